@@ -1,0 +1,92 @@
+"""The list of everything a finding can say: its code, how grave it is, its title, and why it matters.
+
+Codes are stable: scripts and notes may rely on them. ``docs/findings.md`` is made from this list.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Level(StrEnum):
+    """How grave a finding is. An error stops a build; the others do not."""
+
+    ERROR = "error"
+    WARNING = "warning"
+    ADVICE = "advice"
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """One kind of finding."""
+
+    code: str
+    level: Level
+    title: str
+    why: str
+
+
+E, W, A = Level.ERROR, Level.WARNING, Level.ADVICE
+
+_KINDS = (
+    # Reading the text
+    Kind("not-utf8", E, "The text is not UTF-8", "A map is text that every editor and browser reads alike."),
+    Kind("not-text", E, "The file is not text", "A picture or an archive cannot be read as a map."),
+    Kind("too-large", E, "The map is too large", "Reading stays quick only below a size."),
+    Kind("map-empty", E, "The map is empty", "Without pages there is no site."),
+    Kind("map-syntax", E, "The text is not YAML", "What cannot be read cannot be built."),
+    Kind("too-deep", E, "Nested too deep", "No map needs it, and following it costs without end."),
+    Kind("several-documents", E, "More than one document", "A map is one document; a second would be dropped."),
+    Kind("no-anchors", E, "Anchors and aliases are not used", "A map says each thing once, where it is read."),
+    Kind("no-tags", E, "Tags are not used", "Every value of a map is text."),
+    Kind("no-merge", E, "Merge keys are not used", "What a page has stands at the page."),
+    Kind("key-twice", E, "A key is given twice", "One of the two would be lost without a word."),
+    Kind("key-not-text", E, "A key is not text", "Keys name pages and settings."),
+    Kind("too-many-findings", W, "More findings than are listed", "A wall of findings helps nobody."),
+    # The shape of the map
+    Kind("wrong-shape", E, "A value of the wrong kind", "A list, a set of keys and a text are different things."),
+    Kind("unknown-key", E, "An unknown key", "A misspelt setting would be dropped without a word."),
+    Kind("missing-key", E, "Something needed is missing", "Without it the entry says nothing."),
+    Kind("bad-value", E, "A value that is not allowed", "The setting has a fixed set of values."),
+    Kind("empty-text", E, "An empty text", "A page or an entry without words cannot be found or read out."),
+    Kind("too-long", E, "A text that is too long", "Menus and results cut it off."),
+    Kind("no-name", W, "The site has no name", "The header leads home by the site's name."),
+    Kind("no-base", W, "The site has no base address", "Without it: no sitemap, no canonical addresses."),
+    Kind("bad-base", E, "The base address is not usable", "Canonical addresses and the sitemap begin with it."),
+    # Pages
+    Kind("no-pages", E, "The map has no pages", "Without pages there is no site."),
+    Kind("bad-id", E, "An id that cannot be used", "Ids become addresses and keys."),
+    Kind("no-home", E, "No page is home", "Visitors, breadcrumbs and the header's name lead to it."),
+    Kind("two-homes", E, "More than one home", "A site has one front door."),
+    Kind("home-nested", E, "Home stands below another page", "Home is at the top, and nobody's child."),
+    Kind("home-has-pages", E, "Home has pages under it", "Home is nobody's parent; its pages are the top level."),
+    Kind("too-many-pages", E, "Too many pages", "Past this number a map is better made from a table."),
+    Kind("too-many-levels", E, "Too many levels", "Nobody clicks down that far."),
+    # Addresses
+    Kind("bad-path", E, "A path that cannot be an address", "It must name one file and one address."),
+    Kind("address-clash", E, "Two pages at one address", "A server answers an address with one page only."),
+    Kind("file-clash", E, "A page where another file must stand", "One would overwrite the other."),
+    Kind("path-too-long", E, "An address that is too long", "File systems and sitemaps have limits."),
+    # References and menus
+    Kind("unknown-page", E, "A page that does not exist", "The link would lead nowhere."),
+    Kind("ambiguous-page", E, "A name that fits several pages", "The link could lead to the wrong one."),
+    Kind("page-twice", E, "A page twice in one menu", "Two entries would be lit, or the wrong one."),
+    Kind("bad-scheme", E, "An outside address that is not allowed", "Menus link to https, http, mailto and tel."),
+    Kind("empty-group", E, "A group with nothing in it", "It would open on nothing."),
+    Kind("menu-too-large", E, "Menus too large for so many pages", "The build would write gigabytes."),
+    Kind("home-not-in-menu", A, "Home is not in the main menu", "People look for the way back there."),
+    # Content
+    Kind("no-content", A, "A page without content", "It is built with its title alone."),
+    Kind("content-unused", W, "Content without a page", "The file is named after a page that is not there."),
+    Kind("content-not-utf8", E, "Content that is not UTF-8", "It cannot be read as text."),
+    # The built files
+    Kind("dead-link", E, "A link that leads nowhere", "People who follow it are lost."),
+    Kind("dead-anchor", E, "An anchor that is not on the page", "The jump does not happen."),
+    Kind("menu-differs", E, "A menu that differs from page to page", "A site has one menu, on every page."),
+    Kind("wrong-mark", E, "A current-page mark that is off", "People are told that they are somewhere else."),
+    Kind("wrong-breadcrumbs", E, "Breadcrumbs that differ from the map", "They lead back by another way."),
+    Kind("unreachable", W, "No link leads to a page", "Nobody comes where nothing leads."),
+)
+
+CATALOGUE: dict[str, Kind] = {kind.code: kind for kind in _KINDS}

@@ -1,0 +1,72 @@
+"""The current-page marks say where one is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.checks.built import BuiltEntry, BuiltPage, BuiltSite
+from basilica.core.checks.check import Check, Off
+from basilica.core.plan import MenuPlan
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The mark in each menu of each page, held against the plan."""
+    for page in built.pages:
+        for menu in built.plan.menus.values():
+            wanted = _wanted(built, page, menu)
+            found = _found(page.menus.get(menu.label, ()))
+            if found != wanted:
+                yield Off(
+                    "wrong-mark",
+                    page.key,
+                    f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
+                    f"{_said(wanted, menu)}.",
+                    "Build again; where that does not help, something in the page's content breaks the menu.",
+                )
+
+
+Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
+"""The lit entries with their ``aria-current``, and the entries on the path, by number."""
+
+
+def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
+    mark = menu.mark(built.plan.site, page.key) if page.key is not None else None
+    return (((mark.entry, mark.current),), mark.path) if mark else ((), ())
+
+
+def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
+    lit: list[tuple[int, str]] = []
+    path: list[int] = []
+    number = 0
+
+    def walk(entries: tuple[BuiltEntry, ...]) -> None:
+        nonlocal number
+        for entry in entries:
+            if entry.current is not None:
+                lit.append((number, entry.current))
+            if entry.on_path:
+                path.append(number)
+            number += 1
+            walk(entry.items)
+
+    walk(entries)
+    return tuple(lit), tuple(path)
+
+
+def _said(marks: Marks, menu: MenuPlan) -> str:
+    lit, path = marks
+    if not lit:
+        return "lights nothing"
+    names = [
+        f"`{menu.entries[number].label[:40]}` ({current})" for number, current in lit if number < len(menu.entries)
+    ]
+    return "lights " + " and ".join(names) + f" below {len(path)} entries"
+
+
+CHECK = Check(
+    ("wrong-mark",),
+    "One mark, in the right place",
+    "The mark tells people, and those who hear the page, where they are.",
+    "WAI-ARIA 1.2, aria-current",
+    run,
+)

@@ -1,0 +1,113 @@
+"""A page's own content: Markdown or HTML, with links to pages written by key."""
+
+from __future__ import annotations
+
+import html
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from markdown_it import MarkdownIt
+from mdit_py_plugins.anchors import anchors_plugin
+
+from basilica.core.document import Lines
+from basilica.core.findings import Findings
+from basilica.core.plan import Plan
+from basilica.core.site.references import References, several, split_reference
+
+FOLDER = "content"
+SUFFIXES = (".md", ".html")
+
+_PAGE_LINK = re.compile(
+    r"""(?P<before>\shref\s*=\s*)(?:"page:(?P<double>[^"]*)"|'page:(?P<single>[^']*)'|page:(?P<bare>[^\s>"']+))""",
+    re.IGNORECASE,
+)
+_HEADING_ONE = re.compile(r"<h1[\s>]", re.IGNORECASE)
+_OWN_IDS = frozenset({"content"})
+"""Ids that the page around the content already has."""
+
+
+@dataclass(frozen=True, slots=True)
+class Content:
+    """The text of one page. ``name`` is the file's, such as ``content/visit/hours.md``; its suffix tells the kind."""
+
+    name: str
+    text: str
+
+
+Contents = Mapping[str, Content]
+"""Content by page key."""
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """Content as HTML. ``has_title`` tells whether it brings its own ``<h1>``."""
+
+    html: str
+    has_title: bool
+
+
+def key_of(name: str) -> str | None:
+    """The page key that a content file's name gives: ``content/visit/hours.md`` → ``visit/hours``."""
+    stem, dot, suffix = name.removeprefix(FOLDER + "/").rpartition(".")
+    return stem if dot and "." + suffix in SUFFIXES else None
+
+
+def _slug(heading: str) -> str:
+    slug = re.sub(r"[^\w\s-]", "", heading.strip().lower())
+    slug = re.sub(r"[\s_-]+", "-", slug).strip("-") or "section"
+    return f"{slug}-section" if slug in _OWN_IDS else slug
+
+
+_MARKDOWN = MarkdownIt("commonmark").use(anchors_plugin, max_level=6, slug_func=_slug)
+
+
+@lru_cache(maxsize=4096)
+def as_html(content: Content) -> Body:
+    """Content as HTML, its links to pages still written by key. Markdown is CommonMark, and its headings get ids."""
+    markup = _MARKDOWN.render(content.text) if content.name.endswith(".md") else content.text
+    return Body(markup, bool(_HEADING_ONE.search(markup)))
+
+
+class Linker:
+    """Turns links by key into addresses, and collects those that lead to no page."""
+
+    def __init__(self, plan: Plan, findings: Findings) -> None:
+        self._plan = plan
+        self._references = References(plan.site.pages)
+        self._findings = findings
+
+    def body(self, content: Content, key: str) -> Body:
+        """The content of page ``key`` with every ``page:`` link as the address it has on that page.
+
+        A link to a page that does not exist keeps its text and loses its ``href``; it becomes a finding with its
+        place in the content file.
+        """
+        body = as_html(content)
+        if "page:" not in body.html:
+            return body
+
+        def write(match: re.Match[str]) -> str:
+            written = match["double"] or match["single"] or match["bare"] or ""
+            reference, fragment = split_reference(html.unescape(written))
+            found = self._references.find(reference)
+            if len(found) != 1:
+                self._say(content, written, reference, found)
+                return " data-no-page"
+            address = self._plan.addresses.to_page(found[0], key, fragment)
+            return f'{match["before"]}"{html.escape(address)}"'
+
+        return Body(_PAGE_LINK.sub(write, body.html), body.has_title)
+
+    def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...]) -> None:
+        if found:
+            code, (message, remedy) = "ambiguous-page", several(reference, found)
+        else:
+            code = "unknown-page"
+            message = f"There is no page `{reference[:80]}`."
+            remedy = "Write `page:` and the key of a page of the map."
+        offset = max(content.text.find(f"page:{html.unescape(written)}"), content.text.find("page:"), 0)
+        if f"page:{written}" in content.text:
+            offset = content.text.index(f"page:{written}")
+        self._findings.add(code, Lines.of(content.text).place(offset), message, remedy, file=content.name)

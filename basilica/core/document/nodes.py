@@ -1,0 +1,67 @@
+"""The nodes of a read map. Every node holds the offset, in characters, at which it starts."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+
+class Scalar(NamedTuple):
+    """A text. ``quoted`` tells ``""`` (an empty text) from nothing at all."""
+
+    value: str
+    start: int
+    quoted: bool = False
+
+    @property
+    def is_nothing(self) -> bool:
+        """Whether the place after the colon or dash was left empty."""
+        return not self.value and not self.quoted
+
+
+class Sequence(NamedTuple):
+    """A list of nodes."""
+
+    items: tuple[Node, ...]
+    start: int
+
+
+class Mapping(NamedTuple):
+    """Keys with their values, in the order of the text; no key stands twice."""
+
+    pairs: tuple[tuple[Scalar, Node], ...]
+    start: int
+
+
+Node = Scalar | Sequence | Mapping
+
+_LINE_END = re.compile(r"\r\n|\n|\r")
+
+
+@dataclass(frozen=True, slots=True)
+class Lines:
+    """Where the lines of a text begin, as editors count them: after ``\\n``, ``\\r\\n`` or ``\\r``."""
+
+    starts: tuple[int, ...]
+
+    @classmethod
+    def of(cls, text: str) -> Lines:
+        """The lines of ``text``."""
+        return cls((0, *(match.end() for match in _LINE_END.finditer(text))))
+
+    def place(self, offset: int) -> tuple[int, int]:
+        """Line and column, from 1 and in characters, of a character offset."""
+        line = bisect_right(self.starts, offset)
+        return line, offset - self.starts[line - 1] + 1
+
+
+@dataclass(frozen=True, slots=True)
+class Document:
+    """A read text. ``complete`` is False where reading stopped before the end; ``root`` is None when nothing
+    could be made of it."""
+
+    root: Node | None
+    lines: Lines = field(compare=False, repr=False)
+    complete: bool = True

@@ -1,0 +1,96 @@
+"""Findings: what is wrong, where it stands, and what to do about it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from basilica.core import limits
+from basilica.core.catalogue import CATALOGUE, Level
+
+
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing that is off.
+
+    ``line`` and ``column`` count from 1, in characters. ``file`` is empty for the map itself and otherwise the
+    content file's name, such as ``content/visit/hours.md``.
+    """
+
+    code: str
+    message: str
+    remedy: str
+    line: int = 1
+    column: int = 1
+    file: str = ""
+
+    @property
+    def level(self) -> Level:
+        """Error, warning or advice, as the catalogue has it."""
+        return CATALOGUE[self.code].level
+
+    @property
+    def stops(self) -> bool:
+        """Whether a build is refused because of it."""
+        return self.level is Level.ERROR
+
+    def as_dict(self, map_name: str) -> dict[str, str | int]:
+        """The finding as plain data, for JSON; ``map_name`` stands for the map's own file."""
+        return {
+            "file": self.file or map_name,
+            "line": self.line,
+            "column": self.column,
+            "code": self.code,
+            "level": str(self.level),
+            "message": self.message,
+            "remedy": self.remedy,
+        }
+
+
+class Findings:
+    """A growing list of findings with a cap: past it they are counted, not kept."""
+
+    def __init__(self) -> None:
+        self._kept: list[Finding] = []
+        self._more = 0
+
+    def add(self, code: str, place: tuple[int, int], message: str, remedy: str, file: str = "") -> None:
+        """Record one finding at ``place`` (line, column)."""
+        if code not in CATALOGUE:
+            raise KeyError(f"no finding is called {code}")
+        if len(self._kept) >= limits.FINDINGS:
+            self._more += 1
+            return
+        self._kept.append(Finding(code, message, remedy, place[0], place[1], file))
+
+    def extend(self, findings: Iterable[Finding]) -> None:
+        """Record findings that another stage made."""
+        self._kept.extend(findings)
+
+    def done(self) -> tuple[Finding, ...]:
+        """All findings in the order of the text, with a last one that counts what was left out."""
+        kept = in_order(self._kept)
+        if self._more:
+            last = kept[-1]
+            kept = (
+                *kept,
+                Finding(
+                    "too-many-findings",
+                    f"There are {self._more} more findings of this stage than the {limits.FINDINGS} listed.",
+                    "Mend the ones above; the rest will show.",
+                    last.line,
+                    last.column,
+                ),
+            )
+        return kept
+
+    def __iter__(self) -> Iterator[Finding]:
+        return iter(self._kept)
+
+
+def in_order(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Findings sorted as one reads: the map first, then content files, by line and column."""
+    return tuple(sorted(findings, key=lambda f: (f.file, f.line, f.column, f.code, f.message)))

@@ -1,0 +1,18 @@
+"""How large a page map may be. Past a limit stands a finding, never a crash."""
+
+TEXT_BYTES = 2 * 1024 * 1024
+PAGES = 20_000
+LEVELS = 12
+LABEL_CHARACTERS = 300
+NESTING = 64
+"""Brackets and indentations inside one another that the reader follows; the map language needs fewer."""
+SEGMENT_BYTES = 240
+"""Longest piece of an address: file systems stop at 255 bytes, and a suffix needs room."""
+ADDRESS_CHARACTERS = 2_000
+"""Longest route path. A sitemap's ``loc`` stays under 2,048 characters (sitemaps.org protocol 0.9)."""
+MENU_LINKS = 20_000_000
+"""Pages times menu entries: what a build would have to write out."""
+FINDINGS = 1_000
+"""Findings that one stage lists; the rest are counted."""
+SUGGESTIONS = 50
+"""Nearest names looked up in one reading, so that many unknown names stay cheap."""

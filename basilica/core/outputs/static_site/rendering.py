@@ -1,0 +1,238 @@
+"""Rendering the static site. What pages share is rendered once, with slots for addresses and marks."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from functools import cached_property, lru_cache
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined
+from markupsafe import Markup
+
+from basilica.core.content import Body, Content, Contents, Linker
+from basilica.core.findings import Finding, Findings
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site.slots import Slotted, slot
+from basilica.core.plan import Mark, Plan
+
+NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
+STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
+
+_RIGHT_TO_LEFT = frozenset("ar arc ckb dv fa ha he khw ks ps sd ur uz yi".split())
+
+@lru_cache(maxsize=1)
+def environment() -> Environment:
+    """The templates of the generated pages."""
+    env = Environment(
+        loader=PackageLoader("basilica.core.outputs.static_site"),
+        autoescape=lambda name: bool(name) and name.rpartition(".")[2] in ("html", "xml"),
+        trim_blocks=True,
+        lstrip_blocks=True,
+        keep_trailing_newline=True,
+        undefined=StrictUndefined,
+    )
+    env.globals["slot"] = slot
+    env.filters["css_string"] = css_string
+    return env
+
+
+def css_string(text: str) -> str:
+    """Text as a CSS string: what could end it or the style sheet is escaped (CSS Syntax 3, 4.3.7)."""
+    return '"' + "".join(c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text) + '"'
+
+
+class Renderer:
+    """Renders the files of one plan, one at a time, in any order."""
+
+    def __init__(self, plan: Plan, contents: Contents) -> None:
+        self.plan = plan
+        self.contents = contents
+        self._findings = Findings()
+        self._linker = Linker(plan, self._findings)
+        self._framed: tuple[str, dict[str, Slotted]] = ("", {})
+        self._page = environment().get_template("page.html")
+        self._crumbs = environment().get_template("breadcrumbs.html").module
+        language = plan.site.language.partition("-")[0].lower()
+        self._shared: dict[str, Any] = {
+            "site": plan.site,
+            "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
+        }
+
+    # The files
+
+    def files(self) -> Iterator[File]:
+        """Every file of the build: the pages in map order, then what is generated."""
+        for key in self.plan.site.pages:
+            yield File(self.plan.routes[key].file, self.page(key))
+        for name in self.generated:
+            yield File(name, self.generated_file(name))
+
+    @property
+    def count(self) -> int:
+        """How many files ``files`` gives."""
+        return len(self.plan.site.pages) + len(self.generated)
+
+    @cached_property
+    def generated(self) -> tuple[str, ...]:
+        """The files beside the pages."""
+        return (NOT_FOUND, ROBOTS, *([SITEMAP] if self.plan.site.base else []), STYLE, SCRIPT)
+
+    def findings(self) -> tuple[Finding, ...]:
+        """What the content of the pages rendered so far has brought up."""
+        return self._findings.done()
+
+    def page(self, key: str) -> bytes:
+        """The complete HTML of one page."""
+        plan, site = self.plan, self.plan.site
+        page = site.pages[key]
+        content = self.contents.get(key)
+        body = self._linker.body(content, key) if content else Body("", False)
+        trail = plan.breadcrumbs(key)
+        write = plan.addresses.to_page
+        return self._render(
+            key,
+            plan.marks(key),
+            title=page.title,
+            description=page.description,
+            canonical=plan.addresses.canonical(key),
+            breadcrumbs=self._breadcrumbs(key, trail) if trail else "",
+            data=self._breadcrumb_data(trail) if trail else "",
+            body=Markup(body.html),
+            has_title=body.has_title,
+            under=[(write(child, key), site.pages[child].label) for child in page.children],
+            under_label=page.label,
+        )
+
+    def generated_file(self, name: str) -> bytes:
+        """One of the files beside the pages."""
+        if name == NOT_FOUND:
+            return self._render(
+                None,
+                {},
+                title="Page not found",
+                description=None,
+                canonical=None,
+                breadcrumbs="",
+                data="",
+                body=environment().get_template("not-found.html").render(home=self._home(None)),
+                has_title=False,
+                under=[],
+                under_label="",
+            )
+        addresses = self.plan.addresses
+        context: dict[str, Any] = {
+            "plan": self.plan,
+            "header": self.plan.header,
+            "fold_em": self.fold_em,
+            "folds": bool(self.plan.menus["main"].entries),
+            "sitemap": addresses.full(SITEMAP),
+            "addresses": [addresses.canonical(key) for key in self.plan.site.pages],
+        }
+        return environment().get_template(name.rpartition("/")[2]).render(context).encode()
+
+    @cached_property
+    def fold_em(self) -> int:
+        """The window width, in em, below which the main menu folds behind a button.
+
+        An estimate from the number of letters: half an em and a little for each, and room around each entry.
+        """
+        main = self.plan.menus["main"]
+        entries = [main.entries[number] for number in main.top]
+        letters = sum(len(entry.label) for entry in entries)
+        buttons = sum(1 for entry in entries if entry.items)
+        width = letters * 0.56 + len(entries) * 1.6 + buttons * 1.6 + min(len(self.plan.site.name), 40) * 0.62 + 5
+        return round(max(width, 40))
+
+    # The parts
+
+    def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
+        texts: dict[str, str] = {}
+        for name, mark in marks.items():
+            if mark:
+                texts[f"mark {name} {mark.entry}"] = Markup(f' aria-current="{mark.current}"')
+                for number in mark.path:
+                    texts[f"path {name} {number}"] = Markup(" data-path")
+        frame = self._frame(key)
+        shared = {part: frame[part].text(texts) for part in ("header", "footer")}
+        own["links"] = frame["links"].text({})
+        return self._page.render(self._shared, **shared, **own).encode()
+
+    def _frame(self, key: str | None) -> dict[str, Slotted]:
+        """What surrounds a page, with its addresses as pages at the same place write them."""
+        place = self.plan.addresses.place_of(key) if key is not None else ""
+        if self._framed[0] != place or not self._framed[1]:
+            write = self.plan.addresses
+            texts = {"home": self._home(key), "style": write.to_file(STYLE, key), "script": write.to_file(SCRIPT, key)}
+            for name, menu in self.plan.menus.items():
+                for entry in menu.entries:
+                    if entry.page is not None:
+                        texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
+            self._framed = (place, {part: slotted.fill(texts) for part, slotted in self._parts.items()})
+        return self._framed[1]
+
+    def _home(self, key: str | None) -> str:
+        home = self.plan.site.home
+        return self.plan.addresses.to_page(home, key) if home else "#content"
+
+    @cached_property
+    def _parts(self) -> dict[str, Slotted]:
+        """The shared parts of every page, rendered once."""
+        menus = self.plan.menus
+        context = {
+            "site": self.plan.site,
+            "header": self.plan.header,
+            "main": menus["main"],
+            "footer_menus": [menu for name, menu in menus.items() if name != "main" and menu.entries],
+        }
+        env = environment()
+        return {
+            part: Slotted(env.get_template(f"{part}.html").render(context)) for part in ("header", "footer", "links")
+        }
+
+    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> str:
+        pages = self.plan.site.pages
+        links = [(self.plan.addresses.to_page(above, key), pages[above].label) for above in trail[:-1]]
+        return Markup(self._crumbs.breadcrumbs(links, pages[key].label))  # type: ignore[attr-defined]
+
+    def _breadcrumb_data(self, trail: tuple[str, ...]) -> Markup:
+        """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
+        items = []
+        for position, key in enumerate(trail, 1):
+            item: dict[str, Any] = {
+                "@type": "ListItem",
+                "position": position,
+                "name": self.plan.site.pages[key].label,
+            }
+            canonical = self.plan.addresses.canonical(key)
+            if canonical:
+                item["item"] = canonical
+            items.append(item)
+        data = {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": items}
+        return Markup(json.dumps(data, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c"))
+
+
+def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+    """Pages without content, and content without a page."""
+    findings = Findings()
+    for key, page in plan.site.pages.items():
+        if key not in contents:
+            findings.add(
+                "no-content",
+                plan.site.lines.place(page.at),
+                f"The page `{key}` has no content; it is built with its title alone.",
+                f"Write content/{key}.md.",
+            )
+    for key, content in contents.items():
+        if key not in plan.site.pages:
+            findings.add(
+                "content-unused",
+                (1, 1),
+                f"There is no page `{key}` for this content.",
+                "Rename the file after a page's key, or add the page.",
+                file=content.name,
+            )
+    return findings.done()
+
+
+__all__ = ["Content", "Renderer", "content_findings", "environment"]

@@ -1,0 +1,48 @@
+"""A rendered piece with room left in it, so that what pages share is rendered once.
+
+A template leaves room with ``slot("name")``; ``Slotted.fill`` puts text there. Slots are marked with the NUL
+character, which no text of a map can hold.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from markupsafe import Markup, escape
+
+_NUL = "\0"
+
+
+def slot(name: str) -> Markup:
+    """Room for a text that differs from page to page."""
+    return Markup(f"{_NUL}{name}{_NUL}")
+
+
+class Slotted:
+    """Rendered markup with slots: even pieces are text, odd ones were slots."""
+
+    def __init__(self, rendered: str) -> None:
+        self._pieces = rendered.split(_NUL)
+        self._where: dict[str, list[int]] = {}
+        for index in range(1, len(self._pieces), 2):
+            self._where.setdefault(self._pieces[index], []).append(index)
+            self._pieces[index] = ""
+
+    def fill(self, texts: Mapping[str, str]) -> Slotted:
+        """A copy with some slots filled for good; texts are escaped unless they are markup."""
+        copy = Slotted.__new__(Slotted)
+        copy._where = self._where
+        copy._pieces = self._filled(texts)
+        return copy
+
+    def text(self, texts: Mapping[str, str]) -> Markup:
+        """The markup with these slots filled, and nothing in the others."""
+        return Markup("".join(self._filled(texts)))
+
+    def _filled(self, texts: Mapping[str, str]) -> list[str]:
+        pieces = self._pieces.copy()
+        for name, text in texts.items():
+            written = str(escape(text))
+            for index in self._where.get(name, ()):
+                pieces[index] = written
+        return pieces

@@ -1,0 +1,94 @@
+"""Written addresses: what stands in a link, which depends on the page it stands on."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from urllib.parse import quote
+
+from basilica.core.plan.routes import Route
+from basilica.core.site import Base
+
+_FRAGMENT = "!$&'()*+,;=:@-._~/?%"
+"""Characters that stand in a fragment as they are (RFC 3986, 3.5); a percent sign is taken as written."""
+
+_SEGMENT = "!$&'()*+,;=:@-._~/"
+
+
+def relative(source: str, target: str) -> str:
+    """The shortest relative reference that leads from one absolute path to another.
+
+    Both begin with ``/``; what follows the last ``/`` is a file or an address without a final slash. The result
+    is never empty and never reads as a scheme. Resolving it against ``source`` (RFC 3986, 5.2) gives ``target``.
+    """
+    here = source.split("/")[1:-1]
+    *there, name = target.split("/")[1:]
+    shared = 0
+    for a, b in zip(here, there, strict=False):
+        if a != b:
+            break
+        shared += 1
+    up = "../" * (len(here) - shared)
+    down = "".join(f"{piece}/" for piece in there[shared:]) + name
+    if not up and (not down or ":" in down.partition("/")[0]):
+        return "./" + down
+    return up + down
+
+
+def encode_fragment(fragment: str) -> str:
+    """An anchor as it is written after ``#``."""
+    return quote(fragment, safe=_FRAGMENT)
+
+
+class Addresses:
+    """Writes the addresses of one site in its link style."""
+
+    def __init__(self, routes: Mapping[str, Route], base: Base | None, links: str) -> None:
+        self._routes = routes
+        self._prefix = base.path if base else ""
+        self._origin = base.origin if base else ""
+        self.links = links
+        self.varies = links in ("document", "file")
+        """Whether the same target is written differently on different pages."""
+
+    def place_of(self, key: str | None) -> str:
+        """Where links on a page are written from: equal places write equal addresses. None is the page for
+        addresses that do not exist, whose links are root links always."""
+        if key is None or not self.varies:
+            return "/"
+        route = self._routes[key]
+        path = route.path if self.links == "document" else self._file(route.file)
+        return path[: path.rindex("/") + 1]
+
+    def to_page(self, key: str, source: str | None, fragment: str | None = None) -> str:
+        """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
+        route = self._routes[key]
+        anchor = f"#{encode_fragment(fragment)}" if fragment else ""
+        return self._write(route.path, self._file(route.file), source) + anchor
+
+    def to_file(self, file: str, source: str | None) -> str:
+        """The address of a generated file as it is written on page ``source``."""
+        return self._write(self._file(file), self._file(file), source)
+
+    def canonical(self, key: str) -> str | None:
+        """The full address of a page; None for a site without a base."""
+        if not self._origin:
+            return None
+        return self._origin + self._prefix + self._routes[key].path
+
+    def full(self, file: str) -> str | None:
+        """The full address of a generated file; None for a site without a base."""
+        return self._origin + self._prefix + self._file(file) if self._origin else None
+
+    def _write(self, path: str, file: str, source: str | None) -> str:
+        if source is None or self.links == "root":
+            return self._prefix + path
+        if self.links == "absolute":
+            return self._origin + self._prefix + path
+        here = self._routes[source]
+        if self.links == "document":
+            return relative(here.path, path)
+        return relative(self._file(here.file), file)
+
+    @staticmethod
+    def _file(file: str) -> str:
+        return "/" + quote(file, safe=_SEGMENT)

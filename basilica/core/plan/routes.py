@@ -1,0 +1,159 @@
+"""Routes: the path that a server answers, and the file that a build writes, for every page."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Mapping
+from dataclasses import dataclass
+from urllib.parse import quote, unquote_to_bytes
+
+from basilica.core import limits
+from basilica.core.findings import Findings
+from basilica.core.site import Page, Site
+
+GENERATED = ("404.html", "robots.txt", "sitemap.xml", "assets/navigation.css", "assets/navigation.js")
+"""Files that a build writes beside the pages. No page may stand where one of them does."""
+
+_KEPT = "!$&'()*+,;=:@-._~"
+"""Characters that stand in a path segment as they are (RFC 3986, 3.3)."""
+
+_PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
+
+
+@dataclass(frozen=True, slots=True)
+class Route:
+    """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it."""
+
+    key: str
+    path: str
+    file: str
+
+
+def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
+    """The route of every page, by key. Clashes and unusable paths become findings; the page keeps a route."""
+    routes: dict[str, Route] = {}
+    stems: dict[str, tuple[str, ...]] = {}
+    for key, page in site.pages.items():
+        above = stems[page.parent] if page.parent is not None else ()
+        stem, reason = _stem(page, above)
+        if reason:
+            findings.add(
+                "bad-path",
+                site.lines.place(page.path_at),
+                f"The path of the page `{key}` {reason}.",
+                "Write folder names with `/` between them, such as `/visit/hours`.",
+            )
+        stems[key] = stem
+        routes[key] = _route(key, stem, site.urls)
+    _find_clashes(site, routes, findings)
+    return routes
+
+
+def _stem(page: Page, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
+    """The segments of a page's address, written as addresses write them, and what is wrong with its path."""
+    if page.path is None:
+        return (*above, page.id), ""
+    text = page.path.strip()
+    fallback = (*above, page.id)
+    for bad, name in (("?", "`?`"), ("#", "`#`"), ("\\", "a backslash")):
+        if bad in text:
+            return fallback, f"holds {name}"
+    segments = [] if text.startswith("/") else list(above)
+    for piece in text.split("/"):
+        raw = unquote_to_bytes(_PERCENT.sub("%25", piece))
+        try:
+            name = raw.decode("utf-8")
+        except UnicodeDecodeError:
+            return fallback, "holds percent signs that are not UTF-8"
+        if name in ("", "."):
+            continue
+        if name == "..":
+            segments[-1:] = []
+        elif any(character in "/\\" or unicodedata.category(character) in ("Cc", "Cs") for character in name):
+            return fallback, "holds a character that no file name can"
+        else:
+            segments.append(quote(unicodedata.normalize("NFC", name), safe=_KEPT))
+    return tuple(segments), ""
+
+
+def _route(key: str, stem: tuple[str, ...], urls: str) -> Route:
+    if not stem:
+        return Route(key, "/", "index.html")
+    path = "/" + "/".join(stem)
+    if urls == "folders":
+        path += "/"
+        file = path + "index.html"
+    elif path.endswith(".html") and urls == "files":
+        file = path
+    else:
+        file = path + ".html"
+        path = file if urls == "files" else path
+    return Route(key, path, unquote_to_bytes(file[1:]).decode())
+
+
+def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -> None:
+    def say(code: str, page: Page, message: str, remedy: str) -> None:
+        findings.add(code, site.lines.place(page.path_at), message, remedy)
+
+    generated = {_alike(name): name for name in GENERATED}
+    folders = {_alike(name.rpartition("/")[0]): name for name in GENERATED if "/" in name}
+    addresses: dict[str, str] = {}
+    files: dict[str, str] = {}
+    for key, route in routes.items():
+        page = site.pages[key]
+        if len(route.path) > limits.ADDRESS_CHARACTERS or any(
+            len(piece.encode()) > limits.SEGMENT_BYTES for piece in route.file.split("/")
+        ):
+            say("path-too-long", page, f"The address of the page `{key}` is too long.", "Give it a shorter `path:`.")
+        address, file = _alike(unquote_to_bytes(route.path).decode()), _alike(route.file)
+        other = addresses.setdefault(address, key)
+        if other != key:
+            same = routes[other].path == route.path
+            say(
+                "address-clash",
+                page,
+                f"The pages `{other}` and `{key}` are both at {route.path}."
+                if same
+                else f"The pages `{other}` ({routes[other].path}) and `{key}` ({route.path}) differ only in case.",
+                f"Give `{key}` another id or another `path:`.",
+            )
+        elif file in generated or file in folders:
+            say(
+                "file-clash",
+                page,
+                f"The page `{key}` would be written where Basilica writes {generated.get(file) or folders[file]}.",
+                f"Give `{key}` another `path:`.",
+            )
+        else:
+            other = files.setdefault(file, key)
+            if other != key:
+                say(
+                    "file-clash",
+                    page,
+                    f"The pages `{other}` and `{key}` would both be written to {route.file}.",
+                    f"Give `{key}` another `path:`.",
+                )
+    _find_files_as_folders(site, routes, {**{name: "" for name in generated}, **files}, say)
+
+
+def _find_files_as_folders(site: Site, routes: Mapping[str, Route], files: Mapping[str, str], say) -> None:  # type: ignore[no-untyped-def]
+    seen: set[str] = set()
+    for key, route in routes.items():
+        folder = _alike(route.file).rpartition("/")[0]
+        while folder and folder not in seen:
+            seen.add(folder)
+            if folder in files:
+                other = f"the page `{files[folder]}`" if files[folder] else "Basilica"
+                say(
+                    "file-clash",
+                    site.pages[key],
+                    f"The page `{key}` needs the folder {folder}, which is the file of {other}.",
+                    f"Give `{key}` another `path:`.",
+                )
+            folder = folder.rpartition("/")[0]
+
+
+def _alike(path: str) -> str:
+    """A form that is equal for paths that some server or file system takes for one another."""
+    return unicodedata.normalize("NFC", path).casefold().rstrip("/")

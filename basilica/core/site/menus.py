@@ -1,0 +1,280 @@
+"""Menus: entries, groups, outside links, and what `auto` stands for."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping as Map
+
+import ada_url
+
+from basilica.core import limits
+from basilica.core.document import Mapping, Node, Scalar, Sequence
+from basilica.core.site import words
+from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
+from basilica.core.site.model import Entry, EntryKind, Menu, Page
+from basilica.core.site.references import References, split_reference
+
+_NAME = re.compile(r"[a-z0-9-]+")
+SCHEMES = ("https:", "http:", "mailto:", "tel:")
+AUTO_LEVELS = 2
+
+
+def read_menus(node: Node, pages: Map[str, Page], references: References, context: Context) -> dict[str, Menu]:
+    """Every menu by name; `main` is there always, made from the tree where the map does not give it."""
+    menus: dict[str, Menu] = {}
+    if isinstance(node, Mapping):
+        for name, value in node.pairs:
+            if not _NAME.fullmatch(name.value):
+                context.say(
+                    "bad-id",
+                    name.start,
+                    f"`{name.value[:60]}` cannot be the name of a menu.",
+                    "Use lower-case letters, digits and hyphens, such as `footer`.",
+                )
+                continue
+            menus[name.value] = _MenuReader(name.value, pages, references, context).menu(value, name.start)
+    elif not (isinstance(node, Scalar) and node.is_nothing):
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"`menus` is {kind_of(node)} where menus by name are expected.",
+            "Write `main:` below it, and its entries below that.",
+        )
+    if "main" not in menus:
+        reader = _MenuReader("main", pages, references, context)
+        menus = {"main": Menu("main", reader.tree(None, AUTO_LEVELS, node.start), node.start), **menus}
+    return menus
+
+
+class _MenuReader:
+    """Reads one menu; knows which pages already stand in it."""
+
+    def __init__(self, name: str, pages: Map[str, Page], references: References, context: Context) -> None:
+        self.name = name
+        self.pages = pages
+        self.references = references
+        self.context = context
+        self.standing: set[tuple[str, str | None]] = set()
+        self.top = tuple(key for key, page in pages.items() if page.parent is None)
+
+    def menu(self, node: Node, at: int) -> Menu:
+        return Menu(self.name, self.items(node, None, AUTO_LEVELS, 1), at)
+
+    def items(self, node: Node, below: str | None, levels: int, depth: int) -> tuple[Entry, ...]:
+        """The entries that ``node`` stands for. ``below`` is the page whose children `auto` takes (None: the
+        top of the tree), ``levels`` how deep it goes when it does not say."""
+        if isinstance(node, Sequence):
+            if depth > limits.LEVELS:
+                self.context.say(
+                    "too-many-levels",
+                    node.start,
+                    f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
+                    "Move them further up.",
+                )
+                return ()
+            entries: list[Entry] = []
+            for item in node.items:
+                if isinstance(item, Scalar) and item.value == "auto":
+                    entries.extend(self.tree(below, levels, item.start))
+                elif isinstance(item, Mapping) and [key.value for key, _ in item.pairs] == ["auto"]:
+                    entries.extend(self.items(item, below, levels, depth))
+                else:
+                    entry = self.entry(item, depth)
+                    if entry:
+                        entries.append(entry)
+            return tuple(entries)
+        if isinstance(node, Scalar) and node.value == "auto":
+            return self.tree(below, levels, node.start)
+        if isinstance(node, Mapping) and [key.value for key, _ in node.pairs] == ["auto"]:
+            return self.tree(below, self.levels(node.pairs[0][1], levels), node.start)
+        self.context.say(
+            "wrong-shape",
+            node.start,
+            f"The entries here are {kind_of(node)} where a list is expected.",
+            "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
+        )
+        return ()
+
+    def levels(self, node: Node, default: int) -> int:
+        if isinstance(node, Scalar) and re.fullmatch(r"[0-9]{1,4}", node.value) and 1 <= int(node.value) <= limits.LEVELS:
+            return int(node.value)
+        self.context.say(
+            "bad-value",
+            node.start,
+            f"`auto` takes a number of levels from 1 to {limits.LEVELS}.",
+            f"Write `auto: {default}`.",
+        )
+        return default
+
+    def tree(self, below: str | None, levels: int, at: int) -> tuple[Entry, ...]:
+        """Entries for the pages under ``below``, so many levels deep, in map order."""
+        keys = self.top if below is None else self.pages[below].children
+        entries = []
+        for key in keys:
+            if not self.stand(key, None, at):
+                continue
+            items = self.tree(key, levels - 1, at) if levels > 1 else ()
+            entries.append(Entry(EntryKind.PAGE, self.pages[key].label, page=key, items=items, at=at))
+        return tuple(entries)
+
+    def stand(self, key: str, fragment: str | None, at: int) -> bool:
+        """Note that a page (or an anchor on it) stands in this menu; False and a finding if it did already."""
+        if (key, fragment) not in self.standing:
+            self.standing.add((key, fragment))
+            return True
+        what = f"The page `{key}`" if fragment is None else f"The anchor `{key}#{fragment}`"
+        self.context.say("page-twice", at, f"{what} stands twice in the menu `{self.name}`.", "Take one of the two out.")
+        return False
+
+    def entry(self, node: Node, depth: int) -> Entry | None:
+        if isinstance(node, Scalar):
+            if not node.value.strip():
+                self.context.say("empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out.")
+                return None
+            return self.link(node, None, None, depth)
+        if isinstance(node, Sequence):
+            self.context.say(
+                "wrong-shape",
+                node.start,
+                "This entry is a list.",
+                "Write `page: [entries]` or `- group: Name` with `items:` below it.",
+            )
+            return None
+        names = [key.value for key, _ in node.pairs]
+        if len(names) == 1 and names[0] not in words.ENTRY_WORDS:
+            return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
+        stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
+        if stray and not set(names) & {"page", "group", "url"}:
+            self.context.say(
+                "unknown-key",
+                stray[0].start,
+                f"The entry has the key `{stray[0].value[:60]}` beside others.",
+                f"Write `page: {stray[0].value[:60]}`, with `label:` and `items:` below it.",
+            )
+            return None
+        return self.long_entry(node, depth)
+
+    def long_entry(self, node: Mapping, depth: int) -> Entry | None:
+        keys = keys_of(node, words.ENTRY, "The entry", self.context)
+        kinds = [word for word in ("page", "group", "url") if word in keys]
+        if len(kinds) != 1:
+            self.context.say(
+                "missing-key" if not kinds else "wrong-shape",
+                node.start,
+                "The entry is neither a page, nor a group, nor an outside link."
+                if not kinds
+                else "The entry is several things at once: " + ", ".join(f"`{kind}`" for kind in kinds) + ".",
+                "Write one of `page:`, `group:` or `url:`.",
+            )
+            return None
+        if "auto" in keys:
+            self.context.say(
+                "wrong-shape", keys["auto"][0].start, "`auto` stands here beside other keys.", "Write `items: auto`."
+            )
+        label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
+        items = keys["items"][1] if "items" in keys else None
+        kind, value = kinds[0], keys[kinds[0]][1]
+        if kind == "page":
+            if not isinstance(value, Scalar) or not value.value.strip():
+                self.context.say("wrong-shape", value.start, "`page` names no page.", "Write a page's key.")
+                return None
+            return self.link(value, label, items, depth)
+        if kind == "group":
+            if "label" in keys:
+                self.context.say(
+                    "wrong-shape",
+                    keys["label"][0].start,
+                    "A group has its name after `group:`; it takes no label.",
+                    "Take `label:` out.",
+                )
+            return self.group(value, items, node.start, depth)
+        if items is not None:
+            self.context.say(
+                "wrong-shape",
+                keys["items"][0].start,
+                "An outside link has entries under it.",
+                "Make it a group, with the link as its first entry.",
+            )
+        return self.outside(value, label, node.start)
+
+    def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int) -> Entry | None:
+        """A page, a page with entries under it, or an anchor on a page."""
+        reference, fragment = split_reference(ref.value)
+        key = self.references.resolve(reference, ref.start, self.context)
+        if fragment is not None:
+            return self.anchor(ref, key, fragment, label, items)
+        below: tuple[Entry, ...] = ()
+        fresh = key is not None and self.stand(key, None, ref.start)
+        if items is not None and not (isinstance(items, Scalar) and items.is_nothing):
+            if key is None and not isinstance(items, Sequence):
+                return None
+            below = self.items(items, key, 1, depth + 1)
+        if key is None or not fresh:
+            return None
+        return Entry(EntryKind.PAGE, label or self.pages[key].label, page=key, items=below, at=ref.start)
+
+    def anchor(
+        self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None
+    ) -> Entry | None:
+        if items is not None:
+            self.context.say(
+                "wrong-shape",
+                items.start,
+                "An anchor has entries under it.",
+                "Put the entries under the page, or under a group.",
+            )
+        if not fragment:
+            self.context.say(
+                "empty-text", ref.start, "There is no anchor after `#`.", "Write the id of a heading, or take `#` out."
+            )
+            return None
+        if key is None or not self.stand(key, fragment, ref.start):
+            return None
+        return Entry(
+            EntryKind.ANCHOR, label or self.pages[key].label, page=key, fragment=fragment, at=ref.start
+        )
+
+    def group(self, name: Node, items: Node | None, at: int, depth: int) -> Entry | None:
+        label = label_of(name, "The group's name", self.context)
+        entries = self.items(items, None, 1, depth + 1) if items is not None else ()
+        if items is None or (isinstance(items, Sequence) and not items.items):
+            self.context.say(
+                "empty-group",
+                at,
+                f"The group `{(label or '')[:60]}` has no entries.",
+                "Add `items:` with pages below it, or take the group out.",
+            )
+        if label is None or not entries:
+            return None
+        return Entry(EntryKind.GROUP, label, items=entries, at=at)
+
+    def outside(self, value: Node, label: str | None, at: int) -> Entry | None:
+        address = text_of(value, "The address", self.context)
+        if address is None:
+            return None
+        url = outside_address(address)
+        if url is None:
+            self.context.say(
+                "bad-scheme",
+                value.start,
+                f"`{address[:80]}` is not an outside address.",
+                "Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
+            )
+            return None
+        if label is None:
+            self.context.say(
+                "missing-key", at, f"The outside link to `{address[:80]}` has no label.", "Add `label:` to it."
+            )
+            return None
+        return Entry(EntryKind.OUTSIDE, label, url=url, at=at)
+
+
+def outside_address(text: str) -> str | None:
+    """An outside address as browsers write it (WHATWG URL), or None where it is none that a menu may link to."""
+    try:
+        url = ada_url.URL(text.strip())
+    except ValueError:
+        return None
+    if url.protocol not in SCHEMES:
+        return None
+    return str(url.href) if url.protocol in ("https:", "http:") or url.pathname else None

@@ -1,0 +1,111 @@
+"""The site as values. ``at`` is always the offset in the map's text, and no part of what makes two sites equal."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from basilica.core.document import Lines
+
+
+@dataclass(frozen=True, slots=True)
+class Base:
+    """Where the site lives: ``origin`` as ``https://host``, ``path`` as ``""`` or ``/mill`` (no final slash)."""
+
+    origin: str
+    path: str
+
+    def __str__(self) -> str:
+        return f"{self.origin}{self.path}/"
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """A page of the tree. ``path`` is what the map gives for its address, before any rule is applied."""
+
+    key: str
+    id: str
+    title: str
+    label: str
+    description: str | None
+    path: str | None
+    parent: str | None
+    children: tuple[str, ...]
+    at: int = field(compare=False)
+    path_at: int = field(compare=False)
+
+    @property
+    def depth(self) -> int:
+        """0 at the top."""
+        return self.key.count("/")
+
+
+class EntryKind(StrEnum):
+    """What an entry of a menu is."""
+
+    PAGE = "page"
+    ANCHOR = "anchor"
+    GROUP = "group"
+    OUTSIDE = "outside"
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
+    links; only pages and groups have ``items``."""
+
+    kind: EntryKind
+    label: str
+    page: str | None = None
+    fragment: str | None = None
+    url: str | None = None
+    items: tuple[Entry, ...] = ()
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
+class Menu:
+    """A named menu."""
+
+    name: str
+    entries: tuple[Entry, ...]
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
+class Header:
+    """What the map says of the header."""
+
+    behaviour: str = "static"
+
+
+@dataclass(frozen=True, slots=True)
+class Site:
+    """What a map says. ``home`` is None only where the map is wrong. ``pages`` is in map order, parents first."""
+
+    name: str
+    base: Base | None
+    language: str
+    urls: str
+    links: str
+    pages: Mapping[str, Page]
+    home: str | None
+    menus: Mapping[str, Menu]
+    separator: str
+    header: Header
+    lines: Lines = field(compare=False, repr=False)
+
+    @property
+    def top(self) -> tuple[str, ...]:
+        """Keys of the top-level pages, in map order."""
+        return tuple(key for key, page in self.pages.items() if page.parent is None)
+
+    def ancestors(self, key: str) -> tuple[str, ...]:
+        """Keys of the pages above ``key``, nearest first."""
+        found = []
+        parent = self.pages[key].parent
+        while parent is not None:
+            found.append(parent)
+            parent = self.pages[parent].parent
+        return tuple(found)

@@ -1,0 +1,179 @@
+"""The page tree: ids, keys, titles, labels, and which page is home."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from basilica.core import limits
+from basilica.core.document import Mapping, Node, Scalar
+from basilica.core.site import words
+from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
+from basilica.core.site.model import Page
+
+_ID = re.compile(r"[a-z0-9-]+")
+
+
+def read_pages(node: Node, context: Context) -> dict[str, Page]:
+    """All pages below `pages:`, in map order, parents before their children."""
+    pages: dict[str, Page] = {}
+    reader = _Reader(context, pages)
+    if isinstance(node, Scalar) and node.is_nothing:
+        pass
+    elif isinstance(node, Mapping):
+        reader.level(node, None, 1)
+    else:
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"`pages` is {kind_of(node)} where pages are expected.",
+            "Write each page as `id:` on a line of its own, indented below `pages:`.",
+        )
+    if not pages and context.complete:
+        context.say("no-pages", node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`.")
+    return pages
+
+
+def title_from(page_id: str) -> str:
+    """The title a page has when the map gives none: ``getting-here`` → ``Getting here``."""
+    title = page_id.replace("-", " ").strip() or page_id
+    return title[:1].upper() + title[1:]
+
+
+class _Reader:
+    def __init__(self, context: Context, pages: dict[str, Page]) -> None:
+        self.context = context
+        self.pages = pages
+        self.full = False
+
+    def level(self, node: Mapping, parent: str | None, depth: int) -> tuple[str, ...]:
+        """Read the pages of one mapping; returns their keys."""
+        if depth > limits.LEVELS:
+            self.context.say(
+                "too-many-levels",
+                node.start,
+                f"These pages stand on level {depth}; a map has at most {limits.LEVELS}.",
+                "Move them further up.",
+            )
+            return ()
+        keys = []
+        for name, value in node.pairs:
+            if not self._id_is_good(name):
+                continue
+            if len(self.pages) >= limits.PAGES:
+                self._say_full(name)
+                break
+            key = f"{parent}/{name.value}" if parent else name.value
+            keys.append(key)
+            self._page(key, name, value, parent, depth)
+        return tuple(keys)
+
+    def _id_is_good(self, name: Scalar) -> bool:
+        if name.value in words.ENTRY_WORDS:
+            self.context.say(
+                "bad-id",
+                name.start,
+                f"`{name.value}` begins a menu entry, so no page can be called that.",
+                f"Choose another id, such as `{name.value}-page`, and give it `path: {name.value}` if you like.",
+            )
+            return False
+        if _ID.fullmatch(name.value):
+            return True
+        better = re.sub(r"[^a-z0-9]+", "-", name.value.lower()).strip("-")
+        self.context.say(
+            "bad-id",
+            name.start,
+            f"`{name.value[:60]}` cannot be an id: ids are lower-case letters, digits and hyphens.",
+            f"Write `{better[:60]}`; the title may be any text." if better else "Choose an id such as `news`.",
+        )
+        return False
+
+    def _say_full(self, name: Scalar) -> None:
+        if not self.full:
+            self.full = True
+            self.context.say(
+                "too-many-pages",
+                name.start,
+                f"There are more than {limits.PAGES:,} pages from here on.",
+                "Split the site into several.",
+            )
+
+    def _page(self, key: str, name: Scalar, value: Node, parent: str | None, depth: int) -> None:
+        where = f"the page `{key}`"
+        title: str | None = None
+        keys: dict[str, tuple[Scalar, Node]] = {}
+        if isinstance(value, Scalar):
+            if not value.is_nothing:
+                title = label_of(value, f"The title of {where}", self.context)
+        else:
+            keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
+        texts = {
+            word: label_of(keys[word][1], f"The {word} of {where}", self.context)
+            for word in ("title", "label")
+            if word in keys
+        }
+        title = title or texts.get("title") or title_from(name.value)
+        path = text_of(keys["path"][1], f"The path of {where}", self.context) if "path" in keys else None
+        description = (
+            text_of(keys["description"][1], f"The description of {where}", self.context)
+            if "description" in keys
+            else None
+        )
+        page = Page(
+            key=key,
+            id=name.value,
+            title=title,
+            label=texts.get("label") or title,
+            description=" ".join(description.split()) if description else None,
+            path=path,
+            parent=parent,
+            children=(),
+            at=name.start,
+            path_at=keys["path"][1].start if "path" in keys else name.start,
+        )
+        self.pages[key] = page
+        below = keys["pages"][1] if "pages" in keys else None
+        if isinstance(below, Mapping):
+            self.pages[key] = replace(page, children=self.level(below, key, depth + 1))
+        elif below is not None and not (isinstance(below, Scalar) and below.is_nothing):
+            self.context.say(
+                "wrong-shape",
+                below.start,
+                f"The pages under {where} are {kind_of(below)} where pages are expected.",
+                "Write each page as `id:` on a line of its own.",
+            )
+
+
+def find_home(pages: dict[str, Page], context: Context) -> str | None:
+    """The key of the page whose path is `/`, with a finding for each way in which home can be wrong."""
+    homes = [page for page in pages.values() if page.path is not None and page.path.strip("/.") == "" and page.path[0] == "/"]
+    if not homes:
+        if pages and context.complete:
+            first = next(iter(pages.values()))
+            context.say("no-home", first.at, "No page is home.", "Give one top-level page `path: /`.")
+        return None
+    at_top = [page for page in homes if page.parent is None]
+    home = (at_top or homes)[0]
+    for page in homes:
+        if page.parent is not None:
+            context.say(
+                "home-nested",
+                page.path_at,
+                f"The page `{page.key}` is home and stands below `{page.parent}`.",
+                "Move it to the top of `pages:`, or give it another path.",
+            )
+        elif page is not home:
+            context.say(
+                "two-homes",
+                page.path_at,
+                f"The pages `{home.key}` and `{page.key}` are both home.",
+                "Leave `path: /` to one of them.",
+            )
+        if page.children:
+            context.say(
+                "home-has-pages",
+                page.at,
+                f"The home page `{page.key}` has pages under it.",
+                "Move them to the top level, beside home.",
+            )
+    return home.key

@@ -1,0 +1,59 @@
+"""From what a person writes to the page they mean."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from basilica.core.site.fields import Context
+
+
+class References:
+    """Looks pages up by their key, or by any suffix of whole segments that fits one page only."""
+
+    def __init__(self, keys: Iterable[str]) -> None:
+        self._keys = frozenset(keys)
+        self._by_suffix: dict[str, list[str]] = {}
+        for key in keys:
+            suffix = key
+            while "/" in suffix:
+                suffix = suffix.partition("/")[2]
+                self._by_suffix.setdefault(suffix, []).append(key)
+
+    def find(self, reference: str) -> tuple[str, ...]:
+        """The keys of all pages that ``reference`` fits: one is what is wanted. A full key always wins."""
+        if reference in self._keys:
+            return (reference,)
+        return tuple(self._by_suffix.get(reference, ()))
+
+    def names(self) -> Iterable[str]:
+        """Every text that ``find`` knows."""
+        return self._keys | self._by_suffix.keys()
+
+    def resolve(self, reference: str, at: int, context: Context) -> str | None:
+        """The key of the one page meant, or None and a finding at offset ``at``."""
+        found = self.find(reference)
+        if len(found) == 1:
+            return found[0]
+        if found:
+            context.say("ambiguous-page", at, *several(reference, found))
+        elif context.complete:
+            near = context.nearest(reference, self.names())
+            context.say(
+                "unknown-page",
+                at,
+                f"There is no page `{reference[:80]}`.",
+                f"Did you mean `{near}`?" if near else "Add it under `pages:`, or take this out.",
+            )
+        return None
+
+
+def several(reference: str, found: tuple[str, ...]) -> tuple[str, str]:
+    """The message and the remedy for a reference that fits several pages."""
+    listed = ", ".join(f"`{key}`" for key in found[:6]) + (f" and {len(found) - 6} more" if len(found) > 6 else "")
+    return f"`{reference}` fits several pages: {listed}.", "Write the whole key of the one you mean."
+
+
+def split_reference(text: str) -> tuple[str, str | None]:
+    """A reference and its anchor: ``hours#times`` → ``("hours", "times")``."""
+    reference, mark, fragment = text.partition("#")
+    return reference.strip().strip("/"), fragment.strip() if mark else None

@@ -1,0 +1,61 @@
+"""The one way from a document to a site."""
+
+from __future__ import annotations
+
+from basilica.core.document import Document, Mapping, Node, Scalar
+from basilica.core.findings import Finding
+from basilica.core.site import words
+from basilica.core.site.fields import Context, keys_of, kind_of
+from basilica.core.site.menus import read_menus
+from basilica.core.site.model import Entry, Header, Site
+from basilica.core.site.pages import find_home, read_pages
+from basilica.core.site.references import References
+from basilica.core.site.settings import read_header, read_separator, read_site
+
+
+def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
+    """Make the site that a document says.
+
+    Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
+    with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
+    """
+    context = Context(document.lines, document.complete)
+    root = document.root
+    if root is None or (isinstance(root, Scalar) and root.is_nothing):
+        return None, ()
+    if not isinstance(root, Mapping):
+        if document.complete:
+            context.say(
+                "wrong-shape",
+                root.start,
+                f"The map is {kind_of(root)} where keys are expected.",
+                "Begin with `site:` and `pages:` on lines of their own.",
+            )
+        return None, context.findings.done()
+    keys = keys_of(root, words.MAP, "The map", context)
+
+    def part(name: str) -> Node:
+        return keys[name][1] if name in keys else Scalar("", root.start)
+
+    settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
+    pages = read_pages(part("pages"), context)
+    home = find_home(pages, context)
+    menus = read_menus(part("menus"), pages, References(pages), context)
+    separator = read_separator(part("breadcrumbs"), context)
+    header = read_header(part("header"), context) if "header" in keys else Header()
+    if not pages:
+        return None, context.findings.done()
+    if home and menus["main"].entries and not _stands(home, menus["main"].entries):
+        context.say(
+            "home-not-in-menu",
+            menus["main"].at,
+            f"Home (`{home}`) is not in the main menu.",
+            f"Add `- {home}` to it, or leave it: the site's name leads home too.",
+        )
+    settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
+    site = Site(pages=pages, home=home, menus=menus, separator=separator, header=header, lines=document.lines, **settings)
+    return site, context.findings.done()
+
+
+def _stands(key: str, entries: tuple[Entry, ...]) -> bool:
+    return any(entry.page == key or _stands(key, entry.items) for entry in entries)
