@@ -4,12 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 
 from basilica.core import limits
 from basilica.core.catalogue import CATALOGUE, Level
-
-
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +61,7 @@ class Findings:
         if len(self._kept) >= limits.FINDINGS:
             self._more += 1
             return
-        self._kept.append(Finding(code, message, remedy, place[0], place[1], file))
+        self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file))
 
     def extend(self, findings: Iterable[Finding]) -> None:
         """Record findings that another stage made."""
@@ -89,6 +86,13 @@ class Findings:
 
     def __iter__(self) -> Iterator[Finding]:
         return iter(self._kept)
+
+
+def _printable(text: str) -> str:
+    """Text for one line of a terminal or a page: what a map may hold but nobody can see is spelt out."""
+    if text.isprintable():
+        return text
+    return "".join(c if c.isprintable() else f"\\u{ord(c):04x}" for c in text)
 
 
 def in_order(findings: Iterable[Finding]) -> tuple[Finding, ...]:

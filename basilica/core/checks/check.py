@@ -24,9 +24,13 @@ class Off:
     message: str
     remedy: str
     written: str = ""
+    at: int | None = None
+    """The offset in the map that it comes from, where that is known and is not the page's own line."""
 
     def place(self, plan: Plan, contents: Contents) -> tuple[tuple[int, int], str]:
         """Where a person mends it: line and column, and the file (empty for the map)."""
+        if self.at is not None:
+            return plan.site.lines.place(self.at), ""
         if self.key is None or self.key not in plan.site.pages:
             return (1, 1), ""
         content = contents.get(self.key)

@@ -97,7 +97,7 @@ class _Open:
         self.items: list[Node] = []
         self.pairs: list[tuple[Scalar, Node]] = []
         self.seen: set[str] = set()
-        self.key: Scalar | None | bool = None
+        self.key: Scalar | bool | None = None
         """The key that waits for its value; False for a key that was refused; None when a key comes next."""
 
 

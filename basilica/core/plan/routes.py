@@ -134,7 +134,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
                     f"The pages `{other}` and `{key}` would both be written to {route.file}.",
                     f"Give `{key}` another `path:`.",
                 )
-    _find_files_as_folders(site, routes, {**{name: "" for name in generated}, **files}, say)
+    _find_files_as_folders(site, routes, {**dict.fromkeys(generated, ""), **files}, say)
 
 
 def _find_files_as_folders(site: Site, routes: Mapping[str, Route], files: Mapping[str, str], say) -> None:  # type: ignore[no-untyped-def]

@@ -96,7 +96,11 @@ class _MenuReader:
         return ()
 
     def levels(self, node: Node, default: int) -> int:
-        if isinstance(node, Scalar) and re.fullmatch(r"[0-9]{1,4}", node.value) and 1 <= int(node.value) <= limits.LEVELS:
+        if (
+            isinstance(node, Scalar)
+            and re.fullmatch(r"[0-9]{1,4}", node.value)
+            and 1 <= int(node.value) <= limits.LEVELS
+        ):
             return int(node.value)
         self.context.say(
             "bad-value",
@@ -123,13 +127,17 @@ class _MenuReader:
             self.standing.add((key, fragment))
             return True
         what = f"The page `{key}`" if fragment is None else f"The anchor `{key}#{fragment}`"
-        self.context.say("page-twice", at, f"{what} stands twice in the menu `{self.name}`.", "Take one of the two out.")
+        self.context.say(
+            "page-twice", at, f"{what} stands twice in the menu `{self.name}`.", "Take one of the two out."
+        )
         return False
 
     def entry(self, node: Node, depth: int) -> Entry | None:
         if isinstance(node, Scalar):
             if not node.value.strip():
-                self.context.say("empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out.")
+                self.context.say(
+                    "empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out."
+                )
                 return None
             return self.link(node, None, None, depth)
         if isinstance(node, Sequence):
@@ -225,14 +233,15 @@ class _MenuReader:
             )
         if not fragment:
             self.context.say(
-                "empty-text", ref.start, "There is no anchor after `#`.", "Write the id of a heading, or take `#` out."
+                "empty-text",
+                ref.start,
+                "There is no anchor after `#`.",
+                "Write the id of a heading, or take `#` out.",
             )
             return None
         if key is None or not self.stand(key, fragment, ref.start):
             return None
-        return Entry(
-            EntryKind.ANCHOR, label or self.pages[key].label, page=key, fragment=fragment, at=ref.start
-        )
+        return Entry(EntryKind.ANCHOR, label or self.pages[key].label, page=key, fragment=fragment, at=ref.start)
 
     def group(self, name: Node, items: Node | None, at: int, depth: int) -> Entry | None:
         label = label_of(name, "The group's name", self.context)

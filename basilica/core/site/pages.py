@@ -146,7 +146,9 @@ class _Reader:
 
 def find_home(pages: dict[str, Page], context: Context) -> str | None:
     """The key of the page whose path is `/`, with a finding for each way in which home can be wrong."""
-    homes = [page for page in pages.values() if page.path is not None and page.path.strip("/.") == "" and page.path[0] == "/"]
+    homes = [
+        page for page in pages.values() if page.path is not None and page.path.strip("/.") == "" and page.path[0] == "/"
+    ]
     if not homes:
         if pages and context.complete:
             first = next(iter(pages.values()))

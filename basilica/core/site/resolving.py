@@ -53,7 +53,9 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
             f"Add `- {home}` to it, or leave it: the site's name leads home too.",
         )
     settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
-    site = Site(pages=pages, home=home, menus=menus, separator=separator, header=header, lines=document.lines, **settings)
+    site = Site(
+        pages=pages, home=home, menus=menus, separator=separator, header=header, lines=document.lines, **settings
+    )
     return site, context.findings.done()
 
 

@@ -61,7 +61,12 @@ def _base(node: Node, context: Context) -> Base | None:
         return None
     base, reason = parse_base(text.strip())
     if base is None:
-        context.say("bad-base", node.start, f"The base address {reason}.", "Write it as `https://host` or `https://host/path`.")
+        context.say(
+            "bad-base",
+            node.start,
+            f"The base address {reason}.",
+            "Write it as `https://host` or `https://host/path`.",
+        )
     return base
 
 
@@ -89,9 +94,7 @@ def read_separator(node: Node, context: Context) -> str:
         return default
     text = text_of(keys["separator"][1], "The separator", context)
     if text is not None and len(text) > 20:
-        context.say(
-            "too-long", keys["separator"][1].start, "The separator has more than 20 characters.", "Shorten it."
-        )
+        context.say("too-long", keys["separator"][1].start, "The separator has more than 20 characters.", "Shorten it.")
         return default
     return text or default
 

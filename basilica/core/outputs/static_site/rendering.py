@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import cached_property, lru_cache
 from typing import Any
 
-from jinja2 import Environment, PackageLoader, StrictUndefined
+from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
 
 from basilica.core.content import Body, Content, Contents, Linker
@@ -19,14 +19,15 @@ from basilica.core.plan import Mark, Plan
 NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
 STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
 
-_RIGHT_TO_LEFT = frozenset("ar arc ckb dv fa ha he khw ks ps sd ur uz yi".split())
+_RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
+
 
 @lru_cache(maxsize=1)
 def environment() -> Environment:
     """The templates of the generated pages."""
     env = Environment(
         loader=PackageLoader("basilica.core.outputs.static_site"),
-        autoescape=lambda name: bool(name) and name.rpartition(".")[2] in ("html", "xml"),
+        autoescape=select_autoescape(("html", "xml")),
         trim_blocks=True,
         lstrip_blocks=True,
         keep_trailing_newline=True,
@@ -163,7 +164,11 @@ class Renderer:
         place = self.plan.addresses.place_of(key) if key is not None else ""
         if self._framed[0] != place or not self._framed[1]:
             write = self.plan.addresses
-            texts = {"home": self._home(key), "style": write.to_file(STYLE, key), "script": write.to_file(SCRIPT, key)}
+            texts = {
+                "home": self._home(key),
+                "style": write.to_file(STYLE, key),
+                "script": write.to_file(SCRIPT, key),
+            }
             for name, menu in self.plan.menus.items():
                 for entry in menu.entries:
                     if entry.page is not None:

@@ -1,0 +1,218 @@
+"""The command line. Exit status: 0 clean, 1 findings that stop a build, 2 misuse."""
+
+from __future__ import annotations
+
+import json
+import sys
+import time
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+
+import click
+from rich.console import Console
+from rich.progress import Progress
+
+from basilica import __version__
+from basilica.core.building import build as build_in_memory
+from basilica.core.checks import prove
+from basilica.core.compiled import compile_map
+from basilica.core.findings import Finding, in_order
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.rendering import content_findings
+from basilica.core.routes_table import route_rows
+from basilica.store.folders import Misuse, Source, Swap, read_files, read_source
+
+FORMATS = click.Choice(["text", "json"])
+MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
+FORMAT = click.option("--format", "form", type=FORMATS, default="text", help="How to print: text or json.")
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="basilica")
+def main() -> None:
+    """Makes every page of a site share one navigation, from one page map."""
+
+
+@main.command()
+@MAP
+@FORMAT
+def check(map_path: Path, form: str) -> None:
+    """Read the map MAP and its content, build it in memory, and print every finding."""
+    source = _source(map_path)
+    compiled = compile_map(source.map)
+    with Steps("Building", len(compiled.plan.site.pages) if compiled.plan else 0) as steps:
+        built = build_in_memory(compiled, source.contents, steps.step)
+    _report(in_order(source.findings + built.findings), source, form)
+
+
+@main.command()
+@MAP
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
+@click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
+def build(map_path: Path, out: Path, force: bool) -> None:
+    """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it."""
+    source = _source(map_path)
+    compiled = compile_map(source.map)
+    findings = source.findings + compiled.findings
+    if compiled.plan is None or any(finding.stops for finding in findings):
+        _report(in_order(findings), source, "text", f"Nothing was built; {out} is as it was.")
+        return
+    renderer = Renderer(compiled.plan, source.contents)
+    try:
+        with Swap(out, force, map_path) as swap:
+            with Steps("Building", renderer.count) as steps:
+                swap.write(renderer.files(), steps.step)
+            findings += renderer.findings() + content_findings(compiled.plan, source.contents)
+            with Steps("Reading again", renderer.count) as steps:
+                findings += prove(steps.through(read_files(swap.folder)), compiled.plan, source.contents)
+            if any(finding.stops for finding in findings):
+                _report(in_order(findings), source, "text", f"Nothing was replaced; {out} is as it was.")
+                return
+            swap.keep()
+    except Misuse as error:
+        raise click.UsageError(str(error)) from error
+    except OSError as error:
+        raise click.UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
+    _report(in_order(findings), source, "text", f"Built {renderer.count} files in {out}.")
+
+
+@main.command()
+@MAP
+@FORMAT
+def routes(map_path: Path, form: str) -> None:
+    """Print the route of every page of the map MAP."""
+    source = _source(map_path)
+    compiled = compile_map(source.map)
+    if compiled.plan is None or compiled.stops:
+        _report(compiled.findings, source, "text", to_errors=True)
+        return
+    rows = route_rows(compiled.plan)
+    if form == "json":
+        click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
+        return
+    widths = [max(len(str(row[column])) for row in rows) for column in ("path", "file", "key")]  # type: ignore[literal-required]
+    for row in rows:
+        cells = (
+            row["path"].ljust(widths[0]),
+            row["file"].ljust(widths[1]),
+            row["key"].ljust(widths[2]),
+            row["title"],
+        )
+        click.echo("  ".join(cells))
+
+
+def _serving(function):  # type: ignore[no-untyped-def]
+    """The options of the commands that serve the application."""
+    options = (
+        click.option("--host", default="127.0.0.1", show_default=True, help="The address to listen on."),
+        click.option("--port", default=8000, show_default=True, help="The application's port."),
+        click.option(
+            "--preview-port", default=8001, show_default=True, help="The port that previews have to themselves."
+        ),
+        click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),
+        click.option("--allowed-host", multiple=True, help="Another host name that the application answers to."),
+        click.option(
+            "--data",
+            type=click.Path(path_type=Path, file_okay=False),
+            default=Path("instance"),
+            show_default=True,
+            help="The folder of the database.",
+        ),
+    )
+    for option in reversed(options):
+        function = option(function)
+    return function
+
+
+@main.command()
+@_serving
+def serve(**options: object) -> None:
+    """Serve the application."""
+    _serve(demo=False, **options)
+
+
+@main.command()
+@_serving
+def demo(**options: object) -> None:
+    """Serve the application with the demo site in it."""
+    _serve(demo=True, **options)
+
+
+def _serve(**options: object) -> None:
+    from basilica.web.serving import serve as serve_application
+
+    try:
+        serve_application(**options)  # type: ignore[arg-type]
+    except Misuse as error:
+        raise click.UsageError(str(error)) from error
+
+
+def _source(path: Path) -> Source:
+    try:
+        return read_source(path)
+    except Misuse as error:
+        raise click.UsageError(str(error)) from error
+
+
+def _report(
+    findings: tuple[Finding, ...], source: Source, form: str, closing: str = "", to_errors: bool = False
+) -> None:
+    """Print findings and end with the exit status that they ask for."""
+    stops = sum(1 for finding in findings if finding.stops)
+    if form == "json":
+        rows = [finding.as_dict(source.name) for finding in findings]
+        click.echo(json.dumps({"findings": rows, "stops": bool(stops)}, ensure_ascii=False, indent=2))
+    else:
+        folder = Path(source.name).parent
+        for finding in findings:
+            name = str(folder / finding.file) if finding.file else source.name
+            click.echo(
+                f"{name}:{finding.line}:{finding.column}: {finding.code} {finding.message} {finding.remedy}",
+                err=to_errors,
+            )
+        if not closing:
+            closing = _counted(findings)
+        click.echo(closing, err=True)
+    sys.exit(1 if stops else 0)
+
+
+def _counted(findings: tuple[Finding, ...]) -> str:
+    counts = {level: sum(1 for f in findings if f.level == level) for level in ("error", "warning", "advice")}
+    if not findings:
+        return "No findings."
+    words = [f"{n} {level if n == 1 or level == 'advice' else level + 's'}" for level, n in counts.items() if n]
+    return ", ".join(words) + "."
+
+
+class Steps:
+    """Progress on a terminal, shown once something has taken a second."""
+
+    def __init__(self, what: str, total: int) -> None:
+        self._what, self._total, self._done = what, total, 0
+        self._console = Console(stderr=True)
+        self._bar: Progress | None = None
+        self._shown_from = time.monotonic() + 1.0
+
+    def __enter__(self) -> Steps:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        if self._bar:
+            self._bar.stop()
+
+    def step(self) -> None:
+        """One of the total is done."""
+        self._done += 1
+        if self._bar:
+            self._bar.update(self._task, completed=self._done)
+        elif self._console.is_terminal and time.monotonic() > self._shown_from:
+            self._bar = Progress(console=self._console, transient=True)
+            self._task = self._bar.add_task(self._what, total=self._total, completed=self._done)
+            self._bar.start()
+
+    def through(self, files: Iterable[File]) -> Iterator[File]:
+        """The files, one step for each."""
+        for file in files:
+            yield file
+            self.step()

@@ -1,0 +1,40 @@
+"""The whole of a build in memory: render every file, read each again, and say everything that is off."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from basilica.core.checks import prove
+from basilica.core.compiled import Compiled
+from basilica.core.content import Contents
+from basilica.core.findings import Finding, in_order
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.rendering import content_findings
+
+
+@dataclass(frozen=True, slots=True)
+class Build:
+    """The files of a build and every finding from the text to the files. There are no files without a plan."""
+
+    files: tuple[File, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def stops(self) -> bool:
+        """Whether a finding says that these files must not be handed out."""
+        return any(finding.stops for finding in self.findings)
+
+
+def build(compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None) -> Build:
+    """Build a compiled map, calling ``step`` after each file. A map that stops a build gives findings alone."""
+    if compiled.plan is None or compiled.stops:
+        return Build((), compiled.findings)
+    renderer = Renderer(compiled.plan, contents)
+    files = []
+    for file in renderer.files():
+        files.append(file)
+        step()
+    found = renderer.findings() + content_findings(compiled.plan, contents)
+    return Build(tuple(files), in_order(compiled.findings + found + prove(files, compiled.plan, contents)))

@@ -1,0 +1,1 @@
+"""Where things are kept: folders on disk, and the application's database."""

@@ -1,0 +1,179 @@
+"""A map with its content in a folder, and built sites written to one."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import shutil
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from basilica.core.content import FOLDER, SUFFIXES, Content, Contents, key_of
+from basilica.core.document import Lines
+from basilica.core.findings import Finding
+from basilica.core.outputs import File
+
+MARKER = ".basilica-build"
+_MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
+
+
+class Misuse(Exception):
+    """Something was asked for that cannot be done; the message says what to do instead."""
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """What a folder says: the bytes of the map, the content by page key, and what could not be read."""
+
+    name: str
+    map: bytes
+    contents: Contents
+    findings: tuple[Finding, ...]
+
+
+def read_source(path: Path) -> Source:
+    """Read a map and the ``content`` folder beside it. Raises ``Misuse`` where there is no map to read."""
+    try:
+        data = path.read_bytes()
+    except IsADirectoryError as error:
+        raise Misuse(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.") from error
+    except OSError as error:
+        raise Misuse(f"{path} cannot be read: {error.strerror}.") from error
+    contents: dict[str, Content] = {}
+    findings: list[Finding] = []
+    folder = path.parent / FOLDER
+    for file in sorted(folder.rglob("*")) if folder.is_dir() else ():
+        if file.suffix not in SUFFIXES or not file.is_file():
+            continue
+        name = f"{FOLDER}/{file.relative_to(folder).as_posix()}"
+        _take(name, file, contents, findings)
+    return Source(str(path), data, contents, tuple(findings))
+
+
+def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Finding]) -> None:
+    key = key_of(name)
+    if key is None:
+        return
+    try:
+        data = file.read_bytes()
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        before = data[: error.start].decode("utf-8", "replace")
+        line, column = Lines.of(before).place(len(before))
+        message = f"The byte 0x{data[error.start]:02x} here is not UTF-8."
+        findings.append(Finding("content-not-utf8", message, "Save the file as UTF-8.", line, column, name))
+        return
+    except OSError as error:
+        findings.append(
+            Finding("content-not-utf8", f"The file cannot be read: {error.strerror}.", "Mend it.", file=name)
+        )
+        return
+    if key in contents:
+        message = f"The page `{key}` has content in {contents[key].name} already."
+        findings.append(Finding("content-unused", message, "Delete one of the two files.", file=name))
+        return
+    contents[key] = Content(name, text.replace("\r\n", "\n"))
+
+
+def read_files(folder: Path) -> Iterator[File]:
+    """Every file of a built folder, as it lies on the disk."""
+    for path in sorted(folder.rglob("*")):
+        if path.is_file() and path.name != MARKER:
+            yield File(path.relative_to(folder).as_posix(), path.read_bytes())
+
+
+class Swap:
+    """A new folder beside the target, which takes its place only when it is whole.
+
+    Used with ``with``: leaving it without ``keep`` removes what was written and leaves the target as it was.
+    """
+
+    def __init__(self, target: Path, force: bool, protect: Path) -> None:
+        """Raises ``Misuse`` where ``target`` may not be replaced. ``protect`` is a file that must survive."""
+        self.target = Path(os.path.realpath(target))
+        if Path(os.path.realpath(protect)).is_relative_to(self.target):
+            raise Misuse(f"{target} holds the map itself. Choose a folder of its own, such as {target / 'built'}.")
+        if self.target.exists():
+            if not self.target.is_dir():
+                raise Misuse(f"{target} is a file. Choose a folder.")
+            built = (self.target / MARKER).is_file()
+            if not built and not force and any(self.target.iterdir()):
+                raise Misuse(
+                    f"{target} was not built by Basilica and is not empty. Choose another folder, or add --force to "
+                    "replace everything in it."
+                )
+        self.folder = self.target.parent / f".{self.target.name}.building-{os.getpid()}"
+        self._folders: set[Path] = set()
+
+    def __enter__(self) -> Swap:
+        try:
+            self.target.parent.mkdir(parents=True, exist_ok=True)
+            self._sweep()
+            self.folder.mkdir()
+        except OSError as error:
+            raise Misuse(f"{self.target.parent} cannot be written to: {error.strerror}.") from error
+        (self.folder / MARKER).write_bytes(_MARKER_TEXT)
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        shutil.rmtree(self.folder, ignore_errors=True)
+
+    def write(self, files: Iterable[File], step: Callable[[], None]) -> None:
+        """Write the files, calling ``step`` after each."""
+        root = str(self.folder)
+        for file in files:
+            path = os.path.join(root, file.path)
+            parent = os.path.dirname(path)
+            if parent not in self._folders:
+                os.makedirs(parent, exist_ok=True)
+                self._folders.add(parent)
+            with open(path, "wb", buffering=0) as target:
+                target.write(file.data)
+            step()
+
+    def keep(self) -> None:
+        """Put the new folder where the target is."""
+        if not self.target.exists():
+            self.folder.rename(self.target)
+        elif _exchange(self.folder, self.target):
+            pass  # leaving removes the old one, which has the new one's name now
+        else:
+            old = self.folder.with_name(self.folder.name + "-old")
+            self.target.rename(old)
+            try:
+                self.folder.rename(self.target)
+            except OSError:
+                old.rename(self.target)
+                raise
+            shutil.rmtree(old, ignore_errors=True)
+
+    def _sweep(self) -> None:
+        """Remove what builds that were killed have left behind."""
+        for left in self.target.parent.glob(f".{self.target.name}.building-*"):
+            number = left.name.rpartition("-")[2]
+            if number.isdigit() and not _alive(int(number)):
+                shutil.rmtree(left, ignore_errors=True)
+
+
+def _alive(process: int) -> bool:
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except OSError:
+        return True
+    return process != os.getpid()
+
+
+_AT_FDCWD, _RENAME_EXCHANGE = -100, 2
+
+
+def _exchange(one: Path, other: Path) -> bool:
+    """Exchange two folders in one step, so that neither is ever missing; False where the system cannot."""
+    try:
+        rename = ctypes.CDLL(None, use_errno=True).renameat2
+    except (OSError, AttributeError):
+        return False
+    done: int = rename(_AT_FDCWD, os.fsencode(one), _AT_FDCWD, os.fsencode(other), _RENAME_EXCHANGE)
+    return done == 0
