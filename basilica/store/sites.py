@@ -193,9 +193,15 @@ def _engine(path: Path) -> Engine:
 
     @event.listens_for(engine, "connect")
     def _settings(connection, _record) -> None:  # type: ignore[no-untyped-def]
+        connection.isolation_level = None  # transactions begin below, not when the driver thinks so
         connection.execute("PRAGMA journal_mode=WAL")
         connection.execute("PRAGMA synchronous=FULL")  # what was saved survives a power cut
         connection.execute("PRAGMA foreign_keys=ON")
+
+    @event.listens_for(engine, "begin")
+    def _begin(connection) -> None:  # type: ignore[no-untyped-def]
+        # A revision is read and then written: no other writer may come between.
+        connection.exec_driver_sql("BEGIN IMMEDIATE")
 
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))

@@ -46,7 +46,9 @@ def css_string(text: str) -> str:
 class Renderer:
     """Renders the files of one plan, one at a time, in any order."""
 
-    def __init__(self, plan: Plan, contents: Contents) -> None:
+    def __init__(self, plan: Plan, contents: Contents, menus_alone: tuple[str, ...] = ()) -> None:
+        """``menus_alone`` names the menus that ``menu`` will be asked for."""
+        self._alone = menus_alone
         self.plan = plan
         self.contents = contents
         self._findings = Findings()
@@ -148,16 +150,30 @@ class Renderer:
     # The parts
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
+        texts = self._mark_texts(marks)
+        frame = self._frame(key)
+        shared = {part: frame[part].text(texts) for part in ("header", "footer")}
+        own["links"] = frame["links"].text({})
+        return self._page.render(self._shared, **shared, **own).encode()
+
+    @staticmethod
+    def _mark_texts(marks: dict[str, Mark | None]) -> dict[str, str]:
         texts: dict[str, str] = {}
         for name, mark in marks.items():
             if mark:
                 texts[f"mark {name} {mark.entry}"] = Markup(f' aria-current="{mark.current}"')
                 for number in mark.path:
                     texts[f"path {name} {number}"] = Markup(" data-path")
-        frame = self._frame(key)
-        shared = {part: frame[part].text(texts) for part in ("header", "footer")}
-        own["links"] = frame["links"].text({})
-        return self._page.render(self._shared, **shared, **own).encode()
+        return texts
+
+    def menu(self, name: str, key: str) -> Markup:
+        """One menu alone, as page ``key`` sees it, with every entry in view."""
+        return self._frame(key)[f"menu {name}"].text(self._mark_texts(self.plan.marks(key)))
+
+    def breadcrumbs(self, key: str) -> Markup:
+        """The breadcrumbs alone, as page ``key`` has them; nothing on home."""
+        trail = self.plan.breadcrumbs(key)
+        return self._breadcrumbs(key, trail) if trail else Markup("")
 
     def _frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, with its addresses as pages at the same place write them."""
@@ -191,11 +207,12 @@ class Renderer:
             "footer_menus": [menu for name, menu in menus.items() if name != "main" and menu.entries],
         }
         env = environment()
-        return {
-            part: Slotted(env.get_template(f"{part}.html").render(context)) for part in ("header", "footer", "links")
-        }
+        parts = {part: env.get_template(f"{part}.html").render(context) for part in ("header", "footer", "links")}
+        alone = env.get_template("menu-alone.html")
+        parts |= {f"menu {name}": alone.render(menu=menu) for name, menu in menus.items() if name in self._alone}
+        return {part: Slotted(rendered) for part, rendered in parts.items()}
 
-    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> str:
+    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> Markup:
         pages = self.plan.site.pages
         links = [(self.plan.addresses.to_page(above, key), pages[above].label) for above in trail[:-1]]
         return Markup(self._crumbs.breadcrumbs(links, pages[key].label))  # type: ignore[attr-defined]

@@ -1,0 +1,90 @@
+"""The application, put together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from pathlib import Path
+
+from flask import Flask, Response, g, jsonify, render_template, request
+from markupsafe import Markup
+from werkzeug.exceptions import HTTPException
+
+from basilica.store.sites import Unknown
+from basilica.web import navigation
+from basilica.web.map import views as map_views
+from basilica.web.output import views as output_views
+from basilica.web.preview import views as preview_views
+from basilica.web.preview.sessions import Sessions
+from basilica.web.security import LOOPBACK, protect
+from basilica.web.sites import views as sites_views
+from basilica.web.workbench import Workbench
+
+UPLOAD_BYTES = 16 * 1024 * 1024
+_ICONS = Path(__file__).parent / "static" / "icons"
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """How the application is reached."""
+
+    preview_origin: str
+    allowed_hosts: frozenset[str] = LOOPBACK
+
+
+def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> Flask:
+    """The application, on the sites of a workbench."""
+    app = Flask(__name__)
+    app.config.update(
+        SECRET_KEY=workbench.sites.secret(),
+        MAX_CONTENT_LENGTH=UPLOAD_BYTES,
+        MAX_FORM_MEMORY_SIZE=UPLOAD_BYTES,
+        SESSION_COOKIE_NAME="basilica",
+        SESSION_COOKIE_SAMESITE="Strict",
+        SESSION_COOKIE_HTTPONLY=True,
+        SEND_FILE_MAX_AGE_DEFAULT=timedelta(hours=1),
+        WTF_CSRF_TIME_LIMIT=None,
+        PREVIEW_ORIGIN=settings.preview_origin,
+    )
+    app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    app.extensions["workbench"] = workbench
+    app.extensions["previews"] = sessions
+    protect(app, settings.allowed_hosts, settings.preview_origin)
+    for workspace in (sites_views, map_views, preview_views, output_views):
+        app.register_blueprint(workspace.blueprint)
+    app.jinja_env.globals.update(icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce)
+    _answer_errors(app)
+    return app
+
+
+def _icon(name: str) -> Markup:
+    """A small drawing beside a word; the word says what it means."""
+    return Markup((_ICONS / f"{name}.svg").read_text(encoding="utf-8"))
+
+
+_SENTENCES = {
+    404: "There is nothing at this address. It may be misspelt, or the site was renamed.",
+    405: "This address cannot be asked for in this way.",
+    413: f"This is larger than {UPLOAD_BYTES // 1024 // 1024} MB. A map has at most 2 MB; nothing was changed.",
+}
+
+
+def _answer_errors(app: Flask) -> None:
+    def answer(code: int, message: str) -> tuple[str | Response, int]:
+        if request.is_json or request.accept_mimetypes.best == "application/json":
+            return jsonify(message=message), code
+        return render_template("error.html", code=code, message=message), code
+
+    @app.errorhandler(Unknown)
+    def _unknown(_: Unknown) -> tuple[str | Response, int]:
+        return answer(404, "There is no such site. It may have been renamed; the list of sites has all that there are.")
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> tuple[str | Response, int]:
+        code = error.code or 500
+        return answer(code, _SENTENCES.get(code) or error.description or "This did not work.")
+
+    @app.errorhandler(Exception)
+    def _any(error: Exception) -> tuple[str | Response, int]:
+        app.logger.exception("unexpected: %s", error)
+        return answer(500, "Something went wrong in Basilica. What you typed is saved; go back and try again.")

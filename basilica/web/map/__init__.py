@@ -1,0 +1,1 @@
+"""The Map workspace: write the page map and see it drawn."""

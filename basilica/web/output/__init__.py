@@ -1,0 +1,1 @@
+"""The Output workspace: the files that a build makes."""

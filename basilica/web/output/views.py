@@ -1,0 +1,45 @@
+"""The Output workspace: the files that a build makes."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, render_template, request
+
+from basilica.core.archive import zip_of
+from basilica.web.context import workbench
+
+blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """The files of a build of the text as it stands; or what stops it."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    build = bench.build(site)
+    files = {file.path: file.data for file in build.files}
+    asked = request.args.get("file")
+    chosen = asked if asked in files else next(iter(files), None)
+    return render_template(
+        "output/show.html",
+        site=site,
+        build=build,
+        files=files,
+        chosen=chosen,
+        missing=asked if asked and asked not in files and files else None,
+        lines=files[chosen].decode("utf-8", "replace").splitlines() if chosen else [],
+        total=sum(len(data) for data in files.values()),
+    )
+
+
+@blueprint.get("/archive.zip")
+def archive(slug: str) -> Response | tuple[str, int]:
+    """The whole built site in one archive; refused while something stops the build."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    build = bench.build(site)
+    if build.stops:
+        return render_template(
+            "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."
+        ), 409
+    headers = {"Content-Disposition": f'attachment; filename="{slug}.zip"'}
+    return Response(zip_of(build.files, slug), content_type="application/zip", headers=headers)

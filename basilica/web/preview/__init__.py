@@ -1,0 +1,1 @@
+"""The Preview workspace: the generated pages, at several widths, to click through."""

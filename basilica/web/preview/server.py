@@ -1,0 +1,112 @@
+"""The preview server: people's generated pages, at an origin where the application is not.
+
+Each preview lives below a token, as a site whose base has a path does. Its pages are sandboxed by their own policy, so
+that even opened by themselves they are no page of this host.
+"""
+
+from __future__ import annotations
+
+from urllib.parse import unquote
+
+from flask import Flask, Response, redirect, render_template_string, request
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core.outputs.static_site.rendering import NOT_FOUND
+from basilica.core.site import Base
+from basilica.store.sites import Unknown
+from basilica.web.preview.sessions import Sessions
+from basilica.web.security import host_allowed
+from basilica.web.workbench import Workbench
+
+_TYPES = {
+    "html": "text/html",
+    "css": "text/css",
+    "js": "text/javascript",
+    "xml": "application/xml",
+    "txt": "text/plain",
+}
+
+_NOTICE = """<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><title>Preview</title>
+<meta name="viewport" content="width=device-width"></head>
+<body><main><h1>Nothing to show here</h1><p>{{ message }}</p></main></body></html>
+"""
+
+
+def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, allowed_hosts: frozenset[str]) -> Flask:
+    """The preview server. ``origin`` is how browsers see it."""
+    app = Flask(__name__, static_folder=None)
+
+    def notice(code: int, message: str) -> Response:
+        return Response(render_template_string(_NOTICE, message=message), code)
+
+    @app.before_request
+    def _guard() -> Response | None:
+        if not host_allowed(request.headers.get("Host", ""), allowed_hosts | _host_of(origin)):
+            return notice(400, "This host name is not one that previews answer to.")
+        return None
+
+    @app.after_request
+    def _policy(response: Response) -> Response:
+        response.headers["Content-Security-Policy"] = (
+            "sandbox allow-scripts; default-src 'self' data: 'unsafe-inline'; form-action 'none'; "
+            "frame-ancestors http://127.0.0.1:* http://localhost:* http://[::1]:*" + _ancestors(allowed_hosts)
+        )
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "no-referrer"
+        response.headers["Cache-Control"] = "no-store"
+        return response
+
+    @app.get("/")
+    def _nothing() -> Response:
+        return notice(404, "Previews are opened from the Preview workspace of a site.")
+
+    @app.get("/<token>")
+    def _root(token: str) -> BaseResponse:
+        return redirect(f"/{token}/")
+
+    @app.get("/<token>/", defaults={"path": ""})
+    @app.get("/<token>/<path:path>")
+    def _show(token: str, path: str) -> Response:
+        slug = sessions.site(token)
+        if slug is None:
+            return notice(404, "This preview has ended. Load the Preview workspace again.")
+        try:
+            record = workbench.sites.get(slug)
+        except Unknown:
+            return notice(404, "The site of this preview is not there any more.")
+        renderer = workbench.preview(record, Base(origin, f"/{token}"))
+        if renderer is None:
+            return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
+        file, key = _find(renderer.plan.routes.values(), renderer.generated, "/" + path)
+        if file is None:
+            sessions.served(token, None)
+            return _answer(NOT_FOUND, renderer.generated_file(NOT_FOUND), 404)
+        if key is not None:
+            sessions.served(token, key)
+            return _answer(file, renderer.page(key), 200)
+        return _answer(file, renderer.generated_file(file), 200)
+
+    return app
+
+
+def _find(routes, generated, path: str) -> tuple[str | None, str | None]:  # type: ignore[no-untyped-def]
+    """The file and the page at a path, as a server of static files answers it."""
+    for route in routes:
+        if path in (unquote(route.path), "/" + route.file):
+            return route.file, route.key
+    return (path[1:], None) if path[1:] in generated else (None, None)
+
+
+def _answer(file: str, data: bytes, code: int) -> Response:
+    kind = _TYPES.get(file.rpartition(".")[2], "application/octet-stream")
+    return Response(data, code, content_type=f"{kind}; charset=utf-8")
+
+
+def _host_of(origin: str) -> frozenset[str]:
+    host = origin.partition("://")[2]
+    return frozenset({host, host.rpartition(":")[0] or host})
+
+
+def _ancestors(hosts: frozenset[str]) -> str:
+    return "".join(f" https://{host}" for host in sorted(hosts) if host[0].isalpha() and host != "localhost")

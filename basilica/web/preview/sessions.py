@@ -1,0 +1,58 @@
+"""Which preview shows which site, and which page of it was served last.
+
+A page in a sandboxed frame cannot say where it is, least of all with script off. The preview server knows what it
+served, and the application asks here.
+"""
+
+from __future__ import annotations
+
+import secrets
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+
+_MOST = 400
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What a preview served last: the page's key (None where it was no page), and how many it has served."""
+
+    key: str | None
+    serial: int
+
+
+class Sessions:
+    """The previews that are open, by a token that nobody can guess."""
+
+    def __init__(self) -> None:
+        self._sites: OrderedDict[str, str] = OrderedDict()
+        self._seen: dict[str, Seen] = {}
+        self._lock = threading.Lock()
+
+    def open(self, slug: str) -> str:
+        """A new token for previews of a site."""
+        token = secrets.token_urlsafe(18)
+        with self._lock:
+            self._sites[token] = slug
+            while len(self._sites) > _MOST:
+                old, _ = self._sites.popitem(last=False)
+                self._seen.pop(old, None)
+        return token
+
+    def site(self, token: str) -> str | None:
+        """The site that a token shows."""
+        with self._lock:
+            if token in self._sites:
+                self._sites.move_to_end(token)
+            return self._sites.get(token)
+
+    def served(self, token: str, key: str | None) -> None:
+        """Note that a document was served."""
+        with self._lock:
+            self._seen[token] = Seen(key, self._seen.get(token, Seen(None, 0)).serial + 1)
+
+    def seen(self, token: str) -> Seen:
+        """What was served last."""
+        with self._lock:
+            return self._seen.get(token, Seen(None, 0))

@@ -1,0 +1,62 @@
+"""Who may ask for what: host names, origins, tokens, and what a page of the application may load."""
+
+from __future__ import annotations
+
+import secrets
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, abort, g, request
+from flask_wtf.csrf import CSRFProtect
+
+SAFE = ("GET", "HEAD", "OPTIONS")
+LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]"})
+
+
+def host_allowed(host: str, allowed: frozenset[str]) -> bool:
+    """Whether a ``Host`` header names this machine: a foreign name that leads here is turned away."""
+    name = host.rpartition(":")[0] if host.rpartition(":")[2].isdigit() else host
+    return name.lower() in allowed
+
+
+def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str) -> None:
+    """Put the guards in front of every request, and the policy behind every answer."""
+    CSRFProtect(app)
+
+    @app.before_request
+    def _guard() -> None:
+        if not host_allowed(request.headers.get("Host", ""), allowed_hosts):
+            abort(
+                400,
+                "Basilica does not answer to this host name. Use 127.0.0.1, or start it with --allowed-host.",
+            )
+        g.nonce = secrets.token_urlsafe(16)
+        if request.method in SAFE:
+            return
+        origin = request.headers.get("Origin")
+        site = request.headers.get("Sec-Fetch-Site", "same-origin")
+        if site not in ("same-origin", "none") or (origin and urlsplit(origin).netloc != request.host):
+            abort(403, "This change was asked for by another site, so it was not made.")
+
+    @app.after_request
+    def _policy(response: Response) -> Response:
+        nonce = g.get("nonce", "")
+        response.headers["Content-Security-Policy"] = "; ".join(
+            (
+                "default-src 'none'",
+                "script-src 'self'",
+                f"style-src 'self' 'nonce-{nonce}'",
+                "img-src 'self' data:",
+                "font-src 'self'",
+                "connect-src 'self'",
+                f"frame-src {preview_origin}",
+                "form-action 'self'",
+                "base-uri 'none'",
+                "frame-ancestors 'none'",
+            )
+        )
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "same-origin"
+        response.headers["Cross-Origin-Opener-Policy"] = "same-origin"
+        if request.endpoint != "static":
+            response.headers["Cache-Control"] = "no-store"
+        return response

@@ -1,0 +1,1 @@
+"""The list of sites, new ones, and one site at a glance."""

@@ -1,0 +1,52 @@
+// Builds the application's script, styles, fonts and icons into the folder named as the first argument.
+import { execFileSync } from "node:child_process";
+import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { dirname, join, resolve } from "node:path";
+import { fileURLToPath } from "node:url";
+import { build } from "esbuild";
+
+const here = dirname(fileURLToPath(import.meta.url));
+const out = resolve(process.argv[2]);
+const modules = join(here, "node_modules");
+
+const FONTS = {
+  "schibsted-grotesk": ["latin-400-normal", "latin-600-normal", "latin-ext-400-normal", "latin-ext-600-normal"],
+  "sometype-mono": ["latin-400-normal", "latin-600-normal", "latin-ext-400-normal"],
+  marcellus: ["latin-400-normal"],
+};
+const ICONS = readFileSync(join(here, "icons.txt"), "utf8").trim().split(/\s+/);
+
+for (const folder of ["fonts", "icons"]) {
+  rmSync(join(out, folder), { recursive: true, force: true });
+  mkdirSync(join(out, folder), { recursive: true });
+}
+for (const [family, cuts] of Object.entries(FONTS)) {
+  for (const cut of cuts) {
+    const name = `${family}-${cut}.woff2`;
+    copyFileSync(join(modules, "@fontsource", family, "files", name), join(out, "fonts", name));
+  }
+}
+for (const icon of ICONS) {
+  const svg = readFileSync(join(modules, "lucide-static/icons", `${icon}.svg`), "utf8")
+    .replace(/<!--.*?-->\s*/gs, "")
+    .replace(/\s+/g, " ")
+    .replace(/ class="[^"]*"/, ' class="icon" aria-hidden="true" focusable="false"')
+    .replace('width="24" height="24"', 'width="16" height="16"')
+    .trim();
+  writeFileSync(join(out, "icons", `${icon}.svg`), svg);
+}
+copyFileSync(join(here, "src/icon.svg"), join(out, "icon.svg"));
+await build({
+  entryPoints: [join(here, "src/app.js")],
+  outfile: join(out, "app.js"),
+  bundle: true,
+  minify: true,
+  target: "es2022",
+  format: "iife",
+  legalComments: "none",
+});
+execFileSync(
+  process.execPath,
+  [join(modules, "@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "src/app.css"), "-o", join(out, "app.css"), "--minify"],
+  { stdio: ["ignore", "ignore", "inherit"], cwd: here },
+);

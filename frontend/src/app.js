@@ -1,0 +1,10 @@
+// The application's script: Alpine with the components of the workspaces.
+import Alpine from "@alpinejs/csp";
+import { mapWorkspace } from "./map.js";
+import { previewWorkspace } from "./preview.js";
+import { shell } from "./shell.js";
+
+Alpine.data("shell", shell);
+Alpine.data("mapWorkspace", mapWorkspace);
+Alpine.data("previewWorkspace", previewWorkspace);
+Alpine.start();
