@@ -14,13 +14,17 @@ from basilica.core.plan import MenuPlan, Plan
 from basilica.core.site import EntryKind
 
 MARGIN = 12
-GAP = 10
-COLUMN_LEAST, COLUMN_MOST = 96, 176
+GAP = 6
+COLUMN_LEAST, COLUMN_MOST = 72, 176
+BAY_COLUMN = 124
+"""Pages in bays have more room: there is nothing above them to stand in line with."""
 BEAM_TOP, BEAM_HEIGHT = 24, 40
-ROW, ROW_TALL, ROW_GAP = 28, 40, 4
-INDENT, INDENTS = 10, 5
+ROW_GAP = 4
+HEIGHTS = (28, 28, 40, 54)
+"""Height of a page by how many lines its label takes."""
+INDENT, INDENTS = 7, 5
 TEXT = 12.5
-PAD = 7
+PAD = 5
 BAY_HEAD = 26
 BAY_ROWS = 8
 """A bay becomes wider, by a column, past so many rows."""
@@ -109,6 +113,7 @@ class _Draughtsman:
         self.width = max(width, 2 * MARGIN + count * self.column + (count - 1) * GAP)
         self.nodes: list[Node] = []
         self.placed: set[str] = set()
+        self.columns: dict[str, int] = {}
         self.tops = {number: self._top_of(self.main, number) for number in range(len(self.main.entries))}
 
     @staticmethod
@@ -119,18 +124,19 @@ class _Draughtsman:
     def drawing(self) -> Drawing:
         cells = tuple(self._cell(position, number) for position, number in enumerate(self.main.top))
         below = BEAM_TOP + BEAM_HEIGHT
-        floor = below + GAP
+        floor = below
         for cell in cells:
-            y = below + 2 * GAP
+            y = below + 16
             for key in self._hanging(cell.number):
-                y = self._tree(key, cell.x, y, (cell.x + 5, below))
+                y = self._tree(key, cell.x, y, self.column, (cell.x + 4, below))
             floor = max(floor, y)
-        bays, bottom = self._bays(floor + 2 * GAP)
+        bays, bottom = self._bays(floor + 16)
         return Drawing(self.width, bottom + MARGIN, cells, tuple(self.nodes), self._ties(cells), bays)
 
     def _cell(self, position: int, number: int) -> Cell:
         entry = self.main.entries[number]
-        lines = wrap(entry.label, self.column - 2 * PAD - 12, TEXT, 2)
+        sign = 0 if entry.kind is EntryKind.PAGE else 10
+        lines = wrap(entry.label, self.column - 2 * PAD - sign, TEXT, 2)
         x = MARGIN + position * (self.column + GAP)
         return Cell(x, BEAM_TOP, self.column, BEAM_HEIGHT, lines, entry.label, number, entry.kind, entry.page)
 
@@ -144,21 +150,22 @@ class _Draughtsman:
             found.extend(self._hanging(item))
         return found
 
-    def _tree(self, key: str, x: int, y: int, stem: tuple[int, int] | None) -> int:
-        """Place a page and those under it from ``y`` down; returns the next free ``y``."""
+    def _tree(self, key: str, x: int, y: int, room: int, stem: tuple[int, int] | None) -> int:
+        """Place a page and those under it from ``y`` down in a column ``room`` wide; returns the next free ``y``."""
         page = self.site.pages[key]
         self.placed.add(key)
+        self.columns[key] = x
         inset = min(page.depth, INDENTS) * INDENT
-        width = self.column - inset
-        lines = wrap(page.label, width - 2 * PAD, TEXT, 2)
-        height = ROW_TALL if len(lines) > 1 else ROW
+        width = room - inset
+        lines = wrap(page.label, width - 2 * PAD, TEXT, 3)
+        height = HEIGHTS[len(lines)]
         mark = self.main.mark(self.site, key)
         cell = self.tops[mark.entry] if mark else None
         self.nodes.append(Node(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem))
-        foot = (x + inset + 5, y + height)
+        foot = (x + inset + 4, y + height)
         y += height + ROW_GAP
         for child in page.children:
-            y = self._tree(child, x, y, foot)
+            y = self._tree(child, x, y, room, foot)
         return y
 
     def _bays(self, top: int) -> tuple[tuple[Bay, ...], int]:
@@ -175,9 +182,9 @@ class _Draughtsman:
         for label, keys, apart in groups:
             if not keys:
                 continue
-            most = max(1, (self.width - 2 * MARGIN + GAP) // (self.column + GAP))
+            most = max(1, (self.width - 2 * MARGIN + GAP) // (BAY_COLUMN + GAP))
             columns = min(most, -(-sum(self._rows(key) for key in keys) // BAY_ROWS))
-            wide = columns * (self.column + GAP) + GAP
+            wide = columns * (BAY_COLUMN + GAP) + GAP
             if x > MARGIN and x + wide > self.width:
                 x, y = MARGIN, low + GAP
             bottom = self._fill(keys, columns, x + GAP, y + BAY_HEAD)
@@ -195,8 +202,8 @@ class _Draughtsman:
         x, y, rows, low = left, top, 0, top
         for key in keys:
             if rows >= share:
-                x, y, rows = x + self.column + GAP, top, 0
-            y = self._tree(key, x, y, None)
+                x, y, rows = x + BAY_COLUMN + GAP, top, 0
+            y = self._tree(key, x, y, BAY_COLUMN, None)
             rows += self._rows(key)
             low = max(low, y)
         return low + GAP
@@ -207,9 +214,9 @@ class _Draughtsman:
         column = {cell.number: cell for cell in cells}
         ties = []
         for key, number in self.main.page_entries.items():
-            page, node = self.site.pages[key], where[key]
+            node = where[key]
             cell = column[self.tops[number]]
-            if page.parent is None or node.x - min(page.depth, INDENTS) * INDENT == cell.x:
+            if self.site.pages[key].parent is None or self.columns[key] == cell.x:
                 continue
             x = cell.x + cell.width // 2
             ties.append(Tie(x, cell.y + cell.height, node.x + node.width, node.y + node.height // 2, key))

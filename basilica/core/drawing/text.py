@@ -15,14 +15,14 @@ def text_width(text: str, size: float) -> float:
 
 def _em(character: str) -> float:
     if character in _NARROW:
-        return 0.36
+        return 0.34
     if character in _WIDE:
         return 0.92
     if unicodedata.combining(character):
         return 0.0
     if unicodedata.east_asian_width(character) in "WF":
         return 1.0
-    return 0.7 if character.isupper() else 0.57
+    return 0.67 if character.isupper() else 0.55
 
 
 def wrap(text: str, width: float, size: float, lines: int) -> tuple[str, ...]:

@@ -63,11 +63,11 @@ class Addresses:
         """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
         route = self._routes[key]
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
-        return self._write(route.path, self._file(route.file), source) + anchor
+        return self._write(route.path, route.file, source) + anchor
 
     def to_file(self, file: str, source: str | None) -> str:
         """The address of a generated file as it is written on page ``source``."""
-        return self._write(self._file(file), self._file(file), source)
+        return self._write(self._file(file), file, source)
 
     def canonical(self, key: str) -> str | None:
         """The full address of a page; None for a site without a base."""
@@ -87,7 +87,7 @@ class Addresses:
         here = self._routes[source]
         if self.links == "document":
             return relative(here.path, path)
-        return relative(self._file(here.file), file)
+        return relative(self._file(here.file), self._file(file))
 
     @staticmethod
     def _file(file: str) -> str:

@@ -54,6 +54,7 @@ class Renderer:
         self._findings = Findings()
         self._linker = Linker(plan, self._findings)
         self._framed: tuple[str, dict[str, Slotted]] = ("", {})
+        self._list_items: dict[tuple[int, str], str] = {}
         self._page = environment().get_template("page.html")
         self._crumbs = environment().get_template("breadcrumbs.html").module
         language = plan.site.language.partition("-")[0].lower()
@@ -219,19 +220,22 @@ class Renderer:
 
     def _breadcrumb_data(self, trail: tuple[str, ...]) -> Markup:
         """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
-        items = []
-        for position, key in enumerate(trail, 1):
-            item: dict[str, Any] = {
-                "@type": "ListItem",
-                "position": position,
-                "name": self.plan.site.pages[key].label,
-            }
+        items = ",".join([self._list_item(position, key) for position, key in enumerate(trail, 1)])
+        return Markup('{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[' + items + "]}")
+
+    def _list_item(self, position: int, key: str) -> str:
+        """One breadcrumb as data. Pages under the same parent share all items but their own."""
+        known = self._list_items.get((position, key))
+        if known is None:
+            page = self.plan.site.pages[key]
+            item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": page.label}
             canonical = self.plan.addresses.canonical(key)
             if canonical:
                 item["item"] = canonical
-            items.append(item)
-        data = {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": items}
-        return Markup(json.dumps(data, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c"))
+            known = json.dumps(item, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c")
+            if page.children or key == self.plan.site.home:
+                self._list_items[position, key] = known
+        return known
 
 
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:

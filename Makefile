@@ -1,0 +1,51 @@
+# The two commands are `make demo` and `make test`; the others are their parts.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: setup demo test check bench assets check-assets browser docs clean
+
+setup: $(VENV)/.ready
+
+$(VENV)/.ready: requirements.lock pyproject.toml
+	@$(PYTHON) -c 'import sys; sys.exit("Basilica needs Python 3.11 or newer." if sys.version_info < (3, 11) else 0)'
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+demo: setup
+	$(BIN)/basilica demo
+
+# Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
+test: setup browser check check-assets
+	$(BIN)/pytest
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check --quiet .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-logo
+	$(BIN)/python scripts/make_docs.py --check
+
+browser:
+	@scripts/install_browser
+
+frontend/node_modules/.ready: frontend/package-lock.json
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+assets: frontend/node_modules/.ready
+	cd frontend && npm run --silent build
+
+check-assets: browser frontend/node_modules/.ready
+	@scripts/check_assets
+
+docs: setup
+	$(BIN)/python scripts/make_docs.py
+
+bench: setup
+	$(BIN)/python -m bench
+
+clean:
+	rm -rf $(VENV) frontend/node_modules frontend/.check

@@ -1,0 +1,73 @@
+"""The JSON Schema (draft 2020-12) of a page map, for editors that check as one types."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from basilica.core import limits
+from basilica.core.site import words
+
+Schema = dict[str, Any]
+
+_TEXT: Schema = {"type": ["string", "number", "boolean"]}
+"""Every scalar is text in a map; readers of plain YAML may take `404` or `no` for something else."""
+_LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
+_AUTO: Schema = {"type": "object", "properties": {"auto": {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}}}
+_AUTO_ONLY: Schema = {**_AUTO, "required": ["auto"], "additionalProperties": False}
+
+
+def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None) -> Schema:
+    properties: Schema = {}
+    for word in section:
+        schema: Schema = dict((own or {}).get(word.name, {"enum": list(word.values)} if word.values else _TEXT))
+        properties[word.name] = {**schema, "description": word.meaning}
+    return {"type": "object", "properties": properties, "additionalProperties": False}
+
+
+def json_schema() -> Schema:
+    """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
+    ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
+    page = _keys(words.PAGE, {"title": _LABEL, "label": _LABEL, "pages": {"$ref": "#/$defs/pages"}})
+    entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "items": {"$ref": "#/$defs/entries"}})
+    del entry["properties"]["auto"]
+    short: Schema = {
+        "type": "object",
+        "minProperties": 1,
+        "maxProperties": 1,
+        "propertyNames": {"not": {"enum": sorted(words.ENTRY_WORDS)}},
+        "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {"type": "null"}]},
+    }
+    long = [{**entry, "required": [kind]} for kind in ("page", "group")] + [{**entry, "required": ["url", "label"]}]
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "A page map",
+        **_keys(
+            words.MAP,
+            {
+                "site": _keys(words.SITE, {"name": _LABEL}),
+                "pages": {"$ref": "#/$defs/pages"},
+                "menus": {
+                    "type": "object",
+                    "propertyNames": {"pattern": "^[a-z0-9-]+$"},
+                    "additionalProperties": {"$ref": "#/$defs/entries"},
+                },
+                "breadcrumbs": _keys(words.BREADCRUMBS),
+                "header": _keys(words.HEADER),
+            },
+        ),
+        "required": ["pages"],
+        "$defs": {
+            "pages": {
+                "type": "object",
+                "propertyNames": ids,
+                "additionalProperties": {"anyOf": [{"type": "null"}, _LABEL, page]},
+            },
+            "entries": {
+                "anyOf": [
+                    {"const": "auto"},
+                    _AUTO_ONLY,
+                    {"type": "array", "items": {"anyOf": [_TEXT, _AUTO_ONLY, short, *long]}},
+                ]
+            },
+        },
+    }

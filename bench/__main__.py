@@ -1,0 +1,111 @@
+"""``make bench``: builds a large site beside plain ways of doing the same, and prints ratios.
+
+Everything is written twice over: to memory, where the work itself shows, and to the project's own disk. Of all rounds
+the least time counts, since a disk that is busy with something else only ever adds to it.
+"""
+
+from __future__ import annotations
+
+import gc
+import os
+import shutil
+import time
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from rich.console import Console
+from rich.table import Table
+from selectolax.lexbor import LexborHTMLParser
+
+from basilica.core.checks import prove
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.store.folders import Swap
+from bench.plain import PlainSite
+from bench.sites import PAGES, large_contents, large_map
+
+DISK = Path(__file__).parent / ".work"
+MEMORY = Path("/dev/shm/basilica-bench")
+SAMPLE = "section-3/page-3-3/index.html"
+
+Runs = dict[str, Callable[[], object]]
+
+
+def main() -> None:
+    """Measure, taking turns so that all sides see the same machine, and print the least times and their ratios."""
+    console = Console()
+    text, contents = large_map(), large_contents()
+    compiled = compile_map(text)
+    assert compiled.plan is not None
+    assert not compiled.stops, compiled.findings[:3]
+    plan = compiled.plan
+    files = list(Renderer(plan, contents).files())
+    plain = PlainSite(plan, contents)
+    theirs = next(file.data for file in plain.files() if file.path == SAMPLE)
+    assert theirs == next(file.data for file in files if file.path == SAMPLE), "the two do not make the same page"
+    pages = [file for file in files if file.path.endswith(".html")]
+    size = sum(len(file.data) for file in files)
+    console.print(f"{PAGES:,} pages, {len(files):,} files of {size / len(files):,.0f} bytes on average.")
+    for name, folder, rounds in (("memory", MEMORY, 5), ("the disk", DISK, 3)):
+        if not folder.parent.is_dir():
+            continue
+        runs: Runs = {
+            "build": lambda folder=folder: write(Renderer(compile_map(text).plan or plan, contents).files(), folder),
+            "plain": lambda folder=folder: write(plain.files(), folder),
+            "bytes": lambda folder=folder: write(files, folder),
+        }
+        least = measure(runs, rounds, folder)
+        show(console, f"Written to {name}", least)
+        console.print(f"  build / plain template:       {least['build'] / least['plain']:.2f}  (wanted: below 0.50)")
+        console.print(f"  build / writing the same:     {least['build'] / least['bytes']:.2f}")
+    runs = {
+        "again": lambda: prove(files, plan, contents),
+        "parse": lambda: [LexborHTMLParser(page.data).root for page in pages],
+    }
+    least = measure(runs, 3, MEMORY)
+    show(console, "Reading the built files again", least)
+    console.print(f"  reading again / parsing alone: {least['again'] / least['parse']:.2f}")
+
+
+def write(files: Iterable[File], folder: Path) -> None:
+    """Write files as the command line does, into a folder that is not there yet."""
+    with Swap(folder / f"out-{time.monotonic_ns()}", False, Path(__file__)) as swap:
+        swap.write(files, lambda: None)
+        swap.keep()
+
+
+def measure(runs: Runs, rounds: int, folder: Path) -> dict[str, float]:
+    """The least seconds of each run over all rounds."""
+    shutil.rmtree(folder, ignore_errors=True)
+    least = dict.fromkeys(runs, float("inf"))
+    for _ in range(rounds):
+        for name, run in runs.items():
+            gc.collect()
+            os.sync()
+            begun = time.perf_counter()
+            run()
+            least[name] = min(least[name], time.perf_counter() - begun)
+    shutil.rmtree(folder, ignore_errors=True)
+    return least
+
+
+NAMES = {
+    "build": "Basilica: from the map's text to files",
+    "plain": "(a) a template that loops over the menu on each page, the same bytes",
+    "bytes": "(b) writing the same bytes",
+    "again": "parsing, reading and checking every file",
+    "parse": "parsing alone",
+}
+
+
+def show(console: Console, title: str, least: dict[str, float]) -> None:
+    """Print one table of least times."""
+    table = Table(title, "seconds", "µs a page")
+    for name, seconds in least.items():
+        table.add_row(NAMES[name], f"{seconds:.2f}", f"{seconds / PAGES * 1e6:,.0f}")
+    console.print(table)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,88 @@
+"""Writes the documentation that is made from the code; with --check, fails where it is not what it would write."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+
+from basilica.core import limits
+from basilica.core.catalogue import CATALOGUE
+from basilica.core.checks import CHECKS
+from basilica.core.plan.header import SHRINK
+from basilica.core.schema import json_schema
+from basilica.core.site import words
+
+DOCS = Path(__file__).parent.parent / "docs"
+MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
+
+
+def findings() -> str:
+    """Every finding: code, level, title and reason."""
+    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in CATALOGUE.values())
+    checks = "\n".join(
+        f"| {check.title} | {', '.join(f'`{code}`' for code in check.codes)} | {check.why} | {check.standard} |"
+        for check in CHECKS
+    )
+    return (
+        f"{MADE}# Findings\n\nAn error stops a build; a warning and an advice do not. Codes are stable.\n\n"
+        f"| code | level | what | why it matters |\n| --- | --- | --- | --- |\n{rows}\n\n"
+        "## Checks on the built files\n\nAfter a build every file is read again and held against the map.\n\n"
+        f"| check | codes | why it matters | standard |\n| --- | --- | --- | --- |\n{checks}\n"
+    )
+
+
+def language() -> str:
+    """The reference of the map language: every word, section by section."""
+    titles = {
+        "": "At the top",
+        "site": "Under `site:`",
+        "pages": "Under a page",
+        "menus": "In an entry of a menu",
+        "breadcrumbs": "Under `breadcrumbs:`",
+        "header": "Under `header:`",
+    }
+    parts = []
+    for section, known in words.SECTIONS.items():
+        rows = "\n".join(
+            f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.takes} | {w.default} | {w.meaning} |"
+            for w in known
+        )
+        parts.append(
+            f"## {titles[section]}\n\n| key | takes | default | meaning |\n| --- | --- | --- | --- |\n{rows}\n"
+        )
+    header = "\n".join(f"| {t.state} | {t.event} | depth {t.guard} {t.depth} px | {t.next} |" for t in SHRINK)
+    return (
+        f"{MADE}# The map language, word by word\n\nHow the words work together is told in [page-map.md](page-map.md). "
+        "`site.schema.json` beside this page is the same for editors.\n\n" + "\n".join(parts) + "\n## Limits\n\n"
+        f"- {limits.TEXT_BYTES:,} bytes of text\n- {limits.PAGES:,} pages\n- {limits.LEVELS} levels of pages, and of "
+        f"entries in a menu\n- {limits.LABEL_CHARACTERS} characters in a title or a label\n"
+        f"- {limits.MENU_LINKS:,} links in menus, over all pages\n\n"
+        "## What a shrinking header does\n\n| state | event | guard | next state |\n| --- | --- | --- | --- |\n"
+        f"{header}\n"
+    )
+
+
+def main() -> int:
+    """Write or check."""
+    made = {
+        "findings.md": findings(),
+        "map-words.md": language(),
+        "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
+    }
+    stale = [name for name, text in made.items() if not _is(DOCS / name, text)]
+    if "--check" in sys.argv:
+        for name in stale:
+            print(f"docs/{name} is not what the code says. Run: make docs", file=sys.stderr)
+        return 1 if stale else 0
+    for name in stale:
+        (DOCS / name).write_text(made[name], encoding="utf-8")
+    return 0
+
+
+def _is(path: Path, text: str) -> bool:
+    return path.is_file() and path.read_text(encoding="utf-8") == text
+
+
+if __name__ == "__main__":
+    sys.exit(main())
