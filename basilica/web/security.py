@@ -20,22 +20,23 @@ def host_allowed(host: str, allowed: frozenset[str]) -> bool:
 
 def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str) -> None:
     """Put the guards in front of every request, and the policy behind every answer."""
-    CSRFProtect(app)
 
     @app.before_request
     def _guard() -> None:
+        g.nonce = secrets.token_urlsafe(16)
         if not host_allowed(request.headers.get("Host", ""), allowed_hosts):
             abort(
                 400,
                 "Basilica does not answer to this host name. Use 127.0.0.1, or start it with --allowed-host.",
             )
-        g.nonce = secrets.token_urlsafe(16)
         if request.method in SAFE:
             return
         origin = request.headers.get("Origin")
         site = request.headers.get("Sec-Fetch-Site", "same-origin")
         if site not in ("same-origin", "none") or (origin and urlsplit(origin).netloc != request.host):
             abort(403, "This change was asked for by another site, so it was not made.")
+
+    CSRFProtect(app)  # its guard comes after this one
 
     @app.after_request
     def _policy(response: Response) -> Response:

@@ -8,11 +8,10 @@ from dataclasses import dataclass
 from typing import Any
 from urllib.parse import unquote
 
-import ada_url
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.outputs import File
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, resolve
 
 _CONTROLS = ("a", "button", "span")
 
@@ -89,9 +88,8 @@ class Resolver:
         return cached
 
     def _follow(self, file: str, href: str) -> Target:
-        try:
-            url = ada_url.URL(href, base=self.address(file))
-        except ValueError:
+        url = resolve(self.address(file), href)
+        if url is None:
             return Target(None, lost=href)
         if url.protocol not in ("http:", "https:") or url.origin != self._origin:
             return Target(None)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from urllib.parse import quote
 
+import ada_url
+
 from basilica.core.plan.routes import Route
 from basilica.core.site import Base
 
@@ -32,6 +34,15 @@ def relative(source: str, target: str) -> str:
     if not up and (not down or ":" in down.partition("/")[0]):
         return "./" + down
     return up + down
+
+
+def resolve(base: str, reference: str) -> ada_url.URL | None:
+    """Where a reference on the page at ``base`` leads, by the rules that browsers follow (WHATWG URL, which for the
+    addresses of sites is RFC 3986, 5.2); None where it is no address."""
+    try:
+        return ada_url.URL(reference, base=base)
+    except ValueError:
+        return None
 
 
 def encode_fragment(fragment: str) -> str:

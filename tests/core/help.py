@@ -1,0 +1,42 @@
+"""Small helps for tests of the core."""
+
+from __future__ import annotations
+
+from textwrap import dedent
+
+from basilica.core.compiled import Compiled, compile_map
+from basilica.core.content import Content, Contents
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import Plan
+
+HOME = "site: {name: Mill, base: 'https://mill.example'}\n"
+
+
+def compiled(text: str) -> Compiled:
+    """A compiled map, from indented text."""
+    return compile_map(dedent(text))
+
+
+def planned(text: str) -> Plan:
+    """The plan of a map without errors."""
+    result = compiled(text)
+    assert result.plan is not None
+    assert not result.stops, result.findings
+    return result.plan
+
+
+def codes(text: str) -> list[tuple[str, int, int]]:
+    """Code, line and column of the errors of a map."""
+    return [(f.code, f.line, f.column) for f in compiled(text).findings if f.stops]
+
+
+def markdown(**texts: str) -> Contents:
+    """Content by key, ``__`` standing for ``/``."""
+    keys = {name.replace("__", "/"): text for name, text in texts.items()}
+    return {key: Content(f"content/{key}.md", text) for key, text in keys.items()}
+
+
+def built(plan: Plan, contents: Contents | None = None) -> list[File]:
+    """Every file of a build."""
+    return list(Renderer(plan, contents or {}).files())

@@ -1,0 +1,79 @@
+"""Files → findings: one fault is put into a built site that holds, and the check for it speaks, on that page."""
+
+from __future__ import annotations
+
+import pytest
+
+from basilica.core.building import build
+from basilica.core.checks import prove
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File
+from basilica.store.folders import Source
+
+PAGE = "visit/hours/index.html"
+LIT = '<a href="/visit/hours/" aria-current="page">Opening hours</a>'
+
+FAULTS = [
+    ("wrong-mark", ' aria-current="page">Opening hours</a>', ">Opening hours</a>"),
+    ("wrong-mark", '<a href="/tides/">', '<a href="/tides/" aria-current="true">'),
+    ("wrong-mark", "<li data-path>", "<li>"),
+    ("menu-differs", '<a href="/tides/">Tides</a>', '<a href="/tides/">Tide</a>'),
+    ("menu-differs", '<a href="/tides/">Tides</a>', '<a href="/flour/">Tides</a>'),
+    ("menu-differs", '<li>\n<a href="/tides/">Tides</a>\n</li>\n', ""),
+    ("menu-differs", '<nav class="b-columns" aria-label="Footer">', '<nav class="b-columns">'),
+    ("wrong-breadcrumbs", '<li><a href="/visit/">Visit</a></li>', ""),
+    ("wrong-breadcrumbs", '<span aria-current="page">Opening hours</span>', "<span>Opening hours</span>"),
+    ("wrong-breadcrumbs", '"position":2', '"position":3'),
+    ("dead-link", 'href="/milling/calendar/">calendar', 'href="../milling/calendar/">calendar'),
+    ("dead-link", "/assets/navigation.css", "/assets/navigation.cs"),
+    ("dead-anchor", 'href="#content"', 'href="#contents"'),
+]
+
+
+@pytest.fixture(scope="module")
+def sound(demo: Source) -> tuple[File, ...]:
+    return build(compile_map(demo.map), demo.contents).files
+
+
+@pytest.mark.parametrize(("code", "stands", "instead"), FAULTS)
+def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stands: str, instead: str) -> None:
+    plan = compile_map(demo.map).plan
+    assert plan is not None
+    assert prove(sound, plan, demo.contents) == ()
+    broken = [
+        File(file.path, file.data.replace(stands.encode(), instead.encode(), 1)) if file.path == PAGE else file
+        for file in sound
+    ]
+    assert broken != list(sound)
+    found = prove(broken, plan, demo.contents)
+    assert code in {finding.code for finding in found}
+    place = plan.site.lines.place(plan.site.pages["visit/hours"].at)
+    for finding in found:
+        assert PAGE in finding.message
+        assert finding.file == "content/visit/hours.md" or (finding.line, finding.column) == place
+
+
+def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, ...]) -> None:
+    plan = compile_map(demo.map).plan
+    assert plan is not None
+    cut = [File(file.path, file.data.replace(b'href="/press/"', b'href="/news/"')) for file in sound]
+    assert [(f.code, f.line) for f in prove(cut, plan, demo.contents)] == [
+        ("unreachable", plan.site.lines.place(plan.site.pages["press"].at)[0])
+    ]
+
+
+def test_a_missing_file_is_found_on_every_page_that_links_to_it(demo: Source, sound: tuple[File, ...]) -> None:
+    plan = compile_map(demo.map).plan
+    assert plan is not None
+    found = prove([file for file in sound if file.path != "press/index.html"], plan, demo.contents)
+    assert [(f.code, f.file) for f in found] == [("dead-link", "")]
+
+
+def test_a_leading_slash_that_forgets_the_sub_folder_is_found(demo: Source) -> None:
+    text = demo.map.decode().replace("base: https://saltern-reach.example", "base: https://trust.example/mill")
+    contents = dict(demo.contents)
+    wrong = contents["press"].text + "\n[Outside](/other-site/) and [meant for here](/visit/hours/)\n"
+    contents["press"] = type(contents["press"])("content/press.md", wrong)
+    found = build(compile_map(text), contents).findings
+    assert [(f.code, f.file) for f in found] == [("dead-link", "content/press.md")]
+    assert "/visit/hours/" in found[0].message

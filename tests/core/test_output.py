@@ -1,0 +1,159 @@
+"""Plan → files: what is written, for the demo and for any map."""
+
+from __future__ import annotations
+
+import gzip
+import itertools
+import json
+from pathlib import Path
+from xml.etree import ElementTree
+
+import extruct
+import pytest
+import yaml
+from hypothesis import given, settings
+from jsonschema import Draft202012Validator
+
+from basilica.core.archive import zip_of
+from basilica.core.building import build
+from basilica.core.checks import prove
+from basilica.core.compiled import compile_map
+from basilica.core.schema import json_schema
+from basilica.store.folders import Source
+from tests.core.help import HOME, built, compiled, markdown, planned
+from tests.core.maps import RandomMap, maps
+
+STYLES = list(
+    itertools.product(["folders", "files", "bare"], ["root", "document", "file", "absolute"], ["", "/mill/old"])
+)
+
+
+@pytest.mark.parametrize(("urls", "links", "path"), STYLES)
+def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path: str) -> None:
+    text = demo.map.decode().replace("urls: folders", f"urls: {urls}").replace("links: root", f"links: {links}")
+    text = text.replace("base: https://saltern-reach.example", f"base: https://saltern-reach.example{path}")
+    result = build(compile_map(text), demo.contents)
+    assert result.findings == ()
+    assert len(result.files) == 26 + 5
+
+
+@settings(max_examples=40)
+@given(maps())
+def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
+    plan = compile_map(random.text).plan
+    assert plan is not None
+    found = prove(built(plan), plan, {})
+    # A page in no menu, below none that is, has no link to it: that is all there may be to say.
+    assert {finding.code for finding in found} <= {"unreachable"}
+
+
+def test_the_same_map_gives_the_same_bytes(demo: Source) -> None:
+    one, other = (zip_of(build(compile_map(demo.map), demo.contents).files, "mill") for _ in range(2))
+    assert one == other
+
+
+def test_the_head_says_what_the_map_says(demo: Source) -> None:
+    page = {file.path: file.data.decode() for file in build(compile_map(demo.map), demo.contents).files}
+    hours = page["visit/hours/index.html"]
+    assert '<html lang="en-GB">' in hours
+    assert "<title>Opening hours</title>" in hours
+    assert '<meta name="description" content="When the mill is open, month by month' in hours
+    assert '<link rel="canonical" href="https://saltern-reach.example/visit/hours/">' in hours
+    assert hours.index('<a class="b-skip" href="#content">') < hours.index("<header")
+    assert hours.count("<h1>") == 1
+    assert '<a href="/milling/calendar/">calendar</a>' in hours
+
+
+def test_breadcrumb_data_reads_back(demo: Source) -> None:
+    """schema.org BreadcrumbList, read by a general-purpose reader of structured data."""
+    files = {file.path: file.data.decode() for file in build(compile_map(demo.map), demo.contents).files}
+    found = extruct.extract(files["how-it-works/stones/dressing/index.html"], syntaxes=["json-ld"])["json-ld"]
+    assert [item["@type"] for item in found] == ["BreadcrumbList"]
+    assert [(i["position"], i["name"], i["item"]) for i in found[0]["itemListElement"]] == [
+        (1, "Home", "https://saltern-reach.example/"),
+        (2, "How the mill works", "https://saltern-reach.example/how-it-works/"),
+        (3, "The stones", "https://saltern-reach.example/how-it-works/stones/"),
+        (4, "Dressing a stone", "https://saltern-reach.example/how-it-works/stones/dressing/"),
+    ]
+    assert extruct.extract(files["index.html"], syntaxes=["json-ld"])["json-ld"] == []
+
+
+def test_the_sitemap_lists_every_page() -> None:
+    """sitemaps.org protocol 0.9."""
+    plan = planned(HOME + "pages:\n  home: {path: /}\n  a: {path: '/a&b/é'}\n")
+    files = {file.path: file.data for file in built(plan)}
+    root = ElementTree.fromstring(files["sitemap.xml"])
+    space = "{http://www.sitemaps.org/schemas/sitemap/0.9}"
+    assert [loc.text for loc in root.iter(f"{space}loc")] == [
+        "https://mill.example/",
+        "https://mill.example/a&b/%C3%A9/",
+    ]
+    assert b"Sitemap: https://mill.example/sitemap.xml" in files["robots.txt"]
+
+
+def test_without_a_base_there_is_no_sitemap_and_a_finding_says_so() -> None:
+    result = compiled("site: {name: M}\npages:\n  home: {path: /}\n")
+    assert result.plan is not None
+    assert [f.code for f in result.findings] == ["no-base"]
+    files = {file.path: file.data for file in built(result.plan)}
+    assert "sitemap.xml" not in files
+    assert b"canonical" not in files["index.html"]
+
+
+def test_markup_in_texts_is_only_text() -> None:
+    evil = '</title><script>alert(1)</script>" onload="x'
+    plan = planned(
+        f"site: {{name: '{evil}'}}\n"
+        f"pages:\n  home: {{path: /, title: '{evil}', description: '{evil}'}}\n  a: '{evil}'\n"
+        f"menus:\n  main:\n    - home\n    - group: '{evil}'\n      items: [a]\n"
+        "breadcrumbs:\n  separator: '\"}</style>*'\n"
+    )
+    for file in built(plan):
+        if file.path.endswith(".html"):
+            assert b"<script>alert" not in file.data
+            assert b'" onload="' not in file.data
+        if file.path.endswith(".css"):
+            assert b"</style" not in file.data
+    assert {f.code for f in prove(built(plan), plan, {})} == set()
+
+
+def test_content_is_markdown_with_links_by_key() -> None:
+    plan = planned(HOME + "pages:\n  home: {path: /}\n  visit: {pages: {hours: }}\n")
+    contents = markdown(
+        home="See [hours](page:hours#times), <a class=x href='page:visit'>visit</a> and [no](page:nowhere).",
+        visit__hours="# Own title\n\n## Times\n\n## Content\n",
+    )
+    result = build(compiled(HOME + "pages:\n  home: {path: /}\n  visit: {pages: {hours: }}\n"), contents)
+    files = {file.path: file.data.decode() for file in result.files}
+    assert '<a href="/visit/hours/#times">hours</a>' in files["index.html"]
+    assert '<a class=x href="/visit/">visit</a>' in files["index.html"]
+    assert "page:" not in files["index.html"]
+    assert [(f.code, f.file, f.line, f.column) for f in result.findings if f.stops] == [
+        ("unknown-page", "content/home.md", 1, contents["home"].text.index("page:nowhere") + 1)
+    ]
+    hours = files["visit/hours/index.html"]
+    assert hours.count("<h1") == 1
+    assert "Own title</h1>" in hours
+    assert 'id="times"' in hours
+    assert hours.count('id="content"') == 1
+    assert plan.routes["visit/hours"].path == "/visit/hours/"
+
+
+def test_style_and_script_stay_small(demo: Source) -> None:
+    files = {file.path: file.data for file in build(compile_map(demo.map), demo.contents).files}
+    assert sum(len(gzip.compress(files[f"assets/navigation.{kind}"])) for kind in ("css", "js")) < 6000
+
+
+def test_the_schema_takes_the_demo_and_refuses_what_is_wrong(demo: Source) -> None:
+    """JSON Schema, draft 2020-12."""
+    schema = json_schema()
+    Draft202012Validator.check_schema(schema)
+    validator = Draft202012Validator(schema)
+    assert list(validator.iter_errors(yaml.safe_load(demo.map))) == []
+    for wrong in ({"pages": {"A b": None}}, {"pages": {}, "header": {"behaviour": "wave"}}, {"page": {}}):
+        assert list(validator.iter_errors(wrong)), json.dumps(wrong)
+
+
+def test_committed_documentation_links_exist() -> None:
+    docs = Path(__file__).parents[2] / "docs"
+    assert {"findings.md", "map-words.md", "page-map.md", "site.schema.json"} <= {path.name for path in docs.iterdir()}

@@ -1,0 +1,86 @@
+"""Marks, breadcrumbs, and what the header does."""
+
+from __future__ import annotations
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from basilica.core.compiled import compile_map
+from basilica.core.plan.header import plan_header
+from tests.core.help import HOME, planned
+from tests.core.maps import RandomMap, maps
+
+
+def test_marks_follow_the_page_tree_and_the_path_follows_the_menu() -> None:
+    plan = planned(
+        HOME
+        + """\
+pages:
+  home: {path: /}
+  visit: {pages: {hours: {pages: {winter: }}}}
+  history:
+  press:
+menus:
+  main:
+    - visit
+    - group: Learn
+      items: [history]
+    - group: Times
+      items: [hours]
+"""
+    )
+    main = plan.menus["main"]
+    seen = {key: main.mark(plan.site, key) for key in plan.site.pages}
+    labels = [entry.label for entry in main.entries]
+    assert {
+        key: (labels[mark.entry], mark.current, [labels[n] for n in mark.path]) if mark else None
+        for key, mark in seen.items()
+    } == {
+        "home": None,  # home is nobody's parent, and nothing is lit for it where it is not in the menu
+        "visit": ("Visit", "page", []),
+        "visit/hours": ("Hours", "page", ["Times"]),
+        "visit/hours/winter": ("Hours", "true", ["Times"]),
+        "history": ("History", "page", ["Learn"]),
+        "press": None,
+    }
+
+
+@given(maps())
+def test_marks_and_breadcrumbs_of_any_map(random: RandomMap) -> None:
+    compiled = compile_map(random.text)
+    assert compiled.plan is not None
+    assert not compiled.stops, compiled.findings
+    plan, main = compiled.plan, compiled.plan.menus["main"]
+    assert list(plan.site.pages) == random.keys
+    for key in random.keys:
+        pieces = key.split("/")
+        up = ["/".join(pieces[:n]) for n in range(len(pieces), 0, -1)]
+        lit = next((above for above in up if above in random.menu), None)
+        mark = main.mark(plan.site, key)
+        assert (mark and main.entries[mark.entry].page) == lit
+        if mark and lit:
+            assert mark.current == ("page" if lit == key else "true")
+            assert [main.entries[n].page or main.entries[n].label for n in mark.path] == random.menu[lit]
+        expected = [] if key == "the-home-page" else ["the-home-page", *reversed(up)]
+        assert list(plan.breadcrumbs(key)) == expected
+
+
+# Common practice, no source: small once the page has scrolled more than 100 px, at rest again above.
+def test_a_header_that_shrinks() -> None:
+    assert plan_header("shrink").run([0, 100, 101, 2000, 101, 100, 0]) == (
+        "rest",
+        "rest",
+        "small",
+        "small",
+        "small",
+        "rest",
+        "rest",
+    )
+    assert (plan_header("shrink").rest, plan_header("shrink").small) == (100, 40)
+
+
+@given(st.lists(st.floats(-500, 5000), max_size=30))
+def test_a_header_depends_on_where_one_is_and_not_on_the_way_there(depths: list[float]) -> None:
+    states = plan_header("shrink").run(depths)
+    assert list(states) == ["small" if depth > 100 else "rest" for depth in depths]
+    assert set(plan_header("stick").run(depths)) <= {"rest"}

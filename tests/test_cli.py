@@ -1,0 +1,125 @@
+"""The command line, as a person at a terminal has it."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from basilica.web.demo import DEMO
+
+GOOD = "site: {name: M, base: 'https://m.example'}\npages:\n  home: {path: /}\n  visit:\n"
+BASILICA = [sys.executable, "-m", "basilica"]
+
+
+def run(*words: str | Path) -> subprocess.CompletedProcess[str]:
+    done = subprocess.run([*BASILICA, *map(str, words)], capture_output=True, text=True, timeout=120)
+    assert "Traceback" not in done.stderr + done.stdout
+    return done
+
+
+@pytest.fixture
+def site(tmp_path: Path) -> Path:
+    path = tmp_path / "mine" / "site.yaml"
+    path.parent.mkdir()
+    path.write_text(GOOD)
+    return path
+
+
+def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
+    clean = run("check", site)
+    assert (clean.returncode, clean.stderr) == (0, "2 advice.\n")
+    assert re.fullmatch(rf"({re.escape(str(site))}:\d+:\d+: no-content .+\n){{2}}", clean.stdout)
+    site.write_text(GOOD + "menus: {main: [homee]}\n")
+    broken = run("check", site)
+    assert broken.returncode == 1
+    assert broken.stdout.startswith(f"{site}:5:16: unknown-page There is no page `homee`. Did you mean `home`?")
+    as_json = json.loads(run("check", site, "--format", "json").stdout)
+    assert as_json["stops"] is True
+    assert as_json["findings"][0] == {
+        "file": str(site),
+        "line": 5,
+        "column": 16,
+        "code": "unknown-page",
+        "level": "error",
+        "message": "There is no page `homee`.",
+        "remedy": "Did you mean `home`?",
+    }
+
+
+def test_misuse_is_two(tmp_path: Path, site: Path) -> None:
+    for words in (["check", tmp_path / "none.yaml"], ["check", tmp_path], ["build", site], ["routes"], ["dance"]):
+        assert run(*words).returncode == 2
+
+
+def test_routes(site: Path) -> None:
+    rows = json.loads(run("routes", DEMO, "--format", "json").stdout)
+    assert len(rows) == 26
+    assert rows[2] == {
+        "key": "visit/hours",
+        "path": "/visit/hours/",
+        "file": "visit/hours/index.html",
+        "title": "Opening hours",
+        "label": "Opening hours",
+        "parent": "visit",
+    }
+    assert rows[0]["parent"] is None
+    assert run("routes", site).stdout.splitlines()[1].split() == ["/visit/", "visit/index.html", "visit", "Visit"]
+
+
+def test_build_swaps_whole_folders_and_spares_what_is_not_its_own(tmp_path: Path, site: Path) -> None:
+    out = tmp_path / "out"
+    assert run("build", site, "--out", out).returncode == 0
+    assert (out / "visit" / "index.html").is_file()
+    site.write_text(GOOD.replace("visit", "news"))
+    assert run("build", site, "--out", out).returncode == 0
+    assert sorted(path.name for path in out.iterdir() if path.is_dir()) == ["assets", "news"]
+
+    site.write_text(GOOD + "menus: {main: [nowhere]}\n")
+    refused = run("build", site, "--out", out)
+    assert refused.returncode == 1
+    assert (out / "news" / "index.html").is_file()
+
+    site.write_text(GOOD)
+    own = tmp_path / "own"
+    own.mkdir()
+    (own / "precious.txt").write_text("mine")
+    assert run("build", site, "--out", own).returncode == 2
+    assert (own / "precious.txt").read_text() == "mine"
+    assert run("build", site, "--out", site.parent, "--force").returncode == 2
+    assert site.is_file()
+    assert run("build", site, "--out", own, "--force").returncode == 0
+    assert not (own / "precious.txt").exists()
+    assert [path.name for path in tmp_path.iterdir() if path.name.startswith(".")] == []
+
+
+def test_a_build_that_is_killed_leaves_the_old_one_whole(tmp_path: Path, site: Path) -> None:
+    out = tmp_path / "out"
+    assert run("build", site, "--out", out).returncode == 0
+    before = {path: path.read_bytes() for path in out.rglob("*") if path.is_file()}
+    site.write_text(GOOD + "".join(f"  page-{n}:\n" for n in range(4000)) + "menus: {main: [home]}\n")
+    process = subprocess.Popen([*BASILICA, "build", str(site), "--out", str(out)], stdout=-3, stderr=-3)
+    while not any(path.name.startswith(".out.building") and any(path.rglob("*.html")) for path in tmp_path.iterdir()):
+        assert process.poll() is None
+        time.sleep(0.01)
+    os.kill(process.pid, signal.SIGKILL)
+    process.wait()
+    assert {path: path.read_bytes() for path in out.rglob("*") if path.is_file()} == before
+    site.write_text(GOOD)
+    assert run("build", site, "--out", out).returncode == 0
+    assert [path.name for path in tmp_path.iterdir() if path.name.startswith(".")] == []
+
+
+@pytest.mark.parametrize("data", [b"", b"\x00\xff", b"\xff\xfe", b"x" * 10_000_000, b"[" * 100_000, b"a: &a [*a]"])
+def test_hostile_files_have_an_answer(site: Path, data: bytes) -> None:
+    site.write_bytes(data)
+    done = run("check", site)
+    assert done.returncode == 1
+    assert done.stdout.startswith(f"{site}:1:")

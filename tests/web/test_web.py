@@ -1,0 +1,183 @@
+"""The application's answers, without a browser."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.core.compiled import compile_map
+from basilica.store.sites import Sites, Stale
+from basilica.web.app import Settings, create_app
+from basilica.web.demo import load_demo
+from basilica.web.navigation import addresses
+from basilica.web.preview.server import create_preview_app
+from basilica.web.preview.sessions import Sessions
+from basilica.web.workbench import Workbench
+
+SLUG = "saltern-reach-tide-mill"
+ORIGIN = "http://127.0.0.1:8001"
+
+
+@pytest.fixture
+def bench(tmp_path: Path) -> Iterator[Workbench]:
+    store = Sites(tmp_path)
+    load_demo(store)
+    yield Workbench(store)
+    store.close()
+
+
+@pytest.fixture
+def sessions() -> Sessions:
+    return Sessions()
+
+
+@pytest.fixture
+def client(bench: Workbench, sessions: Sessions) -> FlaskClient:
+    return create_app(bench, sessions, Settings(ORIGIN)).test_client()
+
+
+@pytest.fixture
+def previews(bench: Workbench, sessions: Sessions) -> FlaskClient:
+    return create_preview_app(bench, sessions, ORIGIN, frozenset({"127.0.0.1"})).test_client()
+
+
+def token(client: FlaskClient) -> str:
+    found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
+    assert found
+    return found[1]
+
+
+def make(client: FlaskClient, data: bytes, name: str = "map.yaml") -> tuple[int, str]:
+    form = {"csrf_token": token(client), "start": "upload", "name": "Mine", "file": (io.BytesIO(data), name)}
+    answer = client.post("/new", data=form, content_type="multipart/form-data", follow_redirects=True)
+    return answer.status_code, answer.text
+
+
+def test_every_address_of_the_applications_own_map_answers(client: FlaskClient) -> None:
+    for key, address in addresses(SLUG).items():
+        answer = client.get(address)
+        assert answer.status_code == 200, key
+        assert 'aria-current="page"' in answer.text or key == "site"
+
+
+def test_its_navigation_comes_from_its_own_map(client: FlaskClient) -> None:
+    page = client.get(addresses(SLUG)["site/map"]).text
+    assert f'<a href="/sites/{SLUG}/map" aria-current="page">Map</a>' in page
+    assert f'<li><a href="/sites/{SLUG}">Saltern Reach Tide Mill</a></li>' in page
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "map is empty"),
+        (b"\x89PNG\r\n\x1a\n\x00\x00\x00", "not a text file"),
+        (b"name: \xff\xfe", "not UTF-8"),
+        (b"a" * 10_000_000, "at most 2,097,152"),
+        (b"Dear all, this is a letter.", "not a page map"),
+        (b"<html><body>no</body></html>", "not a page map"),
+    ],
+)
+def test_an_upload_that_is_no_map_is_refused_and_the_form_is_still_there(
+    client: FlaskClient, bench: Workbench, data: bytes, says: str
+) -> None:
+    code, page = make(client, data)
+    assert code == 422
+    assert says in page
+    assert 'value="Mine"' in page
+    assert len(bench.sites.all()) == 1
+
+
+def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> None:
+    code, page = make(client, b"pages:\n  home: {path: /}\n  b: {path: /}\n  c: <b>x</b>\n")
+    assert code == 200
+    assert "two-homes" in page
+    assert "<b>x</b>" not in page
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        "\0",
+        "[" * 100_000,
+        "a: &a [*a]",
+        "pages:\n  a: {path: /}\nmenus: {main: [a, a]}",
+        "\ud800",
+        "x" * 10_000_000,
+    ],
+)
+def test_any_text_is_saved_and_answered(client: FlaskClient, bench: Workbench, text: str) -> None:
+    base = f"/sites/{SLUG}/map"
+    answer = client.put(f"{base}/text", json={"text": text, "revision": 1}, headers={"X-CSRFToken": token(client)})
+    assert answer.status_code == 200
+    assert answer.json is not None
+    assert answer.json["good"] is False
+    assert "drawing" not in answer.json
+    assert bench.sites.get(SLUG).text == text.replace("\ud800", "\ufffd")
+    page = client.get(base).text
+    assert 'class="node"' in page  # the last good plan is still drawn
+    assert client.get(f"/sites/{SLUG}/output/archive.zip").status_code == 409
+    assert client.get(f"/sites/{SLUG}/output").status_code == 200
+
+
+def test_changes_need_the_token_the_origin_and_the_host(client: FlaskClient) -> None:
+    address, body = f"/sites/{SLUG}/map/text", {"text": "x", "revision": 1}
+    good = {"X-CSRFToken": token(client)}
+    assert client.put(address, json=body).status_code == 400
+    assert client.put(address, json=body, headers={**good, "Origin": "http://evil.example"}).status_code == 403
+    assert client.put(address, json=body, headers={**good, "Sec-Fetch-Site": "cross-site"}).status_code == 403
+    assert client.get("/", headers={"Host": "evil.example"}).status_code == 400
+    assert client.put(address, json=body, headers={**good, "Origin": "http://localhost"}).status_code == 200
+
+
+def test_the_second_window_to_save_is_told(client: FlaskClient, bench: Workbench) -> None:
+    good = {"X-CSRFToken": token(client)}
+    address = f"/sites/{SLUG}/map/text"
+    assert client.put(address, json={"text": "one", "revision": 1}, headers=good).status_code == 200
+    second = client.put(address, json={"text": "two", "revision": 1}, headers=good)
+    assert second.status_code == 409
+    assert second.json is not None
+    assert second.json["text"] == "one"
+    with pytest.raises(Stale):
+        bench.sites.keep(SLUG, 1, "late")
+    assert [state.note for state in bench.sites.states(SLUG)] == ["As it came with Basilica"]
+
+
+def test_previews_are_pages_of_another_origin_in_a_sandbox(previews: FlaskClient, sessions: Sessions) -> None:
+    name = sessions.open(SLUG)
+    page = previews.get(f"/{name}/visit/hours/", headers={"Host": "127.0.0.1:8001"})
+    assert page.status_code == 200
+    assert f'href="/{name}/visit/" ' in page.text or f'href="/{name}/visit/"' in page.text
+    assert page.headers["Content-Security-Policy"].startswith("sandbox allow-scripts; default-src 'self'")
+    assert sessions.seen(name).key == "visit/hours"
+    missing = previews.get(f"/{name}/../../etc/passwd", headers={"Host": "127.0.0.1:8001"})
+    assert missing.status_code == 404
+    nowhere = previews.get(f"/{name}/nowhere/", headers={"Host": "127.0.0.1:8001"})
+    assert (nowhere.status_code, sessions.seen(name).key) == (404, None)
+    assert "There is no page at this address" in nowhere.text
+    assert previews.get("/no-such-token/", headers={"Host": "127.0.0.1:8001"}).status_code == 404
+    assert previews.get(f"/{name}/", headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_the_archive_is_the_build(client: FlaskClient) -> None:
+    import zipfile
+
+    answer = client.get(f"/sites/{SLUG}/output/archive.zip")
+    with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
+        assert len(archive.namelist()) == 31
+        assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
+
+
+def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, bench: Workbench) -> None:
+    for name in ("Łódź “Mill”: # {x} \u202e", "水車", "a" * 500, "<script>alert(1)</script>"):
+        answer = client.post("/new", data={"csrf_token": token(client), "start": "blank", "name": name})
+        assert answer.status_code == 303
+        page = client.get(answer.headers["Location"])
+        assert page.status_code == 200
+        assert "<script>alert" not in page.text
+    assert all(not compile_map(site.text).stops for site in bench.sites.all())
