@@ -2,7 +2,7 @@
 import { autocompletion, closeBrackets, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
 import { yaml } from "@codemirror/lang-yaml";
-import { HighlightStyle, bracketMatching, indentUnit, syntaxHighlighting } from "@codemirror/language";
+import { HighlightStyle, bracketMatching, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
 import { Annotation, EditorState } from "@codemirror/state";
@@ -27,6 +27,14 @@ const colours = HighlightStyle.define([
   { tag: [tags.content, tags.attributeValue], color: "#14204a" },
   { tag: [tags.separator, tags.punctuation, tags.squareBracket, tags.brace], color: "#5b6472" },
 ]);
+
+/** A new line stands as deep as the one before it, and one step deeper after a colon. */
+const depth = indentService.of((context, at) => {
+  const { text } = context.lineAt(at, -1);
+  const lead = /^ */.exec(text)[0].length;
+  if (!/:\s*(#.*)?$/.test(text)) return lead;
+  return lead + (/^ *- /.test(text) ? 4 : 2);
+});
 
 /** Where a line and a column, from 1 and in characters, stand in the document. */
 function position(doc, line, column) {
@@ -56,6 +64,7 @@ export class Editor {
           closeBrackets(),
           highlightSelectionMatches(),
           indentUnit.of("  "),
+          depth,
           yaml(),
           syntaxHighlighting(colours),
           autocompletion({ override: [completions(words, pages)], icons: false }),
@@ -67,7 +76,7 @@ export class Editor {
             ...historyKeymap,
             ...defaultKeymap,
           ]),
-          EditorView.contentAttributes.of({ "aria-label": "The page map, as code" }),
+          EditorView.contentAttributes.of({ "aria-label": "The page map, as code", tabindex: "0" }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) changed();
             const ours = update.transactions.some((transaction) => transaction.annotation(fromPlan));

@@ -48,7 +48,8 @@ export const mapWorkspace = () => ({
     });
     document.addEventListener("click", (event) => {
       const link = event.target.closest("a[href]");
-      this.staying = Boolean(link && new URL(link.href).pathname.startsWith(this.base.replace(/\/map$/, "/")));
+      const there = link && new URL(link.getAttribute("href"), location.href);
+      this.staying = Boolean(there && there.pathname.startsWith(this.base.replace(/\/map$/, "/")));
     });
     window.addEventListener("beforeunload", (event) => {
       if (!this.kept && !this.staying) event.preventDefault();

@@ -1,0 +1,143 @@
+"""A real Chromium, real servers, and folders of built pages."""
+
+from __future__ import annotations
+
+import http.server
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+import urllib.request
+from collections.abc import Iterator
+from functools import partial
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, ConsoleMessage, Page, sync_playwright
+
+from basilica.core.building import build
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File
+from basilica.store.folders import Source
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+IGNORED = ("Applying inline style", "Framing 'https://shop.")
+"""What the policy stops as it should: the browser's own editing of pasted text, and links away from a preview."""
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    """A page at 1280x800 in which an error of a script or a broken policy fails the test."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.set_default_timeout(10_000)
+    errors: list[str] = []
+
+    def note(line: ConsoleMessage) -> None:
+        if "Content Security Policy" in line.text and not line.text.startswith(IGNORED):
+            errors.append(line.text)
+
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on("console", note)
+    yield page
+    context.close()
+    assert errors == []
+
+
+def write(files: tuple[File, ...], folder: Path) -> Path:
+    """Built files on the disk."""
+    for file in files:
+        path = folder / file.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(file.data)
+    return folder
+
+
+def variant(demo: Source, **settings: str) -> tuple[File, ...]:
+    """The demo built with other settings: ``links="file"``, say."""
+    text = demo.map.decode()
+    for name, value in settings.items():
+        old = next(line for line in text.splitlines() if line.strip().startswith(f"{name}:"))
+        text = text.replace(old, f"{old.partition(':')[0]}: {value}")
+    result = build(compile_map(text), demo.contents)
+    assert result.findings == ()
+    return result.files
+
+
+class Quiet(http.server.SimpleHTTPRequestHandler):
+    """Serves a folder and says nothing."""
+
+    def log_message(self, *_: object) -> None:
+        """Nothing."""
+
+
+@pytest.fixture(scope="session")
+def served(demo: Source, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The address of the built demo, served by a plain server of static files."""
+    folder = write(variant(demo), tmp_path_factory.mktemp("demo"))
+    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), partial(Quiet, directory=str(folder)))
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield f"http://127.0.0.1:{server.server_port}"
+    server.shutdown()
+
+
+class Application:
+    """``basilica demo`` in a process of its own, which can be killed and started again on the same data."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.ports = [_free_port(), _free_port()]
+        self.address = f"http://127.0.0.1:{self.ports[0]}"
+        self.start()
+
+    def start(self) -> None:
+        words = [sys.executable, "-m", "basilica", "demo", "--data", str(self.data)]
+        words += ["--port", str(self.ports[0]), "--preview-port", str(self.ports[1])]
+        self.process = subprocess.Popen(words, stdout=subprocess.DEVNULL)
+        until = time.monotonic() + 30
+        while True:
+            try:
+                urllib.request.urlopen(self.address, timeout=2)
+                return
+            except OSError:
+                assert time.monotonic() < until, "the application did not start"
+                time.sleep(0.1)
+
+    def kill(self) -> None:
+        os.kill(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+
+
+@pytest.fixture
+def application(tmp_path: Path) -> Iterator[Application]:
+    running = Application(tmp_path / "data")
+    yield running
+    running.kill()
+
+
+def _free_port() -> int:
+    with socket.socket() as found:
+        found.bind(("127.0.0.1", 0))
+        port: int = found.getsockname()[1]
+        return port

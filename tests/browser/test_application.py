@@ -1,0 +1,251 @@
+"""The application, used by a person: the whole way, and the ways it can go wrong."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import Application
+
+SITE = "/sites/saltern-reach-tide-mill"
+
+
+def type_over(page: Page, text: str) -> None:
+    """Replace the whole map by typing, without the mouse."""
+    page.locator(".cm-content").focus()
+    page.keyboard.press("Control+a")
+    page.keyboard.insert_text(text)
+
+
+def go_to_line(page: Page, text: str) -> None:
+    """Put the cursor into the line with ``text``; the window is high enough for the whole map."""
+    page.set_viewport_size({"width": 1280, "height": 2900})
+    page.locator(".cm-line", has_text=text).first.click()
+
+
+def take_completion(page: Page) -> None:
+    """Take the first completion; the editor ignores keys for a moment after the list has opened."""
+    page.wait_for_timeout(150)
+    page.keyboard.press("Enter")
+
+
+def test_from_a_new_site_to_its_archive(page: Page, application: Application) -> None:
+    page.goto(application.address)
+    page.get_by_role("link", name="New site").first.click()
+    expect(page.get_by_label("Name")).to_be_focused()
+    page.keyboard.type("Upper Mill")
+    page.keyboard.press("Enter")
+    expect(page.locator("svg.plan-svg a.node")).to_have_count(1)
+    type_over(
+        page,
+        "site:\n  name: Upper Mill\n  base: https://upper.example\n"
+        "pages:\n  home: {path: /}\n  visit:\n    title: Visit us\n",
+    )
+    expect(page.locator("svg.plan-svg a.node")).to_have_count(2)
+    expect(page.locator("#kept-mark")).to_contain_text("Unkept text")
+    page.get_by_label("Note for the kept state").fill("Two pages")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    page.locator(".workspaces a", has_text="Preview").click()
+    page.locator(".switch label", has_text="Tablet").click()
+    frame = page.frame_locator("iframe")
+    frame.locator(".b-main a", has_text="Visit us").click()
+    expect(page.locator(".tree a[aria-current]")).to_have_text("Visit us")
+    page.locator(".workspaces a", has_text="Output").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Download the archive").click()
+    with zipfile.ZipFile(io.BytesIO(download.value.path().read_bytes())) as archive:
+        assert b"<h1>Visit us</h1>" in archive.read("upper-mill/visit/index.html")
+    page.goto(f"{application.address}/sites/upper-mill")
+    expect(page.locator("tbody tr").first).to_contain_text("Two pages")
+
+
+def test_a_fault_is_underlined_listed_and_found_by_key(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    expect(page.locator("#finding-count")).to_contain_text("No errors")
+    go_to_line(page, "- visit: [hours")
+    page.keyboard.press("End")
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.type(", nowhere")
+    finding = page.locator(".findings li.error")
+    expect(finding).to_contain_text("There is no page `nowhere`.")
+    expect(page.locator(".cm-lintRange-error")).to_have_count(1)
+    expect(page.locator(".marker .when-bad")).to_be_visible()
+    expect(page.locator("svg.plan-svg a.node")).to_have_count(26)
+    go_to_line(page, "site:")
+    page.locator("#finding-count").click()
+    finding.locator("a").click()
+    expect(page.locator(".cm-activeLine")).to_contain_text("nowhere")
+    for _ in range(3):  # what is typed in one go is undone in a few steps
+        page.keyboard.press("Control+z")
+    expect(page.locator("#finding-count")).to_contain_text("No errors")
+    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+
+
+def test_choosing_in_one_chooses_in_the_others(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    page.locator('a.node[data-key="how-it-works/stones/dressing"]').click()
+    expect(page.locator(".cm-activeLine")).to_contain_text("dressing: Dressing a stone")
+    expect(page.locator(".facts h3").first).to_have_text("Dressing a stone")
+    assert page.locator(".node.way-here").evaluate_all("nodes => nodes.map(node => node.dataset.key)") == [
+        "how-it-works",
+        "how-it-works/stones",
+    ]
+    expect(page.locator(".cell.here title")).to_have_text("Group: Learn")
+    go_to_line(page, "privacy: Privacy notice")
+    expect(page.locator('a.node[aria-current="true"]')).to_have_attribute("data-key", "privacy")
+    page.locator('a.node[data-key="visit"]').focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowDown")
+    expect(page.locator(".facts h3").first).to_have_text("Getting here")
+    page.reload()
+    expect(page.locator('a.node[aria-current="true"]')).to_have_attribute("data-key", "visit/getting-here")
+
+
+def test_completion_knows_pages_and_words(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    go_to_line(page, "privacy: Privacy notice")
+    type_over(
+        page, "site:\n  urls: folders\npages:\n  home: {path: /}\n  getting-here:\nmenus:\n  main:\n    - home\n    "
+    )
+    expect(page.locator("a.node")).to_have_count(2)
+    page.keyboard.type("- get")
+    expect(page.locator(".cm-tooltip-autocomplete li")).to_contain_text(["getting-here"])
+    take_completion(page)
+    expect(page.locator(".cm-activeLine")).to_have_text("    - getting-here")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Control+Home")
+    page.keyboard.press("End")
+    page.keyboard.press("Enter")
+    page.keyboard.type("lin")
+    expect(page.locator(".cm-tooltip-autocomplete li").first).to_contain_text("links")
+    take_completion(page)
+    page.keyboard.type("do")
+    expect(page.locator(".cm-tooltip-autocomplete li").first).to_have_text("document")
+    take_completion(page)
+    expect(page.locator("#finding-count")).to_contain_text("No errors")
+
+
+def test_nothing_typed_is_lost_when_the_server_is_killed(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    go_to_line(page, "# Everything here is made up.")
+    page.keyboard.press("End")
+    page.keyboard.type(" Saved.")
+    page.wait_for_timeout(700)
+    application.kill()
+    page.keyboard.type(" Typed while it was dead.")
+    expect(page.locator(".notice")).to_contain_text("cannot be reached")
+    application.start()
+    expect(page.locator(".notice")).to_be_hidden(timeout=10_000)
+    page.keyboard.type(" And after.")
+    page.wait_for_timeout(150)
+    application.kill()
+    page.evaluate("window.onbeforeunload = null")
+    application.start()
+    page.on("dialog", lambda dialog: dialog.accept())
+    page.goto(application.address + SITE + "/map")
+    expect(page.locator(".cm-line").nth(1)).to_have_text(
+        "# Everything here is made up. Saved. Typed while it was dead. And after."
+    )
+
+
+def test_leaving_with_unkept_text_warns(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    go_to_line(page, "# Everything here is made up.")
+    page.keyboard.type("!")
+    expect(page.locator("#kept-mark")).to_contain_text("Unkept text")
+    asked: list[str] = []
+    page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
+    page.locator(".workspaces a", has_text="Preview").click()
+    expect(page.locator("iframe")).to_be_visible()
+    assert asked == []
+    page.go_back()
+    page.locator(".cm-content").click()
+    page.locator(".workspaces a", has_text="Sites").click()
+    expect(page.get_by_role("heading", name="Sites")).to_be_visible()
+    assert asked == ["beforeunload"]
+
+
+def test_the_second_window_keeps_what_it_typed(page: Page, application: Application) -> None:
+    other = page.context.new_page()
+    for window in (page, other):
+        window.goto(application.address + SITE + "/map")
+    for window, text in ((page, " One"), (other, " Two")):
+        go_to_line(window, "# Everything here is made up.")
+        window.keyboard.press("End")
+        window.keyboard.type(text)
+        window.wait_for_timeout(700)
+    expect(other.locator(".notice")).to_contain_text("saved from another window")
+    expect(other.locator(".cm-line").nth(1)).to_contain_text("Two")
+    other.get_by_role("button", name="Take the other").click()
+    expect(other.locator(".cm-line").nth(1)).to_contain_text("made up. One")
+    other.locator(".cm-content").focus()
+    other.keyboard.press("Control+z")
+    expect(other.locator(".cm-line").nth(1)).to_contain_text("made up. Two")
+    other.close(run_before_unload=False)
+
+
+@pytest.mark.parametrize("script", ["on", "off"])
+def test_the_selection_follows_the_links_in_the_preview(page: Page, application: Application, script: str) -> None:
+    page.goto(f"{application.address}{SITE}/preview?width=tablet&script={script}")
+    frame = page.frame_locator("iframe")
+    frame.get_by_role("link", name="milling days", exact=True).first.click()
+    expect(page.locator(".tree a[aria-current]")).to_have_text("Milling days")
+    expect(page.locator(".address")).to_have_text("/milling/")
+    page.locator(".tree a", has_text="Sea loaf").click()
+    expect(frame.locator("h1")).to_have_text("Sea loaf")
+    expect(frame.locator(".b-fold")).to_be_visible(visible=script == "on")
+    if script == "on":
+        frame.get_by_role("button", name="Menu", exact=True).click()
+    frame.get_by_role("link", name="Mill shop").click()
+    expect(page.locator(".notice")).to_contain_text("leads away from the site")
+    expect(frame.locator("h1")).to_have_text("Sea loaf")
+
+
+def test_a_preview_cannot_reach_the_application(browser: Browser, application: Application) -> None:
+    page = browser.new_page()
+    page.goto(f"{application.address}{SITE}/preview")
+    page.frame_locator("iframe").locator("h1").wait_for()
+    frame = page.frames[1]
+    assert frame.evaluate("origin") == "null"
+    for attack in (
+        "parent.document.title",
+        "localStorage.length",
+        "document.cookie",
+        f"fetch('{application.address}/').then(answer => answer.text())",
+    ):
+        tried = f"(async () => {{ try {{ await ({attack}); return 'reached' }} catch {{ return 'no' }} }})()"
+        assert frame.evaluate(tried) == "no"
+    page.close()
+
+
+def test_widths(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/preview?width=phone")
+    page.frame_locator("iframe").locator("h1").wait_for()
+    for name, width in (("Phone", 390), ("Tablet", 768), ("Desktop", 1280)):
+        page.locator(".switch label", has_text=name).click()
+        assert page.frames[1].evaluate("innerWidth") == width
+
+
+@pytest.mark.parametrize(
+    "path", ["/", "/new", SITE, SITE + "/map", SITE + "/preview", SITE + "/output", "/sites/none/map"]
+)
+def test_nothing_for_axe_on_any_screen(page: Page, application: Application, path: str) -> None:
+    page.goto(application.address + path)
+    page.wait_for_timeout(600)
+    assert Axe().run(page).response["violations"] == []
+    page.keyboard.press("?")
+    if path not in (SITE + "/map", "/new"):
+        expect(page.locator("dialog")).to_be_visible()
+        assert Axe().run(page).response["violations"] == []
+
+
+def test_nothing_for_axe_while_the_map_is_broken(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    type_over(page, "pages:\n  home: {path: /}\n  two: {path: /}\nmenus: {main: [home, home, nobody]}\n")
+    expect(page.locator(".findings li.error")).to_have_count(4)
+    assert Axe().run(page).response["violations"] == []

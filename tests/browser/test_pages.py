@@ -1,0 +1,197 @@
+"""The generated pages, in a real browser and under the checkers of others."""
+
+from __future__ import annotations
+
+import subprocess
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page
+
+from basilica.core.compiled import compile_map
+from basilica.store.folders import Source
+from tests.browser.conftest import variant, write
+
+JAR = Path(__file__).parents[2] / "frontend/node_modules/vnu-jar/build/dist/vnu.jar"
+
+
+@pytest.fixture(scope="session")
+def paths(demo: Source) -> list[str]:
+    plan = compile_map(demo.map).plan
+    assert plan is not None
+    return [route.path for route in plan.routes.values()]
+
+
+@pytest.mark.parametrize("links", ["root", "file"])
+def test_the_markup_is_valid(demo: Source, tmp_path: Path, links: str) -> None:
+    """The Nu HTML checker finds no errors and no warnings, on any page and in the style sheet."""
+    folder = write(variant(demo, links=links), tmp_path)
+    for words in (["--skip-non-html", str(folder)], ["--css", str(folder / "assets/navigation.css")]):
+        done = subprocess.run(["java", "-jar", str(JAR), *words], capture_output=True, text=True, timeout=300)
+        # The checker's own list of CSS does not know `@media (scripting)` yet (CSS Media Queries 5, 7.1).
+        found = [line for line in done.stderr.splitlines() if "scripting" not in line and "Saw 1 error" not in line]
+        assert "\n".join(found) == ""
+
+
+@pytest.mark.parametrize("width", [320, 768, 1280])
+def test_nothing_for_axe_on_any_page(page: Page, served: str, paths: list[str], width: int) -> None:
+    """axe-core, all its rules, on every page with submenus closed, and with all of them open."""
+    page.set_viewport_size({"width": width, "height": 800})
+    axe = Axe()
+    for path in [*paths, "/no-such-page/"] if width == 1280 else paths[:3]:
+        page.goto(served + path.replace("/no-such-page/", "/404.html"))
+        assert axe.run(page).response["violations"] == [], (path, width)
+    page.evaluate("document.querySelectorAll('[aria-expanded]').forEach(b => b.setAttribute('aria-expanded', 'true'))")
+    assert axe.run(page).response["violations"] == []
+
+
+@pytest.mark.parametrize("script", [True, False])
+def test_every_page_is_reached_by_clicking_from_home(
+    browser: Browser, served: str, paths: list[str], script: bool
+) -> None:
+    context = browser.new_context(java_script_enabled=script, viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    seen, waiting = {"/"}, ["/"]
+    page.goto(served + "/")
+    while waiting:
+        here = waiting.pop()
+        page.goto(served + here)
+        hrefs = [link.get_attribute("href") or "" for link in page.locator("a[href]").all()]
+        for href in dict.fromkeys(hrefs):
+            if not href.startswith("/") or href.partition("#")[0] in seen:
+                continue
+            _open_what_holds(page, href)
+            page.locator(f'a[href="{href}"]:visible').first.click()
+            page.wait_for_url(served + href)
+            seen.add(href.partition("#")[0])
+            waiting.append(href.partition("#")[0])
+            page.goto(served + here)
+    assert seen == set(paths)
+    context.close()
+
+
+def _open_what_holds(page: Page, href: str) -> None:
+    if page.locator(f'a[href="{href}"]:visible').count() == 0:
+        page.locator(f'li:has(a[href="{href}"]) > button').first.click()
+
+
+def test_every_menu_entry_is_reached_by_keyboard_alone(page: Page, served: str) -> None:
+    page.goto(served + "/")
+    page.keyboard.press("Tab")
+    assert page.evaluate("document.activeElement.textContent") == "Skip to content"
+    met: list[str] = []
+    for _ in range(60):
+        page.keyboard.press("Tab")
+        kind, text = page.evaluate("[document.activeElement.tagName, document.activeElement.textContent.trim()]")
+        if page.evaluate("!document.activeElement.closest('.b-main')"):
+            if met:
+                break
+            continue
+        if kind == "BUTTON":
+            page.keyboard.press("Enter")
+        else:
+            met.append(text)
+    assert met == page.locator(".b-main a").all_text_contents()
+
+
+def test_a_submenu_is_a_disclosure(page: Page, served: str) -> None:
+    """WAI-ARIA APG, disclosure navigation: a button with its state; Escape closes and gives the focus back."""
+    page.goto(served + "/tides/")
+    button, link = page.get_by_role("button", name="Pages under Visit"), page.locator(".b-main a", has_text="Access")
+    assert button.get_attribute("aria-expanded") == "false"
+    assert page.locator(f'[id="{button.get_attribute("aria-controls")}"]').count() == 1
+    assert not link.is_visible()
+    button.click()
+    assert button.get_attribute("aria-expanded") == "true"
+    link.focus()
+    page.keyboard.press("Escape")
+    assert button.get_attribute("aria-expanded") == "false"
+    assert button.evaluate("node => node === document.activeElement")
+    button.click()
+    page.get_by_role("button", name="Learn").click()
+    assert not link.is_visible()
+    page.locator("h1").click()
+    assert page.locator('.b-main [aria-expanded="true"]').count() == 0
+
+
+def test_the_lit_entry_is_drawn_so(page: Page, served: str) -> None:
+    page.goto(served + "/visit/hours/")
+    colour: Callable[[str], str] = lambda text: page.locator(".b-main > ul > li > a", has_text=text).evaluate(  # noqa: E731
+        "node => getComputedStyle(node).color + getComputedStyle(node).boxShadow"
+    )
+    assert colour("Visit") != colour("Tides") == colour("Flour")
+    assert page.locator('.b-main [aria-current="page"]').all_text_contents() == ["Opening hours"]
+
+
+# Common practice, no source: 100 px at rest, 40 px past 100 px; the room in the flow never changes.
+@pytest.mark.parametrize(("behaviour", "height"), [("stick", 100), ("shrink", 40)])
+def test_a_header_stays_at_the_top(page: Page, demo: Source, tmp_path: Path, behaviour: str, height: int) -> None:
+    folder = write(variant(demo, behaviour=behaviour, links="file"), tmp_path)
+    page.goto(f"file://{folder}/visit/hours/index.html")
+    page.add_style_tag(content="main { min-height: 4000px }")
+    content = page.locator("main").bounding_box()
+    at_rest = page.locator("header").bounding_box()
+    page.evaluate("""() => { window.shifts = 0; new PerformanceObserver(list => {
+        for (const entry of list.getEntries()) window.shifts += entry.value;
+    }).observe({ type: 'layout-shift' }) }""")
+    page.mouse.wheel(0, 2000)
+    page.wait_for_function("scrollY >= 1999")
+    page.wait_for_timeout(500)
+    box = page.locator("header").bounding_box()
+    moved = page.locator("main").bounding_box()
+    assert at_rest and box and content and moved
+    assert (at_rest["height"], box["y"], box["height"]) == (100, 0, height)
+    assert moved["y"] == content["y"] - 2000
+    page.mouse.wheel(0, -2000)
+    page.wait_for_timeout(700)
+    back = page.locator("header").bounding_box()
+    assert back and (back["y"], back["height"]) == (0, 100)
+    assert page.evaluate("window.shifts") == 0
+
+
+def test_a_static_header_scrolls_away(page: Page, demo: Source, tmp_path: Path) -> None:
+    folder = write(variant(demo, behaviour="static", links="file"), tmp_path)
+    page.goto(f"file://{folder}/visit/hours/index.html")
+    page.add_style_tag(content="main { min-height: 4000px }")
+    page.mouse.wheel(0, 500)
+    page.wait_for_function("scrollY === 500")
+    box = page.locator("header").bounding_box()
+    assert box and box["y"] == -500
+
+
+def test_a_jump_is_not_hidden_by_the_header(page: Page, served: str) -> None:
+    page.set_viewport_size({"width": 1280, "height": 500})
+    page.goto(served + "/visit/hours/#prices")
+    heading, header = page.locator("#prices").bounding_box(), page.locator("header").bounding_box()
+    assert heading and header
+    assert heading["y"] >= header["y"] + header["height"]
+
+
+@pytest.mark.parametrize(("urls", "links"), [("folders", "file"), ("files", "file"), ("bare", "file")])
+def test_a_build_works_opened_from_a_folder(page: Page, demo: Source, tmp_path: Path, urls: str, links: str) -> None:
+    folder = write(variant(demo, urls=urls, links=links), tmp_path)
+    page.goto(f"file://{folder}/index.html")
+    page.get_by_role("button", name="Learn").click()
+    page.locator(".b-main a", has_text="The stones").click()
+    page.get_by_role("link", name="dressed").click()
+    assert page.locator("h1").text_content() == "Dressing a stone"
+    page.locator("nav[aria-label=Breadcrumb] a", has_text="Home").click()
+    assert page.url == f"file://{folder}/index.html"
+    assert (
+        page.evaluate("getComputedStyle(document.querySelector('.b-header')).backgroundColor") == "rgb(255, 255, 255)"
+    )
+
+
+@pytest.mark.parametrize("script", [True, False])
+def test_a_phone_has_every_entry_and_no_sideways_scroll(browser: Browser, served: str, script: bool) -> None:
+    context = browser.new_context(viewport={"width": 320, "height": 640}, java_script_enabled=script)
+    page = context.new_page()
+    page.goto(served + "/visit/hours/")
+    if script:
+        assert not page.locator(".b-main a", has_text="Tides").is_visible()
+        page.get_by_role("button", name="Menu", exact=True).click()
+    assert page.locator(".b-main a", has_text="Tides").is_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 320
+    context.close()
