@@ -14,6 +14,7 @@ from rich.progress import Progress
 
 from basilica import __version__
 from basilica.core.building import build as build_in_memory
+from basilica.core.building import steps as build_steps
 from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
 from basilica.core.findings import Finding, in_order
@@ -41,7 +42,7 @@ def check(map_path: Path, form: str) -> None:
     """Read the map MAP and its content, build it in memory, and print every finding."""
     source = _source(map_path)
     compiled = compile_map(source.map)
-    with Steps("Building", len(compiled.plan.site.pages) if compiled.plan else 0) as steps:
+    with Steps("Checking", build_steps(compiled.plan) if compiled.plan else 0) as steps:
         built = build_in_memory(compiled, source.contents, steps.step)
     _report(in_order(source.findings + built.findings), source, form)
 

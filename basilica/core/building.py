@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from basilica.core.checks import prove
@@ -12,6 +12,7 @@ from basilica.core.findings import Finding, in_order
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.rendering import content_findings
+from basilica.core.plan import Plan
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +29,8 @@ class Build:
 
 
 def build(compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None) -> Build:
-    """Build a compiled map, calling ``step`` after each file. A map that stops a build gives findings alone."""
+    """Build a compiled map, calling ``step`` after each file that was rendered, and again after each that was read
+    back. What ``step`` raises ends the build. A map that stops a build gives findings alone."""
     if compiled.plan is None or compiled.stops:
         return Build((), compiled.findings)
     renderer = Renderer(compiled.plan, contents)
@@ -37,4 +39,16 @@ def build(compiled: Compiled, contents: Contents, step: Callable[[], None] = lam
         files.append(file)
         step()
     found = renderer.findings() + content_findings(compiled.plan, contents)
-    return Build(tuple(files), in_order(compiled.findings + found + prove(files, compiled.plan, contents)))
+    found += prove(_stepped(files, step), compiled.plan, contents)
+    return Build(tuple(files), in_order(compiled.findings + found))
+
+
+def steps(plan: Plan) -> int:
+    """How many steps the build of a plan takes."""
+    return 2 * Renderer(plan, {}).count
+
+
+def _stepped(files: list[File], step: Callable[[], None]) -> Iterator[File]:
+    for file in files:
+        yield file
+        step()

@@ -153,6 +153,24 @@ class Sites:
             found = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id).order_by(ContentRow.key))
             return {content.key: Content(content.name, content.text) for content in found}
 
+    def write(self, slug: str, key: str, text: str, was: str) -> None:
+        """Save the content of page ``key``; an empty text removes it.
+
+        Raises ``Stale`` where what is there is not ``was``, and ``Unknown``.
+        """
+        with self._session.begin() as session:
+            row = self._row(session, slug)
+            query = select(ContentRow).where(ContentRow.site_id == row.id, ContentRow.key == key)
+            content = session.scalar(query)
+            if (content.text if content else "") not in (was, text):
+                raise Stale(self._record(session, row))
+            if content is None:
+                session.add(ContentRow(site_id=row.id, key=key, name=f"content/{key}.md", text=text))
+            elif text.strip():
+                content.text = text
+            else:
+                session.delete(content)
+
     @staticmethod
     def _row(session: Session, slug: str) -> SiteRow:
         row = session.scalar(select(SiteRow).where(SiteRow.slug == slug))

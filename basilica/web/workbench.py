@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
-from basilica.core.building import Build, build
+from basilica.core.building import Build, build, steps
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Contents
 from basilica.core.findings import Finding, in_order
@@ -19,6 +20,8 @@ from basilica.core.site import Base
 from basilica.store.sites import SiteRecord, Sites
 
 T = TypeVar("T")
+_BUILDS = 6
+"""Sites whose newest build is remembered."""
 
 
 class Recent(Generic[T]):
@@ -41,6 +44,41 @@ class Recent(Generic[T]):
             while len(self._kept) > self._size:
                 self._kept.popitem(last=False)
         return made
+
+
+class Stopped(Exception):
+    """Somebody stopped the work."""
+
+
+class BuildJob:
+    """A build on its way. It begins at once, in a thread of its own; a stopped one has no result."""
+
+    def __init__(self, compiled: Compiled, contents: Contents) -> None:
+        self.total = steps(compiled.plan) if compiled.plan and not compiled.stops else 0
+        self.done = 0
+        self.stopped = False
+        self.result: Build | None = None
+        self._compiled, self._contents = compiled, contents
+        self._thread = threading.Thread(target=self._run, daemon=True)
+        self._thread.start()
+
+    def wait(self, seconds: float) -> Build | None:
+        """The build, if it is done within so many seconds."""
+        self._thread.join(seconds)
+        return self.result
+
+    def stop(self) -> None:
+        """Let it end before it is done."""
+        self.stopped = self.result is None
+
+    def _run(self) -> None:
+        with contextlib.suppress(Stopped):
+            self.result = build(self._compiled, self._contents, self._step)
+
+    def _step(self) -> None:
+        self.done += 1
+        if self.stopped:
+            raise Stopped
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +107,8 @@ class Workbench:
     def __init__(self, sites: Sites) -> None:
         self.sites = sites
         self._compiled: Recent[Compiled] = Recent(24)
-        self._built: Recent[Build] = Recent(4)
+        self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
+        self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(8)
 
     def compiled(self, text: str) -> Compiled:
@@ -92,11 +131,22 @@ class Workbench:
                 return compiled.plan
         return None
 
-    def build(self, record: SiteRecord) -> Build:
-        """The build of a site's text as it stands, proved."""
+    def build(self, record: SiteRecord) -> BuildJob:
+        """The build of a site's text as it stands, proved; it goes on in the background until it is done."""
         contents = self.sites.contents(record.slug)
         key = (record.text, tuple(contents.items()))
-        return self._built.get(key, lambda: build(self.compiled(record.text), contents))
+        with self._lock:
+            known = self._builds.get(record.slug)
+            if known and known[0] == key and not known[1].stopped:
+                return known[1]
+            if known:
+                known[1].stop()  # what it builds is out of date
+            job = BuildJob(self.compiled(record.text), contents)
+            self._builds[record.slug] = key, job
+            self._builds.move_to_end(record.slug)
+            while len(self._builds) > _BUILDS:
+                self._builds.popitem(last=False)[1][1].stop()
+        return job
 
     def preview(self, record: SiteRecord, base: Base) -> Renderer | None:
         """Renders the pages of a site as they are when it lives at ``base``."""

@@ -25,6 +25,7 @@ export const mapWorkspace = () => ({
     this.listen();
     this.mark();
     this.redrawForWidth();
+    if (state.good) this.proveSoon(300);
     if (text !== state.text) {
       this.revision = left.revision;
       this.say("What you typed while it could not be saved is here again.");
@@ -39,6 +40,8 @@ export const mapWorkspace = () => ({
     this.$refs.plan.addEventListener("click", (event) => this.pick(event));
     this.$refs.plan.addEventListener("keydown", (event) => this.walk(event));
     this.$refs.page.addEventListener("click", (event) => this.pick(event));
+    this.$refs.page.addEventListener("input", (event) => this.write(event.target));
+    this.$refs.page.addEventListener("focusin", (event) => this.beginWriting(event.target));
     this.$refs.lists.addEventListener("click", (event) => this.goToFinding(event));
     document.addEventListener("keydown", (event) => {
       if ((event.ctrlKey || event.metaKey) && event.key === "s" && !event.defaultPrevented) {
@@ -144,6 +147,66 @@ export const mapWorkspace = () => ({
       this.mark();
       this.refreshPage();
     }
+    if (data.good) this.proveSoon(900);
+  },
+
+  /** Once the person pauses, the built files are read again too; what is off there joins the list. */
+  proveSoon(pause) {
+    clearTimeout(this.waitForProof);
+    this.waitForProof = setTimeout(async () => {
+      const { ok, status, data } = await ask("GET", `${this.base}/proof`);
+      if (!ok || data.revision !== this.revision || !this.facts.good) return;
+      if (status === 202) return this.proveSoon(1500);
+      this.editor.underline(data.findings);
+      this.$refs.lists.innerHTML = data.lists;
+      document.getElementById("standing").innerHTML = data.status;
+    }, pause);
+  },
+
+  // The chosen page's own text
+
+  /** Open the text of the page whose content file a finding names. */
+  async showContent(file) {
+    const key = file.replace(/^content\//, "").replace(/\.[a-z]+$/, "");
+    if (!this.facts.pages.some((page) => page.key === key)) {
+      return this.say(`This is about ${file}, which belongs to no page of the map.`);
+    }
+    this.chosen = key;
+    this.mark();
+    this.showInCode(key);
+    await this.refreshPage();
+    this.$refs.page.querySelector(".writing").open = true;
+    document.getElementById("content-text").focus();
+  },
+
+  beginWriting(field) {
+    if (field.id === "content-text" && field.dataset.was === undefined) field.dataset.was = field.value;
+  },
+
+  write(field) {
+    if (field.id !== "content-text") return;
+    clearTimeout(field.wait);
+    field.wait = setTimeout(async () => {
+      const text = field.value;
+      const status = document.getElementById("content-status");
+      const { ok, status: code, data } = await ask("PUT", `${this.base}/content`, {
+        key: field.dataset.key,
+        text,
+        was: field.dataset.was,
+      });
+      if (ok) {
+        field.dataset.was = text;
+        this.proveSoon(900);
+      } else if (code === 0) {
+        this.write(field);
+      }
+      if (!status) return;
+      status.textContent = ok
+        ? "Saved."
+        : code === 0
+          ? "Basilica cannot be reached. This stays here and is saved when it is there again."
+          : data.message;
+    }, 400);
   },
 
   async keep() {
@@ -260,6 +323,7 @@ export const mapWorkspace = () => ({
 
   async refreshPage() {
     const key = this.chosen;
+    if (document.activeElement?.id === "content-text" && document.activeElement.dataset.key === key) return;
     const html = await piece(`${this.base}/page?page=${encodeURIComponent(key ?? "")}`);
     if (html !== null && key === this.chosen) this.$refs.page.innerHTML = html;
   },
@@ -278,7 +342,7 @@ export const mapWorkspace = () => ({
     const link = event.target.closest("a[data-line]");
     if (!link) return;
     event.preventDefault();
-    if (link.dataset.file) return this.say(`This stands in ${link.dataset.file}, not in the map.`);
+    if (link.dataset.file) return this.showContent(link.dataset.file);
     this.editor.show(Number(link.dataset.line), Number(link.dataset.column), true);
   },
 });

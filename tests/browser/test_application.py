@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 import zipfile
 
 import pytest
@@ -104,6 +105,25 @@ def test_choosing_in_one_chooses_in_the_others(page: Page, application: Applicat
     expect(page.locator(".facts h3").first).to_have_text("Getting here")
     page.reload()
     expect(page.locator('a.node[aria-current="true"]')).to_have_attribute("data-key", "visit/getting-here")
+
+
+def test_the_text_of_a_page_is_written_beside_it_and_proved(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map?page=press")
+    page.get_by_text("Its text").click()
+    page.locator("#content-text").focus()
+    page.keyboard.press("Control+End")
+    page.keyboard.type("More on [opening](page:hors) and [prices](/visit/hours/#price).")
+    expect(page.locator("#content-status")).to_have_text("Saved.")
+    expect(page.locator(".findings li.error")).to_contain_text(
+        ["There is no page `hors`.", "jumps to `price`, which is not on visit/hours/index.html"]
+    )
+    expect(page.locator("#finding-count")).to_contain_text("2 errors")
+    page.locator('a.node[data-key="visit"]').click()
+    page.locator(".findings li.error a").first.click()
+    expect(page.locator("#content-text")).to_be_focused()
+    expect(page.locator("#content-text")).to_have_value(re.compile("More on .opening"))
+    page.locator(".workspaces a", has_text="Output").click()
+    expect(page.locator(".files .broken")).to_contain_text("2 findings stop the build")
 
 
 def test_completion_knows_pages_and_words(page: Page, application: Application) -> None:

@@ -173,6 +173,36 @@ def test_the_archive_is_the_build(client: FlaskClient) -> None:
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
+def test_a_large_build_shows_how_far_it_is_and_can_be_stopped(
+    client: FlaskClient, bench: Workbench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("basilica.web.output.views.PATIENCE", 0.0)
+    text = "pages:\n  home: {path: /}\n" + "".join(f"  page-{n}:\n" for n in range(3000)) + "menus: {main: [home]}\n"
+    site = bench.sites.make("Large", text, {}, "")
+    page = client.get("/sites/large/output").text
+    assert re.search(r'<progress max="6010" value="\d+"', page)
+    job = bench.build(site)
+    assert client.post("/sites/large/output/stop", data={"csrf_token": token(client)}).status_code == 303
+    assert job.wait(10) is None
+    again = bench.build(site)
+    assert again is not job
+    built = again.wait(60)
+    assert built is not None
+    assert len(built.files) == 3005
+
+
+def test_content_is_not_overwritten_unseen(client: FlaskClient, bench: Workbench) -> None:
+    good = {"X-CSRFToken": token(client)}
+    address = f"/sites/{SLUG}/map/content"
+    was = bench.sites.contents(SLUG)["press"].text
+    assert client.put(address, json={"key": "press", "text": "one", "was": was}, headers=good).status_code == 200
+    assert client.put(address, json={"key": "press", "text": "two", "was": was}, headers=good).status_code == 409
+    assert client.put(address, json={"key": "gone", "text": "x", "was": ""}, headers=good).status_code == 404
+    assert bench.sites.contents(SLUG)["press"].text == "one"
+    assert client.put(address, json={"key": "press", "text": "", "was": "one"}, headers=good).status_code == 200
+    assert "press" not in bench.sites.contents(SLUG)
+
+
 def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, bench: Workbench) -> None:
     for name in ("Łódź “Mill”: # {x} \u202e", "水車", "a" * 500, "<script>alert(1)</script>"):
         answer = client.post("/new", data={"csrf_token": token(client), "start": "blank", "name": name})

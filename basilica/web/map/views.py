@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from flask import Blueprint, Response, jsonify, render_template, request
 
-from basilica.core.catalogue import CATALOGUE
+from basilica.core.catalogue import CATALOGUE, Level
 from basilica.core.drawing import draw
 from basilica.core.outline import outline
 from basilica.core.plan import Plan
@@ -35,6 +36,7 @@ def show(slug: str) -> str:
         plan=plan,
         drawing=draw(plan, _width(request.args.get("width"))) if plan else None,
         chosen=chosen,
+        content=bench.sites.contents(slug).get(chosen or ""),
         state={
             "slug": slug,
             "text": site.text,
@@ -52,7 +54,7 @@ def save(slug: str) -> Response | tuple[Response, int]:
     """Save the text as it is typed, and say what became of it."""
     bench = workbench()
     data = _data()
-    text = data["text"].encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    text = well_formed(data["text"])
     reading = bench.read(text, bench.sites.contents(slug))
     try:
         site = bench.sites.save(slug, text, data["revision"], reading.good)
@@ -64,6 +66,39 @@ def save(slug: str) -> Response | tuple[Response, int]:
     answer["lists"] = render_template("map/_findings.html", site=site, reading=reading)
     answer["status"] = render_template("map/_status.html", site=site, reading=reading)
     return jsonify(answer)
+
+
+@blueprint.get("/proof")
+def proof(slug: str) -> Response | tuple[Response, int]:
+    """Everything that is off, that in the built files included; 202 while the build is not done."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    build = bench.build(site).wait(0.5)
+    if build is None:
+        return jsonify(revision=site.revision), 202
+    reading = replace(bench.read(site.text, bench.sites.contents(slug)), findings=build.findings)
+    return jsonify(
+        revision=site.revision,
+        findings=_underlined(reading),
+        lists=render_template("map/_findings.html", site=site, reading=reading),
+        status=render_template("map/_status.html", site=site, reading=reading),
+    )
+
+
+@blueprint.put("/content")
+def write(slug: str) -> Response | tuple[Response, int]:
+    """Save the content of a page as it is typed. ``was`` is the text that was there before."""
+    bench = workbench()
+    data = request.get_json()
+    key, text, was = (data.get(name) if isinstance(data, dict) else None for name in ("key", "text", "was"))
+    plan = bench.good_plan(bench.sites.get(slug))
+    if not isinstance(key, str) or not isinstance(text, str) or plan is None or key not in plan.site.pages:
+        return jsonify(message="There is no such page any more. What you typed is still here; copy it."), 404
+    try:
+        bench.sites.write(slug, key, well_formed(text), was if isinstance(was, str) else "")
+    except Stale as stale:
+        return _stale(stale)
+    return jsonify(saved=True)
 
 
 @blueprint.post("/keep")
@@ -86,7 +121,9 @@ def page(slug: str) -> str:
     bench = workbench()
     site = bench.sites.get(slug)
     plan = bench.good_plan(site)
-    return render_template("map/_page.html", site=site, plan=plan, chosen=_chosen(plan, request.args.get("page")))
+    chosen = _chosen(plan, request.args.get("page"))
+    content = bench.sites.contents(slug).get(chosen or "")
+    return render_template("map/_page.html", site=site, plan=plan, chosen=chosen, content=content)
 
 
 @blueprint.get("/drawing")
@@ -96,6 +133,11 @@ def drawing(slug: str) -> str:
     plan = bench.good_plan(bench.sites.get(slug))
     drawn = draw(plan, _width(request.args.get("width"))) if plan else None
     return render_template("map/_plan.html", drawing=drawn)
+
+
+def well_formed(text: str) -> str:
+    """Text that UTF-8 can hold: halves of characters, which JSON can bring, are replaced."""
+    return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
 
 
 def _data() -> dict[str, Any]:
@@ -128,18 +170,6 @@ def _width(value: Any) -> int:
 
 def _facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
     """What the editor needs: findings to underline, places to choose by, pages to complete."""
-    findings = [
-        {
-            "line": finding.line,
-            "column": finding.column,
-            "level": finding.level,
-            "code": finding.code,
-            "message": finding.message,
-            "remedy": finding.remedy,
-        }
-        for finding in reading.findings
-        if not finding.file
-    ]
     pages: list[dict[str, Any]] = []
     if plan:
         for key, known in plan.site.pages.items():
@@ -147,10 +177,17 @@ def _facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
             pages.append({"key": key, "title": known.title, "line": line, "column": column})
     return {
         "good": reading.good,
-        "findings": findings,
+        "findings": _underlined(reading),
         "places": outline(reading.compiled.document, reading.plan) if reading.good else None,
         "pages": pages,
     }
+
+
+def _underlined(reading: Reading) -> list[dict[str, Any]]:
+    """What the editor underlines: advice is listed and not underlined."""
+    return [
+        finding.as_dict("") for finding in reading.findings if not finding.file and finding.level is not Level.ADVICE
+    ]
 
 
 def _words() -> dict[str, list[dict[str, Any]]]:

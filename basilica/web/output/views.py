@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, render_template, request
+from flask import Blueprint, Response, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.archive import zip_of
 from basilica.web.context import workbench
 
 blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
+
+PATIENCE = 1.0
+"""Seconds that a request waits for a build before it shows how far that has come."""
 
 
 @blueprint.get("")
@@ -15,7 +19,10 @@ def show(slug: str) -> str:
     """The files of a build of the text as it stands; or what stops it."""
     bench = workbench()
     site = bench.sites.get(slug)
-    build = bench.build(site)
+    job = bench.build(site)
+    build = job.wait(PATIENCE)
+    if build is None:
+        return render_template("output/building.html", site=site, job=job)
     files = {file.path: file.data for file in build.files}
     asked = request.args.get("file")
     chosen = asked if asked in files else next(iter(files), None)
@@ -31,12 +38,22 @@ def show(slug: str) -> str:
     )
 
 
+@blueprint.post("/stop")
+def stop(slug: str) -> BaseResponse:
+    """Stop a build that is on its way."""
+    bench = workbench()
+    bench.build(bench.sites.get(slug)).stop()
+    return redirect(url_for("map.show", slug=slug), 303)
+
+
 @blueprint.get("/archive.zip")
 def archive(slug: str) -> Response | tuple[str, int]:
     """The whole built site in one archive; refused while something stops the build."""
     bench = workbench()
     site = bench.sites.get(slug)
-    build = bench.build(site)
+    build = bench.build(site).wait(PATIENCE)
+    if build is None:
+        return render_template("output/building.html", site=site, job=bench.build(site)), 202
     if build.stops:
         return render_template(
             "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."

@@ -50,7 +50,7 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
     def _policy(response: Response) -> Response:
         response.headers["Content-Security-Policy"] = (
             "sandbox allow-scripts; default-src 'self' data: 'unsafe-inline'; form-action 'none'; "
-            "frame-ancestors http://127.0.0.1:* http://localhost:* http://[::1]:*" + _ancestors(allowed_hosts)
+            "frame-ancestors http://127.0.0.1:* http://localhost:*" + _ancestors(allowed_hosts)
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "no-referrer"

@@ -17,6 +17,8 @@ from basilica.core.outputs.static_site.slots import Slotted, slot
 from basilica.core.plan import Mark, Plan
 
 NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
+_BARE_ONE_BY_ONE = 20
+"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
 STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
@@ -241,14 +243,15 @@ class Renderer:
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()
-    for key, page in plan.site.pages.items():
-        if key not in contents:
-            findings.add(
-                "no-content",
-                plan.site.lines.place(page.at),
-                f"The page `{key}` has no content; it is built with its title alone.",
-                f"Write content/{key}.md.",
-            )
+    bare = [page for page in plan.site.pages.values() if page.key not in contents]
+    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
+        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
+        findings.add(
+            "no-content",
+            plan.site.lines.place(page.at),
+            f"{whose} no content; what is built is the title alone.",
+            f"Write content/{page.key}.md, or its text in the application.",
+        )
     for key, content in contents.items():
         if key not in plan.site.pages:
             findings.add(
