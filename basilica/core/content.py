@@ -70,6 +70,11 @@ def as_html(content: Content) -> Body:
     return Body(markup, bool(_HEADING_ONE.search(markup)))
 
 
+@lru_cache(maxsize=8)
+def _lines(text: str) -> Lines:
+    return Lines.of(text)
+
+
 class Linker:
     """Turns links by key into addresses, and collects those that lead to no page."""
 
@@ -88,26 +93,31 @@ class Linker:
         if "page:" not in body.html:
             return body
 
+        searched_to = 0
+
         def write(match: re.Match[str]) -> str:
+            nonlocal searched_to
             written = match["double"] or match["single"] or match["bare"] or ""
             reference, fragment = split_reference(html.unescape(written))
             found = self._references.find(reference)
             if len(found) != 1:
-                self._say(content, written, reference, found)
+                searched_to = self._say(content, html.unescape(written), reference, found, searched_to)
                 return " data-no-page"
             address = self._plan.addresses.to_page(found[0], key, fragment)
             return f'{match["before"]}"{html.escape(address)}"'
 
         return Body(_PAGE_LINK.sub(write, body.html), body.has_title)
 
-    def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...]) -> None:
+    def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:
+        """Record a link that leads to no page. It is looked for in the text from ``after`` on; returns where it
+        ends, so that many such links cost no more than one walk through the text."""
         if found:
             code, (message, remedy) = "ambiguous-page", several(reference, found)
         else:
             code = "unknown-page"
             message = f"There is no page `{reference[:80]}`."
             remedy = "Write `page:` and the key of a page of the map."
-        offset = max(content.text.find(f"page:{html.unescape(written)}"), content.text.find("page:"), 0)
-        if f"page:{written}" in content.text:
-            offset = content.text.index(f"page:{written}")
-        self._findings.add(code, Lines.of(content.text).place(offset), message, remedy, file=content.name)
+        offset = content.text.find(f"page:{written}", after)
+        place = _lines(content.text).place(offset if offset >= 0 else after)
+        self._findings.add(code, place, message, remedy, file=content.name)
+        return offset + len(written) if offset >= 0 else after

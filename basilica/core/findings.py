@@ -58,10 +58,15 @@ class Findings:
         """Record one finding at ``place`` (line, column)."""
         if code not in CATALOGUE:
             raise KeyError(f"no finding is called {code}")
-        if len(self._kept) >= limits.FINDINGS:
+        if self.full:
             self._more += 1
             return
         self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file))
+
+    @property
+    def full(self) -> bool:
+        """Whether what is added now is only counted."""
+        return len(self._kept) >= limits.FINDINGS
 
     def extend(self, findings: Iterable[Finding]) -> None:
         """Record findings that another stage made."""

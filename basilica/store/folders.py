@@ -13,8 +13,8 @@ from basilica.core.content import FOLDER, SUFFIXES, Content, Contents, key_of
 from basilica.core.document import Lines
 from basilica.core.findings import Finding
 from basilica.core.outputs import File
+from basilica.core.plan.routes import MARKER
 
-MARKER = ".basilica-build"
 _MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
 
 

@@ -106,7 +106,7 @@ class Workbench:
 
     def __init__(self, sites: Sites) -> None:
         self.sites = sites
-        self._compiled: Recent[Compiled] = Recent(24)
+        self._compiled: Recent[Compiled] = Recent(8)
         self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(8)

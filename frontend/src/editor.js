@@ -55,6 +55,7 @@ export class Editor {
           lines ? EditorState.lineSeparator.of(lines) : [],
           lineNumbers(),
           lintGutter(),
+          EditorView.lineWrapping,
           highlightActiveLine(),
           highlightActiveLineGutter(),
           highlightSpecialChars(),

@@ -8,6 +8,7 @@ const AGAIN = 2500;
 export const mapWorkspace = () => ({
   init() {
     const state = pageState();
+    const wanted = new URLSearchParams(location.search);
     Object.assign(this, { facts: state, revision: state.revision, kept: state.kept, chosen: state.chosen });
     this.base = location.pathname;
     this.copyName = `basilica:text:${state.slug}`;
@@ -31,7 +32,6 @@ export const mapWorkspace = () => ({
       this.say("What you typed while it could not be saved is here again.");
       this.changed();
     }
-    const wanted = new URLSearchParams(location.search);
     if (wanted.has("line")) this.editor.show(Number(wanted.get("line")), Number(wanted.get("column") || 1), true);
     else if (wanted.has("page")) this.showInCode(this.chosen);
   },

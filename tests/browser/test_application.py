@@ -126,6 +126,18 @@ def test_the_text_of_a_page_is_written_beside_it_and_proved(page: Page, applicat
     expect(page.locator(".files .broken")).to_contain_text("2 findings stop the build")
 
 
+def test_what_stops_a_build_leads_to_its_line(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map")
+    go_to_line(page, "behaviour: shrink")
+    page.keyboard.press("End")
+    page.keyboard.type("s")
+    expect(page.locator("#finding-count")).to_contain_text("1 error")
+    page.goto(application.address + SITE + "/output")
+    expect(page.locator(".file-list a")).to_have_count(0)
+    page.get_by_role("link", name="bad-value").or_(page.locator(".found .error a")).click()
+    expect(page.locator(".cm-activeLine")).to_have_text("  behaviour: shrinks")
+
+
 def test_completion_knows_pages_and_words(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map")
     go_to_line(page, "privacy: Privacy notice")

@@ -137,6 +137,7 @@ pages:
         ("/caf%C3%A9", "/café", "bare", "address-clash"),
         ("/y", "/404", "bare", "file-clash"),
         ("/y", "/sitemap.xml", "folders", "file-clash"),
+        ("/y", "/.basilica-build", "folders", "file-clash"),
         ("/y.html", "/y.html/z", "files", "file-clash"),
         ("/y", "/index", "files", "file-clash"),
         ("/y", "/a?b", "folders", "bad-path"),

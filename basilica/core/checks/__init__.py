@@ -33,6 +33,6 @@ def check_built(built: BuiltSite, contents: Contents) -> tuple[Finding, ...]:
     findings = Findings()
     for check in CHECKS:
         for off in check.run(built):
-            place, name = off.place(built.plan, contents)
+            place, name = ((1, 1), "") if findings.full else off.place(built.plan, contents)
             findings.add(off.code, place, off.message, off.remedy, file=name)
     return findings.done()

@@ -12,7 +12,10 @@ from basilica.core import limits
 from basilica.core.findings import Findings
 from basilica.core.site import Page, Site
 
-GENERATED = ("404.html", "robots.txt", "sitemap.xml", "assets/navigation.css", "assets/navigation.js")
+MARKER = ".basilica-build"
+"""The file by which a built folder is known again."""
+
+GENERATED = ("404.html", "robots.txt", "sitemap.xml", "assets/navigation.css", "assets/navigation.js", MARKER)
 """Files that a build writes beside the pages. No page may stand where one of them does."""
 
 _KEPT = "!$&'()*+,;=:@-._~"
@@ -97,7 +100,6 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         findings.add(code, site.lines.place(page.path_at), message, remedy)
 
     generated = {_alike(name): name for name in GENERATED}
-    folders = {_alike(name.rpartition("/")[0]): name for name in GENERATED if "/" in name}
     addresses: dict[str, str] = {}
     files: dict[str, str] = {}
     for key, route in routes.items():
@@ -118,11 +120,11 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
                 else f"The pages `{other}` ({routes[other].path}) and `{key}` ({route.path}) differ only in case.",
                 f"Give `{key}` another id or another `path:`.",
             )
-        elif file in generated or file in folders:
+        elif file in generated:
             say(
                 "file-clash",
                 page,
-                f"The page `{key}` would be written where Basilica writes {generated.get(file) or folders[file]}.",
+                f"The page `{key}` would be written where Basilica writes {generated[file]}.",
                 f"Give `{key}` another `path:`.",
             )
         else:

@@ -18,6 +18,7 @@ from basilica.web.workbench import Reading
 
 blueprint = Blueprint("map", __name__, template_folder="templates", url_prefix="/sites/<slug>/map")
 
+CONTENT_CHARACTERS = 500_000
 _WIDTHS = (320, 4000)
 
 
@@ -92,6 +93,8 @@ def write(slug: str) -> Response | tuple[Response, int]:
     data = request.get_json()
     key, text, was = (data.get(name) if isinstance(data, dict) else None for name in ("key", "text", "was"))
     plan = bench.good_plan(bench.sites.get(slug))
+    if isinstance(text, str) and len(text) > CONTENT_CHARACTERS:
+        return jsonify(message=f"A page's text has at most {CONTENT_CHARACTERS:,} characters; this was not saved."), 413
     if not isinstance(key, str) or not isinstance(text, str) or plan is None or key not in plan.site.pages:
         return jsonify(message="There is no such page any more. What you typed is still here; copy it."), 404
     try:
