@@ -1,0 +1,89 @@
+"""Plan → drawing: every page once, nothing on top of anything else, and ties where a menu departs from the tree."""
+
+from __future__ import annotations
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from basilica.core.compiled import compile_map
+from basilica.core.drawing import draw, text_width, wrap
+from basilica.core.drawing.layout import Box
+from basilica.core.outline import outline
+from tests.core.help import HOME, compiled, planned
+from tests.core.maps import RandomMap, maps
+
+
+def apart(one: Box, other: Box) -> bool:
+    return (
+        one.x + one.width <= other.x
+        or other.x + other.width <= one.x
+        or one.y + one.height <= other.y
+        or other.y + other.height <= one.y
+    )
+
+
+@given(maps(), st.integers(200, 2000))
+def test_every_page_stands_in_the_drawing_once_and_apart(random: RandomMap, width: int) -> None:
+    plan = compile_map(random.text).plan
+    assert plan is not None
+    drawing = draw(plan, width)
+    assert sorted(node.key for node in drawing.nodes) == sorted(random.keys)
+    boxes: list[Box] = [*drawing.cells, *drawing.nodes]
+    for index, box in enumerate(boxes):
+        assert all(apart(box, other) for other in boxes[index + 1 :])
+        assert box.x >= 0
+        assert box.x + box.width <= drawing.width
+        assert box.y + box.height <= drawing.height
+
+
+def test_beam_bays_and_ties() -> None:
+    plan = planned(
+        HOME
+        + """\
+pages:
+  home: {path: /}
+  visit: {pages: {hours: {pages: {winter: }}}}
+  history:
+  privacy:
+  press:
+menus:
+  main: [home, visit, {group: Learn, items: [history, winter]}]
+  footer: [privacy, home]
+"""
+    )
+    drawing = draw(plan, 640)
+    column = {cell.label: cell.x for cell in drawing.cells}
+    place = {node.key: node for node in drawing.nodes}
+    assert list(column) == ["Home", "Visit", "Learn"]
+    assert place["history"].x == column["Learn"]
+    assert column["Visit"] == place["visit"].x < place["visit/hours"].x < place["visit/hours/winter"].x
+    assert [tie.key for tie in drawing.ties] == ["visit/hours/winter"]
+    assert [(bay.label, bay.apart) for bay in drawing.bays] == [("Footer menu", False), ("In no menu", True)]
+    lights = {key: node.cell for key, node in place.items()}
+    learn = next(cell.number for cell in drawing.cells if cell.label == "Learn")
+    assert lights["visit/hours/winter"] == lights["history"] == learn
+    assert lights["press"] is None
+
+
+@given(st.text(max_size=60), st.integers(20, 200), st.integers(1, 3))
+def test_text_is_broken_into_lines_that_fit(text: str, width: int, lines: int) -> None:
+    found = wrap(text, width, 12.5, lines)
+    assert len(found) <= lines
+    assert all(text_width(line, 12.5) <= width for line in found)
+    if len(found) == 1 and "…" not in found[0]:
+        assert found[0] == " ".join(text.split())
+
+
+def test_places_of_a_text_lead_to_pages() -> None:
+    result = compiled("pages:\n  home: {path: /}\n  a: {pages: {b: }}\nmenus:\n  main: [home, a, b]\n")
+    assert result.plan is not None
+    assert [tuple(place) for place in outline(result.document, result.plan)] == [
+        (1, 1, None),
+        (2, 3, "home"),
+        (3, 3, "a"),
+        (3, 15, "a/b"),
+        (4, 1, None),
+        (5, 10, "home"),
+        (5, 16, "a"),
+        (5, 19, "a/b"),
+    ]
