@@ -96,63 +96,38 @@ def _route(key: str, stem: tuple[str, ...], urls: str) -> Route:
 
 
 def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -> None:
-    def say(code: str, page: Page, message: str, remedy: str) -> None:
-        findings.add(code, site.lines.place(page.path_at), message, remedy)
+    """Record every page whose address or file is another's, or is taken for another's somewhere."""
+
+    def say(code: str, key: str, message: str, remedy: str = "Give `{}` another `path:`.") -> None:
+        findings.add(code, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
 
     generated = {_alike(name): name for name in GENERATED}
     addresses: dict[str, str] = {}
     files: dict[str, str] = {}
     for key, route in routes.items():
-        page = site.pages[key]
-        if len(route.path) > limits.ADDRESS_CHARACTERS or any(
-            len(piece.encode()) > limits.SEGMENT_BYTES for piece in route.file.split("/")
-        ):
-            say("path-too-long", page, f"The address of the page `{key}` is too long.", "Give it a shorter `path:`.")
-        address, file = _alike(unquote_to_bytes(route.path).decode()), _alike(route.file)
-        other = addresses.setdefault(address, key)
-        if other != key:
-            same = routes[other].path == route.path
-            say(
-                "address-clash",
-                page,
-                f"The pages `{other}` and `{key}` are both at {route.path}."
-                if same
-                else f"The pages `{other}` ({routes[other].path}) and `{key}` ({route.path}) differ only in case.",
-                f"Give `{key}` another id or another `path:`.",
-            )
+        pieces = route.file.split("/")
+        if len(route.path) > limits.ADDRESS_CHARACTERS or any(len(p.encode()) > limits.SEGMENT_BYTES for p in pieces):
+            say("path-too-long", key, f"The address of the page `{key}` is too long.")
+        file = _alike(route.file)
+        first = addresses.setdefault(_alike(unquote_to_bytes(route.path).decode()), key)
+        owner = files.setdefault(file, key)
+        if first != key and routes[first].path == route.path:
+            say("address-clash", key, f"The pages `{first}` and `{key}` are both at {route.path}.")
+        elif first != key:
+            both = f"The pages `{first}` ({routes[first].path}) and `{key}` ({route.path})"
+            say("address-clash", key, f"{both} differ only in case, or in how they are written.")
         elif file in generated:
-            say(
-                "file-clash",
-                page,
-                f"The page `{key}` would be written where Basilica writes {generated[file]}.",
-                f"Give `{key}` another `path:`.",
-            )
-        else:
-            other = files.setdefault(file, key)
-            if other != key:
-                say(
-                    "file-clash",
-                    page,
-                    f"The pages `{other}` and `{key}` would both be written to {route.file}.",
-                    f"Give `{key}` another `path:`.",
-                )
-    _find_files_as_folders(site, routes, {**dict.fromkeys(generated, ""), **files}, say)
-
-
-def _find_files_as_folders(site: Site, routes: Mapping[str, Route], files: Mapping[str, str], say) -> None:  # type: ignore[no-untyped-def]
+            say("file-clash", key, f"The page `{key}` would be written where Basilica writes {generated[file]}.")
+        elif owner != key:
+            say("file-clash", key, f"The pages `{owner}` and `{key}` would both be written to {route.file}.")
+    owners = {**dict.fromkeys(generated, "Basilica"), **{file: f"the page `{key}`" for file, key in files.items()}}
     seen: set[str] = set()
     for key, route in routes.items():
         folder = _alike(route.file).rpartition("/")[0]
         while folder and folder not in seen:
             seen.add(folder)
-            if folder in files:
-                other = f"the page `{files[folder]}`" if files[folder] else "Basilica"
-                say(
-                    "file-clash",
-                    site.pages[key],
-                    f"The page `{key}` needs the folder {folder}, which is the file of {other}.",
-                    f"Give `{key}` another `path:`.",
-                )
+            if folder in owners:
+                say("file-clash", key, f"The page `{key}` needs the folder {folder}, the file of {owners[folder]}.")
             folder = folder.rpartition("/")[0]
 
 
