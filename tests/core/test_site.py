@@ -97,7 +97,8 @@ def test_auto_takes_the_tree_two_levels_unless_it_says() -> None:
     ("text", "expected"),
     [
         ("pages:\n  a:\n", [("no-home", 2, 3)]),
-        ("pages:\n  a: {path: /}\n  b: {path: /}\n", [("address-clash", 3, 13), ("two-homes", 3, 13)]),
+        ("pages:\n  a: {path: /}\n  b: {path: /}\n", [("two-homes", 3, 13)]),
+        ("pages:\n  a: {path: /}\n  b: {path: .}\n", [("address-clash", 3, 13)]),
         ("pages:\n  a: {path: /, pages: {b: }}\n", [("home-has-pages", 2, 3)]),
         ("pages:\n  a: {pages: {b: {path: /}}}\n", [("home-nested", 2, 25)]),
         ("pages:\n  a: {path: /}\n  Über uns: x\n", [("bad-id", 3, 3)]),

@@ -34,6 +34,11 @@ _SENTENCES: tuple[tuple[str, str, str], ...] = (
         "Write `{one: 1, two: 2}`.",
     ),
     (
+        "did not find expected node content",
+        "Something is missing here, or brackets are not closed.",
+        "Write what belongs here, and close every `[` and `{` above.",
+    ),
+    (
         "did not find the expected",
         "The text does not go on as YAML does.",
         "Check the brackets and the indentation here.",

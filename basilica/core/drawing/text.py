@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
+from functools import lru_cache
 
 _NARROW = frozenset("iIjl.,:;'|!ftr()[]-/ ·›")
 _WIDE = frozenset("mwMW@%—…")
@@ -13,6 +14,7 @@ def text_width(text: str, size: float) -> float:
     return sum(_em(character) for character in text) * size
 
 
+@lru_cache(maxsize=4096)
 def _em(character: str) -> float:
     if character in _NARROW:
         return 0.34

@@ -11,6 +11,7 @@ from urllib.parse import quote, unquote_to_bytes
 from basilica.core import limits
 from basilica.core.findings import Findings
 from basilica.core.site import Page, Site
+from basilica.core.site.pages import is_home
 
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""
@@ -111,6 +112,8 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         file = _alike(route.file)
         first = addresses.setdefault(_alike(unquote_to_bytes(route.path).decode()), key)
         owner = files.setdefault(file, key)
+        if is_home(site.pages[key]):
+            continue  # a second home is a finding of its own
         if first != key and routes[first].path == route.path:
             say("address-clash", key, f"The pages `{first}` and `{key}` are both at {route.path}.")
         elif first != key:

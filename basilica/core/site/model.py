@@ -95,6 +95,8 @@ class Site:
     separator: str
     header: Header
     lines: Lines = field(compare=False, repr=False)
+    named: bool = True
+    """Whether the map gives the name; else it is home's title."""
 
     @property
     def top(self) -> tuple[str, ...]:

@@ -52,6 +52,7 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
             f"Home (`{home}`) is not in the main menu.",
             f"Add `- {home}` to it, or leave it: the site's name leads home too.",
         )
+    settings["named"] = settings["name"] is not None
     settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
     site = Site(
         pages=pages, home=home, menus=menus, separator=separator, header=header, lines=document.lines, **settings

@@ -62,8 +62,10 @@ def make() -> BaseResponse | tuple[str, int]:
         text, error = _uploaded()
         if text is None:
             return render_template("sites/new.html", form=request.form, error=error), 422
-        plan = compile_map(text).plan
-        name = name or (plan.site.name if plan else "") or "Uploaded site"
+        named = compile_map(text).plan
+        stem = (request.files["file"].filename or "").rpartition("/")[2].rpartition(".")[0]
+        own = named.site.name if named and named.site.named else ""
+        name = name or own or stem or "Uploaded site"
         record = workbench().sites.make(name, text, {}, "As it was uploaded")
     elif start == "demo":
         source = read_source(DEMO)
