@@ -299,8 +299,12 @@ export const mapWorkspace = () => ({
   mark() {
     const nodes = new Map([...this.$refs.plan.querySelectorAll("a.node")].map((node) => [node.dataset.key, node]));
     for (const lit of this.$refs.plan.querySelectorAll(".here, .way-here")) lit.classList.remove("here", "way-here");
-    for (const node of nodes.values()) node.removeAttribute("aria-current");
     const chosen = nodes.get(this.chosen);
+    for (const node of nodes.values()) {
+      node.removeAttribute("aria-current");
+      // Tab leads to the chosen page alone; arrows lead on from there.
+      if (chosen) node.setAttribute("tabindex", node === chosen ? "0" : "-1");
+    }
     if (!chosen) return;
     chosen.classList.add("here");
     chosen.setAttribute("aria-current", "true");

@@ -99,7 +99,10 @@ def test_choosing_in_one_chooses_in_the_others(page: Page, application: Applicat
     expect(page.locator(".cell.here title")).to_have_text("Group: Learn")
     go_to_line(page, "privacy: Privacy notice")
     expect(page.locator('a.node[aria-current="true"]')).to_have_attribute("data-key", "privacy")
-    page.locator('a.node[data-key="visit"]').focus()
+    page.locator('a.node[data-key="visit"]').click()
+    page.locator(".drawing").focus()
+    page.keyboard.press("Tab")
+    expect(page.locator('a.node[data-key="visit"]')).to_be_focused()
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowDown")
     expect(page.locator(".facts h3").first).to_have_text("Getting here")
@@ -279,5 +282,5 @@ def test_nothing_for_axe_on_any_screen(page: Page, application: Application, pat
 def test_nothing_for_axe_while_the_map_is_broken(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map")
     type_over(page, "pages:\n  home: {path: /}\n  two: {path: /}\nmenus: {main: [home, home, nobody]}\n")
-    expect(page.locator(".findings li.error")).to_have_count(4)
+    expect(page.locator(".findings li.error")).to_have_count(3)
     assert Axe().run(page).response["violations"] == []
