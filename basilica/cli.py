@@ -17,10 +17,10 @@ from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
 from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
+from basilica.core.content import content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.rendering import content_findings
 from basilica.core.routes_table import route_rows
 from basilica.store.folders import Misuse, Source, Swap, read_files, read_source
 

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 
 from basilica.core.checks import prove
 from basilica.core.compiled import Compiled
-from basilica.core.content import Contents
+from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.rendering import content_findings
 from basilica.core.plan import Plan
 
 

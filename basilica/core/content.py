@@ -12,7 +12,7 @@ from markdown_it import MarkdownIt
 from mdit_py_plugins.anchors import anchors_plugin
 
 from basilica.core.document import Lines
-from basilica.core.findings import Findings
+from basilica.core.findings import Finding, Findings
 from basilica.core.plan import Plan
 from basilica.core.site.references import References, several, split_reference
 
@@ -24,6 +24,9 @@ _PAGE_LINK = re.compile(
     re.IGNORECASE,
 )
 _HEADING_ONE = re.compile(r"<h1[\s>]", re.IGNORECASE)
+_BARE_ONE_BY_ONE = 20
+"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
+
 _OWN_IDS = frozenset({"content"})
 """Ids that the page around the content already has."""
 
@@ -121,3 +124,27 @@ class Linker:
         place = _lines(content.text).place(offset if offset >= 0 else after)
         self._findings.add(code, place, message, remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
+
+
+def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+    """Pages without content, and content without a page."""
+    findings = Findings()
+    bare = [page for page in plan.site.pages.values() if page.key not in contents]
+    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
+        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
+        findings.add(
+            "no-content",
+            plan.site.lines.place(page.at),
+            f"{whose} no content; what is built is the title alone.",
+            f"Write content/{page.key}.md, or its text in the application.",
+        )
+    for key, content in contents.items():
+        if key not in plan.site.pages:
+            findings.add(
+                "content-unused",
+                (1, 1),
+                f"There is no page `{key}` for this content.",
+                "Rename the file after a page's key, or add the page.",
+                file=content.name,
+            )
+    return findings.done()

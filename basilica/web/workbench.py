@@ -11,10 +11,9 @@ from typing import Generic, TypeVar
 
 from basilica.core.building import Build, build, steps
 from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import Contents
+from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.rendering import content_findings
 from basilica.core.plan import Plan, make_plan
 from basilica.core.site import Base
 from basilica.store.sites import SiteRecord, Sites

@@ -12,6 +12,7 @@ import threading
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import partial
 from pathlib import Path
 
@@ -92,14 +93,20 @@ class Quiet(http.server.SimpleHTTPRequestHandler):
         """Nothing."""
 
 
-@pytest.fixture(scope="session")
-def served(demo: Source, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    """The address of the built demo, served by a plain server of static files."""
-    folder = write(variant(demo), tmp_path_factory.mktemp("demo"))
+@contextmanager
+def serving(folder: Path) -> Iterator[str]:
+    """The address at which a plain server of static files serves a folder."""
     server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), partial(Quiet, directory=str(folder)))
     threading.Thread(target=server.serve_forever, daemon=True).start()
     yield f"http://127.0.0.1:{server.server_port}"
     server.shutdown()
+
+
+@pytest.fixture(scope="session")
+def served(demo: Source, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The address of the built demo."""
+    with serving(write(variant(demo), tmp_path_factory.mktemp("demo"))) as address:
+        yield address
 
 
 class Application:

@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from basilica.core.compiled import compile_map
 from basilica.store.folders import Source
-from tests.browser.conftest import variant, write
+from tests.browser.conftest import serving, variant, write
 
 JAR = Path(__file__).parents[2] / "frontend/node_modules/vnu-jar/build/dist/vnu.jar"
 
@@ -193,6 +193,20 @@ def test_a_build_works_opened_from_a_folder(page: Page, demo: Source, tmp_path: 
     assert (
         page.evaluate("getComputedStyle(document.querySelector('.b-header')).backgroundColor") == "rgb(255, 255, 255)"
     )
+
+
+@pytest.mark.parametrize("urls", ["folders", "files"])
+def test_a_build_with_document_links_works_below_any_path(page: Page, demo: Source, tmp_path: Path, urls: str) -> None:
+    write(variant(demo, urls=urls, links="document"), tmp_path / "any" / "where")
+    with serving(tmp_path) as address:
+        page.goto(f"{address}/any/where/")
+        page.get_by_role("button", name="Learn").click()
+        page.locator(".b-main a", has_text="The stones").click()
+        page.get_by_role("link", name="dressed").click()
+        expect(page.locator("h1")).to_have_text("Dressing a stone")
+        assert page.evaluate("getComputedStyle(document.querySelector('.b-header')).pointerEvents") == "auto"
+        page.locator("nav[aria-label=Breadcrumb] a", has_text="Home").click()
+        expect(page).to_have_url(f"{address}/any/where/")
 
 
 @pytest.mark.parametrize("script", [True, False])

@@ -11,9 +11,9 @@ class References:
     """Looks pages up by their key, or by any suffix of whole segments that fits one page only."""
 
     def __init__(self, keys: Iterable[str]) -> None:
-        self._keys = frozenset(keys)
+        self._keys = dict.fromkeys(keys)
         self._by_suffix: dict[str, list[str]] = {}
-        for key in keys:
+        for key in self._keys:
             suffix = key
             while "/" in suffix:
                 suffix = suffix.partition("/")[2]
@@ -26,8 +26,8 @@ class References:
         return tuple(self._by_suffix.get(reference, ()))
 
     def names(self) -> Iterable[str]:
-        """Every text that ``find`` knows."""
-        return self._keys | self._by_suffix.keys()
+        """Every text that ``find`` knows, in the order of the map."""
+        return (*self._keys, *self._by_suffix)
 
     def resolve(self, reference: str, at: int, context: Context) -> str | None:
         """The key of the one page meant, or None and a finding at offset ``at``."""

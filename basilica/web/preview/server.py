@@ -109,4 +109,6 @@ def _host_of(origin: str) -> frozenset[str]:
 
 
 def _ancestors(hosts: frozenset[str]) -> str:
-    return "".join(f" https://{host}" for host in sorted(hosts) if host[0].isalpha() and host != "localhost")
+    return "".join(
+        f" http://{host}:* https://{host}:*" for host in sorted(hosts) if host[0].isalpha() and host != "localhost"
+    )

@@ -10,15 +10,13 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
 
-from basilica.core.content import Body, Content, Contents, Linker
+from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site.slots import Slotted, slot
 from basilica.core.plan import Mark, Plan
 
 NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
-_BARE_ONE_BY_ONE = 20
-"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
 STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
@@ -238,30 +236,3 @@ class Renderer:
             if page.children or key == self.plan.site.home:
                 self._list_items[position, key] = known
         return known
-
-
-def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
-    """Pages without content, and content without a page."""
-    findings = Findings()
-    bare = [page for page in plan.site.pages.values() if page.key not in contents]
-    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
-        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
-        findings.add(
-            "no-content",
-            plan.site.lines.place(page.at),
-            f"{whose} no content; what is built is the title alone.",
-            f"Write content/{page.key}.md, or its text in the application.",
-        )
-    for key, content in contents.items():
-        if key not in plan.site.pages:
-            findings.add(
-                "content-unused",
-                (1, 1),
-                f"There is no page `{key}` for this content.",
-                "Rename the file after a page's key, or add the page.",
-                file=content.name,
-            )
-    return findings.done()
-
-
-__all__ = ["Content", "Renderer", "content_findings", "environment"]
