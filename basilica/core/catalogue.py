@@ -68,6 +68,7 @@ _KINDS = (
     Kind("address-clash", E, "Two pages at one address", "A server answers an address with one page only."),
     Kind("file-clash", E, "A page where another file must stand", "One would overwrite the other."),
     Kind("path-too-long", E, "An address that is too long", "File systems and sitemaps have limits."),
+    Kind("redirect-clash", E, "An old address that is in use", "A visitor gets the page that stands there now."),
     # References and menus
     Kind("unknown-page", E, "A page that does not exist", "The link would lead nowhere."),
     Kind("ambiguous-page", E, "A name that fits several pages", "The link could lead to the wrong one."),

@@ -12,6 +12,7 @@ Schema = dict[str, Any]
 _TEXT: Schema = {"type": ["string", "number", "boolean"]}
 """Every scalar is text in a map; readers of plain YAML may take `404` or `no` for something else."""
 _LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
+_TEXTS: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
 _AUTO: Schema = {"type": "object", "properties": {"auto": {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}}}
 _AUTO_ONLY: Schema = {**_AUTO, "required": ["auto"], "additionalProperties": False}
 
@@ -27,7 +28,7 @@ def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None)
 def json_schema() -> Schema:
     """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
     ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
-    page = _keys(words.PAGE, {"title": _LABEL, "label": _LABEL, "pages": {"$ref": "#/$defs/pages"}})
+    page = _keys(words.PAGE, {"title": _LABEL, "label": _LABEL, "was": _TEXTS, "pages": {"$ref": "#/$defs/pages"}})
     entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "items": {"$ref": "#/$defs/entries"}})
     del entry["properties"]["auto"]
     short: Schema = {

@@ -65,7 +65,7 @@ class Resolver:
         self._origin = base.origin if base else "https://site.invalid"
         self._prefix = base.path if base else ""
         self._by_file = plan.site.links == "file"
-        self._paths = {route.file: route.path for route in plan.routes.values()}
+        self._paths = {route.file: route.path for route in (*plan.routes.values(), *plan.redirects)}
         self._files = {"/" + file: file for file in files}
         known = set(self._files.values())
         for route in plan.routes.values():
@@ -110,6 +110,8 @@ class BuiltSite:
 
     plan: Plan
     pages: tuple[BuiltPage, ...]
+    redirects: tuple[BuiltPage, ...]
+    """What stands at old addresses; it has no part in what pages share."""
     by_file: Mapping[str, BuiltPage]
     resolver: Resolver
 
@@ -117,12 +119,16 @@ class BuiltSite:
 def read_built(files: Iterable[File], plan: Plan) -> BuiltSite:
     """Read every file of a build."""
     keys = {route.file: key for key, route in plan.routes.items()}
-    names, pages = [], []
+    old = {route.file for route in plan.redirects}
+    names, pages, redirects = [], [], []
     for file in files:
         names.append(file.path)
-        if file.path.endswith(".html"):
+        if file.path in old:
+            redirects.append(read_page(file, None))
+        elif file.path.endswith(".html"):
             pages.append(read_page(file, keys.get(file.path)))
-    return BuiltSite(plan, tuple(pages), {page.file: page for page in pages}, Resolver(plan, names))
+    by_file = {page.file: page for page in (*pages, *redirects)}
+    return BuiltSite(plan, tuple(pages), tuple(redirects), by_file, Resolver(plan, names))
 
 
 def read_page(file: File, key: str | None) -> BuiltPage:

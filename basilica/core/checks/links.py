@@ -18,7 +18,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         if entry.page is not None and entry.fragment is not None
     }
     said: set[tuple[str, str | None]] = set()
-    for page in built.pages:
+    for page in (*built.pages, *built.redirects):
         for href in dict.fromkeys(page.links):
             target = built.resolver.target(page.file, href)
             if target.outside:

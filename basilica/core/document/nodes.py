@@ -9,11 +9,12 @@ from typing import NamedTuple
 
 
 class Scalar(NamedTuple):
-    """A text. ``quoted`` tells ``""`` (an empty text) from nothing at all."""
+    """A text. ``quoted`` tells ``""`` (an empty text) from nothing at all; ``end`` is the offset behind it."""
 
     value: str
     start: int
     quoted: bool = False
+    end: int = -1
 
     @property
     def is_nothing(self) -> bool:
@@ -22,17 +23,19 @@ class Scalar(NamedTuple):
 
 
 class Sequence(NamedTuple):
-    """A list of nodes."""
+    """A list of nodes. ``end`` is the offset behind its bracket; -1 for a list without brackets."""
 
     items: tuple[Node, ...]
     start: int
+    end: int = -1
 
 
 class Mapping(NamedTuple):
-    """Keys with their values, in the order of the text; no key stands twice."""
+    """Keys with their values, in the order of the text; no key stands twice. ``end`` as for lists."""
 
     pairs: tuple[tuple[Scalar, Node], ...]
     start: int
+    end: int = -1
 
 
 Node = Scalar | Sequence | Mapping

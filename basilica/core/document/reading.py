@@ -89,9 +89,10 @@ def _binary_or_control(text: str, found: re.Match[str], lines: Lines, findings: 
 class _Open:
     """A list or a mapping whose end has not been read yet."""
 
-    __slots__ = ("is_map", "items", "key", "pairs", "seen", "start")
+    __slots__ = ("flow", "is_map", "items", "key", "pairs", "seen", "start")
 
-    def __init__(self, is_map: bool, start: int) -> None:
+    def __init__(self, is_map: bool, start: int, flow: bool) -> None:
+        self.flow = flow
         self.is_map = is_map
         self.start = start
         self.items: list[Node] = []
@@ -137,7 +138,7 @@ class _Builder:
         for event in events:
             kind = type(event)
             if kind is yaml.ScalarEvent:
-                node = Scalar(event.value, event.start_mark.index, bool(event.style))
+                node = Scalar(event.value, event.start_mark.index, bool(event.style), event.end_mark.index)
                 self._refuse_extras(event)
                 self._put(node)
             elif kind is yaml.MappingStartEvent or kind is yaml.SequenceStartEvent:
@@ -152,7 +153,8 @@ class _Builder:
                     return False
                 self._open(kind is yaml.MappingStartEvent, event)
             elif kind is yaml.MappingEndEvent or kind is yaml.SequenceEndEvent:
-                self._close()
+                mark = event.end_mark
+                self._close(mark.index if self.stack[-1].flow else -1)
             elif kind is yaml.AliasEvent:
                 self._say(
                     "no-anchors",
@@ -193,17 +195,17 @@ class _Builder:
             )
 
     def _open(self, is_map: bool, event: Any) -> None:
-        self.stack.append(_Open(is_map, event.start_mark.index))
+        self.stack.append(_Open(is_map, event.start_mark.index, event.flow_style))
 
-    def _close(self) -> None:
+    def _close(self, end: int = -1) -> None:
         done = self.stack.pop()
         node: Node
         if done.is_map:
             if isinstance(done.key, Scalar):  # reading stopped between a key and its value
-                done.pairs.append((done.key, Scalar("", done.key.start)))
-            node = Mapping(tuple(done.pairs), done.start)
+                done.pairs.append((done.key, Scalar("", done.key.start, end=done.key.start)))
+            node = Mapping(tuple(done.pairs), done.start, end)
         else:
-            node = Sequence(tuple(done.items), done.start)
+            node = Sequence(tuple(done.items), done.start, end)
         self._put(node)
 
     def _put(self, node: Node | None) -> None:

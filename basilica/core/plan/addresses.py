@@ -70,7 +70,7 @@ class Addresses:
         path = route.path if self.links == "document" else self._file(route.file)
         return path[: path.rindex("/") + 1]
 
-    def to_page(self, key: str, source: str | None, fragment: str | None = None) -> str:
+    def to_page(self, key: str, source: str | Route | None, fragment: str | None = None) -> str:
         """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
         route = self._routes[key]
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
@@ -90,12 +90,16 @@ class Addresses:
         """The full address of a generated file; None for a site without a base."""
         return self._origin + self._prefix + self._file(file) if self._origin else None
 
-    def _write(self, path: str, file: str, source: str | None) -> str:
+    def old(self, redirect: Route) -> str:
+        """An old address as a server sees it, with the base's path."""
+        return self._prefix + redirect.path
+
+    def _write(self, path: str, file: str, source: str | Route | None) -> str:
         if source is None or self.links == "root":
             return self._prefix + path
         if self.links == "absolute":
             return self._origin + self._prefix + path
-        here = self._routes[source]
+        here = source if isinstance(source, Route) else self._routes[source]
         if self.links == "document":
             return relative(here.path, path)
         return relative(self._file(here.file), self._file(file))

@@ -10,6 +10,7 @@ from basilica.core.findings import Finding, Findings
 from basilica.core.plan.addresses import Addresses
 from basilica.core.plan.header import HeaderPlan, plan_header
 from basilica.core.plan.menus import Mark, MenuPlan, plan_menu
+from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
 from basilica.core.site import Site
 
@@ -22,6 +23,7 @@ class Plan:
     routes: Mapping[str, Route]
     menus: Mapping[str, MenuPlan]
     header: HeaderPlan
+    redirects: tuple[Route, ...]
     addresses: Addresses = field(compare=False, repr=False)
 
     def marks(self, key: str) -> dict[str, Mark | None]:
@@ -41,6 +43,7 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
     """Work out the plan of a site, with every finding of this stage."""
     findings = Findings()
     routes = make_routes(site, findings)
+    redirects = make_redirects(site, routes, findings)
     menus = {name: plan_menu(menu) for name, menu in site.menus.items()}
     links = len(site.pages) * sum(len(menu.entries) for menu in menus.values())
     if links > limits.MENU_LINKS:
@@ -52,4 +55,4 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
             f"Take fewer levels or fewer entries into the menu `{largest.name}`.",
         )
     addresses = Addresses(routes, site.base, site.links)
-    return Plan(site, routes, menus, plan_header(site.header.behaviour), addresses), findings.done()
+    return Plan(site, routes, menus, plan_header(site.header.behaviour), redirects, addresses), findings.done()

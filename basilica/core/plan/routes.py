@@ -10,17 +10,28 @@ from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core import limits
 from basilica.core.findings import Findings
-from basilica.core.site import Page, Site
+from basilica.core.site import Site
 from basilica.core.site.pages import is_home
 
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""
 
-GENERATED = ("404.html", "robots.txt", "sitemap.xml", "assets/navigation.css", "assets/navigation.js", MARKER)
+GENERATED = (
+    "404.html",
+    "robots.txt",
+    "sitemap.xml",
+    "assets/navigation.css",
+    "assets/navigation.js",
+    "redirects.csv",
+    MARKER,
+)
 """Files that a build writes beside the pages. No page may stand where one of them does."""
 
 _KEPT = "!$&'()*+,;=:@-._~"
 """Characters that stand in a path segment as they are (RFC 3986, 3.3)."""
+
+GOOD_PATH = "Write folder names with `/` between them, such as `/visit/hours`."
+"""The remedy for a path that cannot be an address."""
 
 _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
 
@@ -40,42 +51,41 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
     stems: dict[str, tuple[str, ...]] = {}
     for key, page in site.pages.items():
         above = stems[page.parent] if page.parent is not None else ()
-        stem, reason = _stem(page, above)
+        stem, reason = ((*above, page.id), "") if page.path is None else segments_of(page.path, above)
         if reason:
             findings.add(
                 "bad-path",
                 site.lines.place(page.path_at),
                 f"The path of the page `{key}` {reason}.",
-                "Write folder names with `/` between them, such as `/visit/hours`.",
+                GOOD_PATH,
             )
+            stem = (*above, page.id)
         stems[key] = stem
         routes[key] = _route(key, stem, site.urls)
     _find_clashes(site, routes, findings)
     return routes
 
 
-def _stem(page: Page, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
-    """The segments of a page's address, written as addresses write them, and what is wrong with its path."""
-    if page.path is None:
-        return (*above, page.id), ""
-    text = page.path.strip()
-    fallback = (*above, page.id)
+def segments_of(path: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
+    """The segments of an address, below ``above`` unless ``path`` begins with ``/``, written as addresses write them;
+    and what is wrong with the path, in words (empty: nothing)."""
+    text = path.strip()
     for bad, name in (("?", "`?`"), ("#", "`#`"), ("\\", "a backslash")):
         if bad in text:
-            return fallback, f"holds {name}"
+            return (), f"holds {name}"
     segments = [] if text.startswith("/") else list(above)
     for piece in text.split("/"):
         raw = unquote_to_bytes(_PERCENT.sub("%25", piece))
         try:
             name = raw.decode("utf-8")
         except UnicodeDecodeError:
-            return fallback, "holds percent signs that are not UTF-8"
+            return (), "holds percent signs that are not UTF-8"
         if name in ("", "."):
             continue
         if name == "..":
             segments[-1:] = []
         elif any(character in "/\\" or unicodedata.category(character) in ("Cc", "Cs") for character in name):
-            return fallback, "holds a character that no file name can"
+            return (), "holds a character that no file name can"
         else:
             segments.append(quote(unicodedata.normalize("NFC", name), safe=_KEPT))
     return tuple(segments), ""
@@ -102,15 +112,15 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
     def say(code: str, key: str, message: str, remedy: str = "Give `{}` another `path:`.") -> None:
         findings.add(code, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
 
-    generated = {_alike(name): name for name in GENERATED}
+    generated = {alike(name): name for name in GENERATED}
     addresses: dict[str, str] = {}
     files: dict[str, str] = {}
     for key, route in routes.items():
         pieces = route.file.split("/")
         if len(route.path) > limits.ADDRESS_CHARACTERS or any(len(p.encode()) > limits.SEGMENT_BYTES for p in pieces):
             say("path-too-long", key, f"The address of the page `{key}` is too long.")
-        file = _alike(route.file)
-        first = addresses.setdefault(_alike(unquote_to_bytes(route.path).decode()), key)
+        file = alike(route.file)
+        first = addresses.setdefault(alike(unquote_to_bytes(route.path).decode()), key)
         owner = files.setdefault(file, key)
         if is_home(site.pages[key]):
             continue  # a second home is a finding of its own
@@ -126,7 +136,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
     owners = {**dict.fromkeys(generated, "Basilica"), **{file: f"the page `{key}`" for file, key in files.items()}}
     seen: set[str] = set()
     for key, route in routes.items():
-        folder = _alike(route.file).rpartition("/")[0]
+        folder = alike(route.file).rpartition("/")[0]
         while folder and folder not in seen:
             seen.add(folder)
             if folder in owners:
@@ -134,6 +144,6 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
             folder = folder.rpartition("/")[0]
 
 
-def _alike(path: str) -> str:
+def alike(path: str) -> str:
     """A form that is equal for paths that some server or file system takes for one another."""
     return unicodedata.normalize("NFC", path).casefold().rstrip("/")

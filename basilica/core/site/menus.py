@@ -10,6 +10,7 @@ import ada_url
 from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
+from basilica.core.site.expanding import auto, expand
 from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
 from basilica.core.site.model import Entry, EntryKind, Menu, Page
 from basilica.core.site.references import References, split_reference
@@ -32,7 +33,8 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
                     "Use lower-case letters, digits and hyphens, such as `footer`.",
                 )
                 continue
-            menus[name.value] = _MenuReader(name.value, pages, references, context).menu(value, name.start)
+            written = _MenuReader(pages, references, context).items(value, None, AUTO_LEVELS, 1)
+            menus[name.value] = _menu(name.value, written, pages, name.start, context)
     elif not (isinstance(node, Scalar) and node.is_nothing):
         context.say(
             "wrong-shape",
@@ -41,24 +43,26 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
             "Write `main:` below it, and its entries below that.",
         )
     if "main" not in menus:
-        reader = _MenuReader("main", pages, references, context)
-        menus = {"main": Menu("main", reader.tree(None, AUTO_LEVELS, node.start), node.start), **menus}
+        auto = Entry(EntryKind.AUTO, "", levels=AUTO_LEVELS, at=node.start)
+        menus = {"main": _menu("main", (auto,), pages, node.start, context), **menus}
     return menus
 
 
-class _MenuReader:
-    """Reads one menu; knows which pages already stand in it."""
+def _menu(name: str, written: tuple[Entry, ...], pages: Map[str, Page], at: int, context: Context) -> Menu:
+    def twice(entry: Entry) -> None:
+        what = f"The page `{entry.page}`" if entry.fragment is None else f"The anchor `{entry.page}#{entry.fragment}`"
+        context.say("page-twice", entry.at, f"{what} stands twice in the menu `{name}`.", "Take one of the two out.")
 
-    def __init__(self, name: str, pages: Map[str, Page], references: References, context: Context) -> None:
-        self.name = name
+    return Menu(name, written, expand(written, pages, twice), at)
+
+
+class _MenuReader:
+    """Reads the entries of a menu as they are written."""
+
+    def __init__(self, pages: Map[str, Page], references: References, context: Context) -> None:
         self.pages = pages
         self.references = references
         self.context = context
-        self.standing: set[tuple[str, str | None]] = set()
-        self.top = tuple(key for key, page in pages.items() if page.parent is None)
-
-    def menu(self, node: Node, at: int) -> Menu:
-        return Menu(self.name, self.items(node, None, AUTO_LEVELS, 1), at)
 
     def items(self, node: Node, below: str | None, levels: int, depth: int) -> tuple[Entry, ...]:
         """The entries that ``node`` stands for. ``below`` is the page whose children `auto` takes (None: the
@@ -75,7 +79,7 @@ class _MenuReader:
             entries: list[Entry] = []
             for item in node.items:
                 if isinstance(item, Scalar) and item.value == "auto":
-                    entries.extend(self.tree(below, levels, item.start))
+                    entries.append(auto(below, levels, item.start))
                 elif isinstance(item, Mapping) and [key.value for key, _ in item.pairs] == ["auto"]:
                     entries.extend(self.items(item, below, levels, depth))
                 else:
@@ -84,9 +88,9 @@ class _MenuReader:
                         entries.append(entry)
             return tuple(entries)
         if isinstance(node, Scalar) and node.value == "auto":
-            return self.tree(below, levels, node.start)
+            return (auto(below, levels, node.start),)
         if isinstance(node, Mapping) and [key.value for key, _ in node.pairs] == ["auto"]:
-            return self.tree(below, self.levels(node.pairs[0][1], levels), node.start)
+            return (auto(below, self.levels(node.pairs[0][1], levels), node.start),)
         self.context.say(
             "wrong-shape",
             node.start,
@@ -109,28 +113,6 @@ class _MenuReader:
             f"Write `auto: {default}`.",
         )
         return default
-
-    def tree(self, below: str | None, levels: int, at: int) -> tuple[Entry, ...]:
-        """Entries for the pages under ``below``, so many levels deep, in map order."""
-        keys = self.top if below is None else self.pages[below].children
-        entries = []
-        for key in keys:
-            if not self.stand(key, None, at):
-                continue
-            items = self.tree(key, levels - 1, at) if levels > 1 else ()
-            entries.append(Entry(EntryKind.PAGE, self.pages[key].label, page=key, items=items, at=at))
-        return tuple(entries)
-
-    def stand(self, key: str, fragment: str | None, at: int) -> bool:
-        """Note that a page (or an anchor on it) stands in this menu; False and a finding if it did already."""
-        if (key, fragment) not in self.standing:
-            self.standing.add((key, fragment))
-            return True
-        what = f"The page `{key}`" if fragment is None else f"The anchor `{key}#{fragment}`"
-        self.context.say(
-            "page-twice", at, f"{what} stands twice in the menu `{self.name}`.", "Take one of the two out."
-        )
-        return False
 
     def entry(self, node: Node, depth: int) -> Entry | None:
         if isinstance(node, Scalar):
@@ -212,14 +194,13 @@ class _MenuReader:
         if fragment is not None:
             return self.anchor(ref, key, fragment, label, items)
         below: tuple[Entry, ...] = ()
-        fresh = key is not None and self.stand(key, None, ref.start)
         if items is not None and not (isinstance(items, Scalar) and items.is_nothing):
             if key is None and not isinstance(items, Sequence):
                 return None
             below = self.items(items, key, 1, depth + 1)
-        if key is None or not fresh:
+        if key is None:
             return None
-        return Entry(EntryKind.PAGE, label or self.pages[key].label, page=key, items=below, at=ref.start)
+        return Entry(EntryKind.PAGE, label or "", page=key, items=below, at=ref.start)
 
     def anchor(
         self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None
@@ -239,9 +220,9 @@ class _MenuReader:
                 "Write the id of a heading, or take `#` out.",
             )
             return None
-        if key is None or not self.stand(key, fragment, ref.start):
+        if key is None:
             return None
-        return Entry(EntryKind.ANCHOR, label or self.pages[key].label, page=key, fragment=fragment, at=ref.start)
+        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, at=ref.start)
 
     def group(self, name: Node, items: Node | None, at: int, depth: int) -> Entry | None:
         label = label_of(name, "The group's name", self.context)

@@ -21,6 +21,14 @@ class Base:
 
 
 @dataclass(frozen=True, slots=True)
+class OldAddress:
+    """An address that a page had once, as the map gives it."""
+
+    path: str
+    at: int = field(compare=False)
+
+
+@dataclass(frozen=True, slots=True)
 class Page:
     """A page of the tree. ``path`` is what the map gives for its address, before any rule is applied."""
 
@@ -34,6 +42,7 @@ class Page:
     children: tuple[str, ...]
     at: int = field(compare=False)
     path_at: int = field(compare=False)
+    was: tuple[OldAddress, ...] = ()
 
     @property
     def depth(self) -> int:
@@ -48,12 +57,17 @@ class EntryKind(StrEnum):
     ANCHOR = "anchor"
     GROUP = "group"
     OUTSIDE = "outside"
+    AUTO = "auto"
+    """Only in a menu as it is written: pages of the tree, in place of entries written out."""
 
 
 @dataclass(frozen=True, slots=True)
 class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
-    links; only pages and groups have ``items``."""
+    links; only pages and groups have ``items``.
+
+    As it is written, ``label`` is empty where the page's own is meant; and `auto` has ``levels``, and as ``page`` the
+    one whose children it takes (None: the top of the tree)."""
 
     kind: EntryKind
     label: str
@@ -61,14 +75,16 @@ class Entry:
     fragment: str | None = None
     url: str | None = None
     items: tuple[Entry, ...] = ()
+    levels: int = 0
     at: int = field(compare=False, default=0)
 
 
 @dataclass(frozen=True, slots=True)
 class Menu:
-    """A named menu."""
+    """A named menu: its entries as it is ``written``, and as they are once `auto` is taken from the tree."""
 
     name: str
+    written: tuple[Entry, ...]
     entries: tuple[Entry, ...]
     at: int = field(compare=False, default=0)
 

@@ -6,10 +6,10 @@ import re
 from dataclasses import replace
 
 from basilica.core import limits
-from basilica.core.document import Mapping, Node, Scalar
+from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
 from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
-from basilica.core.site.model import Page
+from basilica.core.site.model import OldAddress, Page
 
 _ID = re.compile(r"[a-z0-9-]+")
 
@@ -98,6 +98,12 @@ class _Reader:
                 "Split the site into several.",
             )
 
+    def _was(self, node: Node, where: str) -> tuple[OldAddress, ...]:
+        what = f"The old address of {where}"
+        items = node.items if isinstance(node, Sequence) else (node,)
+        texts = [(text_of(item, what, self.context), item.start) for item in items]
+        return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
+
     def _page(self, key: str, name: Scalar, value: Node, parent: str | None, depth: int) -> None:
         where = f"the page `{key}`"
         title: str | None = None
@@ -130,6 +136,7 @@ class _Reader:
             children=(),
             at=name.start,
             path_at=keys["path"][1].start if "path" in keys else name.start,
+            was=self._was(keys["was"][1], where) if "was" in keys else (),
         )
         self.pages[key] = page
         below = keys["pages"][1] if "pages" in keys else None

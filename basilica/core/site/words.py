@@ -55,6 +55,7 @@ PAGE = (
         (),
         "the id",
     ),
+    Word("was", "path or list of paths", "Old addresses of the page, from the root; they redirect to it."),
     Word("pages", "pages", "The pages under this one."),
 )
 

@@ -11,7 +11,7 @@ from urllib.parse import unquote
 from flask import Flask, Response, redirect, render_template_string, request
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.outputs.static_site.rendering import NOT_FOUND
+from basilica.core.outputs.static_site.rendering import NOT_FOUND, Renderer
 from basilica.core.site import Base
 from basilica.store.sites import Unknown
 from basilica.web.preview.sessions import Sessions
@@ -78,7 +78,7 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         renderer = workbench.preview(record, Base(origin, f"/{token}"))
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
-        file, key = _find(renderer.plan.routes.values(), renderer.generated, "/" + path)
+        file, key = _find(renderer, "/" + path)
         if file is None:
             sessions.served(token, None)
             return _answer(NOT_FOUND, renderer.generated_file(NOT_FOUND), 404)
@@ -90,12 +90,15 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
     return app
 
 
-def _find(routes, generated, path: str) -> tuple[str | None, str | None]:  # type: ignore[no-untyped-def]
+def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     """The file and the page at a path, as a server of static files answers it."""
-    for route in routes:
+    for route in renderer.plan.routes.values():
         if path in (unquote(route.path), "/" + route.file):
             return route.file, route.key
-    return (path[1:], None) if path[1:] in generated else (None, None)
+    for old in renderer.plan.redirects:
+        if path in (unquote(old.path), "/" + old.file):
+            return old.file, None
+    return (path[1:], None) if path[1:] in renderer.generated else (None, None)
 
 
 def _answer(file: str, data: bytes, code: int) -> Response:

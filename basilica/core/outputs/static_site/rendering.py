@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 from collections.abc import Iterator
 from functools import cached_property, lru_cache
@@ -14,9 +16,10 @@ from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site.slots import Slotted, slot
-from basilica.core.plan import Mark, Plan
+from basilica.core.plan import Mark, Plan, Route
 
 NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
+REDIRECTS = "redirects.csv"
 STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
@@ -80,7 +83,9 @@ class Renderer:
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
-        return (NOT_FOUND, ROBOTS, *([SITEMAP] if self.plan.site.base else []), STYLE, SCRIPT)
+        redirects = self.plan.redirects
+        lists = [*([SITEMAP] if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
+        return (NOT_FOUND, ROBOTS, *lists, STYLE, SCRIPT, *(route.file for route in redirects))
 
     def findings(self) -> tuple[Finding, ...]:
         """What the content of the pages rendered so far has brought up."""
@@ -124,6 +129,11 @@ class Renderer:
                 under=[],
                 under_label="",
             )
+        if name == REDIRECTS:
+            return self._redirects_table()
+        redirect = next((route for route in self.plan.redirects if route.file == name), None)
+        if redirect:
+            return self._redirect(redirect)
         addresses = self.plan.addresses
         context: dict[str, Any] = {
             "plan": self.plan,
@@ -134,6 +144,22 @@ class Renderer:
             "addresses": [addresses.canonical(key) for key in self.plan.site.pages],
         }
         return environment().get_template(name.rpartition("/")[2]).render(context).encode()
+
+    def _redirect(self, route: Route) -> bytes:
+        """The page at an old address. It works without a server's help, and search engines take it as moved."""
+        to, site = self.plan.addresses.to_page(route.key, route), self.plan.site
+        canonical = self.plan.addresses.canonical(route.key)
+        template = environment().get_template("redirect.html")
+        return template.render(self._shared, to=to, canonical=canonical, title=site.pages[route.key].title).encode()
+
+    def _redirects_table(self) -> bytes:
+        """Every redirect as a line of comma-separated values (RFC 4180): from, to, status."""
+        rows = [("from", "to", "status")]
+        write = self.plan.addresses
+        rows += [(write.old(route), write.to_page(route.key, None), "301") for route in self.plan.redirects]
+        target = io.StringIO()
+        csv.writer(target).writerows(rows)
+        return target.getvalue().encode()
 
     @cached_property
     def fold_em(self) -> int:

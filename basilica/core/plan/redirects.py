@@ -1,0 +1,54 @@
+"""Redirects: old addresses of pages, each with the file that a static site puts there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from urllib.parse import unquote_to_bytes
+
+from basilica.core.findings import Findings
+from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of
+from basilica.core.site import Site
+
+
+def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) -> tuple[Route, ...]:
+    """A route for every old address; its ``key`` is the page to which it leads now. An old address that is in use,
+    or cannot be one, becomes a finding and is left out."""
+    taken = {alike(route.file): f"the page `{key}` is" for key, route in routes.items()}
+    taken |= {alike(name): "Basilica writes a file" for name in GENERATED}
+    redirects = []
+    for key, page in site.pages.items():
+        for old in page.was:
+            segments, reason = segments_of("/" + old.path, ())
+            if reason or not segments:
+                findings.add(
+                    "bad-path",
+                    site.lines.place(old.at),
+                    f"The old address of the page `{key}` {reason or 'is that of home'}.",
+                    GOOD_PATH,
+                )
+                continue
+            route = _route(key, "/" + "/".join(segments), old.path.rstrip().endswith("/"), site.urls)
+            owner = taken.get(alike(route.file))
+            if owner:
+                findings.add(
+                    "redirect-clash",
+                    site.lines.place(old.at),
+                    f"The old address {route.path} of the page `{key}` cannot lead to it: {owner} there.",
+                    "Take it out of `was:`, or move what stands there.",
+                )
+                continue
+            taken[alike(route.file)] = f"another old address, of the page `{key}`, is"
+            redirects.append(route)
+    return tuple(redirects)
+
+
+def _route(key: str, path: str, folder: bool, urls: str) -> Route:
+    """Where an old address is answered: as it is written, and where that leaves it open, as the site's own are."""
+    if path.endswith(".html") and not folder:
+        file = path
+    elif urls == "bare" and not folder:
+        file = path + ".html"
+    else:
+        path += "/"
+        file = path + "index.html"
+    return Route(key, path, unquote_to_bytes(file[1:]).decode())
