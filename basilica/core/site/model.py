@@ -43,6 +43,9 @@ class Page:
     at: int = field(compare=False)
     path_at: int = field(compare=False)
     was: tuple[OldAddress, ...] = ()
+    own_title: bool = True
+    """Whether the map gives the title; else it is made from the id."""
+    own_label: bool = False
 
     @property
     def depth(self) -> int:

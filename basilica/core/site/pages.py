@@ -118,7 +118,8 @@ class _Reader:
             for word in ("title", "label")
             if word in keys
         }
-        title = title or texts.get("title") or title_from(name.value)
+        own_title = title or texts.get("title")
+        title = own_title or title_from(name.value)
         path = text_of(keys["path"][1], f"The path of {where}", self.context) if "path" in keys else None
         description = (
             text_of(keys["description"][1], f"The description of {where}", self.context)
@@ -136,6 +137,8 @@ class _Reader:
             children=(),
             at=name.start,
             path_at=keys["path"][1].start if "path" in keys else name.start,
+            own_title=own_title is not None,
+            own_label=texts.get("label") is not None,
             was=self._was(keys["was"][1], where) if "was" in keys else (),
         )
         self.pages[key] = page

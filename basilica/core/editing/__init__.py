@@ -1,0 +1,31 @@
+"""Text and act → text: what a person does on the plan, done to the code, touching only the lines that it must."""
+
+from basilica.core.editing.acts import (
+    Act,
+    AddPage,
+    DeletePage,
+    MakeGroup,
+    MoveEntry,
+    MovePage,
+    NamePage,
+    PutInMenu,
+    RenameId,
+    TakeOut,
+)
+from basilica.core.editing.editing import Edited, Refused, edit
+
+__all__ = [
+    "Act",
+    "AddPage",
+    "DeletePage",
+    "Edited",
+    "MakeGroup",
+    "MoveEntry",
+    "MovePage",
+    "NamePage",
+    "PutInMenu",
+    "Refused",
+    "RenameId",
+    "TakeOut",
+    "edit",
+]

@@ -1,0 +1,88 @@
+"""What a person does to a map on the plan. An act says what, in pages and entries; not how the text changes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class AddPage:
+    """A new page named ``title``, below ``parent`` (None: at the top), in place ``index`` among the pages there.
+    Its id is made from the title."""
+
+    title: str
+    parent: str | None
+    index: int
+
+
+@dataclass(frozen=True, slots=True)
+class NamePage:
+    """Another name for a page: its label where it has one of its own, else its title."""
+
+    key: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class MovePage:
+    """A page, with those under it, goes below ``parent``, in place ``index`` among the other pages there."""
+
+    key: str
+    parent: str | None
+    index: int
+
+
+@dataclass(frozen=True, slots=True)
+class RenameId:
+    """Another id for a page. ``keep_old`` writes its address of now under `was:`."""
+
+    key: str
+    id: str
+    keep_old: bool
+
+
+@dataclass(frozen=True, slots=True)
+class DeletePage:
+    """A page goes, with those under it and every entry that leads to one of them."""
+
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class PutInMenu:
+    """A page gets an entry in ``menu``, below the entry ``parent`` (by number, None: at the top)."""
+
+    menu: str
+    key: str
+    parent: int | None
+    index: int
+
+
+@dataclass(frozen=True, slots=True)
+class TakeOut:
+    """An entry leaves its menu, with those under it."""
+
+    menu: str
+    number: int
+
+
+@dataclass(frozen=True, slots=True)
+class MoveEntry:
+    """An entry, with those under it, goes below the entry ``parent``, in place ``index`` among the others there."""
+
+    menu: str
+    number: int
+    parent: int | None
+    index: int
+
+
+@dataclass(frozen=True, slots=True)
+class MakeGroup:
+    """An entry goes into a new group that takes its place."""
+
+    menu: str
+    number: int
+    label: str
+
+
+Act = AddPage | NamePage | MovePage | RenameId | DeletePage | PutInMenu | TakeOut | MoveEntry | MakeGroup

@@ -1,0 +1,277 @@
+"""The one way from a text and an act to another text, proved before it is given out."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from basilica.core.compiled import Compiled, compile_map
+from basilica.core.document.writing import write_scalar
+from basilica.core.editing.acts import (
+    Act,
+    AddPage,
+    DeletePage,
+    MakeGroup,
+    MoveEntry,
+    MovePage,
+    NamePage,
+    PutInMenu,
+    RenameId,
+    TakeOut,
+)
+from basilica.core.editing.draft import Chunk, Draft, NotHere
+from basilica.core.editing.hand import Hand, shortest
+from basilica.core.editing.model import (
+    Branch,
+    Path,
+    Tree,
+    at,
+    changed,
+    inside,
+    new_page,
+    paths,
+    with_id,
+    with_menus,
+    with_name,
+    written_out,
+)
+from basilica.core.editing.telling import tell
+from basilica.core.plan import Plan
+from basilica.core.site import Entry, EntryKind, Site
+from basilica.core.site.ids import id_from
+from basilica.core.site.references import References
+
+_BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
+
+
+class Refused(Exception):
+    """An act that is not done; the message says why, and that nothing was changed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edited:
+    """A text after an act. ``keys`` has the new key of every page that was there before and is now; ``words`` say
+    what was done, as in "Moved Tides under Visit"; ``chosen`` is the page that the act was about."""
+
+    text: str
+    compiled: Compiled
+    keys: Mapping[str, str]
+    words: str
+    chosen: str | None
+
+
+def edit(compiled: Compiled, text: str, act: Act) -> Edited:
+    """Do an act to the text of a map, of which ``compiled`` is the reading.
+
+    Only the lines that the act must touch are changed. What comes out is read again and held against the act done to
+    the site itself. Raises ``Refused`` where the act makes no sense, or where the map would have errors after it.
+    """
+    if compiled.plan is None or compiled.stops:
+        raise Refused("The text has errors. Mend them first; the plan shows the last good text.")
+    edits = _Edits(compiled.plan, Draft(text))
+    try:
+        edits.do(act)
+    except NotHere as error:
+        raise Refused(_BY_HAND) from error
+    except (KeyError, IndexError, ValueError) as error:
+        raise Refused("What this is about is not there any more. Nothing was changed.") from error
+    after = compile_map(edits.draft.text)
+    stopper = next((finding for finding in after.findings if finding.stops), None)
+    if stopper:
+        raise Refused(f"{stopper.message} So nothing was changed.")
+    if after.plan is None or after.plan.site != edits.site:
+        raise Refused(_BY_HAND)
+    return Edited(edits.draft.text, after, edits.keys, tell(act, compiled.plan.site), edits.chosen)
+
+
+class _Edits:
+    """Does an act twice: to the site, and to the text."""
+
+    def __init__(self, plan: Plan, draft: Draft) -> None:
+        self.plan = plan
+        self.site = plan.site
+        self.draft = draft
+        self.hand = Hand(draft)
+        self.keys: dict[str, str] = {key: key for key in plan.site.pages}
+        self.chosen: str | None = None
+
+    def do(self, act: Act) -> None:
+        match act:
+            case AddPage():
+                self._add(act)
+            case NamePage(key, name):
+                page = self.site.pages[key]
+                self.hand.name_page(key, "label" if page.own_label else "title", name)
+                self._change_page(key, lambda page: with_name(page, name))
+            case MovePage():
+                self._move(act)
+            case RenameId():
+                self._rename(act)
+            case DeletePage(key):
+                self._delete(key)
+            case PutInMenu(menu, key, parent, index):
+                path = self._list_path(menu, parent)
+                reference = shortest(key, References(self.site.pages))
+                entry = Entry(EntryKind.PAGE, "", page=key)
+                self._insert(menu, path, index, Chunk((f"- {reference}",), reference), entry)
+                self.chosen = key
+            case TakeOut(menu, number):
+                path = self._entry_path(menu, number)
+                self.hand.cut_entry(menu, path)
+                self._change_menu(menu, path[:-1], lambda entries: _without(entries, path[-1]))
+                self.hand.prune([menu])
+            case MoveEntry():
+                self._move_entry(act)
+            case MakeGroup(menu, number, label):
+                path = self._entry_path(menu, number)
+                self.hand.wrap_entry(menu, path, label)
+                group = Entry(EntryKind.GROUP, label, items=(at(self.site.menus[menu].written, path),))
+                self._change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], group, *e[path[-1] + 1 :]))
+
+    # Pages
+
+    def _add(self, act: AddPage) -> None:
+        tree = Tree(self.site)
+        below = tree.below(act.parent)
+        page_id = id_from(act.title, {branch.page.id for branch in below})
+        index = _within(act.index, below)
+        below.insert(index, Branch(new_page(page_id, act.title)))
+        self.hand.insert_page(act.parent, index, Chunk.of(f"{page_id}: {write_scalar(act.title)}"))
+        self._take_tree(tree)
+        self.chosen = f"{act.parent}/{page_id}" if act.parent else page_id
+
+    def _move(self, act: MovePage) -> None:
+        if act.parent == act.key or (act.parent or "").startswith(act.key + "/"):
+            raise Refused("A page cannot go below itself. Nothing was changed.")
+        tree = Tree(self.site)
+        branch = tree.take(act.key)
+        below = tree.below(act.parent)
+        index = _within(act.index, below)
+        below.insert(index, branch)
+        self.hand.insert_page(act.parent, index, self.hand.cut_page(act.key))
+        self._take_tree(tree)
+        self.chosen = self.keys[act.key]
+
+    def _rename(self, act: RenameId) -> None:
+        old = self.plan.routes[act.key].path if act.keep_old and self.site.home != act.key else None
+        tree = Tree(self.site)
+        tree.change(act.key, lambda page: with_id(page, act.id, old))
+        if old:
+            self.hand.add_old_address(act.key, old)
+        self.hand.set_id(act.key, act.id)
+        self._take_tree(tree)
+        self.chosen = self.keys[act.key]
+
+    def _delete(self, key: str) -> None:
+        tree = Tree(self.site)
+        tree.take(key)
+        gone = {other for other in self.site.pages if other == key or other.startswith(key + "/")}
+        for name, menu in self.site.menus.items():
+            for path in reversed(_leading_to(menu.written, gone)):
+                self.hand.cut_entry(name, path)
+        self.hand.prune(self.site.menus)
+        self.hand.cut_page(key)
+        self.chosen = self.site.pages[key].parent or self.site.home
+        self._take_tree(tree)
+
+    def _take_tree(self, tree: Tree) -> None:
+        """Take over the tree, and mend references to pages whose key is another now."""
+        self.site, self.keys = tree.done()
+        known = References(self.site.pages)
+        for name, menu in self.site.menus.items():
+            self.hand.retarget(name, menu.written, known)
+
+    def _change_page(self, key: str, change) -> None:  # type: ignore[no-untyped-def]
+        tree = Tree(self.site)
+        tree.change(key, change)
+        self.site, self.keys = tree.done()
+        self.chosen = key
+
+    # Menus
+
+    def _change_menu(self, menu: str, path: Path, change) -> None:  # type: ignore[no-untyped-def]
+        written = {name: known.written for name, known in self.site.menus.items()}
+        written[menu] = changed(written.get(menu, ()), path, change)
+        self.site = with_menus(self.site, written)
+
+    def _entry_path(self, menu: str, number: int) -> Path:
+        """Where an entry is written; where `auto` makes it, that is written out first."""
+        path = self._path(menu, number)
+        if at(self.site.menus[menu].written, path).kind is EntryKind.AUTO:
+            self._write_out(menu, path)
+            path = self._path(menu, number)
+        return path
+
+    def _list_path(self, menu: str, parent: int | None) -> Path:
+        """Where the entries below an entry, or at the top, are written, each by itself."""
+        path = self._entry_path(menu, parent) if parent is not None else ()
+        if menu in self.site.menus:
+            entries = inside(self.site.menus[menu].written, path)
+            for index in reversed(range(len(entries))):
+                if entries[index].kind is EntryKind.AUTO:
+                    self._write_out(menu, (*path, index))
+        return path
+
+    def _path(self, menu: str, number: int) -> Path:
+        return paths(self.site.menus[menu], self.site)[number]
+
+    def _write_out(self, menu: str, path: Path) -> None:
+        known = References(self.site.pages)
+        entries = written_out(at(self.site.menus[menu].written, path), self.site)
+        self.hand.write_out(menu, path, entries, lambda key: shortest(key, known))
+        self._change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
+
+    def _insert(self, menu: str, path: Path, index: int, chunk: Chunk, entry: Entry) -> None:
+        index = _within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
+        self.hand.insert_entry(menu, path, index, chunk)
+        self._change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
+
+    def _move_entry(self, act: MoveEntry) -> None:
+        menu = act.menu
+        # Both are looked up twice: writing `auto` out for the one may move the other.
+        self._entry_path(menu, act.number)
+        to = self._list_path(menu, act.parent)
+        path = self._entry_path(menu, act.number)
+        if to[: len(path)] == path:
+            raise Refused("An entry cannot go below itself. Nothing was changed.")
+        entry = at(self.site.menus[menu].written, path)
+        chunk = self.hand.cut_entry(menu, path)
+        self.site = _bare(self.site, menu, changed_without(self.site, menu, path))
+        depth = len(path) - 1
+        if to[:depth] == path[:-1] and len(to) > depth and to[depth] > path[-1]:
+            to = (*to[:depth], to[depth] - 1, *to[depth + 1 :])
+        index = _within(act.index, inside(self.site.menus[menu].written, to))
+        self.hand.insert_entry(menu, to, index, chunk)
+        self._change_menu(menu, to, lambda entries: (*entries[:index], entry, *entries[index:]))
+        self.hand.prune([menu])
+        self.chosen = entry.page
+
+
+def changed_without(site: Site, menu: str, path: Path) -> tuple[Entry, ...]:
+    """A menu as it is written, without one of its entries; a group that it leaves empty still stands."""
+    return changed(site.menus[menu].written, path[:-1], lambda entries: _without(entries, path[-1]))
+
+
+def _bare(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
+    menus = {**site.menus, menu: replace(site.menus[menu], written=written)}
+    return replace(site, menus=menus)
+
+
+def _without(entries: tuple[Entry, ...], index: int) -> tuple[Entry, ...]:
+    return (*entries[:index], *entries[index + 1 :])
+
+
+def _within(index: int, among) -> int:  # type: ignore[no-untyped-def]
+    return max(0, min(index, len(among)))
+
+
+def _leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
+    """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
+    found: list[Path] = []
+    for index, entry in enumerate(written):
+        here = (*above, index)
+        if entry.page in gone:
+            found.append(here)
+        else:
+            found.extend(_leading_to(entry.items, gone, here))
+    return found

@@ -1,0 +1,182 @@
+"""Acts on the site itself, without a text: what the text must say afterwards."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+
+from basilica.core.site import Entry, EntryKind, Menu, Page, Site
+from basilica.core.site.expanding import expand
+from basilica.core.site.model import OldAddress
+from basilica.core.site.pages import title_from
+
+Path = tuple[int, ...]
+"""Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
+
+
+@dataclass
+class Branch:
+    """A page and those under it, while they are moved about."""
+
+    page: Page
+    pages: list[Branch] = field(default_factory=list)
+
+
+class Tree:
+    """The pages of a site, ready to be changed."""
+
+    def __init__(self, site: Site) -> None:
+        self.site = site
+        self.top: list[Branch] = []
+        self._by_key: dict[str, Branch] = {}
+        for key, page in site.pages.items():
+            branch = self._by_key[key] = Branch(page)
+            (self._by_key[page.parent].pages if page.parent is not None else self.top).append(branch)
+
+    def below(self, parent: str | None) -> list[Branch]:
+        """The pages under a page, or at the top."""
+        return self.top if parent is None else self._by_key[parent].pages
+
+    def take(self, key: str) -> Branch:
+        """Take a page out of the tree, with those under it."""
+        branch = self._by_key[key]
+        self.below(branch.page.parent).remove(branch)
+        return branch
+
+    def change(self, key: str, change: Callable[[Page], Page]) -> None:
+        """Put another page in the place of one."""
+        branch = self._by_key[key]
+        branch.page = change(branch.page)
+
+    def done(self) -> tuple[Site, dict[str, str]]:
+        """The site with this tree, and the new key of every page that had one. Entries of pages that are gone go."""
+        pages: dict[str, Page] = {}
+        keys: dict[str, str] = {}
+
+        def walk(branches: Iterable[Branch], parent: str | None) -> tuple[str, ...]:
+            found = []
+            for branch in branches:
+                key = f"{parent}/{branch.page.id}" if parent else branch.page.id
+                found.append(key)
+                pages[key] = branch.page
+                keys[branch.page.key] = key
+                children = walk(branch.pages, key)
+                pages[key] = replace(branch.page, key=key, parent=parent, children=children)
+            return tuple(found)
+
+        walk(self.top, None)
+        keys.pop("", None)  # a new page had no key
+        home = keys.get(self.site.home) if self.site.home else None
+        name = self.site.name if self.site.named or home is None else pages[home].title
+        site = replace(self.site, pages=pages, home=home, name=name)
+        return with_menus(site, {name: _retarget(menu.written, keys) for name, menu in site.menus.items()}), keys
+
+
+def with_menus(site: Site, written: Mapping[str, tuple[Entry, ...]]) -> Site:
+    """The site with its menus as they are written here."""
+    menus = {}
+    for name, entries in written.items():
+        kept = prune(entries)
+        at = site.menus[name].at if name in site.menus else 0
+        menus[name] = Menu(name, kept, expand(kept, site.pages), at)
+    return replace(site, menus=menus)
+
+
+def _retarget(entries: Iterable[Entry], keys: Mapping[str, str]) -> tuple[Entry, ...]:
+    kept = []
+    for entry in entries:
+        if entry.page is not None and entry.page not in keys:
+            continue
+        page = keys[entry.page] if entry.page is not None else None
+        kept.append(replace(entry, page=page, items=_retarget(entry.items, keys)))
+    return tuple(kept)
+
+
+def prune(entries: Iterable[Entry]) -> tuple[Entry, ...]:
+    """Entries without the groups that nothing stands in."""
+    kept = []
+    for entry in entries:
+        items = prune(entry.items)
+        if entry.kind is not EntryKind.GROUP or items:
+            kept.append(replace(entry, items=items))
+    return tuple(kept)
+
+
+# Entries as they are written
+
+
+def paths(menu: Menu, site: Site) -> list[Path]:
+    """For each entry of a menu, as one reads, where it is written. Entries made by `auto` share its place."""
+    found: list[Path] = []
+
+    def walk(entries: Iterable[Entry], above: Path) -> None:
+        for index, entry in enumerate(entries):
+            here = (*above, index)
+            if entry.kind is EntryKind.AUTO:
+                found.extend([here] * _count(expand((entry,), site.pages)))
+            else:
+                found.append(here)
+                walk(entry.items, here)
+
+    walk(menu.written, ())
+    return found
+
+
+def _count(entries: Iterable[Entry]) -> int:
+    return sum(1 + _count(entry.items) for entry in entries)
+
+
+def at(written: tuple[Entry, ...], path: Path) -> Entry:
+    """The entry at a path."""
+    entry = written[path[0]]
+    for index in path[1:]:
+        entry = entry.items[index]
+    return entry
+
+
+def inside(written: tuple[Entry, ...], path: Path) -> tuple[Entry, ...]:
+    """The entries below the entry at a path; those at the top for the empty path."""
+    return at(written, path).items if path else written
+
+
+def changed(
+    written: tuple[Entry, ...], path: Path, change: Callable[[tuple[Entry, ...]], tuple[Entry, ...]]
+) -> tuple[Entry, ...]:
+    """The entries with those below the entry at ``path`` changed."""
+    if not path:
+        return change(written)
+    first, *rest = path
+    entry = written[first]
+    return (*written[:first], replace(entry, items=changed(entry.items, tuple(rest), change)), *written[first + 1 :])
+
+
+def written_out(entry: Entry, site: Site) -> tuple[Entry, ...]:
+    """What `auto` stands for, as it is written entry by entry."""
+
+    def bare(entries: Iterable[Entry]) -> tuple[Entry, ...]:
+        return tuple(replace(one, label="", items=bare(one.items)) for one in entries)
+
+    return bare(expand((entry,), site.pages))
+
+
+# Pages
+
+
+def new_page(page_id: str, title: str) -> Page:
+    """A page that is not in a tree yet."""
+    return Page("", page_id, title, title, None, None, None, (), 0, 0)
+
+
+def with_id(page: Page, page_id: str, old: str | None) -> Page:
+    """A page with another id; ``old`` is an address to remember. A title made from the id follows it."""
+    title = page.title if page.own_title else title_from(page_id)
+    label = page.label if page.own_label else title
+    was = (*page.was, OldAddress(old, 0)) if old else page.was
+    return replace(page, id=page_id, title=title, label=label, was=was)
+
+
+def with_name(page: Page, name: str) -> Page:
+    """A page by another name."""
+    if page.own_label:
+        return replace(page, label=name)
+    return replace(page, title=name, label=name, own_title=True)

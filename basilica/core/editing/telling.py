@@ -1,0 +1,57 @@
+"""Acts in words, for the history and for undo."""
+
+from __future__ import annotations
+
+from basilica.core.editing.acts import (
+    Act,
+    AddPage,
+    DeletePage,
+    MakeGroup,
+    MoveEntry,
+    MovePage,
+    NamePage,
+    PutInMenu,
+    RenameId,
+    TakeOut,
+)
+from basilica.core.site import Entry, Site
+
+
+def tell(act: Act, site: Site) -> str:
+    """What was done to ``site``, as it was before: "Moved Tides under Visit"."""
+
+    def page(key: str) -> str:
+        return site.pages[key].label
+
+    def below(parent: str | None) -> str:
+        return f"under {page(parent)}" if parent is not None else "at the top"
+
+    def entry(menu: str, number: int) -> str:
+        return _numbered(site.menus[menu].entries)[number].label
+
+    match act:
+        case AddPage(title, parent, _):
+            return f"Added {title} {below(parent)}"
+        case NamePage(key, name):
+            return f"Named {page(key)} {name}"
+        case MovePage(key, parent, _):
+            if site.pages[key].parent == parent:
+                return f"Moved {page(key)} among its neighbours"
+            return f"Moved {page(key)} {below(parent)}" if parent is not None else f"Moved {page(key)} to the top"
+        case RenameId(key, new, _):
+            return f"Renamed the id {site.pages[key].id} to {new}"
+        case DeletePage(key):
+            return f"Deleted {page(key)}"
+        case PutInMenu(menu, key, _, _):
+            return f"Put {page(key)} into the menu {menu}"
+        case TakeOut(menu, number):
+            return f"Took {entry(menu, number)} out of the menu {menu}"
+        case MoveEntry(menu, number, parent, _):
+            where = f" into {entry(menu, parent)}" if parent is not None else ""
+            return f"Moved {entry(menu, number)} in the menu {menu}{where}"
+        case MakeGroup(menu, number, label):
+            return f"Put {entry(menu, number)} into the new group {label}"
+
+
+def _numbered(entries: tuple[Entry, ...]) -> list[Entry]:
+    return [one for entry in entries for one in (entry, *_numbered(entry.items))]

@@ -1,0 +1,336 @@
+"""Acts on the text of a map: what they change, and that they change nothing else."""
+
+from __future__ import annotations
+
+import difflib
+import re
+from itertools import count
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from basilica.core.compiled import compile_map
+from basilica.core.document import read
+from basilica.core.document.nodes import Mapping
+from basilica.core.document.writing import write_scalar
+from basilica.core.editing import (
+    Act,
+    AddPage,
+    DeletePage,
+    Edited,
+    MakeGroup,
+    MoveEntry,
+    MovePage,
+    NamePage,
+    PutInMenu,
+    Refused,
+    RenameId,
+    TakeOut,
+    edit,
+)
+from basilica.core.site import Site
+from tests.core.maps import TITLES
+
+MAP = """\
+# The whole site
+site: {name: Mill, base: "https://mill.example"}
+pages:
+  home: {path: /, title: Home}
+
+  # Coming here
+  visit:            # the section
+    title: 'Plan your visit'
+    pages:
+      # from the board
+      hours: Opening hours   # as painted
+      access:
+
+  learn: Learn
+  privacy:
+menus:
+  main:
+    - home
+    # the section with its pages
+    - visit: [hours, access]   # in this order
+    - group: More
+      items:
+        - learn
+        - page: visit/access#lift
+          label: The lift
+    - {label: Shop, url: "https://shop.example"}
+  footer: auto
+"""
+
+
+def do(text: str, act: Act) -> Edited:
+    return edit(compile_map(text), text, act)
+
+
+def changed_lines(before: str, after: str) -> list[str]:
+    """The lines that went and came, in the order of the text."""
+    lines = difflib.ndiff(before.splitlines(), after.splitlines())
+    return [line for line in lines if line[0] in "+-"]
+
+
+VISIT = "- visit: [hours, access]   # in this order"
+SHOP = '- {label: Shop, url: "https://shop.example"}'
+
+
+@pytest.mark.parametrize(
+    ("act", "gone", "come"),
+    [
+        (AddPage("The bells", None, 3), [], ["the-bells: The bells"]),
+        (AddPage("Bells: a tour", "visit", 1), [], ['bells-a-tour: "Bells: a tour"']),
+        (AddPage("Wheel", "learn", 0), ["learn: Learn"], ["learn:", "title: Learn", "pages:", "wheel: Wheel"]),
+        (NamePage("visit/hours", "Times"), ["hours: Opening hours   # as painted"], ["hours: Times   # as painted"]),
+        (NamePage("privacy", "404"), ["privacy:"], ['privacy: "404"']),
+        (
+            MovePage("visit/access", None, 0),
+            ["access:", "- page: visit/access#lift"],
+            ["access:", "- page: access#lift"],
+        ),
+        (
+            RenameId("visit/hours", "times", True),
+            ["hours: Opening hours   # as painted", VISIT],
+            [
+                "times:   # as painted",
+                "title: Opening hours",
+                "was: /visit/hours/",
+                VISIT.replace("hours", "times"),
+            ],
+        ),
+        (DeletePage("learn"), ["learn: Learn", "- learn"], []),
+        (TakeOut("main", 1), ["# the section with its pages", VISIT], []),
+        (TakeOut("main", 2), [VISIT], [VISIT.replace("hours, ", "")]),
+        (PutInMenu("main", "privacy", None, 1), [], ["- privacy"]),
+        (PutInMenu("main", "privacy", 5, 0), ["- learn"], ["- learn: [privacy]"]),
+        (MoveEntry("main", 3, 4, 2), [VISIT], [VISIT.replace(", access", ""), "- access"]),
+        (MoveEntry("main", 7, None, 0), [SHOP], [SHOP]),
+        (MakeGroup("main", 3, "How"), [VISIT], [VISIT.replace("access", "{group: How, items: [access]}")]),
+        (TakeOut("footer", 5), ["footer: auto"], ["footer:", "- home", "- visit: [hours, access]", "- learn"]),
+    ],
+)
+def test_an_act_changes_only_the_lines_that_it_must(act: Act, gone: list[str], come: list[str]) -> None:
+    lines = changed_lines(MAP, do(MAP, act).text)
+    assert [line[2:].strip() for line in lines if line[0] == "-"] == gone
+    assert [line[2:].strip() for line in lines if line[0] == "+"] == come
+
+
+@pytest.mark.parametrize(
+    "act",
+    [
+        AddPage("Second", "home", 0),  # home has no pages under it
+        MovePage("visit", "visit/hours", 0),
+        RenameId("visit/hours", "access", False),  # its neighbour has that id
+        RenameId("visit/hours", "Über uns", False),
+        DeletePage("home"),
+        PutInMenu("main", "visit", None, 0),  # it is there
+        MoveEntry("main", 1, 2, 0),
+        NamePage("nowhere", "Nowhere"),
+    ],
+)
+def test_what_makes_no_sense_is_refused(act: Act) -> None:
+    with pytest.raises(Refused, match=r"[Nn]othing was changed"):
+        do(MAP, act)
+
+
+def test_a_group_goes_with_its_last_entry() -> None:
+    text = do(MAP, TakeOut("main", 6)).text
+    text = do(text, TakeOut("main", 5)).text
+    assert "More" not in text
+    assert "Shop" in text
+
+
+def test_the_last_entry_leaves_an_empty_menu() -> None:
+    text = "pages: {home: {path: /}}\nmenus:\n  main:\n    - home # the way back\n"
+    assert do(text, TakeOut("main", 0)).text == "pages: {home: {path: /}}\nmenus:\n  main: []\n"
+
+
+def test_words_say_what_was_done() -> None:
+    edited = do(MAP, MovePage("learn", "visit", 9))
+    assert edited.words == "Moved Learn under Plan your visit"
+    assert edited.chosen == "visit/learn"
+    assert dict(edited.keys)["learn"] == "visit/learn"
+
+
+def test_line_ends_and_byte_order_marks_stay() -> None:
+    text = "\ufeff" + MAP.replace("\n", "\r\n")
+    after = do(text, MovePage("visit/hours", None, 1)).text
+    assert after.startswith("\ufeff#")
+    assert "\n" not in after.replace("\r\n", "")
+
+
+@given(st.text(st.characters(exclude_categories=["Cs"]), min_size=1, max_size=30))
+def test_a_written_scalar_reads_back(value: str) -> None:
+    written = write_scalar(value)
+    for text in (f"a: {written}\n", f"a: {{b: [{written}, c]}}\n", f"{{a: {{k: {written}}}}}"):
+        root, findings = read(text)
+        assert findings == ()
+        assert value in _scalars(root.root)
+
+
+def _scalars(node: object) -> list[str]:
+    if isinstance(node, Mapping):
+        return [text for _, value in node.pairs for text in _scalars(value)]
+    if hasattr(node, "items"):
+        return [text for item in node.items for text in _scalars(item)]
+    return [node.value]  # type: ignore[attr-defined]
+
+
+# Any map, written in any of the ways that people write, and any act
+
+_ENTRIES = ("- {}", "- page: {}", "- page: {}\n  label: {}", '- "{}"')
+
+
+class _Writer:
+    """Writes a random map: block and bracket, bare and long, with comments that can be told apart."""
+
+    def __init__(self, draw: st.DrawFn) -> None:
+        self.draw = draw
+        self.numbers = count(1)
+        self.keys: list[str] = []
+
+    def comment(self) -> str:
+        return f"# c{next(self.numbers)}" if self.draw(st.integers(0, 3)) == 0 else ""
+
+    def tail(self) -> str:
+        comment = self.comment()
+        return f"  {comment}" if comment else ""
+
+    def pages(self, above: str, depth: int) -> list[str]:
+        lines: list[str] = []
+        for page_id in self.draw(st.lists(st.sampled_from("abcdefg"), unique=True, min_size=1, max_size=3)):
+            key = f"{above}/{page_id}" if above else page_id
+            self.keys.append(key)
+            if self.draw(st.booleans()):
+                lines += ["", *filter(None, [self.comment()])][: self.draw(st.integers(0, 2))]
+            lines += self.page(page_id, key, depth)
+        return lines
+
+    def page(self, page_id: str, key: str, depth: int) -> list[str]:
+        title = self.title()
+        style = self.draw(st.sampled_from(["bare", "nothing", "keys", "keys", "keys", "brackets", "folded"]))
+        if style == "bare":
+            return [f"{page_id}: {title}{self.tail()}"]
+        if style == "nothing":
+            return [f"{page_id}:{self.tail()}"]
+        if style == "brackets":
+            below = f", pages: {{x: {self.title()}, y: , z: {{label: {self.title()}}}}}" if depth else ""
+            self.keys += [f"{key}/{name}" for name in "xyz"] if depth else []
+            return [f"{page_id}: {{ title: {title}{below} }}{self.tail()}"]
+        lines = [f"{page_id}:{self.tail()}"]
+        if style == "folded":
+            return [*lines, "  label: L", "  description: |", "    # no comment", "    Two lines.", ""]
+        pages = ["  pages:" + self.tail(), *("    " + line for line in self.pages(key, depth - 1))] if depth else []
+        own = [f"  title: {title}{self.tail()}", *([f"  label: {self.title()}"] if self.draw(st.booleans()) else [])]
+        return [*lines, *(own + pages if self.draw(st.booleans()) else pages + own)]
+
+    def title(self) -> str:
+        return write_scalar(" ".join(self.draw(TITLES).split()) or "x")
+
+    def menu(self) -> list[str]:
+        keys = self.draw(st.lists(st.sampled_from(self.keys), unique=True, max_size=6))
+        lines: list[str] = []
+        for key in keys:
+            lines += filter(None, [self.comment()])
+            style = self.draw(st.integers(0, 6))
+            if style < len(_ENTRIES):
+                lines += _ENTRIES[style].format(key, "Own").split("\n")
+            elif style == 4:
+                lines.append(f"- {{group: In brackets, items: [{key}]}}{self.tail()}")
+            elif style == 5:
+                lines += ["- group: A group" + self.tail(), "  items:", f"    - {key}"]
+            else:
+                lines.append(f"- {key}: auto")
+        return lines
+
+
+@st.composite
+def written_maps(draw: st.DrawFn) -> str:
+    writer = _Writer(draw)
+    lines = ["site: {name: S}", "pages:", "  home: {path: /}"]
+    lines += ["  " + line if line else "" for line in writer.pages("", 2)]
+    form = draw(st.sampled_from(["none", "auto", "lists", "brackets"]))
+    if form == "auto":
+        lines += (
+            ["menus:", "  main:", "    - home", "    - auto: 1"] if draw(st.booleans()) else ["menus: {main: auto}"]
+        )
+    elif form == "brackets":
+        lines.append(f"menus: {{main: [home, {', '.join(draw(st.permutations(writer.keys))[:4])}]}}")
+    elif form == "lists":
+        lines += ["menus:"]
+        for name in draw(st.sampled_from([["main"], ["footer"], ["footer", "main"]])):
+            menu = writer.menu()
+            indent = "    " if draw(st.booleans()) else "  "
+            lines += [f"  {name}:", *(indent + line for line in menu)] if menu else [f"  {name}: []"]
+    return "\n".join(lines) + ("\n" if draw(st.booleans()) else "")
+
+
+def an_act(draw: st.DrawFn, site: Site) -> Act:
+    """Any act that makes sense, or nearly."""
+    keys = st.sampled_from(sorted(site.pages))
+    parents = st.one_of(st.none(), keys)
+    places = st.integers(0, 4)
+    sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
+    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu]
+    filled = [name for name, size in sizes.items() if size]
+    if filled:
+        kinds += [TakeOut, MoveEntry, MoveEntry, MakeGroup]
+    kind = draw(st.sampled_from(kinds))
+    if kind is AddPage:
+        return AddPage(" ".join(draw(TITLES).split()) or "x", draw(parents), draw(places))
+    if kind is NamePage:
+        return NamePage(draw(keys), " ".join(draw(TITLES).split()) or "x")
+    if kind is MovePage:
+        return MovePage(draw(keys), draw(parents), draw(places))
+    if kind is RenameId:
+        return RenameId(draw(keys), draw(st.sampled_from(["a", "n", "404", "no"])), draw(st.booleans()))
+    if kind is DeletePage:
+        return DeletePage(draw(keys))
+    if kind is PutInMenu:
+        name = draw(st.sampled_from([*sizes, "side"]))
+        numbers = st.one_of(st.none(), st.integers(0, sizes[name] - 1)) if sizes.get(name) else st.none()
+        return PutInMenu(name, draw(keys), draw(numbers), draw(places))
+    name = draw(st.sampled_from(filled))
+    number = draw(st.integers(0, sizes[name] - 1))
+    if kind is TakeOut:
+        return TakeOut(name, number)
+    if kind is MakeGroup:
+        return MakeGroup(name, number, " ".join(draw(TITLES).split()) or "x")
+    return MoveEntry(name, number, draw(st.one_of(st.none(), st.integers(0, sizes[name] - 1))), draw(places))
+
+
+def _size(entries: tuple) -> int:  # type: ignore[type-arg]
+    return sum(1 + _size(entry.items) for entry in entries)
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.data())
+def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.DataObject) -> None:
+    """``edit`` holds the new text against the act done to the site; that it never has to give up is tested here, and
+    that every comment of what was not taken out is still there, once, in its order."""
+    text = data.draw(written_maps())
+    compiled = compile_map(text)
+    assume(not compiled.stops and compiled.plan is not None)
+    assert compiled.plan is not None
+    act = an_act(data.draw, compiled.plan.site)
+    after, refused = None, ""
+    try:
+        after = edit(compiled, text, act)
+    except Refused as error:
+        refused = str(error)
+    assert "in the code" not in refused
+    if after is None:
+        return
+    assert after.compiled.plan is not None
+    kept = [line for line in changed_lines(text, after.text) if line.startswith("- ")]
+    if isinstance(act, AddPage | NamePage | PutInMenu):
+        assert len(kept) <= 1 or "auto" in text
+    comments = re.compile(r"# c\d+")
+    before, now = comments.findall(text), comments.findall(after.text)
+    assert len(now) == len(set(now))
+    if isinstance(act, DeletePage | TakeOut) or after.text.count("group:") < text.count("group:"):
+        assert set(now) <= set(before)
+    else:
+        assert set(now) == set(before)
