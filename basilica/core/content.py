@@ -5,7 +5,7 @@ from __future__ import annotations
 import html
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from markdown_it import MarkdownIt
@@ -14,7 +14,7 @@ from mdit_py_plugins.anchors import anchors_plugin
 from basilica.core.document import Lines
 from basilica.core.findings import Finding, Findings
 from basilica.core.plan import Plan
-from basilica.core.site.references import References, several, split_reference
+from basilica.core.site.references import References, rewritten, several, split_reference
 
 FOLDER = "content"
 SUFFIXES = (".md", ".html")
@@ -124,6 +124,25 @@ class Linker:
         place = _lines(content.text).place(offset if offset >= 0 else after)
         self._findings.add(code, place, message, remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
+
+
+_REFERENCE = re.compile(r"(?<![\w/-])page:([a-z0-9-]+(?:/[a-z0-9-]+)*)")
+
+
+def following(contents: Contents, keys: Mapping[str, str], before: Plan, after: Plan) -> Contents:
+    """Content in which links to pages whose key changed (``keys``: old to new) lead to them still. A link is mended
+    only where it would lead elsewhere, or nowhere."""
+    old, new = References(before.site.pages), References(after.site.pages)
+
+    def mend(match: re.Match[str]) -> str:
+        found = old.find(match[1])
+        target = keys.get(found[0]) if len(found) == 1 else None
+        return match[0] if target is None else f"page:{rewritten(match[1], target, new)}"
+
+    return {
+        key: replace(content, text=_REFERENCE.sub(mend, content.text)) if "page:" in content.text else content
+        for key, content in contents.items()
+    }
 
 
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:

@@ -2,35 +2,38 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import re
 import secrets
 import unicodedata
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event, func, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
 from basilica.core.content import Content, Contents
-from basilica.store.tables import ContentRow, SecretRow, SiteRow, StateRow
+from basilica.store.database import open_database
+from basilica.store.tables import BlobRow, ContentRow, SecretRow, SiteRow, StateRow
 
 
 @dataclass(frozen=True, slots=True)
 class KeptState:
-    """A text as it was kept. ``kept_at`` is in UTC."""
+    """A state as it was kept. ``kept_at`` is in UTC."""
 
     id: int
     text: str
     note: str
     kept_at: datetime
+    contents_mark: str
 
 
 @dataclass(frozen=True, slots=True)
 class SiteRecord:
-    """A site as it stands. ``kept`` is False where ``text`` differs from the newest kept state."""
+    """A site as it stands. ``kept`` is False where it differs from the newest kept state."""
 
     slug: str
     name: str
@@ -39,10 +42,13 @@ class SiteRecord:
     revision: int
     kept: bool
     last_kept_at: datetime | None
+    contents_mark: str
+    folder: str | None = None
+    aside_at: datetime | None = None
 
 
 class Unknown(LookupError):
-    """There is no such site."""
+    """There is no such site, or no such state of it."""
 
 
 class Stale(Exception):
@@ -53,13 +59,17 @@ class Stale(Exception):
         self.current = current
 
 
+Moves = Sequence[tuple[str | None, str | None]]
+"""Old and new key of pages whose content goes along; no new key where a page is gone, no old one where it is back."""
+
+
 class Sites:
     """Everything that the application keeps. Each method is one transaction."""
 
     def __init__(self, folder: Path) -> None:
         """Open the database in ``folder``, making or migrating it where needed."""
         folder.mkdir(parents=True, exist_ok=True)
-        self._engine = _engine(folder / "basilica.sqlite")
+        self._engine = open_database(folder / "basilica.sqlite")
         self._session = sessionmaker(self._engine)
 
     def close(self) -> None:
@@ -75,125 +85,345 @@ class Sites:
                 session.add(row)
             return row.key
 
-    def all(self) -> list[SiteRecord]:
-        """Every site, by name."""
+    # Sites
+
+    def all(self, aside: bool = False) -> list[SiteRecord]:
+        """Every site, by name: those in use, or those set ``aside``."""
         with self._session.begin() as session:
-            rows = session.scalars(select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
-            return [self._record(session, row) for row in rows]
+            wanted = SiteRow.aside_at.is_not(None) if aside else SiteRow.aside_at.is_(None)
+            rows = session.scalars(select(SiteRow).where(wanted).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
+            return [_record(session, row) for row in rows]
 
     def get(self, slug: str) -> SiteRecord:
         """One site. Raises ``Unknown``."""
         with self._session.begin() as session:
-            return self._record(session, self._row(session, slug))
+            return _record(session, _row(session, slug))
 
-    def make(self, name: str, text: str, contents: Contents, note: str) -> SiteRecord:
+    def make(self, name: str, text: str, contents: Contents, note: str, folder: str | None = None) -> SiteRecord:
         """A new site with its first kept state."""
-        now = _now()
-        name = " ".join(name.split())[:120] or "Untitled site"
         with self._session.begin() as session:
-            row = SiteRow(
-                slug=_free_slug(session, name),
-                name=name,
-                made_at=now,
-                text=text,
-                good_text=text,
-                revision=1,
-                saved_at=now,
-            )
-            session.add(row)
-            session.flush()
-            session.add(StateRow(site_id=row.id, text=text, note=note, kept_at=now))
-            for key, content in contents.items():
-                session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
-            session.flush()
-            return self._record(session, row)
+            row = _new_row(session, name, text)
+            row.folder, row.synced = folder, text if folder else None
+            _put_contents(session, row, contents)
+            _keep(session, row, note)
+            return _record(session, row)
 
-    def save(self, slug: str, text: str, revision: int, good: bool) -> SiteRecord:
+    def rename(self, slug: str, name: str) -> SiteRecord:
+        """Another name for a site in the list; its address and its map stay."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            row.name = _name(name) or row.name
+            return _record(session, row)
+
+    def duplicate(self, slug: str, name: str) -> SiteRecord:
+        """A copy of a site as it stands, with a first kept state of its own."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            copy = _new_row(session, name, row.text)
+            copy.good_text = row.good_text
+            _put_contents(session, copy, _contents(session, row))
+            _keep(session, copy, f"A copy of {row.name}")
+            return _record(session, copy)
+
+    def set_aside(self, slug: str, aside: bool) -> None:
+        """Take a site out of the list, or bring it back."""
+        with self._session.begin() as session:
+            _row(session, slug).aside_at = _now() if aside else None
+
+    def delete(self, slug: str) -> None:
+        """Delete a site that was set aside, for good, with its kept states and its content."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            if row.aside_at is None:
+                raise Unknown(slug)
+            for table in (ContentRow, StateRow):
+                session.execute(delete(table).where(table.site_id == row.id))
+            session.delete(row)
+            session.flush()
+            used = set()
+            for listed in session.scalars(select(StateRow.contents)):
+                used.update(sha for _, sha in json.loads(listed).values())
+            for sha in set(session.scalars(select(BlobRow.sha))) - used:
+                session.execute(delete(BlobRow).where(BlobRow.sha == sha))
+
+    # The text that is being worked on
+
+    def save(
+        self,
+        slug: str,
+        text: str,
+        revision: int,
+        good: bool,
+        moves: Moves = (),
+        rewrite: Callable[[Contents], Contents] = lambda contents: contents,
+    ) -> SiteRecord:
         """Save the text that is being worked on. ``good`` tells that it can be drawn.
 
-        Raises ``Stale`` where it was saved from elsewhere since ``revision``, and ``Unknown``.
+        ``moves`` takes content along with pages that have another key now, and aside, or back from there, with pages
+        that are gone or back; ``rewrite`` mends what it says about them. Raises ``Stale`` where the text was saved
+        from elsewhere since ``revision``, and ``Unknown``.
         """
         with self._session.begin() as session:
-            row = self._row(session, slug)
+            row = _row(session, slug)
             if row.revision != revision:
                 if row.text == text:
-                    return self._record(session, row)
-                raise Stale(self._record(session, row))
+                    return _record(session, row)
+                raise Stale(_record(session, row))
+            if row.text != text or moves:
+                row.text = text
+                row.revision += 1
+                row.saved_at = _now()
+            if good:
+                row.good_text = text
+            if moves:
+                _move_contents(session, row, moves)
+                _put_contents(session, row, rewrite(_contents(session, row)))
+            session.flush()
+            return _record(session, row)
+
+    def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
+        """Keep the site as it stands as a state with a short note. Raises ``Stale`` and ``Unknown``."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            if row.revision != revision:
+                raise Stale(_record(session, row))
+            _keep(session, row, note)
+            return _record(session, row)
+
+    # Kept states
+
+    def states(self, slug: str) -> list[KeptState]:
+        """The kept states of a site, newest first."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            found = session.scalars(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()))
+            return [_state(state) for state in found]
+
+    def state(self, slug: str, number: int) -> tuple[KeptState, Contents]:
+        """One kept state with its content. Raises ``Unknown``."""
+        with self._session.begin() as session:
+            found = _state_row(session, _row(session, slug), number)
+            return _state(found), _kept_contents(session, found)
+
+    def go_back(self, slug: str, number: int, revision: int, good: bool) -> SiteRecord:
+        """Put a kept state in place again, which keeps a new one. Raises ``Stale`` and ``Unknown``."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            if row.revision != revision:
+                raise Stale(_record(session, row))
+            if not _record(session, row).kept:
+                _keep(session, row, "Kept before going back")
+            found = _state_row(session, row, number)
+            row.text = found.text
+            row.good_text = found.text if good else row.good_text
+            row.revision += 1
+            row.saved_at = _now()
+            if found.contents_mark:  # the first states of an older database have the map alone
+                _put_contents(session, row, _kept_contents(session, found))
+            what = found.note or found.kept_at.strftime("%-d %b %Y, %H:%M")
+            _keep(session, row, f"Back to: {what}")
+            return _record(session, row)
+
+    # Content
+
+    def contents(self, slug: str) -> Contents:
+        """The content of every page, by key."""
+        with self._session.begin() as session:
+            return _contents(session, _row(session, slug))
+
+    def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
+        """Save the content of page ``key``; an empty text removes it.
+
+        Raises ``Stale`` where what is there is not ``was``, and ``Unknown``.
+        """
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            contents = dict(_contents(session, row))
+            known = contents.get(key)
+            if (known.text if known else "") not in (was, text):
+                raise Stale(_record(session, row))
+            if text.strip():
+                contents[key] = Content(known.name if known else f"content/{key}.md", text)
+            else:
+                contents.pop(key, None)
+            _put_contents(session, row, contents)
+            return _record(session, row)
+
+    # Sites of folders
+
+    def of_folder(self, folder: str) -> SiteRecord | None:
+        """The site whose truth is in a folder, if it was opened before."""
+        with self._session.begin() as session:
+            row = session.scalar(select(SiteRow).where(SiteRow.folder == folder))
+            return _record(session, row) if row else None
+
+    def synced(self, slug: str) -> str | None:
+        """What the map in the folder was when it and the site were last the same."""
+        with self._session.begin() as session:
+            return _row(session, slug).synced
+
+    def take(self, slug: str, text: str, good: bool, contents: Contents) -> SiteRecord:
+        """Take over what stands in the folder."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            row.synced = text
             if row.text != text:
                 row.text = text
                 row.revision += 1
                 row.saved_at = _now()
             if good:
                 row.good_text = text
-            session.flush()
-            return self._record(session, row)
+            _put_contents(session, row, contents)
+            return _record(session, row)
 
-    def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
-        """Keep the text as a state with a short note. Raises ``Stale`` and ``Unknown``."""
+    def wrote(self, slug: str, text: str) -> None:
+        """Note that the folder has this text now."""
         with self._session.begin() as session:
-            row = self._row(session, slug)
-            if row.revision != revision:
-                raise Stale(self._record(session, row))
-            note = " ".join(note.split())[:200]
-            session.add(StateRow(site_id=row.id, text=row.text, note=note, kept_at=_now()))
-            session.flush()
-            return self._record(session, row)
+            _row(session, slug).synced = text
 
-    def states(self, slug: str) -> list[KeptState]:
-        """The kept states of a site, newest first."""
-        with self._session.begin() as session:
-            row = self._row(session, slug)
-            found = session.scalars(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()))
-            return [KeptState(state.id, state.text, state.note, state.kept_at) for state in found]
 
-    def contents(self, slug: str) -> Contents:
-        """The content of every page, by key."""
-        with self._session.begin() as session:
-            row = self._row(session, slug)
-            found = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id).order_by(ContentRow.key))
-            return {content.key: Content(content.name, content.text) for content in found}
+def _row(session: Session, slug: str) -> SiteRow:
+    row = session.scalar(select(SiteRow).where(SiteRow.slug == slug))
+    if row is None:
+        raise Unknown(slug)
+    return row
 
-    def write(self, slug: str, key: str, text: str, was: str) -> None:
-        """Save the content of page ``key``; an empty text removes it.
 
-        Raises ``Stale`` where what is there is not ``was``, and ``Unknown``.
-        """
-        with self._session.begin() as session:
-            row = self._row(session, slug)
-            query = select(ContentRow).where(ContentRow.site_id == row.id, ContentRow.key == key)
-            content = session.scalar(query)
-            if (content.text if content else "") not in (was, text):
-                raise Stale(self._record(session, row))
-            if content is None:
-                session.add(ContentRow(site_id=row.id, key=key, name=f"content/{key}.md", text=text))
-            elif text.strip():
-                content.text = text
-            else:
-                session.delete(content)
+def _new_row(session: Session, name: str, text: str) -> SiteRow:
+    now = _now()
+    name = _name(name) or "Untitled site"
+    row = SiteRow(
+        slug=_free_slug(session, name),
+        name=name,
+        made_at=now,
+        text=text,
+        good_text=text,
+        revision=1,
+        saved_at=now,
+    )
+    session.add(row)
+    session.flush()
+    return row
 
-    @staticmethod
-    def _row(session: Session, slug: str) -> SiteRow:
-        row = session.scalar(select(SiteRow).where(SiteRow.slug == slug))
-        if row is None:
-            raise Unknown(slug)
-        return row
 
-    @staticmethod
-    def _record(session: Session, row: SiteRow) -> SiteRecord:
-        last = session.scalar(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()).limit(1))
-        return SiteRecord(
-            row.slug,
-            row.name,
-            row.text,
-            row.good_text,
-            row.revision,
-            last is not None and last.text == row.text,
-            last.kept_at if last else None,
-        )
+def _record(session: Session, row: SiteRow) -> SiteRecord:
+    last = session.scalar(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()).limit(1))
+    kept = last is not None and last.text == row.text and last.contents_mark == row.contents_mark
+    return SiteRecord(
+        row.slug,
+        row.name,
+        row.text,
+        row.good_text,
+        row.revision,
+        kept,
+        last.kept_at if last else None,
+        row.contents_mark,
+        row.folder,
+        row.aside_at,
+    )
+
+
+def _state_row(session: Session, row: SiteRow, number: int) -> StateRow:
+    found = session.get(StateRow, number)
+    if found is None or found.site_id != row.id:
+        raise Unknown(row.slug)
+    return found
+
+
+def _state(row: StateRow) -> KeptState:
+    return KeptState(row.id, row.text, row.note, row.kept_at, row.contents_mark)
+
+
+def _keep(session: Session, row: SiteRow, note: str) -> None:
+    contents = _contents(session, row)
+    listed = {key: [content.name, _sha(content.text)] for key, content in contents.items()}
+    known = set(session.scalars(select(BlobRow.sha)))
+    for content in contents.values():
+        sha = _sha(content.text)
+        if sha not in known:
+            known.add(sha)
+            session.add(BlobRow(sha=sha, text=content.text))
+    state = StateRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], kept_at=_now())
+    state.contents, state.contents_mark = json.dumps(listed), row.contents_mark
+    session.add(state)
+    session.flush()
+
+
+def _kept_contents(session: Session, state: StateRow) -> Contents:
+    listed = json.loads(state.contents)
+    shas = {sha for _, sha in listed.values()}
+    texts = {blob.sha: blob.text for blob in session.scalars(select(BlobRow).where(BlobRow.sha.in_(shas)))}
+    return {key: Content(name, texts[sha]) for key, (name, sha) in listed.items()}
+
+
+def _contents(session: Session, row: SiteRow) -> Contents:
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    found = session.scalars(select(ContentRow).where(mine).order_by(ContentRow.key))
+    return {content.key: Content(content.name, content.text) for content in found}
+
+
+def _put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
+    """Make these the content of a site; what is the same stays as it is."""
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    there = {content.key: content for content in session.scalars(select(ContentRow).where(mine))}
+    for key, content in there.items():
+        if key not in contents:
+            session.delete(content)
+    for key, content in contents.items():
+        if key not in there:
+            session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
+        elif Content(there[key].name, there[key].text) != content:
+            there[key].name, there[key].text = content.name, content.text
+    session.flush()
+    row.contents_mark = contents_mark(contents)
+    session.flush()
+
+
+def _move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
+    """Take content along with its pages: to another key, aside, or back from there."""
+    rows = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id)).all()
+    here = {content.key: content for content in rows if not content.aside}
+    aside = {content.key: content for content in rows if content.aside}
+    going = [(here.pop(old), new) for old, new in moves if old in here]
+    for content, new in going:
+        if new is None:
+            if content.key in aside:
+                session.delete(aside.pop(content.key))
+                session.flush()
+            content.aside = True
+        else:
+            content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
+            content.name = f"content/{new}.{content.name.rpartition('.')[2]}"
+    session.flush()
+    for content, new in going:
+        if new is not None:
+            if new in here:
+                session.delete(here.pop(new))
+                session.flush()
+            content.key = new
+    session.flush()
+    for old, new in moves:
+        if old is None and new in aside and new not in here:
+            aside[new].aside = False
+    session.flush()
+
+
+def contents_mark(contents: Contents) -> str:
+    """One text that stands for all content: equal for equal content."""
+    listed = sorted((key, content.name, _sha(content.text)) for key, content in contents.items())
+    return _sha(json.dumps(listed))
+
+
+def _sha(text: str) -> str:
+    return hashlib.sha256(text.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 def _now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
+
+
+def _name(name: str) -> str:
+    return " ".join(name.split())[:120]
 
 
 def _free_slug(session: Session, name: str) -> str:
@@ -204,26 +434,3 @@ def _free_slug(session: Session, name: str) -> str:
     if slug not in taken:
         return slug
     return next(f"{slug}-{number}" for number in range(2, len(taken) + 3) if f"{slug}-{number}" not in taken)
-
-
-def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 15})
-
-    @event.listens_for(engine, "connect")
-    def _settings(connection, _record) -> None:  # type: ignore[no-untyped-def]
-        connection.isolation_level = None  # transactions begin below, not when the driver thinks so
-        connection.execute("PRAGMA journal_mode=WAL")
-        connection.execute("PRAGMA synchronous=FULL")  # what was saved survives a power cut
-        connection.execute("PRAGMA foreign_keys=ON")
-
-    @event.listens_for(engine, "begin")
-    def _begin(connection) -> None:  # type: ignore[no-untyped-def]
-        # A revision is read and then written: no other writer may come between.
-        connection.exec_driver_sql("BEGIN IMMEDIATE")
-
-    config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
-    return engine

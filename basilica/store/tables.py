@@ -13,7 +13,10 @@ class Table(DeclarativeBase):
 
 
 class SiteRow(Table):
-    """A site, with the text that is being worked on. ``good_text`` is the last text that could be drawn."""
+    """A site, with the text that is being worked on. ``good_text`` is the last text that could be drawn;
+    ``contents_mark`` is one text that stands for all its content. ``aside_at`` is set for a site that was set aside.
+
+    A site of a folder has its path in ``folder``, and in ``synced`` what its map was when both were last the same."""
 
     __tablename__ = "site"
 
@@ -25,10 +28,15 @@ class SiteRow(Table):
     good_text: Mapped[str] = mapped_column(Text)
     revision: Mapped[int]
     saved_at: Mapped[datetime]
+    contents_mark: Mapped[str] = mapped_column(default="")
+    aside_at: Mapped[datetime | None]
+    folder: Mapped[str | None] = mapped_column(unique=True)
+    synced: Mapped[str | None] = mapped_column(Text)
 
 
 class StateRow(Table):
-    """A kept state of a site's map. States are never changed and never removed."""
+    """A kept state of a site: its map, and of its content a list that says for each page key the file's name and the
+    blob. States are never changed, and go only with their site."""
 
     __tablename__ = "kept_state"
 
@@ -37,19 +45,31 @@ class StateRow(Table):
     text: Mapped[str] = mapped_column(Text)
     note: Mapped[str]
     kept_at: Mapped[datetime]
+    contents: Mapped[str] = mapped_column(Text, default="{}")
+    contents_mark: Mapped[str] = mapped_column(default="")
+
+
+class BlobRow(Table):
+    """A text that kept states have, once, by its SHA-256."""
+
+    __tablename__ = "blob"
+
+    sha: Mapped[str] = mapped_column(primary_key=True)
+    text: Mapped[str] = mapped_column(Text)
 
 
 class ContentRow(Table):
-    """The content of one page, by key."""
+    """The content of one page, by key. ``aside`` is that of a deleted page, which comes back with it."""
 
     __tablename__ = "content"
-    __table_args__ = (UniqueConstraint("site_id", "key"),)
+    __table_args__ = (UniqueConstraint("site_id", "key", "aside"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
     key: Mapped[str]
     name: Mapped[str]
     text: Mapped[str] = mapped_column(Text)
+    aside: Mapped[bool] = mapped_column(default=False)
 
 
 class SecretRow(Table):

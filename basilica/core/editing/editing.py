@@ -20,7 +20,7 @@ from basilica.core.editing.acts import (
     TakeOut,
 )
 from basilica.core.editing.draft import Chunk, Draft, NotHere
-from basilica.core.editing.hand import Hand, shortest
+from basilica.core.editing.hand import Hand
 from basilica.core.editing.model import (
     Branch,
     Path,
@@ -39,7 +39,7 @@ from basilica.core.editing.telling import tell
 from basilica.core.plan import Plan
 from basilica.core.site import Entry, EntryKind, Site
 from basilica.core.site.ids import id_from
-from basilica.core.site.references import References
+from basilica.core.site.references import References, shortest
 
 _BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
 

@@ -10,7 +10,7 @@ from basilica.core.document.writing import write_scalar
 from basilica.core.editing.draft import Chunk, Draft, NotHere
 from basilica.core.editing.model import Path
 from basilica.core.site import Entry, EntryKind
-from basilica.core.site.references import References, split_reference
+from basilica.core.site.references import References, rewritten
 from basilica.core.site.words import ENTRY_WORDS
 
 
@@ -278,25 +278,6 @@ class Hand:
         walk(self._menu(menu)[1], written)
         for scalar, better in sorted(changes, key=lambda change: -change[0].start):
             self.draft.replace(scalar, better)
-
-
-def rewritten(written: str, key: str, known: References) -> str:
-    """A reference that leads to page ``key``: as it is written where it does, else with as many pieces, or more."""
-    reference, fragment = split_reference(written)
-    if known.find(reference) == (key,):
-        return written
-    anchor = f"#{fragment}" if fragment is not None else ""
-    return shortest(key, known, reference.count("/") + 1) + anchor
-
-
-def shortest(key: str, known: References, least: int = 1) -> str:
-    """The shortest reference of at least so many pieces that fits page ``key`` alone."""
-    pieces = key.split("/")
-    for count in range(min(least, len(pieces)), len(pieces)):
-        reference = "/".join(pieces[-count:])
-        if known.find(reference) == (key,):
-            return reference
-    return key
 
 
 def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Chunk:

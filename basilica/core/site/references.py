@@ -57,3 +57,22 @@ def split_reference(text: str) -> tuple[str, str | None]:
     """A reference and its anchor: ``hours#times`` → ``("hours", "times")``."""
     reference, mark, fragment = text.partition("#")
     return reference.strip().strip("/"), fragment.strip() if mark else None
+
+
+def rewritten(written: str, key: str, known: References) -> str:
+    """A reference that leads to page ``key``: as it is written where it does, else with as many pieces, or more."""
+    reference, fragment = split_reference(written)
+    if known.find(reference) == (key,):
+        return written
+    anchor = f"#{fragment}" if fragment is not None else ""
+    return shortest(key, known, reference.count("/") + 1) + anchor
+
+
+def shortest(key: str, known: References, least: int = 1) -> str:
+    """The shortest reference of at least so many pieces that fits page ``key`` alone."""
+    pieces = key.split("/")
+    for count in range(min(least, len(pieces)), len(pieces)):
+        reference = "/".join(pieces[-count:])
+        if known.find(reference) == (key,):
+            return reference
+    return key

@@ -93,25 +93,32 @@ class Renderer:
 
     def page(self, key: str) -> bytes:
         """The complete HTML of one page."""
-        plan, site = self.plan, self.plan.site
-        page = site.pages[key]
-        content = self.contents.get(key)
-        body = self._linker.body(content, key) if content else Body("", False)
-        trail = plan.breadcrumbs(key)
-        write = plan.addresses.to_page
+        page = self.plan.site.pages[key]
+        body = self.body(key)
+        trail = self.plan.breadcrumbs(key)
         return self._render(
             key,
-            plan.marks(key),
+            self.plan.marks(key),
             title=page.title,
             description=page.description,
-            canonical=plan.addresses.canonical(key),
+            canonical=self.plan.addresses.canonical(key),
             breadcrumbs=self._breadcrumbs(key, trail) if trail else "",
             data=self._breadcrumb_data(trail) if trail else "",
             body=Markup(body.html),
             has_title=body.has_title,
-            under=[(write(child, key), site.pages[child].label) for child in page.children],
+            under=self.under(key),
             under_label=page.label,
         )
+
+    def body(self, key: str) -> Body:
+        """The content of a page as HTML, its links as they are written there."""
+        content = self.contents.get(key)
+        return self._linker.body(content, key) if content else Body("", False)
+
+    def under(self, key: str) -> list[tuple[str, str]]:
+        """The address and the label of each page under a page, as they are written there."""
+        write, pages = self.plan.addresses.to_page, self.plan.site.pages
+        return [(write(child, key), pages[child].label) for child in pages[key].children]
 
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
@@ -177,14 +184,18 @@ class Renderer:
     # The parts
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
-        texts = self._mark_texts(marks)
-        frame = self._frame(key)
-        shared = {part: frame[part].text(texts) for part in ("header", "footer")}
+        texts = self.mark_texts(marks)
+        frame = self.frame(key)
+        shared = {
+            "header": frame["header"].text({"main": frame["main"].text(texts)}),
+            "footer": frame["footer"].text(texts),
+        }
         own["links"] = frame["links"].text({})
         return self._page.render(self._shared, **shared, **own).encode()
 
     @staticmethod
-    def _mark_texts(marks: dict[str, Mark | None]) -> dict[str, str]:
+    def mark_texts(marks: dict[str, Mark | None]) -> dict[str, str]:
+        """What fills the slots for the marks of one page."""
         texts: dict[str, str] = {}
         for name, mark in marks.items():
             if mark:
@@ -195,15 +206,15 @@ class Renderer:
 
     def menu(self, name: str, key: str) -> Markup:
         """One menu alone, as page ``key`` sees it, with every entry in view."""
-        return self._frame(key)[f"menu {name}"].text(self._mark_texts(self.plan.marks(key)))
+        return self.frame(key)[f"menu {name}"].text(self.mark_texts(self.plan.marks(key)))
 
     def breadcrumbs(self, key: str) -> Markup:
         """The breadcrumbs alone, as page ``key`` has them; nothing on home."""
         trail = self.plan.breadcrumbs(key)
         return self._breadcrumbs(key, trail) if trail else Markup("")
 
-    def _frame(self, key: str | None) -> dict[str, Slotted]:
-        """What surrounds a page, with its addresses as pages at the same place write them."""
+    def frame(self, key: str | None) -> dict[str, Slotted]:
+        """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         place = self.plan.addresses.place_of(key) if key is not None else ""
         if self._framed[0] != place or not self._framed[1]:
             write = self.plan.addresses
@@ -234,14 +245,20 @@ class Renderer:
             "footer_menus": [menu for name, menu in menus.items() if name != "main" and menu.entries],
         }
         env = environment()
-        parts = {part: env.get_template(f"{part}.html").render(context) for part in ("header", "footer", "links")}
+        parts = {
+            part: env.get_template(f"{part}.html").render(context) for part in ("header", "main", "footer", "links")
+        }
         alone = env.get_template("menu-alone.html")
         parts |= {f"menu {name}": alone.render(menu=menu) for name, menu in menus.items() if name in self._alone}
         return {part: Slotted(rendered) for part, rendered in parts.items()}
 
-    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> Markup:
+    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str, str]]:
+        """The address and the label of each breadcrumb but the last, as they are written on page ``key``."""
         pages = self.plan.site.pages
-        links = [(self.plan.addresses.to_page(above, key), pages[above].label) for above in trail[:-1]]
+        return [(self.plan.addresses.to_page(above, key), pages[above].label) for above in trail[:-1]]
+
+    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> Markup:
+        links, pages = self.crumbs(key, trail), self.plan.site.pages
         return Markup(self._crumbs.breadcrumbs(links, pages[key].label))  # type: ignore[attr-defined]
 
     def _breadcrumb_data(self, trail: tuple[str, ...]) -> Markup:

@@ -35,6 +35,14 @@ class Slotted:
         copy._pieces = self._filled(texts)
         return copy
 
+    def same(self, other: Slotted) -> bool:
+        """Whether both give the same markup for the same texts."""
+        return self._pieces == other._pieces and self._where == other._where
+
+    def slots(self, texts: Mapping[str, str]) -> dict[str, str]:
+        """Those of some texts for which there is room here."""
+        return {name: text for name, text in texts.items() if name in self._where}
+
     def text(self, texts: Mapping[str, str]) -> Markup:
         """The markup with these slots filled, and nothing in the others."""
         return Markup("".join(self._filled(texts)))
