@@ -77,6 +77,9 @@ _KINDS = (
     Kind("empty-group", E, "A group with nothing in it", "It would open on nothing."),
     Kind("menu-too-large", E, "Menus too large for so many pages", "The build would write gigabytes."),
     Kind("home-not-in-menu", A, "Home is not in the main menu", "People look for the way back there."),
+    # Lists that become maps
+    Kind("list-line", W, "A line that cannot be taken as it is", "What it says would be lost without a word."),
+    Kind("list-note", A, "Something the list leaves open", "It was decided, and can be changed in the map."),
     # Content
     Kind("no-content", A, "A page without content", "It is built with its title alone."),
     Kind("content-unused", W, "Content without a page", "The file is named after a page that is not there."),

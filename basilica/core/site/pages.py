@@ -154,6 +154,11 @@ class _Reader:
             )
 
 
+def is_id(text: str) -> bool:
+    """Whether a text can be the id of a page."""
+    return bool(_ID.fullmatch(text)) and text not in words.ENTRY_WORDS
+
+
 def is_home(page: Page) -> bool:
     """Whether a page says that it is home: its path is `/`, however that is written."""
     return page.path is not None and page.path.startswith("/") and not page.path.strip("/.")

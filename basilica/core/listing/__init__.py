@@ -1,0 +1,20 @@
+"""A list on paper ↔ a map: indented lists and tables, read into items and written from a site."""
+
+from basilica.core.listing.from_site import items_from
+from basilica.core.listing.indented import read_list, write_list
+from basilica.core.listing.items import Item, ItemKind
+from basilica.core.listing.table import read_table, write_table
+from basilica.core.listing.to_map import map_of, other_sections, site_section
+
+__all__ = [
+    "Item",
+    "ItemKind",
+    "items_from",
+    "map_of",
+    "other_sections",
+    "read_list",
+    "read_table",
+    "site_section",
+    "write_list",
+    "write_table",
+]

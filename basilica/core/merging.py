@@ -1,0 +1,78 @@
+"""Two texts that came from one: what each changed is put together where the changes do not meet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+
+
+@dataclass(frozen=True, slots=True)
+class Collision:
+    """A place that both changed, each in another way: its line in the merged text, and what each has there."""
+
+    line: int
+    mine: tuple[str, ...]
+    theirs: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Merged:
+    """The texts put together. Where both changed the same lines, ``mine`` stands in ``text``."""
+
+    text: str
+    collisions: tuple[Collision, ...]
+    taken: int
+    """How many of their changes are in ``text``."""
+
+
+def merge(base: str, mine: str, theirs: str) -> Merged:
+    """Put together what ``mine`` and ``theirs`` each changed in ``base``, line by line."""
+    old, one, other = (text.splitlines(keepends=True) for text in (base, mine, theirs))
+    ours, yours = _changes(old, one), _changes(old, other)
+    out: list[str] = []
+    collisions: list[Collision] = []
+    at = taken = 0
+    while ours or yours:
+        begin = min(changes[0][0] for changes in (ours, yours) if changes)
+        # All changes that meet, directly or through one another, are one place.
+        end = begin
+        here: list[Change] = []
+        there: list[Change] = []
+        while True:
+            for changes, met in ((ours, here), (yours, there)):
+                while changes and (changes[0][0] < end or changes[0][0] == begin or changes[0][0] == end == begin):
+                    met.append(changes.pop(0))
+                    end = max(end, met[-1][1])
+            if not any(changes and changes[0][0] < end for changes in (ours, yours)):
+                break
+        out += old[at:begin]
+        at = end
+        mine_now, theirs_now = _applied(old, begin, end, here), _applied(old, begin, end, there)
+        if here and there and mine_now != theirs_now:
+            collisions.append(Collision(len(out) + 1, tuple(mine_now), tuple(theirs_now)))
+            out += mine_now
+        elif here:
+            out += mine_now
+        else:
+            out += theirs_now
+            taken += 1
+    out += old[at:]
+    return Merged("".join(out), tuple(collisions), taken)
+
+
+Change = tuple[int, int, list[str]]
+"""Lines of the older text, from and to, and what stands in their place."""
+
+
+def _changes(old: list[str], new: list[str]) -> list[Change]:
+    matcher = SequenceMatcher(None, old, new, autojunk=False)
+    return [(a, b, new[c:d]) for tag, a, b, c, d in matcher.get_opcodes() if tag != "equal"]
+
+
+def _applied(old: list[str], begin: int, end: int, changes: list[Change]) -> list[str]:
+    out: list[str] = []
+    at = begin
+    for start, stop, lines in changes:
+        out += old[at:start] + lines
+        at = stop
+    return out + old[at:end]

@@ -1,0 +1,52 @@
+"""Two people on one map, and finding pages."""
+
+from __future__ import annotations
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from basilica.core.finding_pages import find_pages
+from basilica.core.merging import merge
+from basilica.store.folders import Source
+from tests.core.help import planned
+
+LINES = st.lists(st.sampled_from(["a\n", "b\n", "c\n", "d\n", "e\n"]), max_size=8).map("".join)
+
+
+def test_changes_that_do_not_meet_are_put_together() -> None:
+    base = "one\ntwo\nthree\nfour\nfive\n"
+    merged = merge(base, "zero\none\ntwo\nthree\nfour\nfive\n", "one\ntwo\nthree\n4\nfive\nsix\n")
+    assert merged.text == "zero\none\ntwo\nthree\n4\nfive\nsix\n"
+    assert (merged.collisions, merged.taken) == ((), 2)
+
+
+def test_a_collision_keeps_mine_and_shows_both() -> None:
+    merged = merge("one\ntwo\nthree\n", "one\nMINE\nthree\n", "one\nTHEIRS\nthree\nfour\n")
+    assert merged.text == "one\nMINE\nthree\nfour\n"
+    assert [(c.line, c.mine, c.theirs) for c in merged.collisions] == [(2, ("MINE\n",), ("THEIRS\n",))]
+
+
+@given(LINES, LINES, LINES)
+def test_what_only_one_changed_is_as_that_one_has_it(base: str, mine: str, theirs: str) -> None:
+    assert merge(base, mine, base).text == mine
+    assert merge(base, base, theirs).text == theirs
+    assert merge(base, mine, mine).text == mine
+    merged, mirrored = merge(base, mine, theirs), merge(base, theirs, mine)
+    assert len(merged.collisions) == len(mirrored.collisions)
+    if not merged.collisions:
+        assert merged.text == mirrored.text
+
+
+def test_pages_are_found_by_a_few_letters(demo: Source) -> None:
+    plan = planned(demo.map.decode())
+
+    def first(words: str) -> str:
+        return find_pages(plan, words)[0].key
+
+    assert first("hours") == "visit/hours"
+    assert first("tide ta") == "tides"  # its title; its label is Tides
+    assert first("/how-it-works/st") == "how-it-works/stones"
+    assert first("opn hrs") == "visit/hours"
+    assert first("prviacy") == "privacy"
+    assert find_pages(plan, "zzzzzz") == []
+    assert len(find_pages(plan, "")) == len(plan.site.pages)
