@@ -145,6 +145,15 @@ def following(contents: Contents, keys: Mapping[str, str], before: Plan, after: 
     }
 
 
+def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int]]:
+    """Line and column of every link by key in some content that leads to page ``key``."""
+    if "page:" not in content.text:
+        return []
+    known, lines = References(plan.site.pages), Lines.of(content.text)
+    found = _REFERENCE.finditer(content.text)
+    return [lines.place(match.start()) for match in found if known.find(match[1]) == (key,)]
+
+
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()

@@ -4,9 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from basilica.core import limits
 from basilica.core.catalogue import CATALOGUE, Level
+
+
+class Fix(NamedTuple):
+    """The remedy as a change of the map's text, where there is a single right one: what stands between two places
+    (line and column, as in findings) is replaced by ``text``."""
+
+    start: tuple[int, int]
+    end: tuple[int, int]
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +33,7 @@ class Finding:
     line: int = 1
     column: int = 1
     file: str = ""
+    fix: Fix | None = None
 
     @property
     def level(self) -> Level:
@@ -54,14 +65,16 @@ class Findings:
         self._kept: list[Finding] = []
         self._more = 0
 
-    def add(self, code: str, place: tuple[int, int], message: str, remedy: str, file: str = "") -> None:
+    def add(
+        self, code: str, place: tuple[int, int], message: str, remedy: str, file: str = "", fix: Fix | None = None
+    ) -> None:
         """Record one finding at ``place`` (line, column)."""
         if code not in CATALOGUE:
             raise KeyError(f"no finding is called {code}")
         if self.full:
             self._more += 1
             return
-        self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file))
+        self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file, fix))
 
     @property
     def full(self) -> bool:

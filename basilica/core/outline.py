@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from basilica.core.content import Contents, references_in
 from basilica.core.document import Document, Mapping
 from basilica.core.plan import Plan
 
@@ -30,3 +31,27 @@ def outline(document: Document, plan: Plan) -> tuple[Place, ...]:
     for page in plan.site.pages.values():
         offsets[page.at] = page.key
     return tuple(Place(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
+
+
+class Reference(NamedTuple):
+    """Something that leads to a page: the menu or the page that has it, and where it is written. ``file`` is empty
+    for the map itself."""
+
+    what: str
+    line: int
+    column: int
+    file: str
+
+
+def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
+    """Every entry and every link in content that leads to page ``key``, in the order of the menus and the map."""
+    found: dict[Reference, None] = {}
+    for menu in plan.menus.values():
+        for entry in menu.entries:
+            if entry.page == key:
+                found[Reference(f"The menu {menu.name}", *plan.site.lines.place(entry.at), "")] = None
+    for owner, content in contents.items():
+        if owner in plan.site.pages:
+            for line, column in references_in(content, key, plan):
+                found[Reference(plan.site.pages[owner].label, line, column, content.name)] = None
+    return list(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from basilica.core import limits
+from basilica.core.compiled import compile_map
 from basilica.core.site import EntryKind
 from tests.core.help import HOME, codes, compiled, planned
 
@@ -131,6 +132,36 @@ def test_all_findings_come_at_once_with_the_nearest_name() -> None:
         ("unknown-key", "Did you mean `header`?"),
         ("unknown-key", "Did you mean `behaviour`?"),
     ]
+
+
+@pytest.mark.parametrize(
+    ("fault", "mended"),
+    [
+        ("pages:\n  home: {path: /, titel: X}\n", "{path: /, title: X}"),
+        ("pages:\n  home: {path: /}\n  visit:\nmenus: {main: [home, visti#x]}\n", "[home, visit#x]"),
+        ("pages:\n  home: {path: /}\nheader: {behaviour: shink}\n", "behaviour: shrink"),
+        ("pages:\n  home: {path: /}\n  Visit us: X\n", "visit-us: X"),
+        (
+            "pages: {home: {path: /}}\nmenus:\n  main:\n    - home\n    - url: https://www.shop.example/x\n",
+            "    - label: shop.example\n      url:",
+        ),
+        (
+            "pages: {home: {path: /}}\nmenus: {main: [home, {url: 'tel:1'}]}\n",
+            '{label: "1", url',
+        ),
+        ("pages:\n  home: {path: /}\n  a: Mill: a tour  # c\n", 'a: "Mill: a tour"  # c'),
+        ("pages:\n  home: {path: /}\n  a: @home\n", 'a: "@home"'),
+    ],
+)
+def test_a_remedy_mends(fault: str, mended: str) -> None:
+    text = HOME + fault
+    result = compile_map(text)
+    fix = next(finding.fix for finding in result.findings if finding.stops)
+    assert fix is not None
+    start, end = (result.document.lines.starts[line - 1] + column - 1 for line, column in (fix.start, fix.end))
+    text = text[:start] + fix.text + text[end:]
+    assert mended in text
+    assert not compile_map(text).stops
 
 
 def test_limits_are_findings() -> None:

@@ -14,8 +14,8 @@ import yaml
 
 from basilica.core import limits
 from basilica.core.document.nodes import Document, Lines, Mapping, Node, Scalar, Sequence
-from basilica.core.document.syntax import in_plain_words
-from basilica.core.findings import Finding, Findings
+from basilica.core.document.syntax import in_plain_words, quoting
+from basilica.core.findings import Finding, Findings, Fix
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ufffe\uffff\ud800-\udfff]")
 
@@ -118,7 +118,11 @@ class _Builder:
             mark = error.problem_mark or error.context_mark
             offset = min(mark.index, len(text)) if mark else 0
             message, remedy = in_plain_words(error.problem or "", error.context or "", text, offset)
-            self.findings.add("map-syntax", self.lines.place(offset), message, remedy)
+            fix = None
+            quoted = quoting(text, offset) if "in quotes" in remedy else None
+            if quoted:
+                fix = Fix(self.lines.place(quoted[0]), self.lines.place(quoted[1]), quoted[2])
+            self.findings.add("map-syntax", self.lines.place(offset), message, remedy, fix=fix)
             complete = False
         except (yaml.YAMLError, ValueError) as error:
             offset = getattr(error, "position", 0) or 0

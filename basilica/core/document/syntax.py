@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import re
+
+from basilica.core.document.writing import write_scalar
+
 _SENTENCES: tuple[tuple[str, str, str], ...] = (
     (
         "could not find expected ':'",
@@ -71,6 +75,25 @@ _SENTENCES: tuple[tuple[str, str, str], ...] = (
     ("directive", "A line that begins with `%` is not understood.", "Put the text in quotes."),
     ("block scalar", "A text after `|` or `>` is not indented as it should be.", "Indent its lines alike."),
 )
+
+
+_UNQUOTED = re.compile(
+    r"(?P<lead>\s*(?:- )*(?:[^\s:#'\"\[{][^:#]*:\s+|-\s+)?)(?P<text>[^\s#'\"].*?)(?P<tail>\s+#.*|\s*)"
+)
+    r"(?P<lead>\s*(?:- )*(?:[^\s:#'\"\[{][^:#]*:\s+|-\s+)?)(?P<text>[^\s#'\"].*?)(?P<tail>\s+#.*|\s*)"
+)
+
+
+def quoting(text: str, offset: int) -> tuple[int, int, str] | None:
+    """Where the text of the line at ``offset`` begins and ends, and the same in quotes: what mends text that YAML
+    takes for something else. None where the line has no such text."""
+    start = text.rfind("\n", 0, offset) + 1
+    end = text.find("\n", offset)
+    whole = text[start : end if end >= 0 else len(text)].rstrip("\r")
+    line = _UNQUOTED.fullmatch(whole) if len(whole) < 1_000 else None
+    if line is None or "\\" in line["text"]:
+        return None
+    return start + line.start("text"), start + line.end("text"), write_scalar(line["text"])
 
 
 def in_plain_words(problem: str, context: str, text: str, offset: int) -> tuple[str, str]:

@@ -10,7 +10,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 
 from basilica.core import limits
 from basilica.core.document import Lines, Mapping, Node, Scalar, Sequence
-from basilica.core.findings import Findings
+from basilica.core.findings import Findings, Fix
 from basilica.core.site.words import Word
 
 _UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
@@ -29,9 +29,15 @@ class Context:
         self.findings = Findings()
         self._lookups = 0
 
-    def say(self, code: str, at: int, message: str, remedy: str) -> None:
+    def say(self, code: str, at: int, message: str, remedy: str, fix: Fix | None = None) -> None:
         """Record a finding at a character offset."""
-        self.findings.add(code, self.lines.place(at), message, remedy)
+        self.findings.add(code, self.lines.place(at), message, remedy, fix=fix)
+
+    def instead(self, node: Scalar, text: str | None) -> Fix | None:
+        """The remedy that writes another text in the place of one; None where there is no such text."""
+        if text is None:
+            return None
+        return Fix(self.lines.place(node.start), self.lines.place(node.end), text)
 
     def nearest(self, name: str, among: Iterable[str]) -> str | None:
         """The known name that is most like ``name``, if one is like it at all."""
@@ -80,6 +86,7 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
             key.start,
             f"{where} has no key `{key.value}`.",
             f"Did you mean `{near}`?" if near else "Known here: " + ", ".join(known) + ".",
+            context.instead(key, near),
         )
     return found
 
@@ -136,5 +143,6 @@ def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
         node.start,
         f"{where} is `{text[:60]}`, which is none of " + ", ".join(f"`{value}`" for value in word.values) + ".",
         f"Did you mean `{near}`?" if near else f"Write one of them; `{word.default}` is the default.",
+        context.instead(node, near) if isinstance(node, Scalar) else None,
     )
     return word.default

@@ -9,6 +9,8 @@ import ada_url
 
 from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
+from basilica.core.document.writing import write_scalar
+from basilica.core.findings import Fix
 from basilica.core.site import words
 from basilica.core.site.expanding import auto, expand
 from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
@@ -185,12 +187,12 @@ class _MenuReader:
                 "An outside link has entries under it.",
                 "Make it a group, with the link as its first entry.",
             )
-        return self.outside(value, label, node.start)
+        return self.outside(value, label, node.start, node.end >= 0)
 
     def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int) -> Entry | None:
         """A page, a page with entries under it, or an anchor on a page."""
-        reference, fragment = split_reference(ref.value)
-        key = self.references.resolve(reference, ref.start, self.context)
+        fragment = split_reference(ref.value)[1]
+        key = self.references.resolve(ref, self.context)
         if fragment is not None:
             return self.anchor(ref, key, fragment, label, items)
         below: tuple[Entry, ...] = ()
@@ -238,7 +240,14 @@ class _MenuReader:
             return None
         return Entry(EntryKind.GROUP, label, items=entries, at=at)
 
-    def outside(self, value: Node, label: str | None, at: int) -> Entry | None:
+    def label_for(self, url: str, at: int, in_flow: bool) -> Fix:
+        """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
+        label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
+        place = self.context.lines.place(at)
+        end = ", " if in_flow else "\n" + " " * (place[1] - 1)
+        return Fix(place, place, f"label: {write_scalar(label)}{end}")
+
+    def outside(self, value: Node, label: str | None, at: int, in_flow: bool) -> Entry | None:
         address = text_of(value, "The address", self.context)
         if address is None:
             return None
@@ -252,9 +261,8 @@ class _MenuReader:
             )
             return None
         if label is None:
-            self.context.say(
-                "missing-key", at, f"The outside link to `{address[:80]}` has no label.", "Add `label:` to it."
-            )
+            message = f"The outside link to `{address[:80]}` has no label."
+            self.context.say("missing-key", at, message, "Add `label:` to it.", self.label_for(url, at, in_flow))
             return None
         return Entry(EntryKind.OUTSIDE, label, url=url, at=at)
 

@@ -85,6 +85,7 @@ class _Reader:
             name.start,
             f"`{name.value[:60]}` cannot be an id: ids are lower-case letters, digits and hyphens.",
             f"Write `{better[:60]}`; the title may be any text." if better else "Choose an id such as `news`.",
+            self.context.instead(name, better or None),
         )
         return False
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from basilica.core.document import Scalar
 from basilica.core.site.fields import Context
 
 
@@ -29,8 +30,9 @@ class References:
         """Every text that ``find`` knows, in the order of the map."""
         return (*self._keys, *self._by_suffix)
 
-    def resolve(self, reference: str, at: int, context: Context) -> str | None:
-        """The key of the one page meant, or None and a finding at offset ``at``."""
+    def resolve(self, written: Scalar, context: Context) -> str | None:
+        """The key of the one page that is meant by what is written (an anchor on it aside), or None and a finding."""
+        (reference, fragment), at = split_reference(written.value), written.start
         found = self.find(reference)
         if len(found) == 1:
             return found[0]
@@ -43,6 +45,7 @@ class References:
                 at,
                 f"There is no page `{reference[:80]}`.",
                 f"Did you mean `{near}`?" if near else "Add it under `pages:`, or take this out.",
+                context.instead(written, near if near is None or fragment is None else f"{near}#{fragment}"),
             )
         return None
 
