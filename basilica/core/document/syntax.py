@@ -80,8 +80,6 @@ _SENTENCES: tuple[tuple[str, str, str], ...] = (
 _UNQUOTED = re.compile(
     r"(?P<lead>\s*(?:- )*(?:[^\s:#'\"\[{][^:#]*:\s+|-\s+)?)(?P<text>[^\s#'\"].*?)(?P<tail>\s+#.*|\s*)"
 )
-    r"(?P<lead>\s*(?:- )*(?:[^\s:#'\"\[{][^:#]*:\s+|-\s+)?)(?P<text>[^\s#'\"].*?)(?P<tail>\s+#.*|\s*)"
-)
 
 
 def quoting(text: str, offset: int) -> tuple[int, int, str] | None:
