@@ -187,7 +187,7 @@ class _MenuReader:
                 "An outside link has entries under it.",
                 "Make it a group, with the link as its first entry.",
             )
-        return self.outside(value, label, node.start, node.end >= 0)
+        return self.outside(value, label, node)
 
     def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int) -> Entry | None:
         """A page, a page with entries under it, or an anchor on a page."""
@@ -240,14 +240,14 @@ class _MenuReader:
             return None
         return Entry(EntryKind.GROUP, label, items=entries, at=at)
 
-    def label_for(self, url: str, at: int, in_flow: bool) -> Fix:
+    def label_for(self, url: str, entry: Mapping) -> Fix:
         """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
         label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
-        place = self.context.lines.place(at)
-        end = ", " if in_flow else "\n" + " " * (place[1] - 1)
+        place = self.context.lines.place(entry.pairs[0][0].start)
+        end = ", " if entry.end >= 0 else "\n" + " " * (place[1] - 1)
         return Fix(place, place, f"label: {write_scalar(label)}{end}")
 
-    def outside(self, value: Node, label: str | None, at: int, in_flow: bool) -> Entry | None:
+    def outside(self, value: Node, label: str | None, entry: Mapping) -> Entry | None:
         address = text_of(value, "The address", self.context)
         if address is None:
             return None
@@ -262,9 +262,9 @@ class _MenuReader:
             return None
         if label is None:
             message = f"The outside link to `{address[:80]}` has no label."
-            self.context.say("missing-key", at, message, "Add `label:` to it.", self.label_for(url, at, in_flow))
+            self.context.say("missing-key", entry.start, message, "Add `label:` to it.", self.label_for(url, entry))
             return None
-        return Entry(EntryKind.OUTSIDE, label, url=url, at=at)
+        return Entry(EntryKind.OUTSIDE, label, url=url, at=entry.start)
 
 
 def outside_address(text: str) -> str | None:
