@@ -12,7 +12,7 @@ from werkzeug.exceptions import HTTPException
 
 from basilica.store.sites import Unknown
 from basilica.web import navigation
-from basilica.web.map import views as map_views
+from basilica.web.map import acting, looking, saving, views
 from basilica.web.output import views as output_views
 from basilica.web.preview import views as preview_views
 from basilica.web.preview.sessions import Sessions
@@ -50,8 +50,9 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
     app.extensions["workbench"] = workbench
     app.extensions["previews"] = sessions
     protect(app, settings.allowed_hosts, settings.preview_origin)
-    for workspace in (sites_views, map_views, preview_views, output_views):
-        app.register_blueprint(workspace.blueprint)
+    for module in (views, saving, acting, looking, sites_views, preview_views, output_views):
+        if module.blueprint.name not in app.blueprints:
+            app.register_blueprint(module.blueprint)
     app.jinja_env.globals.update(icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce)
     _answer_errors(app)
     return app

@@ -15,8 +15,9 @@ from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
+from basilica.core.reach import Edition, Reach, reach
 from basilica.core.site import Base
-from basilica.store.sites import SiteRecord, Sites
+from basilica.store.sites import Moves, SiteRecord, Sites
 
 T = TypeVar("T")
 _BUILDS = 6
@@ -109,6 +110,57 @@ class Workbench:
         self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(8)
+        self._editions: Recent[Edition] = Recent(12)
+        self._reaches: Recent[Reach] = Recent(24)
+
+    def open(self, slug: str) -> SiteRecord:
+        """A site as it stands; for one of a folder, as that stands."""
+        return self.sites.get(slug)
+
+    def save(
+        self,
+        slug: str,
+        text: str,
+        revision: int,
+        good: bool,
+        moves: Moves = (),
+        rewrite: Callable[[Contents], Contents] = lambda contents: contents,
+    ) -> SiteRecord:
+        """Save the text that is being worked on. Raises what ``Sites.save`` does."""
+        return self.sites.save(slug, text, revision, good, moves, rewrite)
+
+    def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
+        """Save the content of a page. Raises what ``Sites.write`` does."""
+        return self.sites.write(slug, key, text, was)
+
+    def edition(self, text: str, contents: Contents, mark: str) -> Edition | None:
+        """A text with its content, ready to be held against another; None where it has errors. ``mark`` stands for
+        the content."""
+        compiled = self.compiled(text)
+        if compiled.plan is None or compiled.stops:
+            return None
+        plan = compiled.plan
+        return self._editions.get((text, mark), lambda: Edition(plan, contents))
+
+    def reach(self, record: SiteRecord) -> Reach | None:
+        """What has changed since the newest kept state; None where one of the two has errors."""
+        newest = self.sites.states(record.slug)[0]
+        return self.reach_between(record.slug, newest.id, None)
+
+    def reach_between(self, slug: str, old: int, new: int | None) -> Reach | None:
+        """What changed from one kept state to another, or (None) to the site as it stands."""
+        editions = []
+        for number in (old, new):
+            if number is None:
+                record = self.sites.get(slug)
+                editions.append(self.edition(record.text, self.sites.contents(slug), record.contents_mark))
+            else:
+                state, contents = self.sites.state(slug, number)
+                editions.append(self.edition(state.text, contents, state.contents_mark))
+        before, after = editions
+        if before is None or after is None:
+            return None
+        return self._reaches.get((before, after), lambda: reach(before, after))
 
     def compiled(self, text: str) -> Compiled:
         """A text read and planned."""

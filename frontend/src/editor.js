@@ -1,17 +1,28 @@
 // The code editor of the Map workspace.
 import { autocompletion, closeBrackets, completionKeymap } from "@codemirror/autocomplete";
-import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
+import {
+  defaultKeymap,
+  history,
+  historyKeymap,
+  invertedEffects,
+  isolateHistory,
+  redo,
+  redoDepth,
+  undo,
+  undoDepth,
+} from "@codemirror/commands";
 import { yaml } from "@codemirror/lang-yaml";
 import { HighlightStyle, bracketMatching, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
-import { Annotation, EditorState } from "@codemirror/state";
+import { Annotation, EditorState, StateEffect } from "@codemirror/state";
 import {
   EditorView,
   drawSelection,
   highlightActiveLine,
   highlightActiveLineGutter,
   highlightSpecialChars,
+  hoverTooltip,
   keymap,
   lineNumbers,
 } from "@codemirror/view";
@@ -19,6 +30,14 @@ import { tags } from "@lezer/highlight";
 import { completions } from "./completion.js";
 
 const fromPlan = Annotation.define();
+const words = Annotation.define();
+/** Pages whose key an act changed, as pairs of old and new: their content goes along, also when the act is undone. */
+const moved = StateEffect.define();
+const movedBack = invertedEffects.of((transaction) =>
+  transaction.effects
+    .filter((effect) => effect.is(moved))
+    .map((effect) => moved.of(effect.value.map(([before, after]) => [after, before]))),
+);
 
 const colours = HighlightStyle.define([
   { tag: [tags.propertyName, tags.definition(tags.propertyName)], color: "#1f3a93", fontWeight: "600" },
@@ -43,9 +62,17 @@ function position(doc, line, column) {
 }
 
 export class Editor {
-  /** `changed` is called after each change, `moved` with line and column when the cursor was moved by hand. */
-  constructor(parent, text, { words, pages, nonce, changed, moved, keep }) {
+  /**
+   * `changed` is called after each change, with the pages that an act moved; `moved` with line and column when the
+   * cursor was moved by hand; `told` with what undo and redo would do, in words; `pageFor` gives the page that a
+   * reference means.
+   */
+  constructor(parent, text, { known, pages, nonce, changed, cursor, keep, told, pageFor, lead, remedy }) {
     const lines = text.includes("\r\n") && !/[^\r]\n/.test(text) ? "\r\n" : undefined;
+    this.__v_skip = true; // Alpine is to leave it as it is: the editor knows its own state by identity
+    this.told = told;
+    this.labels = [];
+    this.depth = 0;
     this.view = new EditorView({
       parent,
       state: EditorState.create({
@@ -59,7 +86,8 @@ export class Editor {
           highlightActiveLine(),
           highlightActiveLineGutter(),
           highlightSpecialChars(),
-          history(),
+          history({ minDepth: 1000 }),
+          movedBack,
           drawSelection(),
           bracketMatching(),
           closeBrackets(),
@@ -68,9 +96,12 @@ export class Editor {
           depth,
           yaml(),
           syntaxHighlighting(colours),
-          autocompletion({ override: [completions(words, pages)], icons: false }),
+          autocompletion({ override: [completions(known, pages)], icons: false }),
+          hoverTooltip((view, at) => hovered(view, at, pageFor)),
           keymap.of([
             { key: "Mod-s", preventDefault: true, run: () => (keep(), true) },
+            { key: "F12", run: () => (lead(), true) },
+            { key: "Alt-Enter", run: () => (remedy(), true) },
             ...lintKeymap,
             ...completionKeymap,
             ...searchKeymap,
@@ -79,9 +110,11 @@ export class Editor {
           ]),
           EditorView.contentAttributes.of({ "aria-label": "The page map, as code", tabindex: "0" }),
           EditorView.updateListener.of((update) => {
-            if (update.docChanged) changed();
+            this.track(update);
+            const effects = update.transactions.flatMap((transaction) => transaction.effects);
+            if (update.docChanged) changed(effects.filter((e) => e.is(moved)).flatMap((e) => e.value));
             const ours = update.transactions.some((transaction) => transaction.annotation(fromPlan));
-            if ((update.selectionSet || update.docChanged) && !ours) moved(...this.cursor());
+            if ((update.selectionSet || update.docChanged) && !ours) cursor(...this.cursor());
           }),
         ],
       }),
@@ -98,9 +131,57 @@ export class Editor {
     return [line.number, [...line.text.slice(0, head - line.from)].length + 1];
   }
 
-  /** Replace the whole text, as one step that can be undone. */
-  replace(text) {
-    this.view.dispatch({ changes: { from: 0, to: this.view.state.doc.length, insert: text } });
+  /** The reference, or the name, at the cursor. */
+  word() {
+    return wordAt(this.view.state, this.view.state.selection.main.head)?.text ?? "";
+  }
+
+  /** Put another text in place of the whole, as one step with a name that can be undone; what is the same stays. */
+  become(text, said, pairs = []) {
+    const { doc } = this.view.state;
+    const old = doc.toString();
+    const next = text.replaceAll("\r\n", "\n");
+    let from = 0;
+    while (from < old.length && from < next.length && old[from] === next[from]) from++;
+    let end = 0;
+    while (end < old.length - from && end < next.length - from && old.at(-1 - end) === next.at(-1 - end)) end++;
+    this.view.dispatch({
+      changes: { from, to: old.length - end, insert: this.view.state.toText(next.slice(from, next.length - end)) },
+      annotations: [words.of(said), isolateHistory.of("full"), fromPlan.of(true)],
+      effects: pairs.length ? moved.of(pairs) : [],
+    });
+  }
+
+  /** Replace what stands between two places. */
+  mend({ start, end, text }, said) {
+    const { doc } = this.view.state;
+    this.view.dispatch({
+      changes: { from: position(doc, ...start), to: position(doc, ...end), insert: text },
+      annotations: [words.of(said), isolateHistory.of("full")],
+    });
+  }
+
+  undo() {
+    return undo(this.view);
+  }
+  redo() {
+    return redo(this.view);
+  }
+
+  /** Remember in words what each step of the history did. */
+  track(update) {
+    const { state, transactions } = update;
+    const back = transactions.some((one) => one.isUserEvent("undo") || one.isUserEvent("redo"));
+    const at = undoDepth(state);
+    if (update.docChanged && !back) {
+      const said = transactions.map((one) => one.annotation(words)).find(Boolean);
+      this.labels.length = Math.min(this.labels.length, at + (at > this.depth ? 0 : 1));
+      if (said || at > this.depth) this.labels[at] = said ?? "Typing";
+    }
+    this.depth = at;
+    if (update.docChanged) {
+      this.told(at ? (this.labels[at] ?? "Typing") : null, redoDepth(state) ? (this.labels[at + 1] ?? "Typing") : null);
+    }
   }
 
   /** Show a place; with `byHand` the cursor goes there as if the person had put it there. */
@@ -120,14 +201,49 @@ export class Editor {
     const diagnostics = findings.map((finding) => {
       const from = position(doc, finding.line, finding.column);
       const word = /^[^\s,[\]{}#]+/.exec(doc.sliceString(from, from + 200));
+      const actions = finding.fix
+        ? [{ name: "Do it", apply: () => this.mend(fixOf(finding.fix), "Mended a finding") }]
+        : [];
       return {
         from,
         to: Math.min(from + (word ? word[0].length : 1), doc.length),
         severity: severity[finding.level],
         message: `${finding.message} ${finding.remedy}`,
+        actions,
       };
     });
     diagnostics.sort((a, b) => a.from - b.from);
     this.view.dispatch(setDiagnostics(this.view.state, diagnostics));
   }
+}
+
+export const fixOf = ([start, end, text]) => ({ start, end, text });
+
+function wordAt(state, at) {
+  const line = state.doc.lineAt(at);
+  for (const match of line.text.matchAll(/[a-z0-9][a-z0-9/-]*/g)) {
+    const from = line.from + match.index;
+    if (from <= at && at <= from + match[0].length) return { from, to: from + match[0].length, text: match[0] };
+  }
+  return null;
+}
+
+/** What a reference means: the page's title and address, where the cursor rests on it. */
+function hovered(view, at, pageFor) {
+  const word = wordAt(view.state, at);
+  const page = word && pageFor(word.text, view.state.doc.lineAt(at).number);
+  if (!page) return null;
+  return {
+    pos: word.from,
+    end: word.to,
+    above: true,
+    create() {
+      const dom = document.createElement("div");
+      dom.className = "hover-page";
+      const title = Object.assign(document.createElement("strong"), { textContent: page.title });
+      const path = Object.assign(document.createElement("code"), { textContent: page.path });
+      dom.append(title, " ", path);
+      return { dom };
+    },
+  };
 }

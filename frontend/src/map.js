@@ -1,54 +1,78 @@
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
-import { ask, nonce, pageState, piece, rememberPage } from "./common.js";
-import { Editor } from "./editor.js";
+import { acting } from "./acting.js";
+import { ask, nonce, pageState, piece } from "./common.js";
+import { Editor, fixOf } from "./editor.js";
+import { plan } from "./plan.js";
+import { saving } from "./saving.js";
 
-const PAUSE = 220;
-const AGAIN = 2500;
+const LOOK = { folder: 1000, otherwise: 4000 };
 
 export const mapWorkspace = () => ({
+  ...saving,
+  ...acting,
+  ...plan,
+
   init() {
     const state = pageState();
     const wanted = new URLSearchParams(location.search);
     Object.assign(this, { facts: state, revision: state.revision, kept: state.kept, chosen: state.chosen });
+    Object.assign(this, { turned: new Set(), scale: 1, pairs: [], saved: state.text, side: "page" });
     this.base = location.pathname;
     this.copyName = `basilica:text:${state.slug}`;
     const left = this.copy();
     const text = left && left.text !== state.text ? left.text : state.text;
     this.editor = new Editor(this.$refs.editor, text, {
-      words: state.words,
+      known: state.words,
       pages: () => this.facts.pages,
       nonce: nonce(),
-      changed: () => this.changed(),
-      moved: (line, column) => this.moved(line, column),
+      changed: (pairs) => this.changed(pairs),
+      cursor: (line, column) => this.moved(line, column),
       keep: () => this.keep(),
+      told: (undoing, redoing) => this.told(undoing, redoing),
+      pageFor: (word, line) => this.pageFor(word, line),
+      lead: () => this.lead(),
+      remedy: () => this.remedy(),
     });
     this.editor.underline(state.findings);
     this.listen();
     this.mark();
     this.redrawForWidth();
+    this.reachSoon(0);
     if (state.good) this.proveSoon(300);
     if (text !== state.text) {
       this.revision = left.revision;
+      this.pairs = left.pairs ?? [];
+      this.saved = left.saved ?? state.text;
       this.say("What you typed while it could not be saved is here again.");
       this.changed();
     }
     if (wanted.has("line")) this.editor.show(Number(wanted.get("line")), Number(wanted.get("column") || 1), true);
     else if (wanted.has("page")) this.showInCode(this.chosen);
+    setInterval(() => this.look(), state.folder ? LOOK.folder : LOOK.otherwise);
   },
 
   listen() {
-    this.$refs.plan.addEventListener("click", (event) => this.pick(event));
-    this.$refs.plan.addEventListener("keydown", (event) => this.walk(event));
-    this.$refs.page.addEventListener("click", (event) => this.pick(event));
-    this.$refs.page.addEventListener("input", (event) => this.write(event.target));
-    this.$refs.page.addEventListener("focusin", (event) => this.beginWriting(event.target));
-    this.$refs.lists.addEventListener("click", (event) => this.goToFinding(event));
-    document.addEventListener("keydown", (event) => {
-      if ((event.ctrlKey || event.metaKey) && event.key === "s" && !event.defaultPrevented) {
-        event.preventDefault();
-        this.keep();
-      }
+    const { plan: ground, page, menus, lists } = this.$refs;
+    for (const place of [ground, page, menus]) place.addEventListener("click", (event) => this.pick(event));
+    for (const place of [ground, menus]) place.addEventListener("keydown", (event) => this.pressed(event));
+    ground.addEventListener("pointerdown", (event) => this.beginDrag(event));
+    ground.addEventListener("pointerdown", (event) => this.beginPan(event));
+    ground.addEventListener("dragstart", (event) => event.preventDefault());
+    ground.addEventListener("scroll", () => this.overlook(), { passive: true });
+    ground.addEventListener("dblclick", (event) => event.target.closest("a.node") && this.do("name"));
+    ground.addEventListener("wheel", (event) => this.wheel(event), { passive: false });
+    this.$refs.overview.addEventListener("pointerdown", (event) => this.panTo(event));
+    page.addEventListener("input", (event) => this.write(event.target));
+    page.addEventListener("focusin", (event) => this.beginWriting(event.target));
+    for (const place of [lists, page]) place.addEventListener("click", (event) => this.goToFinding(event));
+    lists.addEventListener("click", (event) => this.doRemedy(event.target.closest("[data-fix]")));
+    this.$refs.listText.addEventListener("input", () => this.showListSoon());
+    this.$root.addEventListener("click", (event) => this.clicked(event));
+    document.getElementById("standing").addEventListener("click", (event) => {
+      if (event.target.closest("#reach-bar")) this.$refs.reachDialog.showModal();
     });
+    document.addEventListener("keydown", (event) => this.anywhere(event));
+    document.addEventListener("found-page", (event) => this.goToPage(event.detail));
     document.addEventListener("click", (event) => {
       const link = event.target.closest("a[href]");
       const there = link && new URL(link.getAttribute("href"), location.href);
@@ -62,92 +86,74 @@ export const mapWorkspace = () => ({
     new ResizeObserver(() => {
       clearTimeout(wait);
       wait = setTimeout(() => this.redrawForWidth(), 150);
-    }).observe(this.$refs.plan);
+    }).observe(ground);
   },
 
-  // Saving
-
-  changed() {
-    this.kept = false;
-    document.getElementById("kept-mark")?.setAttribute("data-kept", "typing");
-    clearTimeout(this.wait);
-    this.wait = setTimeout(() => this.save(), PAUSE);
-    clearTimeout(this.waitForCopy);
-    this.waitForCopy = setTimeout(() => this.putCopy(), 60);
-  },
-
-  async save() {
-    if (this.saving) return this.saving;
-    if (this.held) return false;
-    this.saving = this.saveNow();
-    const done = await this.saving;
-    this.saving = null;
-    if (done === "again") return this.save();
-    return done;
-  },
-
-  async saveNow() {
-    const text = this.editor.text;
-    const width = this.$refs.plan.clientWidth;
-    const { ok, status, data } = await ask("PUT", `${this.base}/text`, { text, revision: this.revision, width });
-    if (status === 409) return this.collide(data, text);
-    if (!ok) {
-      this.say(
-        status === 0
-          ? "Basilica cannot be reached. What you type stays in this browser, and is saved when it is there again."
-          : `${data.message ?? "The text could not be saved."} What you typed is still here.`,
-      );
-      clearTimeout(this.wait);
-      this.wait = setTimeout(() => this.save(), AGAIN);
-      this.failed = true;
-      return false;
+  clicked(event) {
+    const control = event.target.closest("[data-do], [data-put], [data-take-out], [data-side], [data-copy-list], [data-svg]");
+    if (!control) return;
+    const { dataset } = control;
+    if (dataset.do) return this.do(dataset.do);
+    if (dataset.put) return this.put(dataset.put);
+    if (dataset.takeOut) return this.act({ act: "take-out", menu: dataset.takeOut, number: Number(dataset.number) });
+    if (dataset.side) return this.showSide(dataset.side);
+    if ("copyList" in dataset) {
+      event.preventDefault();
+      return this.copyList(control);
     }
-    if (this.failed) this.say("");
-    this.failed = false;
-    this.revision = data.revision;
-    if (this.editor.text !== text) return "again";
-    this.dropCopy();
-    this.kept = data.kept;
-    this.take(data);
-    return true;
+    control.href = `${this.base}/plan.svg?${new URLSearchParams(this.view())}`;
   },
 
-  /** The text was saved from elsewhere: the person chooses, and until then nothing is overwritten. */
-  collide(data, mine) {
-    this.held = true;
-    const choose = (label, act) => {
-      const button = Object.assign(document.createElement("button"), { type: "button", textContent: label });
-      button.className = "button small";
-      button.addEventListener("click", () => {
-        this.held = false;
-        this.revision = data.revision;
-        this.say("");
-        act();
-      });
-      return button;
-    };
-    this.say(data.message, [
-      choose("Save mine over it", () => this.save()),
-      choose("Take the other (undo brings mine back)", () => this.editor.replace(data.text)),
-    ]);
-    this.putCopy(mine);
-    return false;
+  anywhere(event) {
+    const control = event.ctrlKey || event.metaKey;
+    if (event.defaultPrevented || !control) return;
+    const key = event.key.toLowerCase();
+    if (key === "s") {
+      event.preventDefault();
+      this.keep();
+    } else if ((key === "z" || key === "y") && !event.target.closest("input, textarea, .cm-editor, dialog")) {
+      event.preventDefault();
+      if (key === "y" || event.shiftKey) this.editor.redo();
+      else this.editor.undo();
+    }
+  },
+
+  wheel(event) {
+    if (!event.ctrlKey) return;
+    event.preventDefault();
+    this.zoomBy(event.deltaY < 0 ? 1.1 : 1 / 1.1);
   },
 
   take(data) {
-    const chosenGone = data.places && !data.pages.some((page) => page.key === this.chosen);
+    const wanted = this.wanted;
+    this.wanted = undefined;
+    const has = (key) => data.pages.some((page) => page.key === key);
     this.facts = { ...this.facts, ...data, places: data.places ?? null };
     this.editor.underline(data.findings);
     this.$refs.lists.innerHTML = data.lists;
-    document.getElementById("standing").innerHTML = data.status;
+    this.stand(data.status);
     this.$refs.marker.dataset.good = data.good ? "yes" : "no";
     if (data.drawing) {
-      this.$refs.plan.innerHTML = data.drawing;
-      if (chosenGone) this.chosen = data.pages[0]?.key ?? null;
-      this.mark();
+      if (wanted && has(wanted)) this.chosen = wanted;
+      else if (!has(this.chosen)) this.chosen = data.pages[0]?.key ?? null;
+      const focused = document.activeElement?.closest(".node, .cell");
+      this.draw(data.drawing);
+      if (!this.node(this.chosen)) this.redraw();
+      if (focused || wanted) this.focusAgain(wanted);
       this.refreshPage();
     }
     if (data.good) this.proveSoon(900);
+    this.reachSoon(400);
+  },
+  /** A drawing replaces the last one: the focus goes to the same page in the new one. */
+  focusAgain(wanted) {
+    const typing = document.activeElement?.closest("input, textarea, .cm-editor, dialog[open]");
+    if (!typing && (wanted || document.activeElement === document.body)) this.focusNode();
+  },
+
+  stand(html) {
+    document.getElementById("standing").innerHTML = html;
+    this.showReachBar();
   },
 
   /** Once the person pauses, the built files are read again too; what is off there joins the list. */
@@ -159,8 +165,28 @@ export const mapWorkspace = () => ({
       if (status === 202) return this.proveSoon(1500);
       this.editor.underline(data.findings);
       this.$refs.lists.innerHTML = data.lists;
-      document.getElementById("standing").innerHTML = data.status;
+      this.stand(data.status);
     }, pause);
+  },
+
+  /** What has changed since the newest kept state: on the bar, in full, and as flags on the plan. */
+  reachSoon(pause) {
+    clearTimeout(this.waitForReach);
+    this.waitForReach = setTimeout(async () => {
+      const { ok, data } = await ask("GET", `${this.base}/reach`);
+      if (!ok) return;
+      this.$refs.reach.innerHTML = data.full;
+      this.reachWords = data.same ? "" : data.bar;
+      this.marks = data.marks;
+      this.showReachBar();
+      this.decorate();
+    }, pause);
+  },
+  showReachBar() {
+    const bar = document.getElementById("reach-bar");
+    if (!bar) return;
+    bar.textContent = this.reachWords ?? "";
+    bar.hidden = !this.reachWords;
   },
 
   // The chosen page's own text
@@ -171,6 +197,7 @@ export const mapWorkspace = () => ({
     if (!this.facts.pages.some((page) => page.key === key)) {
       return this.say(`This is about ${file}, which belongs to no page of the map.`);
     }
+    this.showSide("page");
     this.chosen = key;
     this.mark();
     this.showInCode(key);
@@ -196,7 +223,10 @@ export const mapWorkspace = () => ({
       });
       if (ok) {
         field.dataset.was = text;
+        this.kept = data.kept;
+        this.stand(data.status);
         this.proveSoon(900);
+        this.reachSoon(400);
       } else if (code === 0) {
         this.write(field);
       }
@@ -209,49 +239,7 @@ export const mapWorkspace = () => ({
     }, 400);
   },
 
-  async keep() {
-    clearTimeout(this.wait);
-    if (!(await this.save())) return;
-    const note = this.$refs.note.value;
-    const { ok, data } = await ask("POST", `${this.base}/keep`, { revision: this.revision, note });
-    if (!ok) return this.say(data.message ?? "It could not be kept. What you typed is saved; try again.");
-    this.kept = data.kept;
-    this.$refs.note.value = "";
-    document.getElementById("standing").innerHTML = data.status;
-  },
-
-  copy() {
-    try {
-      return JSON.parse(localStorage.getItem(this.copyName));
-    } catch {
-      return null;
-    }
-  },
-  putCopy(text = this.editor.text) {
-    try {
-      localStorage.setItem(this.copyName, JSON.stringify({ text, revision: this.revision }));
-    } catch {
-      // Too large for the browser to hold; the server has all but the last moment.
-    }
-  },
-  dropCopy() {
-    clearTimeout(this.waitForCopy);
-    localStorage.removeItem(this.copyName);
-  },
-
-  say(text, buttons = []) {
-    this.$refs.notice.replaceChildren(text, ...buttons);
-    this.$refs.notice.hidden = text === "";
-  },
-
-  // Choosing
-
-  choose(key) {
-    if (key === this.chosen) return;
-    this.chosen = key;
-    this.mark();
-    this.refreshPage();
-  },
+  // Choosing by the code
 
   moved(line, column) {
     if (!this.facts.places) return;
@@ -268,78 +256,69 @@ export const mapWorkspace = () => ({
     if (page && this.facts.good) this.editor.show(page.line, page.column);
   },
 
-  pick(event) {
-    const link = event.target.closest("[data-key], [data-choose], [data-page]");
-    if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
-    event.preventDefault();
-    const key = link.dataset.key ?? link.dataset.choose ?? link.dataset.page;
+  /** The page that a reference means: a full key, or an end of whole pieces that fits one page only. */
+  pageFor(word, line) {
+    const { pages } = this.facts;
+    const own = pages.find((page) => page.line === line);
+    if (own && (own.key === word || own.key.endsWith(`/${word}`))) return own;
+    const whole = pages.find((page) => page.key === word);
+    const fitting = whole ? [whole] : pages.filter((page) => page.key.endsWith(`/${word}`));
+    return fitting.length === 1 ? fitting[0] : null;
+  },
+
+  /** From a reference to its page; from a page to the list of what leads to it. */
+  async lead() {
+    const [line] = this.editor.cursor();
+    const page = this.pageFor(this.editor.word(), line);
+    if (!page) return this.tell("No page is named at the cursor.", true);
+    this.choose(page.key);
+    if (page.line !== line) return this.editor.show(page.line, page.column, true);
+    this.showSide("page");
+    await this.refreshPage();
+    this.$refs.page.querySelector("[data-line]")?.focus();
+  },
+
+  goToPage(key) {
     this.choose(key);
     this.showInCode(key);
+    this.focusNode();
   },
 
-  walk(event) {
-    const node = event.target.closest("a.node");
-    if (!node) return;
-    const nodes = [...this.$refs.plan.querySelectorAll("a.node")];
-    const at = nodes.indexOf(node);
-    const next = {
-      ArrowDown: () => nodes[at + 1],
-      ArrowUp: () => nodes[at - 1],
-      ArrowLeft: () => nodes.find((other) => other.dataset.key === node.dataset.parent),
-      ArrowRight: () => nodes.find((other) => other.dataset.parent === node.dataset.key),
-    }[event.key]?.();
-    if (!next) return;
-    event.preventDefault();
-    next.focus();
-    this.choose(next.dataset.key);
-    this.showInCode(next.dataset.key);
+  /** Do the remedy of the finding at the cursor's line. */
+  remedy() {
+    const [line] = this.editor.cursor();
+    const finding = this.facts.findings.find((one) => one.line === line && one.fix);
+    if (finding) this.editor.mend(fixOf(finding.fix), "Mended a finding");
+    else this.tell("No finding on this line has a single remedy.", true);
+  },
+  doRemedy(button) {
+    if (button) this.editor.mend(fixOf(JSON.parse(button.dataset.fix)), "Mended a finding");
   },
 
-  /** Gold for the chosen page, for those above it, and for the entry that is lit on it. */
-  mark() {
-    const nodes = new Map([...this.$refs.plan.querySelectorAll("a.node")].map((node) => [node.dataset.key, node]));
-    for (const lit of this.$refs.plan.querySelectorAll(".here, .way-here")) lit.classList.remove("here", "way-here");
-    const chosen = nodes.get(this.chosen);
-    for (const node of nodes.values()) {
-      node.removeAttribute("aria-current");
-      // Tab leads to the chosen page alone; arrows lead on from there.
-      if (chosen) node.setAttribute("tabindex", node === chosen ? "0" : "-1");
+  // The right side
+
+  showSide(side) {
+    this.side = side;
+    for (const tab of this.$root.querySelectorAll("[data-side]")) {
+      tab.setAttribute("aria-pressed", String(tab.dataset.side === side));
     }
-    if (!chosen) return;
-    chosen.classList.add("here");
-    chosen.setAttribute("aria-current", "true");
-    this.stem(this.chosen)?.classList.add("way-here");
-    for (let up = nodes.get(chosen.dataset.parent); up; up = nodes.get(up.dataset.parent)) {
-      up.classList.add("way-here");
-      this.stem(up.dataset.key)?.classList.add("way-here");
-    }
-    const cell = chosen.dataset.lights && this.$refs.plan.querySelector(`.cell[data-cell="${chosen.dataset.lights}"]`);
-    cell?.classList.add("here");
-    for (const tie of this.$refs.plan.querySelectorAll(".tie")) {
-      if (tie.dataset.to === this.chosen) tie.classList.add("way-here");
-    }
-    chosen.scrollIntoView({ block: "nearest", inline: "nearest" });
-    rememberPage(this.chosen);
-  },
-  stem(key) {
-    return [...this.$refs.plan.querySelectorAll(".stem")].find((stem) => stem.dataset.of === key);
+    this.$refs.page.hidden = side !== "page";
+    this.$refs.menus.hidden = side !== "menus";
+    this.refreshPage();
   },
 
   async refreshPage() {
     const key = this.chosen;
+    if (this.side === "menus") {
+      const html = await piece(`${this.base}/menus`);
+      if (html === null) return;
+      this.$refs.menuLists.innerHTML = html;
+      this.$refs.menuLists.querySelector(".entry")?.setAttribute("tabindex", "0");
+      return;
+    }
     if (document.activeElement?.id === "content-text" && document.activeElement.dataset.key === key) return;
     const html = await piece(`${this.base}/page?page=${encodeURIComponent(key ?? "")}`);
     if (html !== null && key === this.chosen) this.$refs.page.innerHTML = html;
-  },
-
-  async redrawForWidth() {
-    const width = this.$refs.plan.clientWidth;
-    if (!width || Math.abs(width - (this.drawnFor ?? 640)) < 9) return;
-    this.drawnFor = width;
-    const html = await piece(`${this.base}/drawing?width=${width}`);
-    if (html === null) return;
-    this.$refs.plan.innerHTML = html;
-    this.mark();
   },
 
   goToFinding(event) {
@@ -350,3 +329,4 @@ export const mapWorkspace = () => ({
     this.editor.show(Number(link.dataset.line), Number(link.dataset.column), true);
   },
 });
+

@@ -10,6 +10,7 @@ export const previewWorkspace = () => ({
     rememberPage(this.chosen);
     this.mount();
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
+    document.addEventListener("found-page", (event) => (this.frame.src = this.address(event.detail)));
     this.$refs.tree.addEventListener("click", (event) => this.pick(event));
     this.$refs.tree.addEventListener("keydown", (event) => this.walk(event));
   },

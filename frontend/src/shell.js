@@ -1,16 +1,83 @@
-// What every page has: the sheet of shortcuts, and the keys that lead from workspace to workspace.
+// What every page has: the sheet of shortcuts, the keys that lead from workspace to workspace, and finding a page.
+import { ask } from "./common.js";
 
 export const shell = () => ({
   init() {
     document.addEventListener("keydown", (event) => {
-      const typing = event.target.closest("input, textarea, select, [contenteditable=true]");
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.altKey && event.key.toLowerCase() === "p" && this.$refs.finder) {
+        event.preventDefault();
+        return this.openFinder();
+      }
+      const typing = event.target.closest("input, textarea, select, [contenteditable=true], dialog");
+      if (typing || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === "?") this.openSheet();
+      if (event.key === "/" && this.$refs.finder) {
+        event.preventDefault();
+        this.openFinder();
+      }
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
+    this.$refs.findWords?.addEventListener("input", () => this.find());
+    this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
+    this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));
   },
   openSheet() {
     this.$refs.sheet.showModal();
   },
+
+  // Finding a page
+
+  openFinder() {
+    if (this.$refs.finder.open) return;
+    this.$refs.finder.showModal();
+    this.$refs.findWords.select();
+    this.find();
+  },
+  async find() {
+    const words = this.$refs.findWords.value;
+    const { base } = this.$refs.finder.dataset;
+    const { ok, data } = await ask("GET", `${base}/find?words=${encodeURIComponent(words)}`);
+    if (!ok || words !== this.$refs.findWords.value) return;
+    this.$refs.found.replaceChildren(...data.map((page, index) => option(page, index)));
+    this.$refs.foundCount.textContent = data.length ? "" : "No page is like that.";
+    this.choose(0);
+  },
+  options() {
+    return [...this.$refs.found.querySelectorAll("[role=option]")];
+  },
+  choose(index) {
+    const options = this.options();
+    this.at = Math.max(0, Math.min(index, options.length - 1));
+    for (const [place, one] of options.entries()) one.setAttribute("aria-selected", String(place === this.at));
+    options[this.at]?.scrollIntoView({ block: "nearest" });
+    this.$refs.findWords.setAttribute("aria-activedescendant", options[this.at]?.id ?? "");
+  },
+  walkFound(event) {
+    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
+    if (step) this.choose(this.at + step);
+    else if (event.key === "Enter") this.takeFound(this.options()[this.at]);
+    else return;
+    event.preventDefault();
+  },
+  /** In a workspace that shows pages, the page is chosen there; elsewhere the map opens with it. */
+  takeFound(found) {
+    if (!found) return;
+    this.$refs.finder.close();
+    const { key } = found.dataset;
+    if (document.querySelector(".workspace.map, .workspace.preview")) {
+      return document.dispatchEvent(new CustomEvent("found-page", { detail: key }));
+    }
+    location.href = `${this.$refs.finder.dataset.base}?page=${encodeURIComponent(key)}`;
+  },
 });
+
+function option(page, index) {
+  const row = document.createElement("li");
+  Object.assign(row, { id: `found-${index}` });
+  row.setAttribute("role", "option");
+  row.dataset.key = page.key;
+  const part = (tag, text, name) => Object.assign(document.createElement(tag), { textContent: text, className: name });
+  row.append(part("strong", page.label, ""), part("span", page.above.join(" › "), "quiet"), part("code", page.path, ""));
+  return row;
+}

@@ -7,6 +7,7 @@ leads to it. Top-level pages of other menus stand in bays of their own, and page
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass
 
 from basilica.core.drawing.text import wrap
@@ -26,6 +27,10 @@ INDENT, INDENTS = 7, 5
 TEXT = 12.5
 PAD = 5
 BAY_HEAD = 26
+FOLD_SIGN = 14
+"""Room for the sign that pages are under a page."""
+FOLDED_FROM = 150
+"""A site with more pages is drawn folded at first."""
 BAY_ROWS = 8
 """A bay becomes wider, by a column, past so many rows."""
 
@@ -60,6 +65,10 @@ class Node(Box):
     cell: int | None
     stem: tuple[int, int] | None
     """Where the line from what it hangs below begins; None where it stands free."""
+    below: int = 0
+    """How many pages are under it, at any depth."""
+    folded: bool = False
+    """Whether these are left out of the drawing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,13 +106,28 @@ class Drawing:
     bays: tuple[Bay, ...]
 
 
-def draw(plan: Plan, width: int = 640) -> Drawing:
-    """Lay a plan out for a view ``width`` px wide. The drawing is wider where columns would become too narrow."""
-    return _Draughtsman(plan, width).drawing()
+def draw(plan: Plan, width: int = 640, folded: Container[str] = ()) -> Drawing:
+    """Lay a plan out for a view ``width`` px wide. The drawing is wider where columns would become too narrow. What
+    is under a page in ``folded`` is left out."""
+    return _Draughtsman(plan, width, folded).drawing()
+
+
+def folds(plan: Plan, turned: Container[str] = (), chosen: str | None = None) -> frozenset[str]:
+    """The pages that are folded: in a large site all that have pages under them, in a small one none, but for those
+    that were ``turned``; never one above the chosen page."""
+    large = len(plan.site.pages) > FOLDED_FROM
+    above = plan.site.ancestors(chosen) if chosen is not None and chosen in plan.site.pages else ()
+    return frozenset(
+        key for key, page in plan.site.pages.items() if page.children and (key in turned) != large and key not in above
+    )
 
 
 class _Draughtsman:
-    def __init__(self, plan: Plan, width: int) -> None:
+    def __init__(self, plan: Plan, width: int, folded: Container[str]) -> None:
+        self.folded = folded
+        self.below: dict[str, int] = {}
+        for key, page in reversed(list(plan.site.pages.items())):
+            self.below[key] = sum(1 + self.below[child] for child in page.children)
         self.plan = plan
         self.site = plan.site
         self.main = plan.menus["main"]
@@ -155,16 +179,19 @@ class _Draughtsman:
         page = self.site.pages[key]
         self.placed.add(key)
         self.columns[key] = x
+        folded = key in self.folded and bool(page.children)
         inset = min(page.depth, INDENTS) * INDENT
         width = room - inset
-        lines = wrap(page.label, width - 2 * PAD, TEXT, 3)
+        lines = wrap(page.label, width - 2 * PAD - (FOLD_SIGN if folded else 0), TEXT, 3)
         height = HEIGHTS[len(lines)]
         mark = self.main.mark(self.site, key)
         cell = self.tops[mark.entry] if mark else None
-        self.nodes.append(Node(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem))
+        self.nodes.append(
+            Node(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem, self.below[key], folded)
+        )
         foot = (x + inset + 4, y + height)
         y += height + ROW_GAP
-        for child in page.children:
+        for child in () if folded else page.children:
             y = self._tree(child, x, y, room, foot)
         return y
 
@@ -194,6 +221,8 @@ class _Draughtsman:
         return tuple(bays), low
 
     def _rows(self, key: str) -> int:
+        if key in self.folded:
+            return 1
         return 1 + sum(self._rows(child) for child in self.site.pages[key].children)
 
     def _fill(self, keys: list[str], columns: int, left: int, top: int) -> int:
@@ -214,7 +243,9 @@ class _Draughtsman:
         column = {cell.number: cell for cell in cells}
         ties = []
         for key, number in self.main.page_entries.items():
-            node = where[key]
+            node = where.get(key)
+            if node is None:
+                continue  # it is folded away
             cell = column[self.tops[number]]
             if self.site.pages[key].parent is None or self.columns[key] == cell.x:
                 continue

@@ -13,6 +13,7 @@ from basilica.core.editing.acts import (
     TakeOut,
 )
 from basilica.core.editing.editing import Edited, Refused, edit
+from basilica.core.editing.parsing import act_from
 
 __all__ = [
     "Act",
@@ -27,5 +28,6 @@ __all__ = [
     "Refused",
     "RenameId",
     "TakeOut",
+    "act_from",
     "edit",
 ]

@@ -216,7 +216,8 @@ class Renderer:
     def frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         place = self.plan.addresses.place_of(key) if key is not None else ""
-        if self._framed[0] != place or not self._framed[1]:
+        framed = self._framed  # other threads may put another place's there
+        if framed[0] != place or not framed[1]:
             write = self.plan.addresses
             texts = {
                 "home": self._home(key),
@@ -227,8 +228,8 @@ class Renderer:
                 for entry in menu.entries:
                     if entry.page is not None:
                         texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
-            self._framed = (place, {part: slotted.fill(texts) for part, slotted in self._parts.items()})
-        return self._framed[1]
+            framed = self._framed = (place, {part: slotted.fill(texts) for part, slotted in self._parts.items()})
+        return framed[1]
 
     def _home(self, key: str | None) -> str:
         home = self.plan.site.home

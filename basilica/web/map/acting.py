@@ -1,0 +1,92 @@
+"""What is drawn is done to the text: acts on the plan, and lists that become maps."""
+
+from __future__ import annotations
+
+from flask import Response, jsonify, render_template
+
+from basilica.core.content import references_in
+from basilica.core.editing import DeletePage, Refused, act_from, edit
+from basilica.core.findings import Finding, in_order
+from basilica.core.listing import Item, map_of, other_sections, read_list, read_table, site_section
+from basilica.core.plan import Plan
+from basilica.web.context import workbench
+from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
+
+
+@blueprint.post("/act")
+def act(slug: str) -> Response | tuple[Response, int]:
+    """Do an act to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
+    data = data_of_request()
+    text = text_in(data)
+    try:
+        edited = edit(workbench().compiled(text), text, act_from(data.get("act")))
+    except Refused as refused:
+        return jsonify(message=str(refused)), 422
+    except ValueError as error:
+        return jsonify(message=f"This cannot be done: {error}. Nothing was changed."), 422
+    plan = workbench().compiled(text).plan
+    before = plan.site.pages if plan else {}
+    moves = [(old, new) for old, new in edited.keys.items() if old != new]
+    moves += [(old, None) for old in before if old not in edited.keys]  # type: ignore[misc]
+    return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves)
+
+
+@blueprint.post("/going")
+def going(slug: str) -> Response | tuple[Response, int]:
+    """What goes with a page that is deleted: the pages under it, and every link that would die."""
+    data = data_of_request()
+    compiled = workbench().compiled(text_in(data))
+    key = data.get("key")
+    if compiled.plan is None or compiled.stops or not isinstance(key, str) or key not in compiled.plan.site.pages:
+        return jsonify(message="This page is not there any more, or the text has errors."), 422
+    pages, entries, links = _going(compiled.plan, slug, key)
+    shown = render_template("map/_going.html", plan=compiled.plan, pages=pages, entries=entries, links=links)
+    return jsonify(shown=shown, act={"act": "delete", "key": DeletePage(key).key}, pages=len(pages))
+
+
+def _going(plan: Plan, slug: str, key: str) -> tuple[list[str], list[tuple[str, str]], list[tuple[str, int]]]:
+    pages = [other for other in plan.site.pages if other == key or other.startswith(key + "/")]
+    entries = [
+        (menu.label, entry.label) for menu in plan.menus.values() for entry in menu.entries if entry.page in pages
+    ]
+    links = []
+    for owner, content in workbench().sites.contents(slug).items():
+        if owner in plan.site.pages and owner not in pages:
+            count = sum(len(references_in(content, target, plan)) for target in pages)
+            if count:
+                links.append((owner, count))
+    return pages, entries, links
+
+
+@blueprint.post("/list")
+def from_list(slug: str) -> Response:
+    """The map that a list or a table makes, with the plan of it, before it is taken."""
+    data = data_of_request()
+    items, findings = listed(text_in(data, "list"))
+    site = workbench().sites.get(slug)
+    text, more = map_of(items, other_sections(text_in(data)) or site_section(site.name))
+    return jsonify(text=text, empty=not items, shown=shown_list(text, items, findings + more))
+
+
+def listed(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
+    """The items of a text that is an indented list, or a table of comma-separated values."""
+    first = text.lstrip("\ufeff\r\n ").partition("\n")[0].casefold()
+    names = {cell.strip(' "\r') for cell in first.replace(";", ",").replace("\t", ",").split(",")}
+    is_table = len(names) > 1 and bool(names & {"label", "title", "name", "page"})
+    return read_table(text) if is_table else read_list(text)
+
+
+def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> str:
+    """What a list will make, as a piece of a page: its findings, the plan, the text."""
+    compiled = workbench().compiled(text)
+    plan = compiled.plan if not compiled.stops else None
+    stoppers = tuple(finding for finding in compiled.findings if finding.stops)
+    return render_template(
+        "map/_list.html",
+        text=text,
+        items=items,
+        findings=in_order(findings),
+        stoppers=stoppers,
+        plan=plan,
+        drawing=drawn(plan, {"width": 560}) if plan else None,
+    )

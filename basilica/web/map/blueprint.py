@@ -1,0 +1,98 @@
+"""The address under which the workspace's modules answer, and what they share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint, Response, jsonify, request
+
+from basilica.core.catalogue import CATALOGUE, Level
+from basilica.core.drawing import Drawing, draw, folds
+from basilica.core.outline import outline
+from basilica.core.plan import Plan
+from basilica.store.sites import Stale
+from basilica.web.workbench import Reading
+
+blueprint = Blueprint("map", __name__, template_folder="templates", url_prefix="/sites/<slug>/map")
+
+_WIDTHS = (320, 4000)
+
+
+def data_of_request() -> dict[str, Any]:
+    """The JSON object that came with a request; an empty one for anything else."""
+    data = request.get_json()
+    return data if isinstance(data, dict) else {}
+
+
+def text_in(data: dict[str, Any], name: str = "text") -> str:
+    """A text of a request, one that UTF-8 can hold: halves of characters, which JSON can bring, are replaced."""
+    text = data.get(name)
+    return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace") if isinstance(text, str) else ""
+
+
+def number_in(data: dict[str, Any], name: str) -> int:
+    """A whole number of a request; -1 where there is none."""
+    value = data.get(name)
+    return value if isinstance(value, int) and not isinstance(value, bool) else -1
+
+
+def stale(error: Stale) -> tuple[Response, int]:
+    """The answer to a change that somebody else's came before."""
+    message = "This map was saved from elsewhere since it was opened here. What you typed is still here."
+    return jsonify(message=message, text=error.current.text, revision=error.current.revision), 409
+
+
+def chosen_page(plan: Plan | None, key: Any) -> str | None:
+    """The page that is asked for, if it is there, and else home."""
+    if plan is None:
+        return None
+    return key if isinstance(key, str) and key in plan.site.pages else plan.site.home
+
+
+def drawn(plan: Plan, asked: dict[str, Any]) -> Drawing:
+    """The plan drawn as a view asks for it: ``width`` in px, the ``chosen`` page, and the folds that were ``turned``
+    (keys with spaces between them)."""
+    try:
+        width = max(_WIDTHS[0], min(_WIDTHS[1], int(asked.get("width", 640))))
+    except (TypeError, ValueError):
+        width = 640
+    turned = asked.get("turned")
+    keys = frozenset(turned.split()) if isinstance(turned, str) else frozenset()
+    chosen = asked.get("chosen")
+    return draw(plan, width, folds(plan, keys, chosen if isinstance(chosen, str) else None))
+
+
+def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
+    """What the editor needs: findings to underline, places to choose by, pages to complete."""
+    pages: list[dict[str, Any]] = []
+    if plan:
+        for key, known in plan.site.pages.items():
+            line, column = plan.site.lines.place(known.at)
+            path = plan.routes[key].path
+            pages.append({"key": key, "title": known.title, "path": path, "line": line, "column": column})
+    return {
+        "good": reading.good,
+        "findings": underlined(reading),
+        "places": outline(reading.compiled.document, reading.plan) if reading.good else None,
+        "pages": pages,
+    }
+
+
+def underlined(reading: Reading) -> list[dict[str, Any]]:
+    """What the editor underlines: advice is listed and not underlined."""
+    return [
+        {**finding.as_dict(""), "fix": finding.fix}
+        for finding in reading.findings
+        if not finding.file and finding.level is not Level.ADVICE
+    ]
+
+
+@blueprint.app_template_global("kind_of_finding")
+def _kind(code: str) -> Any:
+    return CATALOGUE[code]
+
+
+@blueprint.app_template_global("count_findings")
+def _count(reading: Reading) -> dict[str, int]:
+    levels = [finding.level for finding in reading.findings]
+    return {level: levels.count(level) for level in ("error", "warning", "advice")}  # type: ignore[arg-type]

@@ -1,0 +1,59 @@
+"""Questions about the map: where a page is, what a change reaches, how the site is as a list."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, jsonify, render_template, request
+
+from basilica.core.finding_pages import find_pages
+from basilica.core.listing import items_from, write_list, write_table
+from basilica.web.context import workbench
+from basilica.web.map.blueprint import blueprint
+
+
+@blueprint.get("/find")
+def find(slug: str) -> Response:
+    """The pages that fit some letters, best first."""
+    plan = workbench().good_plan(workbench().sites.get(slug))
+    rows: list[dict[str, Any]] = []
+    if plan:
+        for found in find_pages(plan, request.args.get("words", "")[:200]):
+            page = plan.site.pages[found.key]
+            above = [plan.site.pages[key].label for key in plan.breadcrumbs(found.key)[:-1]]
+            path = plan.routes[found.key].path
+            rows.append({"key": page.key, "label": page.label, "title": page.title, "path": path, "above": above})
+    return jsonify(rows)
+
+
+@blueprint.get("/reach")
+def reaching(slug: str) -> Response:
+    """What has changed since the newest kept state: in numbers, in full, and as marks for the plan."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    found = bench.reach(site)
+    if found is None:
+        return jsonify(bar="", full=render_template("map/_reach.html", found=None, site=site), marks={})
+    marks = {change.key: "renamed" for change in found.retitled}
+    marks |= {move.new: "moved" for move in found.moved}
+    marks |= dict.fromkeys(found.added, "new")
+    return jsonify(
+        bar=render_template("map/_reach_bar.html", found=found, site=site),
+        full=render_template("map/_reach.html", found=found, site=site),
+        marks=marks,
+        same=found.nothing and not marks and not found.gone,
+    )
+
+
+@blueprint.get("/listed.<form>")
+def as_list(slug: str, form: str) -> Response | tuple[str, int]:
+    """The site, or one page with those under it, as an indented list (``txt``) or a table (``csv``)."""
+    plan = workbench().good_plan(workbench().sites.get(slug))
+    key = request.args.get("page")
+    if plan is None or form not in ("txt", "csv") or (key and key not in plan.site.pages):
+        return render_template("error.html", code=404, message="There is no such list."), 404
+    items = items_from(plan, key or None)
+    text = write_table(items) if form == "csv" else write_list(items)
+    kind = "text/csv" if form == "csv" else "text/plain"
+    headers = {"Content-Disposition": f'attachment; filename="{slug}.{form}"'} if request.args.get("save") else {}
+    return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)

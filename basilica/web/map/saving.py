@@ -1,0 +1,136 @@
+"""What is typed is saved as it is typed, kept when the person says so, and never written over unseen."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from flask import Response, jsonify, render_template, request
+
+from basilica.core.content import Contents, following
+from basilica.core.merging import merge
+from basilica.store.sites import Moves, Stale
+from basilica.web.context import workbench
+from basilica.web.map.blueprint import (
+    blueprint,
+    data_of_request,
+    drawn,
+    facts,
+    number_in,
+    stale,
+    text_in,
+    underlined,
+)
+
+CONTENT_CHARACTERS = 500_000
+
+
+@blueprint.put("/text")
+def save(slug: str) -> Response | tuple[Response, int]:
+    """Save the text as it is typed, and say what became of it."""
+    bench = workbench()
+    data = data_of_request()
+    text = text_in(data)
+    compiled = bench.compiled(text)
+    moves = _moves(data.get("moves"))
+    before = bench.compiled(bench.sites.get(slug).text).plan
+
+    def rewrite(contents: Contents) -> Contents:
+        if before is None or compiled.plan is None:
+            return contents
+        gone = {old for old, new in moves if old}
+        keys = {key: key for key in before.site.pages if key not in gone}
+        keys.update({old: new for old, new in moves if old and new})
+        return following(contents, keys, before, compiled.plan)
+
+    try:
+        site = bench.save(slug, text, number_in(data, "revision"), not compiled.stops, moves, rewrite)
+    except Stale as error:
+        return stale(error)
+    reading = bench.read(text, bench.sites.contents(slug))
+    answer: dict[str, Any] = {"revision": site.revision, "kept": site.kept, **facts(reading, bench.good_plan(site))}
+    if reading.good:
+        answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, data))
+    answer["lists"] = render_template("map/_findings.html", site=site, reading=reading)
+    answer["status"] = render_template("map/_status.html", site=site, reading=reading)
+    return jsonify(answer)
+
+
+def _moves(asked: Any) -> Moves:
+    """The content that goes along with pages, as pairs of old and new key; what is no such pair is left out."""
+    if not isinstance(asked, list):
+        return ()
+    pairs = [tuple(pair) for pair in asked if isinstance(pair, list) and len(pair) == 2]
+    return [pair for pair in pairs if pair != (None, None) and all(k is None or isinstance(k, str) for k in pair)]
+
+
+@blueprint.get("/proof")
+def proof(slug: str) -> Response | tuple[Response, int]:
+    """Everything that is off, that in the built files included; 202 while the build is not done."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    build = bench.build(site).wait(0.5)
+    if build is None:
+        return jsonify(revision=site.revision), 202
+    reading = replace(bench.read(site.text, bench.sites.contents(slug)), findings=build.findings)
+    return jsonify(
+        revision=site.revision,
+        findings=underlined(reading),
+        lists=render_template("map/_findings.html", site=site, reading=reading),
+        status=render_template("map/_status.html", site=site, reading=reading),
+    )
+
+
+@blueprint.put("/content")
+def write(slug: str) -> Response | tuple[Response, int]:
+    """Save the content of a page as it is typed. ``was`` is the text that was there before."""
+    bench = workbench()
+    data = data_of_request()
+    key, text = data.get("key"), data.get("text")
+    plan = bench.good_plan(bench.sites.get(slug))
+    if isinstance(text, str) and len(text) > CONTENT_CHARACTERS:
+        return jsonify(message=f"A page's text has at most {CONTENT_CHARACTERS:,} characters; this was not saved."), 413
+    if not isinstance(key, str) or not isinstance(text, str) or plan is None or key not in plan.site.pages:
+        return jsonify(message="There is no such page any more. What you typed is still here; copy it."), 404
+    try:
+        site = bench.write(slug, key, text_in(data), text_in(data, "was"))
+    except Stale as error:
+        return stale(error)
+    reading = bench.read(site.text, bench.sites.contents(slug))
+    return jsonify(kept=site.kept, status=render_template("map/_status.html", site=site, reading=reading))
+
+
+@blueprint.post("/keep")
+def keep(slug: str) -> Response | tuple[Response, int]:
+    """Keep the site as it stands, with a short note."""
+    bench = workbench()
+    data = data_of_request()
+    try:
+        site = bench.sites.keep(slug, number_in(data, "revision"), text_in(data, "note"))
+    except Stale as error:
+        return stale(error)
+    reading = bench.read(site.text, bench.sites.contents(slug))
+    status = render_template("map/_status.html", site=site, reading=reading)
+    return jsonify(revision=site.revision, kept=site.kept, status=status)
+
+
+@blueprint.post("/merge")
+def merging(slug: str) -> Response:
+    """Mine and theirs put together where they do not meet, and both shown where they do."""
+    data = data_of_request()
+    site = workbench().sites.get(slug)
+    merged = merge(text_in(data, "base"), text_in(data, "mine"), site.text)
+    return jsonify(
+        text=merged.text,
+        theirs=site.text,
+        revision=site.revision,
+        shown=render_template("map/_merge.html", merged=merged),
+    )
+
+
+@blueprint.get("/changes")
+def changes(slug: str) -> Response:
+    """Whether the site was changed from elsewhere: its revision, and its text where that is not the one asked from."""
+    site = workbench().open(slug)
+    same = request.args.get("revision", type=int) == site.revision
+    return jsonify(revision=site.revision, text=None if same else site.text, kept=site.kept)

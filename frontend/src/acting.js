@@ -1,0 +1,216 @@
+// What is drawn is done to the code: acts on the chosen page, and on the chosen entry of a menu.
+import { ask } from "./common.js";
+
+const MOVES = { up: "up", down: "down", out: "out", in: "in" };
+
+export const acting = {
+  // Where things stand
+
+  parentOf: (key) => (key.includes("/") ? key.slice(0, key.lastIndexOf("/")) : null),
+  pagesUnder(parent) {
+    return this.facts.pages.filter((page) => this.parentOf(page.key) === parent).map((page) => page.key);
+  },
+  placeOf(key) {
+    const parent = this.parentOf(key);
+    const among = this.pagesUnder(parent);
+    return { parent, among, index: among.indexOf(key) };
+  },
+
+  // Doing
+
+  /** Do an act to the text as it stands here. What comes back is one step of the history, with words. */
+  async act(data) {
+    const text = this.editor.text;
+    const { ok, data: answer } = await ask("POST", `${this.base}/act`, { text, act: data });
+    if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
+    if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
+    this.wanted = answer.chosen;
+    this.editor.become(answer.text, answer.words, answer.moves);
+    this.tell(`${answer.words}.`);
+    await this.save();
+    return true;
+  },
+
+  /** What was done, or why not, where the eye is. */
+  tell(text, wrong = false) {
+    const { done } = this.$refs;
+    done.textContent = text;
+    done.hidden = text === "";
+    done.classList.toggle("wrong", wrong);
+    clearTimeout(this.waitForQuiet);
+    if (!wrong) this.waitForQuiet = setTimeout(() => (done.hidden = true), 6000);
+    return false;
+  },
+
+  told(undoing, redoing) {
+    for (const [name, words] of [
+      ["undo", undoing],
+      ["redo", redoing],
+    ]) {
+      const button = this.$refs[name];
+      button.disabled = words === null;
+      button.title = words === null ? "" : `${name === "undo" ? "Undo" : "Redo"}: ${words}`;
+      button.setAttribute("aria-label", button.title || (name === "undo" ? "Undo" : "Redo"));
+    }
+  },
+
+  /** A button, or a key, by its name. */
+  do(name) {
+    const key = this.chosen;
+    const acts = {
+      undo: () => this.editor.undo(),
+      redo: () => this.editor.redo(),
+      list: () => this.openList(),
+      "take-list": () => this.takeList(),
+      "delete-now": () => this.deleteNow(),
+      "merge-now": () => this.mergeNow(),
+      "rename-not": () => this.$refs.renameDialog.close(),
+      print: () => window.print(),
+      smaller: () => this.zoomBy(1 / 1.25),
+      larger: () => this.zoomBy(1.25),
+      fit: () => this.fit(),
+    };
+    if (acts[name]) return acts[name]();
+    if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
+    if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last good one.", true);
+    if (name === "after" || name === "under") return this.nameNew(key, name);
+    if (name === "name") return this.nameInPlace(key);
+    if (name === "delete") return this.askDelete(key);
+    if (name === "rename") return this.openRename(key);
+    if (MOVES[name]) return this.move(key, name);
+  },
+
+  move(key, way) {
+    const { parent, among, index } = this.placeOf(key);
+    const to = (target, place) => this.act({ act: "move", key, parent: target, index: place });
+    if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
+    if (way === "down") return index < among.length - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
+    if (way === "out") {
+      if (parent === null) return this.tell("It is at the top.", true);
+      const above = this.placeOf(parent);
+      return to(above.parent, above.index + 1);
+    }
+    const before = among[index - 1];
+    return before ? to(before, this.pagesUnder(before).length) : this.tell("There is no page before it to go under.", true);
+  },
+
+  /** The entry of a menu that is chosen: the one with the focus, or the last that had it. */
+  entry() {
+    const found = document.activeElement?.closest?.("[data-number]");
+    if (found) this.lastEntry = [found.dataset.menu, found.dataset.number];
+    if (!this.lastEntry) return null;
+    const [menu, number] = this.lastEntry;
+    return document.querySelector(`[data-menu="${menu}"][data-number="${number}"]`);
+  },
+
+  doEntry(way) {
+    const entry = this.entry();
+    if (!entry) return this.tell("Choose an entry first.", true);
+    if (!this.facts.good) return this.tell("Mend the text first: the menus are those of the last good one.", true);
+    const { menu } = entry.dataset;
+    const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
+    const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
+    const to = (target, place) => this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0]);
+    if (way === "take-out") return this.act({ act: "take-out", menu, number });
+    if (way === "group") return this.nameGroup(entry, menu, number);
+    if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
+    if (way === "down") return index < count - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
+    const list = (n) => this.$refs.menuLists.querySelector(`[data-menu="${menu}"][data-number="${n}"]`);
+    if (way === "out") {
+      const above = parent === null ? null : list(parent);
+      if (!above) return this.tell("It is at the top of the menu.", true);
+      return to(above.dataset.parent ? Number(above.dataset.parent) : null, Number(above.dataset.index) + 1);
+    }
+    const before = [...document.querySelectorAll(`[data-menu="${menu}"][data-index="${index - 1}"]`)].find(
+      (other) => (other.dataset.parent || "") === (entry.dataset.parent || ""),
+    );
+    if (!before) return this.tell("There is no entry before it to go under.", true);
+    return to(Number(before.dataset.number), 999);
+  },
+
+  async moveEntry(menu, number, parent, index, label) {
+    const beam = Boolean(document.activeElement?.closest(".cell"));
+    if (!(await this.act({ act: "move-entry", menu, number, parent, index }))) return;
+    // The numbers are others now: the focus follows the label.
+    const within = beam ? this.$refs.plan : this.$refs.menuLists;
+    const entries = [...within.querySelectorAll(`[data-menu="${menu}"]`)];
+    const title = (entry) => entry.querySelector("title")?.textContent.split(": ").slice(1).join(": ");
+    const name = (entry) => (beam ? title(entry) : entry.textContent.trim().split("\n")[0]);
+    const wanted = beam ? label.split(": ").slice(1).join(": ") : label;
+    const found = entries.find((entry) => name(entry) === wanted);
+    if (found) {
+      found.focus();
+      this.lastEntry = [menu, found.dataset.number];
+    }
+  },
+
+  nameGroup(entry, menu, number) {
+    this.askName(entry, "The group's name", "", (label) => this.act({ act: "group", menu, number, label }));
+  },
+
+  put(menu) {
+    if (this.chosen) this.act({ act: "put", menu, key: this.chosen, parent: null, index: 999 });
+  },
+
+  // Dialogs
+
+  async askDelete(key) {
+    const { ok, data } = await ask("POST", `${this.base}/going`, { text: this.editor.text, key });
+    if (!ok) return this.tell(data.message ?? "Basilica cannot be reached. Try again.", true);
+    this.going = data.act;
+    this.$refs.going.innerHTML = data.shown;
+    this.$refs.goingDialog.showModal();
+  },
+  async deleteNow() {
+    this.$refs.goingDialog.close();
+    await this.act(this.going);
+    this.focusNode();
+  },
+
+  openRename(key) {
+    this.renaming = key;
+    this.$refs.newId.value = key.slice(key.lastIndexOf("/") + 1);
+    this.$refs.renameDialog.showModal();
+    this.$refs.newId.select();
+  },
+  async renameNow() {
+    const id = this.$refs.newId.value.trim();
+    this.$refs.renameDialog.close();
+    await this.act({ act: "rename", key: this.renaming, id, keep_old: this.$refs.keepOld.checked });
+  },
+
+  openList() {
+    this.$refs.listDialog.showModal();
+    this.$refs.listText.focus();
+    this.showList();
+  },
+  showListSoon() {
+    clearTimeout(this.waitForList);
+    this.waitForList = setTimeout(() => this.showList(), 250);
+  },
+  async showList() {
+    const list = this.$refs.listText.value;
+    const { ok, data } = await ask("POST", `${this.base}/list`, { list, text: this.editor.text });
+    if (!ok || list !== this.$refs.listText.value) return;
+    this.made = data;
+    this.$refs.listShown.innerHTML = data.shown;
+    this.$refs.listTake.disabled = data.empty;
+  },
+  takeList() {
+    this.$refs.listDialog.close();
+    this.editor.become(this.made.text, "Made the map from a list");
+    this.save();
+  },
+
+  async copyList(link) {
+    const response = await fetch(link.href);
+    const text = await response.text();
+    try {
+      await navigator.clipboard.writeText(text);
+      this.tell(`Copied ${text.trim().split("\n").length} lines.`);
+    } catch {
+      this.tell("The browser does not let it be copied; take it as a file instead.", true);
+    }
+    this.$refs.more.open = false;
+  },
+};

@@ -1,0 +1,166 @@
+// Saving as one types: the server has all but the last moment, the browser has that, and nothing is overwritten unseen.
+import { ask } from "./common.js";
+
+const PAUSE = 220;
+const AGAIN = 2500;
+
+/** Put more pairs of old and new key behind some: what moves twice moves once, what moves back does not move. */
+export function followed(pairs, more) {
+  const out = pairs.map((pair) => [...pair]);
+  for (const [before, after] of more) {
+    const met = before === null ? out.find((p) => p[1] === null && p[0] === after) : out.find((p) => p[1] === before);
+    if (met) met[1] = after;
+    else out.push([before, after]);
+  }
+  return out.filter(([before, after]) => before !== after);
+}
+
+export const saving = {
+  changed(pairs = []) {
+    this.kept = false;
+    this.pairs = followed(this.pairs, pairs);
+    document.getElementById("kept-mark")?.setAttribute("data-kept", "typing");
+    clearTimeout(this.wait);
+    this.wait = setTimeout(() => this.save(), pairs.length ? 0 : PAUSE);
+    clearTimeout(this.waitForCopy);
+    this.waitForCopy = setTimeout(() => this.putCopy(), 60);
+  },
+
+  async save() {
+    clearTimeout(this.wait);
+    if (this.saving) return this.saving;
+    if (this.held) return false;
+    this.saving = this.saveNow();
+    const done = await this.saving;
+    this.saving = null;
+    if (done === "again") return this.save();
+    return done;
+  },
+
+  async saveNow() {
+    const text = this.editor.text;
+    const sent = this.pairs;
+    const { ok, status, data } = await ask("PUT", `${this.base}/text`, {
+      text,
+      revision: this.revision,
+      moves: sent,
+      ...this.view(),
+    });
+    if (status === 409) return this.collide(data, text);
+    if (!ok) {
+      this.say(
+        status === 0
+          ? "Basilica cannot be reached. What you type stays in this browser, and is saved when it is there again."
+          : `${data.message ?? "The text could not be saved."} What you typed is still here.`,
+      );
+      clearTimeout(this.wait);
+      this.wait = setTimeout(() => this.save(), AGAIN);
+      this.failed = true;
+      return false;
+    }
+    if (this.failed) this.say("");
+    this.failed = false;
+    this.revision = data.revision;
+    this.saved = text;
+    // What an act moved while this was on its way goes with the next save.
+    this.pairs = this.pairs === sent ? [] : followed(sent.map(([before, after]) => [after, before]), this.pairs);
+    if (this.editor.text !== text) return "again";
+    this.dropCopy();
+    this.kept = data.kept;
+    this.take(data);
+    return true;
+  },
+
+  /** The text was saved from elsewhere: the person chooses, and until then nothing is overwritten. */
+  collide(data, mine) {
+    this.held = true;
+    this.theirs = data;
+    const choose = (label, act) => {
+      const button = Object.assign(document.createElement("button"), { type: "button", textContent: label });
+      button.className = "button small";
+      button.addEventListener("click", act);
+      return button;
+    };
+    this.say(data.message, [
+      choose("See both", () => this.showBoth()),
+      choose("Save mine over it", () => this.settle()),
+      choose("Take the other (undo brings mine back)", () => this.settle(this.theirs.text, "Took the other text")),
+    ]);
+    this.putCopy(mine);
+    return false;
+  },
+
+  /** What each changed, side by side where they meet; what does not meet can be put together in one step. */
+  async showBoth() {
+    const { ok, data } = await ask("POST", `${this.base}/merge`, { base: this.saved, mine: this.editor.text });
+    if (!ok) return this.say(data.message ?? "Basilica cannot be reached. Try again.");
+    this.merged = data;
+    this.$refs.merged.innerHTML = data.shown;
+    this.$refs.mergeDialog.showModal();
+  },
+
+  mergeNow() {
+    this.$refs.mergeDialog.close();
+    this.theirs = { text: this.merged.theirs, revision: this.merged.revision };
+    this.settle(this.merged.text, "Put both texts together");
+  },
+
+  /** Go on from the other's revision, with this text (or the one here). */
+  settle(text, words) {
+    this.held = false;
+    this.revision = this.theirs.revision;
+    this.saved = this.theirs.text;
+    this.say("");
+    if (text !== undefined && text !== this.editor.text) this.editor.become(text, words);
+    this.save();
+  },
+
+  /** What was changed elsewhere shows here, as long as nothing is being typed here. */
+  async look() {
+    if (document.hidden || this.saving || this.held) return;
+    const { ok, data } = await ask("GET", `${this.base}/changes?revision=${this.revision}`);
+    if (!ok || this.saving || this.held || data.revision === this.revision || data.text === null) return;
+    if (this.editor.text !== this.saved) return this.save();
+    this.revision = data.revision;
+    this.saved = data.text;
+    this.editor.become(data.text, "Changed elsewhere");
+  },
+
+  async keep() {
+    clearTimeout(this.wait);
+    if (!(await this.save())) return;
+    const note = this.$refs.note.value;
+    const { ok, status, data } = await ask("POST", `${this.base}/keep`, { revision: this.revision, note });
+    if (status === 409) return this.collide(data, this.editor.text);
+    if (!ok) return this.say(data.message ?? "It could not be kept. What you typed is saved; try again.");
+    this.kept = data.kept;
+    this.$refs.note.value = "";
+    document.getElementById("standing").innerHTML = data.status;
+    this.reachSoon(0);
+  },
+
+  copy() {
+    try {
+      return JSON.parse(localStorage.getItem(this.copyName));
+    } catch {
+      return null;
+    }
+  },
+  putCopy(text = this.editor.text) {
+    try {
+      const { revision, pairs, saved } = this;
+      localStorage.setItem(this.copyName, JSON.stringify({ text, revision, pairs, saved }));
+    } catch {
+      // Too large for the browser to hold; the server has all but the last moment.
+    }
+  },
+  dropCopy() {
+    clearTimeout(this.waitForCopy);
+    localStorage.removeItem(this.copyName);
+  },
+
+  say(text, buttons = []) {
+    this.$refs.notice.replaceChildren(text, ...buttons);
+    this.$refs.notice.hidden = text === "";
+  },
+};
