@@ -46,7 +46,7 @@ def find_pages(plan: Plan, words: str) -> list[Found]:
 def _fit(word: str, text: str) -> float:
     """How well a word fits a text: 100 for the whole, 0 for not at all; shorter texts first."""
     if word not in text:
-        return max(0.0, 30 - len(text) / 10) if _in_order(word, text) else 0
+        return max(0.0, 30 - len(text) / 10) if len(word) > 2 and _in_order(word, text) else 0
     if word == text:
         return 100
     slack = min(len(text) / 20, 9)

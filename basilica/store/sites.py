@@ -22,13 +22,14 @@ from basilica.store.tables import BlobRow, ContentRow, SecretRow, SiteRow, State
 
 @dataclass(frozen=True, slots=True)
 class KeptState:
-    """A state as it was kept. ``kept_at`` is in UTC."""
+    """A state as it was kept. ``kept_at`` is in UTC; ``reach`` says in words what it changed."""
 
     id: int
     text: str
     note: str
     kept_at: datetime
     contents_mark: str
+    reach: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,13 +182,14 @@ class Sites:
             session.flush()
             return _record(session, row)
 
-    def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
-        """Keep the site as it stands as a state with a short note. Raises ``Stale`` and ``Unknown``."""
+    def keep(self, slug: str, revision: int, note: str, reach: str = "") -> SiteRecord:
+        """Keep the site as it stands as a state with a short note, and with what it changes in words. Raises
+        ``Stale`` and ``Unknown``."""
         with self._session.begin() as session:
             row = _row(session, slug)
             if row.revision != revision:
                 raise Stale(_record(session, row))
-            _keep(session, row, note)
+            _keep(session, row, note, reach)
             return _record(session, row)
 
     # Kept states
@@ -205,7 +207,7 @@ class Sites:
             found = _state_row(session, _row(session, slug), number)
             return _state(found), _kept_contents(session, found)
 
-    def go_back(self, slug: str, number: int, revision: int, good: bool) -> SiteRecord:
+    def go_back(self, slug: str, number: int, revision: int, good: bool, reach: str = "") -> SiteRecord:
         """Put a kept state in place again, which keeps a new one. Raises ``Stale`` and ``Unknown``."""
         with self._session.begin() as session:
             row = _row(session, slug)
@@ -221,7 +223,7 @@ class Sites:
             if found.contents_mark:  # the first states of an older database have the map alone
                 _put_contents(session, row, _kept_contents(session, found))
             what = found.note or found.kept_at.strftime("%-d %b %Y, %H:%M")
-            _keep(session, row, f"Back to: {what}")
+            _keep(session, row, f"Back to: {what}", reach)
             return _record(session, row)
 
     # Content
@@ -331,10 +333,10 @@ def _state_row(session: Session, row: SiteRow, number: int) -> StateRow:
 
 
 def _state(row: StateRow) -> KeptState:
-    return KeptState(row.id, row.text, row.note, row.kept_at, row.contents_mark)
+    return KeptState(row.id, row.text, row.note, row.kept_at, row.contents_mark, row.reach)
 
 
-def _keep(session: Session, row: SiteRow, note: str) -> None:
+def _keep(session: Session, row: SiteRow, note: str, reach: str = "") -> None:
     contents = _contents(session, row)
     listed = {key: [content.name, _sha(content.text)] for key, content in contents.items()}
     known = set(session.scalars(select(BlobRow.sha)))
@@ -344,6 +346,7 @@ def _keep(session: Session, row: SiteRow, note: str) -> None:
             known.add(sha)
             session.add(BlobRow(sha=sha, text=content.text))
     state = StateRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], kept_at=_now())
+    state.reach = reach
     state.contents, state.contents_mark = json.dumps(listed), row.contents_mark
     session.add(state)
     session.flush()

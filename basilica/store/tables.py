@@ -36,7 +36,7 @@ class SiteRow(Table):
 
 class StateRow(Table):
     """A kept state of a site: its map, and of its content a list that says for each page key the file's name and the
-    blob. States are never changed, and go only with their site."""
+    blob; ``reach`` says in words what it changed. States are never changed, and go only with their site."""
 
     __tablename__ = "kept_state"
 
@@ -46,6 +46,7 @@ class StateRow(Table):
     note: Mapped[str]
     kept_at: Mapped[datetime]
     contents: Mapped[str] = mapped_column(Text, default="{}")
+    reach: Mapped[str] = mapped_column(default="")
     contents_mark: Mapped[str] = mapped_column(default="")
 
 

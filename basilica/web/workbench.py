@@ -15,7 +15,7 @@ from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
-from basilica.core.reach import Edition, Reach, reach
+from basilica.core.reach import Edition, Reach, in_words, reach
 from basilica.core.site import Base
 from basilica.store.sites import Moves, SiteRecord, Sites
 
@@ -133,6 +133,16 @@ class Workbench:
         """Save the content of a page. Raises what ``Sites.write`` does."""
         return self.sites.write(slug, key, text, was)
 
+    def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
+        """Keep the site as it stands. Raises what ``Sites.keep`` does."""
+        return self.sites.keep(slug, revision, note, in_words(self.reach(self.sites.get(slug))))
+
+    def go_back(self, slug: str, number: int, revision: int) -> SiteRecord:
+        """Put a kept state in place again. Raises what ``Sites.go_back`` does."""
+        state, _ = self.sites.state(slug, number)
+        changes = self.reach_between(slug, None, number)
+        return self.sites.go_back(slug, number, revision, not self.compiled(state.text).stops, in_words(changes))
+
     def edition(self, text: str, contents: Contents, mark: str) -> Edition | None:
         """A text with its content, ready to be held against another; None where it has errors. ``mark`` stands for
         the content."""
@@ -147,7 +157,7 @@ class Workbench:
         newest = self.sites.states(record.slug)[0]
         return self.reach_between(record.slug, newest.id, None)
 
-    def reach_between(self, slug: str, old: int, new: int | None) -> Reach | None:
+    def reach_between(self, slug: str, old: int | None, new: int | None) -> Reach | None:
         """What changed from one kept state to another, or (None) to the site as it stands."""
         editions = []
         for number in (old, new):

@@ -1,10 +1,12 @@
 // The application's script: Alpine with the components of the workspaces.
 import Alpine from "@alpinejs/csp";
 import { mapWorkspace } from "./map.js";
+import { newSite } from "./newsite.js";
 import { previewWorkspace } from "./preview.js";
 import { shell } from "./shell.js";
 
 Alpine.data("shell", shell);
+Alpine.data("newSite", newSite);
 Alpine.data("mapWorkspace", mapWorkspace);
 Alpine.data("previewWorkspace", previewWorkspace);
 Alpine.start();

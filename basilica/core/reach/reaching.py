@@ -134,6 +134,20 @@ def reach(old: Edition, new: Edition) -> Reach:
     )
 
 
+def in_words(found: Reach | None) -> str:
+    """What a change reaches, in one line."""
+    if found is None:
+        return "One of the two has errors"
+    files = len(found.new_files) + len(found.files) + len(found.gone_files)
+    if not files and not found.lists:
+        return "No file changes"
+    words = [f"{files} of {max(found.pages, files)} page files change"]
+    words += [f"{len(found.added)} new"] if found.added else []
+    words += [f"{len(found.gone)} gone"] if found.gone else []
+    words += [f"{len(found.moved)} moved"] if found.moved else []
+    return ", ".join(words)
+
+
 def _followed(old: Plan, new: Plan) -> dict[str, str]:
     """By key, the page of the newer state that a page of the older one is: the one of the same key; else the one that
     names its address as an old one of its own; else one that is alike in id and title, or in title alone."""

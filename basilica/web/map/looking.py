@@ -8,6 +8,7 @@ from flask import Response, jsonify, render_template, request
 
 from basilica.core.finding_pages import find_pages
 from basilica.core.listing import items_from, write_list, write_table
+from basilica.core.reach import in_words
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import blueprint
 
@@ -38,7 +39,7 @@ def reaching(slug: str) -> Response:
     marks |= {move.new: "moved" for move in found.moved}
     marks |= dict.fromkeys(found.added, "new")
     return jsonify(
-        bar=render_template("map/_reach_bar.html", found=found, site=site),
+        bar=in_words(found),
         full=render_template("map/_reach.html", found=found, site=site),
         marks=marks,
         same=found.nothing and not marks and not found.gone,

@@ -106,7 +106,7 @@ def keep(slug: str) -> Response | tuple[Response, int]:
     bench = workbench()
     data = data_of_request()
     try:
-        site = bench.sites.keep(slug, number_in(data, "revision"), text_in(data, "note"))
+        site = bench.keep(slug, number_in(data, "revision"), text_in(data, "note"))
     except Stale as error:
         return stale(error)
     reading = bench.read(site.text, bench.sites.contents(slug))

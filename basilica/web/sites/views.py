@@ -5,16 +5,18 @@ from __future__ import annotations
 import json
 import re
 
-from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.document import read
-from basilica.core.drawing import draw
+from basilica.core.drawing import draw, folds
+from basilica.core.listing import map_of, site_section
 from basilica.store.folders import read_source
-from basilica.store.sites import Unknown
 from basilica.web.context import workbench
 from basilica.web.demo import DEMO
+from basilica.web.map.acting import listed, shown_list
+from basilica.web.map.blueprint import data_of_request, text_in
 
 blueprint = Blueprint("sites", __name__, template_folder="templates")
 
@@ -43,8 +45,8 @@ def index() -> str:
     rows = []
     for site in bench.sites.all():
         plan = bench.good_plan(site)
-        rows.append((site, draw(plan) if plan else None, len(plan.site.pages) if plan else 0))
-    return render_template("sites/index.html", rows=rows)
+        rows.append((site, draw(plan, folded=folds(plan)) if plan else None, len(plan.site.pages) if plan else 0))
+    return render_template("sites/index.html", rows=rows, aside=len(bench.sites.all(aside=True)))
 
 
 @blueprint.get("/new")
@@ -55,7 +57,7 @@ def new() -> str:
 
 @blueprint.post("/new")
 def make() -> BaseResponse | tuple[str, int]:
-    """Make a site: blank, from the demo, or from an uploaded map."""
+    """Make a site: blank, from a list, from the demo, or from an uploaded map."""
     start = request.form.get("start", "blank")
     name = " ".join(request.form.get("name", "").split())[:120]
     if start == "upload":
@@ -72,33 +74,91 @@ def make() -> BaseResponse | tuple[str, int]:
         record = workbench().sites.make(
             name or "Saltern Reach Tide Mill", source.map.decode(), source.contents, "From the demo"
         )
+    elif start == "list":
+        items, _ = listed(request.form.get("list", ""))
+        if not items or not name:
+            message = "Give the site a name." if items else "The list has no lines. Write one page a line."
+            return render_template("sites/new.html", form=request.form, error=message), 422
+        text, _ = map_of(items, site_section(_printable(name)))
+        record = workbench().sites.make(name, text, {}, "From a list")
     else:
         if not name:
             return render_template("sites/new.html", form=request.form, error="Give the site a name."), 422
-        printable = "".join(character for character in name if character.isprintable())
-        text = _BLANK.format(name=json.dumps(printable, ensure_ascii=False))
+        text = _BLANK.format(name=json.dumps(_printable(name), ensure_ascii=False))
         record = workbench().sites.make(name, text, {}, "Begun")
     return redirect(url_for("map.show", slug=record.slug), 303)
 
 
 @blueprint.get("/sites/<slug>")
 def show(slug: str) -> str:
-    """One site at a glance: its plan, and every kept state."""
+    """One site at a glance: its plan, its newest kept states, and what can be done with the whole of it."""
+    return _shown(slug)
+
+
+def _shown(slug: str, error: str = "") -> str:
     bench = workbench()
-    site = bench.sites.get(slug)
+    site = bench.open(slug)
     plan = bench.good_plan(site)
     states = bench.sites.states(slug)
-    return render_template("sites/show.html", site=site, drawing=draw(plan) if plan else None, states=states)
+    drawing = draw(plan, folded=folds(plan)) if plan else None
+    return render_template("sites/show.html", site=site, drawing=drawing, states=states, error=error)
 
 
-@blueprint.get("/sites/<slug>/kept/<int:number>.yaml")
-def state(slug: str, number: int) -> Response:
-    """The text of a kept state, as a file."""
-    for kept in workbench().sites.states(slug):
-        if kept.id == number:
-            headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.yaml"'}
-            return Response(kept.text, content_type="text/yaml; charset=utf-8", headers=headers)
-    raise Unknown(slug)
+@blueprint.post("/sites/<slug>/name")
+def rename(slug: str) -> BaseResponse | tuple[str, int]:
+    """Another name in the list."""
+    name = request.form.get("name", "")
+    if not name.strip():
+        return _shown(slug, "Give the site a name; it still has the old one."), 422
+    workbench().sites.rename(slug, name)
+    return redirect(url_for("sites.show", slug=slug), 303)
+
+
+@blueprint.post("/sites/<slug>/copy")
+def duplicate(slug: str) -> BaseResponse:
+    """A copy of the site as it stands."""
+    sites = workbench().sites
+    copy = sites.duplicate(slug, f"{sites.get(slug).name}, a copy")
+    return redirect(url_for("sites.show", slug=copy.slug), 303)
+
+
+@blueprint.post("/sites/<slug>/aside")
+def set_aside(slug: str) -> BaseResponse:
+    """Out of the list, or back into it."""
+    aside = request.form.get("aside") == "yes"
+    workbench().sites.set_aside(slug, aside)
+    return redirect(url_for("sites.aside" if aside else "sites.show", slug=None if aside else slug), 303)
+
+
+@blueprint.get("/aside")
+def aside() -> str:
+    """The sites that were set aside."""
+    return render_template("sites/aside.html", sites=workbench().sites.all(aside=True), error=None)
+
+
+@blueprint.post("/sites/<slug>/delete")
+def delete(slug: str) -> BaseResponse | tuple[str, int]:
+    """Delete a site for good, once its name is typed. Only a site that was set aside can be."""
+    sites = workbench().sites
+    site = sites.get(slug)
+    if " ".join(request.form.get("name", "").split()) != site.name:
+        error = f"{site.name} was not deleted: what was typed is not its name."
+        return render_template("sites/aside.html", sites=sites.all(aside=True), error=error), 422
+    sites.delete(slug)
+    return redirect(url_for("sites.aside"), 303)
+
+
+@blueprint.post("/new/list")
+def show_list() -> Response:
+    """The map that a list makes, with the plan of it, before the site is made."""
+    data = data_of_request()
+    items, findings = listed(text_in(data, "list"))
+    text, more = map_of(items, site_section(_printable(text_in(data, "name")[:120]) or "Untitled site"))
+    return jsonify(empty=not items, shown=shown_list(text, items, findings + more))
+
+
+def _printable(name: str) -> str:
+    return "".join(character for character in " ".join(name.split()) if character.isprintable())
 
 
 def _uploaded() -> tuple[str | None, str]:

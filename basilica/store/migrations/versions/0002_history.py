@@ -21,6 +21,7 @@ def upgrade() -> None:
         site.create_unique_constraint("site_folder", ["folder"])
     with op.batch_alter_table("kept_state") as state:
         state.add_column(sa.Column("contents", sa.Text, nullable=False, server_default="{}"))
+        state.add_column(sa.Column("reach", sa.String, nullable=False, server_default=""))
         state.add_column(sa.Column("contents_mark", sa.String, nullable=False, server_default=""))
     # The unique constraint has no name in SQLite, so the table is made again.
     op.rename_table("content", "content_old")

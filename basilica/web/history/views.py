@@ -1,0 +1,87 @@
+"""Kept states: listed with their reach, compared two by two, taken along, gone back to."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core.archive import zip_of
+from basilica.core.differences import differences
+from basilica.core.outputs import File
+from basilica.store.sites import Stale, Unknown
+from basilica.web.context import workbench
+
+blueprint = Blueprint("history", __name__, template_folder="templates", url_prefix="/sites/<slug>/history")
+
+NOW = "now"
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """Every kept state, and two of them, or one and the site as it stands, held against each other."""
+    bench = workbench()
+    site = bench.open(slug)
+    states = bench.sites.states(slug)
+    numbers = [state.id for state in states]
+    newer = _number(request.args.get("newer"), numbers)
+    older = _number(request.args.get("older"), numbers)
+    if newer is None and older is None and site.kept and len(numbers) > 1 and request.args.get("newer") != NOW:
+        newer = numbers[0]
+    if older is None:
+        after = numbers if newer is None else numbers[numbers.index(newer) + 1 :]
+        older = after[0] if after else numbers[-1]
+    texts = {state.id: state.text for state in states}
+    rows = differences(texts[older], site.text if newer is None else texts[newer])
+    contents = [bench.sites.state(slug, older)[1], bench.sites.contents(slug)]
+    if newer is not None:
+        contents[1] = bench.sites.state(slug, newer)[1]
+    changed = [key for key in sorted({**contents[0], **contents[1]}) if contents[0].get(key) != contents[1].get(key)]
+    return render_template(
+        "history/show.html",
+        site=site,
+        states=states,
+        older=older,
+        newer=newer,
+        rows=rows,
+        contents=changed,
+        found=bench.reach_between(slug, older, newer),
+        back=request.args.get("back"),
+    )
+
+
+@blueprint.post("/<int:number>/back")
+def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
+    """Go back to a kept state, which keeps a new one; nothing is ever removed."""
+    bench = workbench()
+    try:
+        bench.go_back(slug, number, request.form.get("revision", -1, type=int))
+    except Stale:
+        message = "The site was changed meanwhile, so nothing was done. Look at it again, and go back then."
+        return render_template("error.html", code=409, message=message), 409
+    return redirect(url_for("history.show", slug=slug, back=number), 303)
+
+
+@blueprint.get("/<int:number>.yaml")
+def text(slug: str, number: int) -> Response:
+    """The map of a kept state, as a file."""
+    state, _ = workbench().sites.state(slug, number)
+    headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.yaml"'}
+    return Response(state.text, content_type="text/yaml; charset=utf-8", headers=headers)
+
+
+@blueprint.get("/<int:number>.zip")
+def archive(slug: str, number: int) -> Response:
+    """A kept state with its content, as `basilica build` reads it, in one archive."""
+    state, contents = workbench().sites.state(slug, number)
+    files = [File("site.yaml", state.text.encode())]
+    files += [File(content.name, content.text.encode()) for content in contents.values()]
+    headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.zip"'}
+    return Response(zip_of(files, slug), content_type="application/zip", headers=headers)
+
+
+def _number(asked: str | None, numbers: list[int]) -> int | None:
+    if asked is None or asked == NOW:
+        return None
+    if not asked.isdigit() or int(asked) not in numbers:
+        raise Unknown(asked)
+    return int(asked)
