@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import sys
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import click
@@ -15,14 +16,11 @@ from rich.progress import Progress
 from basilica import __version__
 from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
-from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
-from basilica.core.content import content_findings
 from basilica.core.findings import Finding, in_order
-from basilica.core.outputs import File
-from basilica.core.outputs.static_site import Renderer
 from basilica.core.routes_table import route_rows
-from basilica.store.folders import Misuse, Source, Swap, read_files, read_source
+from basilica.store.builds import Built, build_folder
+from basilica.store.folders import Misuse, Source, read_source
 
 FORMATS = click.Choice(["text", "json"])
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
@@ -54,28 +52,34 @@ def check(map_path: Path, form: str) -> None:
 def build(map_path: Path, out: Path, force: bool) -> None:
     """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it."""
     source = _source(map_path)
-    compiled = compile_map(source.map)
-    findings = source.findings + compiled.findings
-    if compiled.plan is None or any(finding.stops for finding in findings):
-        _report(in_order(findings), source, "text", f"Nothing was built; {out} is as it was.")
-        return
-    renderer = Renderer(compiled.plan, source.contents)
+    with Stages() as stages:
+        try:
+            built = build_folder(source, out, force, stages.begin)
+        except Misuse as error:
+            raise click.UsageError(str(error)) from error
+    closing = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
+    _report(built.findings, source, "text", closing)
+
+
+@main.command()
+@MAP
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
+@click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
+@click.option("--port", default=8002, show_default=True, help="The port on 127.0.0.1 at which the site is served.")
+def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
+    """Build the site of the map MAP on every save, serve it on loopback, and reload the open page."""
+    from basilica.web.watching import watch as watch_site
+
+    def say(built: Built) -> None:
+        stops = [finding for finding in built.findings if finding.stops]
+        for finding in stops:
+            click.echo(_line(finding, _source(map_path)), err=True)
+        click.echo(f"Built {built.files} files." if built.files else "Nothing was built; the last good site is up.")
+
     try:
-        with Swap(out, force, map_path) as swap:
-            with Steps("Building", renderer.count) as steps:
-                swap.write(renderer.files(), steps.step)
-            findings += renderer.findings() + content_findings(compiled.plan, source.contents)
-            with Steps("Reading again", renderer.count) as steps:
-                findings += prove(steps.through(read_files(swap.folder)), compiled.plan, source.contents)
-            if any(finding.stops for finding in findings):
-                _report(in_order(findings), source, "text", f"Nothing was replaced; {out} is as it was.")
-                return
-            swap.keep()
+        watch_site(map_path, out, force, port, say, click.echo)
     except Misuse as error:
         raise click.UsageError(str(error)) from error
-    except OSError as error:
-        raise click.UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
-    _report(in_order(findings), source, "text", f"Built {renderer.count} files in {out}.")
 
 
 @main.command()
@@ -113,6 +117,13 @@ def _serving(function):  # type: ignore[no-untyped-def]
         ),
         click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),
         click.option("--allowed-host", multiple=True, help="Another host name that the application answers to."),
+        click.option(
+            "--folder",
+            "folders",
+            multiple=True,
+            type=click.Path(path_type=Path, file_okay=False),
+            help="A folder with a site.yaml, or with folders that have one: sites whose truth is the files.",
+        ),
         click.option(
             "--data",
             type=click.Path(path_type=Path, file_okay=False),
@@ -165,17 +176,18 @@ def _report(
         rows = [finding.as_dict(source.name) for finding in findings]
         click.echo(json.dumps({"findings": rows, "stops": bool(stops)}, ensure_ascii=False, indent=2))
     else:
-        folder = Path(source.name).parent
         for finding in findings:
-            name = str(folder / finding.file) if finding.file else source.name
-            click.echo(
-                f"{name}:{finding.line}:{finding.column}: {finding.code} {finding.message} {finding.remedy}",
-                err=to_errors,
-            )
+            click.echo(_line(finding, source), err=to_errors)
         if not closing:
             closing = _counted(findings)
         click.echo(closing, err=True)
     sys.exit(1 if stops else 0)
+
+
+def _line(finding: Finding, source: Source) -> str:
+    """A finding as one line: file, line and column, code, and what to do."""
+    name = str(Path(source.name).parent / finding.file) if finding.file else source.name
+    return f"{name}:{finding.line}:{finding.column}: {finding.code} {finding.message} {finding.remedy}"
 
 
 def _counted(findings: tuple[Finding, ...]) -> str:
@@ -184,6 +196,24 @@ def _counted(findings: tuple[Finding, ...]) -> str:
         return "No findings."
     words = [f"{n} {level if n == 1 or level == 'advice' else level + 's'}" for level, n in counts.items() if n]
     return ", ".join(words) + "."
+
+
+class Stages:
+    """Progress through several stages, one after the other."""
+
+    def __init__(self) -> None:
+        self._now = contextlib.ExitStack()
+
+    def __enter__(self) -> Stages:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._now.close()
+
+    def begin(self, what: str, total: int) -> Callable[[], None]:
+        """A stage begins, which ends the one before; gives back what is called after each of its steps."""
+        self._now.close()
+        return self._now.enter_context(Steps(what, total)).step
 
 
 class Steps:
@@ -211,9 +241,3 @@ class Steps:
             self._bar = Progress(console=self._console, transient=True)
             self._task = self._bar.add_task(self._what, total=self._total, completed=self._done)
             self._bar.start()
-
-    def through(self, files: Iterable[File]) -> Iterator[File]:
-        """The files, one step for each."""
-        for file in files:
-            yield file
-            self.step()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ctypes
 import os
 import shutil
+import tempfile
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -81,6 +82,36 @@ def read_files(folder: Path) -> Iterator[File]:
     for path in sorted(folder.rglob("*")):
         if path.is_file() and path.name != MARKER:
             yield File(path.relative_to(folder).as_posix(), path.read_bytes())
+
+
+def write_atomically(path: Path, data: bytes) -> None:
+    """Write a file in one step: whoever reads it has the old bytes or the new ones, also after a power cut. Raises
+    ``Misuse`` where it cannot be written."""
+    path = Path(os.path.realpath(path))
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        number, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        try:
+            with os.fdopen(number, "wb") as target:
+                target.write(data)
+                target.flush()
+                os.fsync(target.fileno())
+            os.chmod(beside, path.stat().st_mode & 0o777 if path.exists() else 0o644)
+            os.replace(beside, path)
+        except BaseException:
+            os.unlink(beside)
+            raise
+    except OSError as error:
+        raise Misuse(f"{path} cannot be written: {error.strerror}. What you typed is kept here.") from error
+
+
+def remove(path: Path, up_to: Path) -> None:
+    """Remove a file, and the folders above it that are empty then, up to a folder that stays."""
+    path.unlink(missing_ok=True)
+    for parent in path.parents:
+        if parent == up_to or not parent.is_relative_to(up_to) or any(parent.iterdir()):
+            return
+        parent.rmdir()
 
 
 class Swap:

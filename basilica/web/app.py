@@ -10,6 +10,7 @@ from flask import Flask, Response, g, jsonify, render_template, request
 from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
+from basilica.store.folders import Misuse
 from basilica.store.sites import Unknown
 from basilica.web import navigation
 from basilica.web.history import views as history_views
@@ -80,6 +81,10 @@ def _answer_errors(app: Flask) -> None:
     @app.errorhandler(Unknown)
     def _unknown(_: Unknown) -> tuple[str | Response, int]:
         return answer(404, "There is no such site. It may have been renamed; the list of sites has all that there are.")
+
+    @app.errorhandler(Misuse)
+    def _misuse(error: Misuse) -> tuple[str | Response, int]:
+        return answer(409, str(error))
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> tuple[str | Response, int]:

@@ -11,6 +11,7 @@ from waitress.server import create_server
 
 from basilica.store.folders import Misuse
 from basilica.store.sites import Sites
+from basilica.store.sync import sites_in
 from basilica.web.app import Settings, create_app
 from basilica.web.demo import load_demo
 from basilica.web.preview.server import create_preview_app
@@ -27,6 +28,7 @@ def serve(
     allowed_host: tuple[str, ...],
     data: Path,
     demo: bool,
+    folders: tuple[Path, ...] = (),
 ) -> None:
     """Serve until interrupted. Raises ``Misuse`` where a port or the folder cannot be used."""
     try:
@@ -39,6 +41,9 @@ def serve(
     origin = preview_origin or f"http://{named}:{preview_port}"
     allowed = LOOPBACK | {name.lower() for name in allowed_host}
     sessions, workbench = Sessions(), Workbench(store)
+    for folder in folders:
+        for site in sites_in(folder):
+            workbench.folders.adopt(site)
     app = create_app(workbench, sessions, Settings(origin, allowed))
     previews = create_preview_app(workbench, sessions, origin, allowed)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)

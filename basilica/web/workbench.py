@@ -18,6 +18,7 @@ from basilica.core.plan import Plan, make_plan
 from basilica.core.reach import Edition, Reach, in_words, reach
 from basilica.core.site import Base
 from basilica.store.sites import Moves, SiteRecord, Sites
+from basilica.store.sync import FolderSync
 
 T = TypeVar("T")
 _BUILDS = 6
@@ -106,6 +107,7 @@ class Workbench:
 
     def __init__(self, sites: Sites) -> None:
         self.sites = sites
+        self.folders = FolderSync(sites)
         self._compiled: Recent[Compiled] = Recent(8)
         self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
@@ -115,7 +117,7 @@ class Workbench:
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
-        return self.sites.get(slug)
+        return self.folders.look(self.sites.get(slug))
 
     def save(
         self,
@@ -127,21 +129,24 @@ class Workbench:
         rewrite: Callable[[Contents], Contents] = lambda contents: contents,
     ) -> SiteRecord:
         """Save the text that is being worked on. Raises what ``Sites.save`` does."""
-        return self.sites.save(slug, text, revision, good, moves, rewrite)
+        return self.folders.save(self.sites.get(slug), text, revision, good, moves, rewrite)
 
     def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
         """Save the content of a page. Raises what ``Sites.write`` does."""
-        return self.sites.write(slug, key, text, was)
+        return self.folders.write(self.sites.get(slug), key, text, was)
 
     def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the site as it stands. Raises what ``Sites.keep`` does."""
+        self.open(slug)
         return self.sites.keep(slug, revision, note, in_words(self.reach(self.sites.get(slug))))
 
     def go_back(self, slug: str, number: int, revision: int) -> SiteRecord:
         """Put a kept state in place again. Raises what ``Sites.go_back`` does."""
         state, _ = self.sites.state(slug, number)
         changes = self.reach_between(slug, None, number)
-        return self.sites.go_back(slug, number, revision, not self.compiled(state.text).stops, in_words(changes))
+        record = self.sites.go_back(slug, number, revision, not self.compiled(state.text).stops, in_words(changes))
+        self.folders.put(record)
+        return record
 
     def edition(self, text: str, contents: Contents, mark: str) -> Edition | None:
         """A text with its content, ready to be held against another; None where it has errors. ``mark`` stands for

@@ -6,6 +6,7 @@ that even opened by themselves they are no page of this host.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from urllib.parse import unquote
 
 from flask import Flask, Response, redirect, render_template_string, request
@@ -24,7 +25,19 @@ _TYPES = {
     "js": "text/javascript",
     "xml": "application/xml",
     "txt": "text/plain",
+    "csv": "text/csv",
 }
+
+
+@dataclass(frozen=True, slots=True)
+class Served:
+    """A file of the site, the page that it is (or None), and the status of the answer."""
+
+    file: str
+    key: str | None
+    data: bytes
+    code: int
+
 
 _NOTICE = """<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>Preview</title>
@@ -78,14 +91,10 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         renderer = workbench.preview(record, Base(origin, f"/{token}"))
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
-        file, key = _find(renderer, "/" + path)
-        if file is None:
-            sessions.served(token, None)
-            return _answer(NOT_FOUND, renderer.generated_file(NOT_FOUND), 404)
-        if key is not None:
-            sessions.served(token, key)
-            return _answer(file, renderer.page(key), 200)
-        return _answer(file, renderer.generated_file(file), 200)
+        served = serve_path(renderer, "/" + path)
+        if served.key is not None or served.code == 404:
+            sessions.served(token, served.key)
+        return answer(served)
 
     return app
 
@@ -101,9 +110,18 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     return (path[1:], None) if path[1:] in renderer.generated else (None, None)
 
 
-def _answer(file: str, data: bytes, code: int) -> Response:
-    kind = _TYPES.get(file.rpartition(".")[2], "application/octet-stream")
-    return Response(data, code, content_type=f"{kind}; charset=utf-8")
+def serve_path(renderer: Renderer, path: str) -> Served:
+    """What a server of static files answers at a path of the site."""
+    file, key = _find(renderer, path)
+    if file is None:
+        return Served(NOT_FOUND, None, renderer.generated_file(NOT_FOUND), 404)
+    return Served(file, key, renderer.page(key) if key is not None else renderer.generated_file(file), 200)
+
+
+def answer(served: Served) -> Response:
+    """The same as a response."""
+    kind = _TYPES.get(served.file.rpartition(".")[2], "application/octet-stream")
+    return Response(served.data, served.code, content_type=f"{kind}; charset=utf-8")
 
 
 def _host_of(origin: str) -> frozenset[str]:

@@ -1,0 +1,141 @@
+"""``basilica watch``: builds on every save, serves the site on loopback, and reloads the page that is open."""
+
+from __future__ import annotations
+
+import json
+import threading
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from flask import Flask, Response, request
+from waitress.server import create_server
+from watchfiles import watch as watch_files
+
+from basilica.core.content import FOLDER
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import make_plan
+from basilica.core.site import Base
+from basilica.store.builds import Built, build_folder
+from basilica.store.folders import Misuse, read_source
+from basilica.web.preview.server import Served, answer, serve_path
+from basilica.web.security import LOOPBACK, host_allowed
+
+_OWN = "/.basilica/"
+_NOTHING = b"<!doctype html><title>Nothing yet</title><p>The site shows once the map has no errors."
+_RELOAD = """(function () {
+  var version = null, box = null;
+  function show(findings) {
+    if (box) box.remove();
+    box = null;
+    if (!findings.length) return;
+    box = document.createElement("div");
+    box.setAttribute("role", "alert");
+    box.style.cssText = "position:fixed;inset:0 0 auto 0;z-index:99999;max-height:40vh;overflow:auto;" +
+      "padding:12px 20px;background:#7b1e3a;color:#fff;font:14px/1.5 system-ui,sans-serif;text-align:start";
+    findings.forEach(function (text) {
+      box.appendChild(document.createElement("p")).textContent = text;
+    });
+    document.documentElement.appendChild(box);
+  }
+  function look() {
+    fetch("/.basilica/state").then(function (answer) { return answer.json(); }).then(function (state) {
+      if (version !== null && state.version !== version) return location.reload();
+      version = state.version;
+      show(state.findings);
+      setTimeout(look, 400);
+    }, function () { setTimeout(look, 1500); });
+  }
+  look();
+})();
+"""
+
+
+class Watched:
+    """The newest good site, and what is off in the map as it is now."""
+
+    def __init__(self, origin: str) -> None:
+        self._base = Base(origin, "")
+        self.renderer: Renderer | None = None
+        self.version = 0
+        self.findings: list[str] = []
+
+    def take(self, built: Built, contents) -> None:  # type: ignore[no-untyped-def]
+        """Show a new build; a build that was stopped leaves the last one up, with what stopped it on top."""
+        self.findings = [
+            f"{finding.file or 'The map'}, line {finding.line}: {finding.message} {finding.remedy}"
+            for finding in built.findings
+            if finding.stops
+        ]
+        if built.files and built.compiled.plan:
+            plan, _ = make_plan(replace(built.compiled.plan.site, base=self._base))
+            self.renderer = Renderer(plan, contents)
+            self.version += 1
+
+
+def create_watch_app(watched: Watched) -> Flask:
+    """The server of a watched site. Pages get one script more, which reloads them; the built files have none."""
+    app = Flask(__name__, static_folder=None)
+
+    @app.get("/", defaults={"path": ""})
+    @app.get("/<path:path>")
+    def _show(path: str) -> Response:
+        if not host_allowed(request.headers.get("Host", ""), LOOPBACK):
+            return Response("This address is answered on 127.0.0.1 only.", 400, content_type="text/plain")
+        if request.path == _OWN + "state":
+            state = {"version": watched.version, "findings": watched.findings}
+            return Response(json.dumps(state), content_type="application/json")
+        if request.path == _OWN + "reload.js":
+            return Response(_RELOAD, content_type="text/javascript; charset=utf-8")
+        if watched.renderer is None:
+            data = (
+                b"<!doctype html><title>Nothing yet</title><p>The map has errors; the site shows once they are mended."
+            )
+            served = Served("index.html", None, data, 200)
+        else:
+            served = serve_path(watched.renderer, "/" + path)
+        if served.file.endswith(".html"):
+            script = f'<script src="{_OWN}reload.js" defer></script>'.encode()
+            served = replace(served, data=served.data + script)
+        response = answer(served)
+        response.headers["Cache-Control"] = "no-store"
+        return response
+
+    return app
+
+
+def watch(
+    map_path: Path, out: Path, force: bool, port: int, say: Callable[[Built], None], tell: Callable[[str], None]
+) -> None:
+    """Watch until interrupted. Raises ``Misuse`` where the map cannot be read, ``out`` cannot be replaced, or the port
+    is taken."""
+    origin = f"http://127.0.0.1:{port}"
+    watched = Watched(origin)
+
+    def build(first: bool) -> None:
+        source = read_source(map_path)
+        built = build_folder(source, out, force and first)
+        watched.take(built, source.contents)
+        say(built)
+
+    build(True)
+    try:
+        server = create_server(create_watch_app(watched), host="127.0.0.1", port=port, threads=4, ident=None)
+    except OSError as error:
+        raise Misuse(f"Port {port} cannot be used: {error.strerror}. Choose another with --port.") from error
+    threading.Thread(target=server.run, daemon=True).start()
+    tell(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
+    folder = map_path.resolve().parent
+    content, target = folder / FOLDER, out.resolve()
+
+    def matters(_: object, path: str) -> bool:
+        changed = Path(path)
+        mine = changed == map_path.resolve() or changed.is_relative_to(content)
+        return mine and not changed.is_relative_to(target) and not changed.name.startswith(".")
+
+    for _ in watch_files(folder, watch_filter=matters, debounce=100, step=30, raise_interrupt=False):
+        try:
+            build(False)
+        except Misuse as error:
+            watched.findings = [str(error)]
+            tell(str(error))
