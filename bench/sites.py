@@ -24,6 +24,18 @@ def large_map() -> str:
     return "\n".join(lines) + "\n"
 
 
+def map_of(pages: int) -> str:
+    """A map as somebody edits it: sections of 49 pages, the first twelve in the main menu and in the footer."""
+    lines = ["site: {name: The edited site, base: 'https://edited.example'}", "pages:", "  home: {path: /}"]
+    sections = range(1, pages // 50 + 1)
+    for section in sections:
+        lines += [f"  section-{section}:", f"    title: Section {section}", "    pages:"]
+        lines += [f"      page-{section}-{number}: Page {number} of {section}" for number in range(1, 50)]
+    for menu in ("menus:\n  main:\n    - home", "  footer:"):
+        lines += [menu, *(f"    - section-{section}" for section in sections[:12])]
+    return "\n".join(lines) + "\n"
+
+
 def large_contents() -> dict[str, Content]:
     """A little HTML for every page; with the shared parts a page has about 5 kB."""
     contents = {"home": Content("content/home.html", _text(0, 0))}

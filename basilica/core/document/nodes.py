@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from bisect import bisect_right
 from dataclasses import dataclass, field
+from itertools import accumulate
 from typing import NamedTuple
 
 
@@ -52,6 +53,8 @@ class Lines:
     @classmethod
     def of(cls, text: str) -> Lines:
         """The lines of ``text``."""
+        if "\r" not in text:
+            return cls((0, *accumulate(len(line) + 1 for line in text.split("\n")[:-1])))
         return cls((0, *(match.end() for match in _LINE_END.finditer(text))))
 
     def place(self, offset: int) -> tuple[int, int]:

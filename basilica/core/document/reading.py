@@ -138,13 +138,19 @@ class _Builder:
         return self.root, complete
 
     def _follow(self, events: Any) -> bool:
-        documents = 0
+        documents, stack, scalar = 0, self.stack, yaml.ScalarEvent
         for event in events:
             kind = type(event)
-            if kind is yaml.ScalarEvent:
+            if kind is scalar:
                 node = Scalar(event.value, event.start_mark.index, bool(event.style), event.end_mark.index)
-                self._refuse_extras(event)
-                self._put(node)
+                if event.anchor is not None or event.tag is not None:
+                    self._refuse_extras(event)
+                holder = stack[-1] if stack else None
+                if holder and holder.is_map and type(holder.key) is Scalar:  # by far the most common
+                    holder.pairs.append((holder.key, node))
+                    holder.key = None
+                else:
+                    self._put(node)
             elif kind is yaml.MappingStartEvent or kind is yaml.SequenceStartEvent:
                 self._refuse_extras(event)
                 if len(self.stack) >= limits.NESTING:
@@ -232,6 +238,9 @@ class _Builder:
         """The key if it can be one, else False; what is wrong with it becomes a finding."""
         if node is None:
             return False
+        if type(node) is Scalar and node.value not in holder.seen and node.value != "<<":
+            holder.seen.add(node.value)
+            return node
         place = self.lines.place(node.start)
         if not isinstance(node, Scalar):
             self.findings.add("key-not-text", place, "A key is a list or a mapping.", "Write a name before the colon.")

@@ -61,7 +61,7 @@ class Tree:
                 pages[key] = branch.page
                 keys[branch.page.key] = key
                 children = walk(branch.pages, key)
-                pages[key] = replace(branch.page, key=key, parent=parent, children=children)
+                pages[key] = branch.page._replace(key=key, parent=parent, children=children)
             return tuple(found)
 
         walk(self.top, None)
@@ -172,11 +172,11 @@ def with_id(page: Page, page_id: str, old: str | None) -> Page:
     title = page.title if page.own_title else title_from(page_id)
     label = page.label if page.own_label else title
     was = (*page.was, OldAddress(old, 0)) if old else page.was
-    return replace(page, id=page_id, title=title, label=label, was=was)
+    return page._replace(id=page_id, title=title, label=label, was=was)
 
 
 def with_name(page: Page, name: str) -> Page:
     """A page by another name."""
     if page.own_label:
-        return replace(page, label=name)
-    return replace(page, title=name, label=name, own_title=True)
+        return page._replace(label=name)
+    return page._replace(title=name, label=name, own_title=True)

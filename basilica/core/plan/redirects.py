@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from urllib.parse import unquote_to_bytes
 
 from basilica.core.findings import Findings
-from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of
+from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of, unquoted
 from basilica.core.site import Site
 
 
 def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) -> tuple[Route, ...]:
     """A route for every old address; its ``key`` is the page to which it leads now. An old address that is in use,
     or cannot be one, becomes a finding and is left out."""
+    if not any(page.was for page in site.pages.values()):
+        return ()
     taken = {alike(route.file): f"the page `{key}` is" for key, route in routes.items()}
     taken |= {alike(name): "Basilica writes a file" for name in GENERATED}
     redirects = []
@@ -51,4 +52,4 @@ def _route(key: str, path: str, folder: bool, urls: str) -> Route:
     else:
         path += "/"
         file = path + "index.html"
-    return Route(key, path, unquote_to_bytes(file[1:]).decode())
+    return Route(key, path, unquoted(file[1:]))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Mapping
-from dataclasses import dataclass
+from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core import limits
@@ -36,8 +36,7 @@ GOOD_PATH = "Write folder names with `/` between them, such as `/visit/hours`."
 _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
 
 
-@dataclass(frozen=True, slots=True)
-class Route:
+class Route(NamedTuple):
     """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it."""
 
     key: str
@@ -103,7 +102,12 @@ def _route(key: str, stem: tuple[str, ...], urls: str) -> Route:
     else:
         file = path + ".html"
         path = file if urls == "files" else path
-    return Route(key, path, unquote_to_bytes(file[1:]).decode())
+    return Route(key, path, unquoted(file[1:]))
+
+
+def unquoted(address: str) -> str:
+    """A path without percent-encoding, as files are named."""
+    return unquote_to_bytes(address).decode() if "%" in address else address
 
 
 def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -> None:
@@ -113,37 +117,49 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         findings.add(code, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
 
     generated = {alike(name): name for name in GENERATED}
-    addresses: dict[str, str] = {}
     files: dict[str, str] = {}
     for key, route in routes.items():
-        pieces = route.file.split("/")
-        if len(route.path) > limits.ADDRESS_CHARACTERS or any(len(p.encode()) > limits.SEGMENT_BYTES for p in pieces):
+        if _too_long(route):
             say("path-too-long", key, f"The address of the page `{key}` is too long.")
         file = alike(route.file)
-        first = addresses.setdefault(alike(unquote_to_bytes(route.path).decode()), key)
         owner = files.setdefault(file, key)
+        if owner == key and file not in generated:
+            continue
         if is_home(site.pages[key]):
             continue  # a second home is a finding of its own
-        if first != key and routes[first].path == route.path:
-            say("address-clash", key, f"The pages `{first}` and `{key}` are both at {route.path}.")
-        elif first != key:
-            both = f"The pages `{first}` ({routes[first].path}) and `{key}` ({route.path})"
+        first = routes[owner]
+        if owner != key and first.path == route.path:
+            say("address-clash", key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+        elif owner != key and alike(unquoted(first.path)) == alike(unquoted(route.path)):
+            both = f"The pages `{owner}` ({first.path}) and `{key}` ({route.path})"
             say("address-clash", key, f"{both} differ only in case, or in how they are written.")
         elif file in generated:
             say("file-clash", key, f"The page `{key}` would be written where Basilica writes {generated[file]}.")
         elif owner != key:
             say("file-clash", key, f"The pages `{owner}` and `{key}` would both be written to {route.file}.")
-    owners = {**dict.fromkeys(generated, "Basilica"), **{file: f"the page `{key}`" for file, key in files.items()}}
     seen: set[str] = set()
-    for key, route in routes.items():
-        folder = alike(route.file).rpartition("/")[0]
+    for file, key in files.items():
+        folder = file.rpartition("/")[0]
         while folder and folder not in seen:
             seen.add(folder)
-            if folder in owners:
-                say("file-clash", key, f"The page `{key}` needs the folder {folder}, the file of {owners[folder]}.")
+            standing = files.get(folder)
+            if standing or folder in generated:
+                whose = f"the page `{standing}`" if standing else "Basilica"
+                say("file-clash", key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
             folder = folder.rpartition("/")[0]
+
+
+def _too_long(route: Route) -> bool:
+    """Whether an address, or a piece of it, is longer than can be written."""
+    if len(route.path) > limits.ADDRESS_CHARACTERS:
+        return True
+    if len(route.file) <= limits.SEGMENT_BYTES // 4:  # four bytes at most for a character
+        return False
+    return any(len(piece.encode()) > limits.SEGMENT_BYTES for piece in route.file.split("/"))
 
 
 def alike(path: str) -> str:
     """A form that is equal for paths that some server or file system takes for one another."""
+    if path.isascii():
+        return path.lower().rstrip("/")
     return unicodedata.normalize("NFC", path).casefold().rstrip("/")

@@ -113,6 +113,15 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
     return node.value
 
 
+def plain_label(node: Node) -> str | None:
+    """The text of a label with nothing to say about it; None for all that ``label_of`` must look at."""
+    if not isinstance(node, Scalar):
+        return None
+    text = node.value
+    plain = text.isprintable() and text.strip() == text and "  " not in text and len(text) <= limits.LABEL_CHARACTERS
+    return text if text and plain else None
+
+
 def label_of(node: Node, where: str, context: Context) -> str | None:
     """As ``text_of``, no longer than a label may be; a longer one is cut and becomes a finding."""
     text = text_of(node, where, context)

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 
 from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
-from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
+from basilica.core.site.fields import Context, keys_of, kind_of, label_of, plain_label, text_of
 from basilica.core.site.model import OldAddress, Page
 
 _ID = re.compile(r"[a-z0-9-]+")
@@ -65,7 +64,12 @@ class _Reader:
                 break
             key = f"{parent}/{name.value}" if parent else name.value
             keys.append(key)
-            self._page(key, name, value, parent, depth)
+            title = plain_label(value)
+            if title is None:
+                self._page(key, name, value, parent, depth)
+            else:  # a page that is its title alone, as most are in a large site
+                at = name.start
+                self.pages[key] = Page(key, name.value, title, title, None, None, parent, (), at, at)
         return tuple(keys)
 
     def _id_is_good(self, name: Scalar) -> bool:
@@ -109,16 +113,15 @@ class _Reader:
         where = f"the page `{key}`"
         title: str | None = None
         keys: dict[str, tuple[Scalar, Node]] = {}
-        if isinstance(value, Scalar):
-            if not value.is_nothing:
-                title = label_of(value, f"The title of {where}", self.context)
-        else:
+        texts: dict[str, str | None] = {}
+        if not isinstance(value, Scalar):
             keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
-        texts = {
-            word: label_of(keys[word][1], f"The {word} of {where}", self.context)
-            for word in ("title", "label")
-            if word in keys
-        }
+            for word in ("title", "label"):
+                if word in keys:
+                    node = keys[word][1]
+                    texts[word] = plain_label(node) or label_of(node, f"The {word} of {where}", self.context)
+        elif not value.is_nothing:
+            title = label_of(value, f"The title of {where}", self.context)
         own_title = title or texts.get("title")
         title = own_title or title_from(name.value)
         path = text_of(keys["path"][1], f"The path of {where}", self.context) if "path" in keys else None
@@ -145,7 +148,7 @@ class _Reader:
         self.pages[key] = page
         below = keys["pages"][1] if "pages" in keys else None
         if isinstance(below, Mapping):
-            self.pages[key] = replace(page, children=self.level(below, key, depth + 1))
+            self.pages[key] = page._replace(children=self.level(below, key, depth + 1))
         elif below is not None and not (isinstance(below, Scalar) and below.is_nothing):
             self.context.say(
                 "wrong-shape",

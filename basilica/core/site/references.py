@@ -15,10 +15,10 @@ class References:
         self._keys = dict.fromkeys(keys)
         self._by_suffix: dict[str, list[str]] = {}
         for key in self._keys:
-            suffix = key
-            while "/" in suffix:
-                suffix = suffix.partition("/")[2]
-                self._by_suffix.setdefault(suffix, []).append(key)
+            at = key.find("/")
+            while at >= 0:
+                self._by_suffix.setdefault(key[at + 1 :], []).append(key)
+                at = key.find("/", at + 1)
 
     def find(self, reference: str) -> tuple[str, ...]:
         """The keys of all pages that ``reference`` fits: one is what is wanted. A full key always wins."""
