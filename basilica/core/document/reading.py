@@ -149,6 +149,9 @@ class _Builder:
                 if holder and holder.is_map and type(holder.key) is Scalar:  # by far the most common
                     holder.pairs.append((holder.key, node))
                     holder.key = None
+                elif holder and holder.is_map and holder.key is None and self._is_new_key(node, holder):
+                    holder.seen.add(node.value)
+                    holder.key = node
                 else:
                     self._put(node)
             elif kind is yaml.MappingStartEvent or kind is yaml.SequenceStartEvent:
@@ -234,13 +237,15 @@ class _Builder:
                 holder.pairs.append((holder.key, node))
             holder.key = None
 
+    @staticmethod
+    def _is_new_key(node: Scalar, holder: _Open) -> bool:
+        """Whether there is nothing to say about a key."""
+        return node.value not in holder.seen and node.value != "<<"
+
     def _as_key(self, node: Node | None, holder: _Open) -> Scalar | bool:
         """The key if it can be one, else False; what is wrong with it becomes a finding."""
         if node is None:
             return False
-        if type(node) is Scalar and node.value not in holder.seen and node.value != "<<":
-            holder.seen.add(node.value)
-            return node
         place = self.lines.place(node.start)
         if not isinstance(node, Scalar):
             self.findings.add("key-not-text", place, "A key is a list or a mapping.", "Write a name before the colon.")

@@ -127,7 +127,7 @@ class _Draughtsman:
         self.folded = folded
         self.below: dict[str, int] = {}
         for key, page in reversed(list(plan.site.pages.items())):
-            self.below[key] = sum(1 + self.below[child] for child in page.children)
+            self.below[key] = sum([1 + self.below[child] for child in page.children]) if page.children else 0
         self.plan = plan
         self.site = plan.site
         self.main = plan.menus["main"]

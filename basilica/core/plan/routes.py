@@ -47,18 +47,21 @@ class Route(NamedTuple):
 def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
     """The route of every page, by key. Clashes and unusable paths become findings; the page keeps a route."""
     routes: dict[str, Route] = {}
-    stems: dict[str, tuple[str, ...]] = {}
+    stems: dict[str | None, str] = {None: ""}
     for key, page in site.pages.items():
-        above = stems[page.parent] if page.parent is not None else ()
-        stem, reason = ((*above, page.id), "") if page.path is None else segments_of(page.path, above)
-        if reason:
-            findings.add(
-                "bad-path",
-                site.lines.place(page.path_at),
-                f"The path of the page `{key}` {reason}.",
-                GOOD_PATH,
-            )
-            stem = (*above, page.id)
+        above = stems[page.parent]
+        stem = f"{above}/{page.id}"
+        if page.path is not None:
+            segments, reason = segments_of(page.path, tuple(above.split("/")[1:]))
+            if not reason:
+                stem = "".join([f"/{segment}" for segment in segments])
+            else:
+                findings.add(
+                    "bad-path",
+                    site.lines.place(page.path_at),
+                    f"The path of the page `{key}` {reason}.",
+                    GOOD_PATH,
+                )
         stems[key] = stem
         routes[key] = _route(key, stem, site.urls)
     _find_clashes(site, routes, findings)
@@ -90,10 +93,9 @@ def segments_of(path: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str
     return tuple(segments), ""
 
 
-def _route(key: str, stem: tuple[str, ...], urls: str) -> Route:
-    if not stem:
+def _route(key: str, path: str, urls: str) -> Route:
+    if not path:
         return Route(key, "/", "index.html")
-    path = "/" + "/".join(stem)
     if urls == "folders":
         path += "/"
         file = path + "index.html"
@@ -138,8 +140,11 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         elif owner != key:
             say("file-clash", key, f"The pages `{owner}` and `{key}` would both be written to {route.file}.")
     seen: set[str] = set()
+    above = ""
     for file, key in files.items():
-        folder = file.rpartition("/")[0]
+        if file.rpartition("/")[0] == above:
+            continue  # its neighbour was looked at
+        folder = above = file.rpartition("/")[0]
         while folder and folder not in seen:
             seen.add(folder)
             standing = files.get(folder)

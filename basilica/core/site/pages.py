@@ -57,7 +57,8 @@ class _Reader:
             return ()
         keys = []
         for name, value in node.pairs:
-            if not self._id_is_good(name):
+            if not is_id(name.value):
+                self._say_bad(name)
                 continue
             if len(self.pages) >= limits.PAGES:
                 self._say_full(name)
@@ -72,7 +73,8 @@ class _Reader:
                 self.pages[key] = Page(key, name.value, title, title, None, None, parent, (), at, at)
         return tuple(keys)
 
-    def _id_is_good(self, name: Scalar) -> bool:
+    def _say_bad(self, name: Scalar) -> None:
+        """Say why a name cannot be an id."""
         if name.value in words.ENTRY_WORDS:
             self.context.say(
                 "bad-id",
@@ -80,9 +82,7 @@ class _Reader:
                 f"`{name.value}` begins a menu entry, so no page can be called that.",
                 f"Choose another id, such as `{name.value}-page`, and give it `path: {name.value}` if you like.",
             )
-            return False
-        if _ID.fullmatch(name.value):
-            return True
+            return
         better = re.sub(r"[^a-z0-9]+", "-", name.value.lower()).strip("-")
         self.context.say(
             "bad-id",
@@ -91,7 +91,6 @@ class _Reader:
             f"Write `{better[:60]}`; the title may be any text." if better else "Choose an id such as `news`.",
             self.context.instead(name, better or None),
         )
-        return False
 
     def _say_full(self, name: Scalar) -> None:
         if not self.full:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import cached_property
 
 from basilica.core.document import Scalar
 from basilica.core.site.fields import Context
@@ -13,12 +14,16 @@ class References:
 
     def __init__(self, keys: Iterable[str]) -> None:
         self._keys = dict.fromkeys(keys)
-        self._by_suffix: dict[str, list[str]] = {}
+
+    @cached_property
+    def _by_suffix(self) -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
         for key in self._keys:
             at = key.find("/")
             while at >= 0:
-                self._by_suffix.setdefault(key[at + 1 :], []).append(key)
+                found.setdefault(key[at + 1 :], []).append(key)
                 at = key.find("/", at + 1)
+        return found
 
     def find(self, reference: str) -> tuple[str, ...]:
         """The keys of all pages that ``reference`` fits: one is what is wanted. A full key always wins."""
