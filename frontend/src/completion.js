@@ -1,44 +1,101 @@
 // Completion in the map: the words that may stand here, their values, and the keys of pages.
 
-const TOP = /^([a-z-]+)\s*:/;
-
-/** The top-level key that the cursor stands under, "" at the top itself. */
-function sectionAt(doc, number) {
-  for (let line = number; line > 0; line--) {
-    const found = TOP.exec(doc.line(line).text);
-    if (found) return line === number ? "" : found[1];
-  }
-  return "";
-}
+const KEY = /^( *)((?:- +)*)([A-Za-z0-9_-]+) *:(?: |$)/;
 
 const asKey = (word) => ({ label: word.name, apply: `${word.name}: `, detail: word.meaning, type: "keyword" });
 const asValue = (value) => ({ label: value, type: "constant" });
 const asPage = (page) => ({ label: page.key, detail: page.title, type: "variable" });
 
+/** How deep a line's own key stands, dashes counted, and the key; null for a line without one. */
+function keyOf(text) {
+  const found = KEY.exec(text);
+  return found && { depth: found[1].length + found[2].length, outer: found[1].length, name: found[3] };
+}
+
+/** The keys above a place, from the top: what stands less deep, line by line upwards. */
+function pathTo(doc, number, depth) {
+  const path = [];
+  for (let at = number - 1; at > 0 && depth > 0; at--) {
+    const key = keyOf(doc.line(at).text);
+    if (!key || key.outer >= depth) continue;
+    if (key.depth < depth) path.unshift(key.name);
+    depth = Math.min(key.outer, depth);
+  }
+  return path;
+}
+
+/** The keys that stand beside a place already. */
+function beside(doc, number, depth) {
+  const found = new Set();
+  for (const step of [-1, 1]) {
+    for (let at = number + step; at > 0 && at <= doc.lines; at += step) {
+      const { text } = doc.line(at);
+      if (!text.trim() || text.trim().startsWith("#")) continue;
+      const key = keyOf(text);
+      if (!key || key.depth < depth) break;
+      if (key.depth === depth) found.add(key.name);
+      if (key.outer < depth) break;
+    }
+  }
+  return found;
+}
+
+/** The bracket that is open before the cursor on its line: "{", "[" or "". */
+function bracket(before) {
+  const open = [];
+  for (const sign of before) {
+    if (sign === "{" || sign === "[") open.push(sign);
+    if (sign === "}" || sign === "]") open.pop();
+  }
+  return open.at(-1) ?? "";
+}
+
+/** What may stand as a key below `path`: the words of a section, or null where names are the person's own. */
+function wordsBelow(path, words) {
+  const [section] = path;
+  if (path.length === 0) return words[""];
+  if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
+  if (section === "menus") return path.length > 1 ? words.menus : null;
+  return path.length === 1 ? (words[section] ?? null) : null;
+}
+
 /** A completion source. `words` are the words of each section; `pages` gives the pages of the last good map. */
 export function completions(words, pages) {
   return (context) => {
-    const line = context.state.doc.lineAt(context.pos);
+    const { doc } = context.state;
+    const line = doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
     if (/#/.test(before.replace(/\S#/g, ""))) return null;
     const typed = /[A-Za-z0-9/-]*$/.exec(before)[0].replace(/^-+(?=\s|$)/, "");
     const from = context.pos - typed.length;
     const lead = before.slice(0, before.length - typed.length);
-    if (!typed && !context.explicit && !/[[,]\s*$|- $/.test(lead)) return null;
-    const section = /^\s/.test(line.text) ? sectionAt(context.state.doc, line.number) : "";
-    const known = words[section] ?? [];
-    const value = /^\s*(?:- )?([a-z]+):\s+$/.exec(lead);
-    const inMenu = section === "menus";
+    if (!typed && !context.explicit && !/[[{,]\s*$|- $/.test(lead)) return null;
     const result = (options) => (options.length ? { from, options, validFor: /^[A-Za-z0-9/-]*$/ } : null);
 
-    if (value && !inMenu) return result((known.find((word) => word.name === value[1])?.values ?? []).map(asValue));
-    if (inMenu) {
-      const refs = pages().map(asPage);
-      if (value?.[1] === "page" || /[[,]\s*$/.test(lead)) return result(refs);
-      if (value) return result([asValue("auto")]);
-      if (/^\s*- $/.test(lead)) return result([...refs, ...known.map(asKey), asValue("auto")]);
-      return /^\s*$/.test(lead) ? result(known.map(asKey)) : null;
+    const depth = /^ *(?:- +)*/.exec(before)[0].length;
+    const own = keyOf(line.text);
+    const path = pathTo(doc, line.number, own && lead.trim() ? own.depth : Math.min(depth, lead.length));
+    const open = bracket(lead);
+    const inMenu = path[0] === "menus" || own?.name === "menus";
+    if (open === "[" || (open === "{" && inMenu && /page:\s+$/.test(lead))) {
+      return inMenu ? result([...pages().map(asPage), asValue("auto")]) : null;
     }
-    return /^\s*$/.test(lead) ? result(known.map(asKey)) : null;
+    const value = /([a-z]+):\s+$/.exec(lead);
+    if (open === "{") {
+      const here = own ? [...path, own.name] : path;
+      const known = inMenu ? words.menus : (wordsBelow(here, words) ?? []);
+      return result(value ? (known.find((word) => word.name === value[1])?.values ?? []).map(asValue) : known.map(asKey));
+    }
+    if (value) {
+      const known = wordsBelow(path, words) ?? [];
+      if (inMenu) return result(value[1] === "page" ? pages().map(asPage) : [asValue("auto")]);
+      return result((known.find((word) => word.name === value[1])?.values ?? []).map(asValue));
+    }
+    if (inMenu && /^\s*- $/.test(lead)) {
+      return result([...pages().map(asPage), ...words.menus.map(asKey), asValue("auto")]);
+    }
+    if (lead.trim()) return null;
+    const there = beside(doc, line.number, depth);
+    return result((wordsBelow(path, words) ?? []).filter((word) => !there.has(word.name)).map(asKey));
   };
 }

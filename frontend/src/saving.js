@@ -19,6 +19,8 @@ export const saving = {
   changed(pairs = []) {
     this.kept = false;
     this.pairs = followed(this.pairs, pairs);
+    const moved = pairs.find(([before]) => before === this.chosen);
+    if (moved?.[1]) this.wanted = moved[1]; // the chosen page goes along, also back
     document.getElementById("kept-mark")?.setAttribute("data-kept", "typing");
     clearTimeout(this.wait);
     this.wait = setTimeout(() => this.save(), pairs.length ? 0 : PAUSE);

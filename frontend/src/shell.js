@@ -18,7 +18,7 @@ export const shell = () => ({
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
-    this.$refs.findWords?.addEventListener("input", () => this.find());
+    this.$refs.findWords?.addEventListener("input", () => (this.finding = this.find()));
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));
   },
@@ -32,7 +32,7 @@ export const shell = () => ({
     if (this.$refs.finder.open) return;
     this.$refs.finder.showModal();
     this.$refs.findWords.select();
-    this.find();
+    this.finding = this.find();
   },
   async find() {
     const words = this.$refs.findWords.value;
@@ -53,12 +53,14 @@ export const shell = () => ({
     options[this.at]?.scrollIntoView({ block: "nearest" });
     this.$refs.findWords.setAttribute("aria-activedescendant", options[this.at]?.id ?? "");
   },
-  walkFound(event) {
+  async walkFound(event) {
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
     if (step) this.choose(this.at + step);
-    else if (event.key === "Enter") this.takeFound(this.options()[this.at]);
-    else return;
+    else if (event.key !== "Enter") return;
     event.preventDefault();
+    if (step) return;
+    await this.finding; // what was typed last counts, even where its answer is still on the way
+    this.takeFound(this.options()[this.at]);
   },
   /** In a workspace that shows pages, the page is chosen there; elsewhere the map opens with it. */
   takeFound(found) {

@@ -114,6 +114,7 @@ class Application:
 
     def __init__(self, data: Path) -> None:
         self.data = data
+        self.folder: Path | None = None
         self.ports = [_free_port(), _free_port()]
         self.address = f"http://127.0.0.1:{self.ports[0]}"
         self.start()
@@ -121,6 +122,7 @@ class Application:
     def start(self) -> None:
         words = [sys.executable, "-m", "basilica", "demo", "--data", str(self.data)]
         words += ["--port", str(self.ports[0]), "--preview-port", str(self.ports[1])]
+        words += ["--folder", str(self.folder)] if self.folder else []
         self.process = subprocess.Popen(words, stdout=subprocess.DEVNULL)
         until = time.monotonic() + 30
         while True:
