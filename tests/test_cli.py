@@ -6,9 +6,12 @@ import json
 import os
 import re
 import signal
+import socket
 import subprocess
 import sys
 import time
+import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -123,3 +126,37 @@ def test_hostile_files_have_an_answer(site: Path, data: bytes) -> None:
     done = run("check", site)
     assert done.returncode == 1
     assert done.stdout.startswith(f"{site}:1:")
+
+
+def test_watching_builds_on_every_save_and_keeps_the_last_good_site(tmp_path: Path, site: Path) -> None:
+    with socket.socket() as found:
+        found.bind(("127.0.0.1", 0))
+        port = found.getsockname()[1]
+    words = [*BASILICA, "watch", str(site), "--out", str(tmp_path / "out"), "--port", str(port)]
+    running = subprocess.Popen(words, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+
+    def get(path: str) -> str:
+        try:
+            return urllib.request.urlopen(f"http://127.0.0.1:{port}{path}", timeout=2).read().decode()
+        except OSError:
+            return ""
+
+    def soon(holds: Callable[[], bool]) -> None:
+        until = time.monotonic() + 20
+        while not holds():
+            assert time.monotonic() < until
+            time.sleep(0.1)
+
+    try:
+        soon(lambda: "/.basilica/reload.js" in get("/"))
+        text = site.read_text()
+        site.write_text(text + "header: {behaviour: stick}\n")
+        soon(lambda: 'data-behaviour="stick"' in get("/"))
+        assert "/.basilica" not in (tmp_path / "out/index.html").read_text()
+        site.write_text(text + "header: [\n")
+        soon(lambda: "line" in get("/.basilica/state"))
+        assert 'data-behaviour="stick"' in get("/")
+        assert 'data-behaviour="stick"' in (tmp_path / "out/index.html").read_text()
+    finally:
+        running.kill()
+        running.wait()

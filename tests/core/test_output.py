@@ -18,9 +18,11 @@ from basilica.core.archive import zip_of
 from basilica.core.building import build
 from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
+from basilica.core.content import following
+from basilica.core.outputs import File
 from basilica.core.schema import json_schema
 from basilica.store.folders import Source
-from tests.core.help import HOME, built, compiled, markdown, planned
+from tests.core.help import HOME, built, codes, compiled, markdown, planned
 from tests.core.maps import RandomMap, maps
 
 STYLES = list(
@@ -34,7 +36,7 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
     text = text.replace("base: https://saltern-reach.example", f"base: https://saltern-reach.example{path}")
     result = build(compile_map(text), demo.contents)
     assert result.findings == ()
-    assert len(result.files) == 26 + 5
+    assert len(result.files) == 26 + 7
 
 
 @settings(max_examples=40)
@@ -137,6 +139,49 @@ def test_content_is_markdown_with_links_by_key() -> None:
     assert 'id="times"' in hours
     assert hours.count('id="content"') == 1
     assert plan.routes["visit/hours"].path == "/visit/hours/"
+
+
+def test_old_addresses_lead_on() -> None:
+    """RFC 9110, 15.4.2: moved for good is 301. RFC 4180: lines of the table end with CRLF."""
+    plan = planned(
+        "site: {name: X, base: 'https://x.example/m', links: document}\n"
+        "pages:\n  home: {path: /}\n  a:\n    was: [/old/, /deep/er/page.html]\n    pages: {b: {was: /plain}}\n"
+    )
+    files = {file.path: file.data.decode() for file in built(plan)}
+    assert files["redirects.csv"] == (
+        "from,to,status\r\n/m/old/,/m/a/,301\r\n/m/deep/er/page.html,/m/a/,301\r\n/m/plain/,/m/a/b/,301\r\n"
+    )
+    assert 'content="0; url=../a/"' in files["old/index.html"]
+    assert '<a href="../../a/">' in files["deep/er/page.html"]
+    assert '<link rel="canonical" href="https://x.example/m/a/b/">' in files["plain/index.html"]
+    assert "plain" not in files["sitemap.xml"]
+    assert prove([File(path, text.encode()) for path, text in files.items()], plan, {}) == ()
+
+
+@pytest.mark.parametrize(
+    ("was", "code"),
+    [
+        ("/b/", "redirect-clash"),  # a page is there
+        ("/A/", "redirect-clash"),  # so is this one, for some servers
+        ("/sitemap.xml/../404.html", "redirect-clash"),
+        ("[/x/, /x/index.html]", "redirect-clash"),
+        ("/x?y", "bad-path"),
+        ("/", "bad-path"),
+    ],
+)
+def test_old_addresses_that_are_in_use_are_findings(was: str, code: str) -> None:
+    written = was if was.startswith("[") else f"'{was}'"
+    found = codes(f"site: {{name: X}}\npages:\n  home: {{path: /}}\n  a: {{was: {written}}}\n  b:\n")
+    assert [name for name, _, _ in found] == [code]
+
+
+def test_content_follows_pages_that_have_another_key() -> None:
+    before = planned(HOME + "pages:\n  home: {path: /}\n  a: {pages: {hours: }}\n  b: {pages: {hours: }}\n")
+    after = planned(HOME + "pages:\n  home: {path: /}\n  a: {pages: {times: }}\n  b: {pages: {hours: }}\n")
+    keys = {"home": "home", "a": "a", "a/hours": "a/times", "b": "b", "b/hours": "b/hours"}
+    contents = markdown(home="[x](page:a/hours#now), [y](page:b/hours), page:hours, subpage:a/hours, page:none")
+    text = following(contents, keys, before, after)["home"].text
+    assert text == "[x](page:a/times#now), [y](page:b/hours), page:hours, subpage:a/hours, page:none"
 
 
 def test_style_and_script_stay_small(demo: Source) -> None:

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 from flask.testing import FlaskClient
+from lxml import etree
 
 from basilica.core.compiled import compile_map
 from basilica.store.sites import Sites, Stale
@@ -169,7 +170,7 @@ def test_the_archive_is_the_build(client: FlaskClient) -> None:
 
     answer = client.get(f"/sites/{SLUG}/output/archive.zip")
     with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
-        assert len(archive.namelist()) == 31
+        assert len(archive.namelist()) == 33
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
@@ -211,3 +212,67 @@ def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, bench: Workbenc
         assert page.status_code == 200
         assert "<script>alert" not in page.text
     assert all(not compile_map(site.text).stops for site in bench.sites.all())
+
+
+def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[str, object]]:
+    text = text or client.application.extensions["workbench"].sites.get(SLUG).text
+    headers = {"X-CSRFToken": token(client)}
+    answer = client.post(f"/sites/{SLUG}/map/act", json={"text": text, "act": body}, headers=headers)
+    return answer.status_code, answer.get_json()
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        None,
+        [],
+        {"act": "explode"},
+        {"act": "name", "key": "visit"},
+        {"act": "name", "key": "visit", "name": " "},
+        {"act": "name", "key": "visit", "name": "a\u0007"},
+        {"act": "name", "key": {"a": 1}, "name": "x"},
+        {"act": "move", "key": "visit", "parent": "nowhere", "index": 0},
+        {"act": "move", "key": "visit", "parent": "visit/hours", "index": 0},
+        {"act": "move-entry", "menu": "main", "number": 999, "parent": None, "index": 0},
+        {"act": "move-entry", "menu": "main", "number": -1, "parent": 5, "index": -3},
+        {"act": "take-out", "menu": "nowhere", "number": True},
+        {"act": "add", "title": "x" * 400, "parent": None, "index": 0},
+        {"act": "rename", "key": "visit", "id": "../..", "keep_old": True},
+        {"act": "put", "menu": "Not a name", "key": "press", "parent": None, "index": 0},
+    ],
+)
+def test_acts_that_make_no_sense_have_an_answer(client: FlaskClient, body: object) -> None:
+    status, answer = act(client, body)
+    assert status == 422
+    assert re.search("othing was changed", str(answer["message"]))
+
+
+def test_an_act_gives_the_text_and_what_moved(client: FlaskClient) -> None:
+    status, answer = act(client, {"act": "rename", "key": "visit", "id": "come", "keep_old": False})
+    assert status == 200
+    assert answer["words"] == "Renamed the id visit to come"
+    assert ["visit/hours", "come/hours"] in answer["moves"]  # type: ignore[operator]
+    assert act(client, {"act": "delete", "key": "visit"}, "pages: [")[0] == 422
+
+
+@pytest.mark.parametrize(
+    "listed", ["", "Home\n" * 3, "<script>alert(1)</script> | javascript:x", "a\n" + " " * 200 + "b", "\0"]
+)
+def test_any_list_has_an_answer(client: FlaskClient, listed: str) -> None:
+    headers = {"X-CSRFToken": token(client)}
+    answer = client.post(f"/sites/{SLUG}/map/list", json={"list": listed, "text": "pages: ["}, headers=headers)
+    assert answer.status_code == 200
+    assert "<script>" not in answer.get_json()["shown"]
+    form = {"csrf_token": token(client), "start": "list", "name": "L", "list": listed}
+    assert client.post("/new", data=form, follow_redirects=True).status_code in (200, 422)
+
+
+def test_the_site_goes_out_as_a_list_a_table_and_a_picture(client: FlaskClient) -> None:
+    assert client.get(f"/sites/{SLUG}/map/listed.txt").text.startswith("Home\nVisit\n")
+    assert client.get(f"/sites/{SLUG}/map/listed.csv").text.startswith("level,label,kind,address\r\n1,Home,page,")
+    assert client.get(f"/sites/{SLUG}/map/listed.txt?page=none").status_code == 404
+    picture = client.get(f"/sites/{SLUG}/map/plan.svg")
+    assert picture.content_type.startswith("image/svg+xml")
+    assert len(etree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 26
+    assert client.get(f"/sites/{SLUG}/history/1.zip").status_code == 200
+    assert client.get(f"/sites/{SLUG}/history?older=77").status_code == 404

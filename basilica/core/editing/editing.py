@@ -7,18 +7,8 @@ from dataclasses import dataclass, replace
 
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.document.writing import write_scalar
-from basilica.core.editing.acts import (
-    Act,
-    AddPage,
-    DeletePage,
-    MakeGroup,
-    MoveEntry,
-    MovePage,
-    NamePage,
-    PutInMenu,
-    RenameId,
-    TakeOut,
-)
+from basilica.core.editing import acts
+from basilica.core.editing.acts import Act
 from basilica.core.editing.draft import Chunk, Draft, NotHere
 from basilica.core.editing.hand import Hand
 from basilica.core.editing.model import (
@@ -97,32 +87,32 @@ class _Edits:
 
     def do(self, act: Act) -> None:
         match act:
-            case AddPage():
+            case acts.AddPage():
                 self._add(act)
-            case NamePage(key, name):
+            case acts.NamePage(key, name):
                 page = self.site.pages[key]
                 self.hand.name_page(key, "label" if page.own_label else "title", name)
                 self._change_page(key, lambda page: with_name(page, name))
-            case MovePage():
+            case acts.MovePage():
                 self._move(act)
-            case RenameId():
+            case acts.RenameId():
                 self._rename(act)
-            case DeletePage(key):
+            case acts.DeletePage(key):
                 self._delete(key)
-            case PutInMenu(menu, key, parent, index):
+            case acts.PutInMenu(menu, key, parent, index):
                 path = self._list_path(menu, parent)
                 reference = shortest(key, References(self.site.pages))
                 entry = Entry(EntryKind.PAGE, "", page=key)
                 self._insert(menu, path, index, Chunk((f"- {reference}",), reference), entry)
                 self.chosen = key
-            case TakeOut(menu, number):
+            case acts.TakeOut(menu, number):
                 path = self._entry_path(menu, number)
                 self.hand.cut_entry(menu, path)
                 self._change_menu(menu, path[:-1], lambda entries: _without(entries, path[-1]))
                 self.hand.prune([menu])
-            case MoveEntry():
+            case acts.MoveEntry():
                 self._move_entry(act)
-            case MakeGroup(menu, number, label):
+            case acts.MakeGroup(menu, number, label):
                 path = self._entry_path(menu, number)
                 self.hand.wrap_entry(menu, path, label)
                 group = Entry(EntryKind.GROUP, label, items=(at(self.site.menus[menu].written, path),))
@@ -130,7 +120,7 @@ class _Edits:
 
     # Pages
 
-    def _add(self, act: AddPage) -> None:
+    def _add(self, act: acts.AddPage) -> None:
         tree = Tree(self.site)
         below = tree.below(act.parent)
         page_id = id_from(act.title, {branch.page.id for branch in below})
@@ -140,7 +130,7 @@ class _Edits:
         self._take_tree(tree)
         self.chosen = f"{act.parent}/{page_id}" if act.parent else page_id
 
-    def _move(self, act: MovePage) -> None:
+    def _move(self, act: acts.MovePage) -> None:
         if act.parent == act.key or (act.parent or "").startswith(act.key + "/"):
             raise Refused("A page cannot go below itself. Nothing was changed.")
         tree = Tree(self.site)
@@ -152,7 +142,7 @@ class _Edits:
         self._take_tree(tree)
         self.chosen = self.keys[act.key]
 
-    def _rename(self, act: RenameId) -> None:
+    def _rename(self, act: acts.RenameId) -> None:
         old = self.plan.routes[act.key].path if act.keep_old and self.site.home != act.key else None
         tree = Tree(self.site)
         tree.change(act.key, lambda page: with_id(page, act.id, old))
@@ -226,7 +216,7 @@ class _Edits:
         self.hand.insert_entry(menu, path, index, chunk)
         self._change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
 
-    def _move_entry(self, act: MoveEntry) -> None:
+    def _move_entry(self, act: acts.MoveEntry) -> None:
         menu = act.menu
         # Both are looked up twice: writing `auto` out for the one may move the other.
         self._entry_path(menu, act.number)

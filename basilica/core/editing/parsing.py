@@ -5,29 +5,19 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any, cast
 
-from basilica.core.editing.acts import (
-    Act,
-    AddPage,
-    DeletePage,
-    MakeGroup,
-    MoveEntry,
-    MovePage,
-    NamePage,
-    PutInMenu,
-    RenameId,
-    TakeOut,
-)
+from basilica.core.editing import acts
+from basilica.core.editing.acts import Act
 
 ACTS: dict[str, type[Act]] = {
-    "add": AddPage,
-    "name": NamePage,
-    "move": MovePage,
-    "rename": RenameId,
-    "delete": DeletePage,
-    "put": PutInMenu,
-    "take-out": TakeOut,
-    "move-entry": MoveEntry,
-    "group": MakeGroup,
+    "add": acts.AddPage,
+    "name": acts.NamePage,
+    "move": acts.MovePage,
+    "rename": acts.RenameId,
+    "delete": acts.DeletePage,
+    "put": acts.PutInMenu,
+    "take-out": acts.TakeOut,
+    "move-entry": acts.MoveEntry,
+    "group": acts.MakeGroup,
 }
 _TYPES: dict[str, tuple[type, ...]] = {
     "str": (str,),
@@ -50,6 +40,8 @@ def act_from(data: Any) -> Act:
         allowed = _TYPES[str(field.type)]
         if not isinstance(value, allowed) or (isinstance(value, bool) and bool not in allowed):
             raise ValueError(f"{field.name} is missing, or of the wrong kind")
+        if isinstance(value, int) and value < 0:
+            raise ValueError(f"{field.name} counts from 0")
         if isinstance(value, str):
             value = " ".join(value.split())
             if not value or not value.isprintable():

@@ -2,18 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.editing.acts import (
-    Act,
-    AddPage,
-    DeletePage,
-    MakeGroup,
-    MoveEntry,
-    MovePage,
-    NamePage,
-    PutInMenu,
-    RenameId,
-    TakeOut,
-)
+from basilica.core.editing import acts
+from basilica.core.editing.acts import Act
 from basilica.core.site import Entry, Site
 
 
@@ -30,26 +20,26 @@ def tell(act: Act, site: Site) -> str:
         return _numbered(site.menus[menu].entries)[number].label
 
     match act:
-        case AddPage(title, parent, _):
+        case acts.AddPage(title, parent, _):
             return f"Added {title} {below(parent)}"
-        case NamePage(key, name):
+        case acts.NamePage(key, name):
             return f"Named {page(key)} {name}"
-        case MovePage(key, parent, _):
+        case acts.MovePage(key, parent, _):
             if site.pages[key].parent == parent:
                 return f"Moved {page(key)} among its neighbours"
             return f"Moved {page(key)} {below(parent)}" if parent is not None else f"Moved {page(key)} to the top"
-        case RenameId(key, new, _):
+        case acts.RenameId(key, new, _):
             return f"Renamed the id {site.pages[key].id} to {new}"
-        case DeletePage(key):
+        case acts.DeletePage(key):
             return f"Deleted {page(key)}"
-        case PutInMenu(menu, key, _, _):
+        case acts.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
-        case TakeOut(menu, number):
+        case acts.TakeOut(menu, number):
             return f"Took {entry(menu, number)} out of the menu {menu}"
-        case MoveEntry(menu, number, parent, _):
+        case acts.MoveEntry(menu, number, parent, _):
             where = f" into {entry(menu, parent)}" if parent is not None else ""
             return f"Moved {entry(menu, number)} in the menu {menu}{where}"
-        case MakeGroup(menu, number, label):
+        case acts.MakeGroup(menu, number, label):
             return f"Put {entry(menu, number)} into the new group {label}"
 
 

@@ -1,0 +1,141 @@
+"""What is kept: states with their content, content that follows its pages, sites of folders."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from basilica.core.content import Content
+from basilica.store.folders import Misuse, write_atomically
+from basilica.store.sites import Sites, Stale, Unknown
+from basilica.store.sync import FolderSync, sites_in
+
+MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
+
+
+def page(key: str, text: str) -> Content:
+    return Content(f"content/{key}.md", text)
+
+
+@pytest.fixture
+def sites(tmp_path: Path) -> Iterator[Sites]:
+    store = Sites(tmp_path / "data")
+    yield store
+    store.close()
+
+
+def texts(sites: Sites, slug: str = "mill") -> dict[str, str]:
+    return {key: content.text for key, content in sites.contents(slug).items()}
+
+
+def test_a_kept_state_has_its_content_and_is_never_lost(sites: Sites) -> None:
+    made = sites.make("Mill", MAP, {"a": page("a", "One")}, "First")
+    assert made.kept
+    assert not sites.write("mill", "a", "Two", "One").kept
+    sites.save("mill", MAP + "# more\n", 1, True)
+    first = sites.states("mill")[0]
+    back = sites.go_back("mill", first.id, 2, True)
+    assert (back.text, texts(sites), back.kept) == (MAP, {"a": "One"}, True)
+    notes = [state.note for state in sites.states("mill")]
+    assert notes == ["Back to: First", "Kept before going back", "First"]
+    kept, contents = sites.state("mill", sites.states("mill")[1].id)
+    assert (kept.text, contents["a"].text) == (MAP + "# more\n", "Two")
+    with pytest.raises(Stale):
+        sites.go_back("mill", first.id, 2, True)
+    with pytest.raises(Unknown):
+        sites.state("mill", 999)
+
+
+def test_content_follows_its_page_aside_and_back(sites: Sites) -> None:
+    sites.make("Mill", MAP, {"a": page("a", "A"), "b": page("b", "B")}, "")
+    sites.save("mill", MAP, 1, True, [("a", "b"), ("b", "a")])  # they change places
+    assert texts(sites) == {"a": "B", "b": "A"}
+    assert {c.name for c in sites.contents("mill").values()} == {"content/a.md", "content/b.md"}
+    sites.save("mill", MAP, 2, True, [("a", None), ("b", "c/d")])
+    assert texts(sites) == {"c/d": "A"}
+    sites.save("mill", MAP, 3, True, [("c/d", "b"), (None, "a")])
+    assert texts(sites) == {"a": "B", "b": "A"}
+    sites.save("mill", MAP, 4, True, [("a", None)])
+    sites.write("mill", "a", "New", "")
+    sites.save("mill", MAP, 5, True, [(None, "a")])  # what was written since stays
+    assert texts(sites) == {"a": "New", "b": "A"}
+
+
+def test_a_site_is_deleted_only_from_aside_and_leaves_nothing(sites: Sites) -> None:
+    sites.make("Mill", MAP, {"a": page("a", "Only here")}, "")
+    copy = sites.duplicate("mill", "Mill")
+    assert copy.slug == "mill-2"
+    with pytest.raises(Unknown):
+        sites.delete("mill")
+    sites.set_aside("mill", True)
+    assert [site.slug for site in sites.all()] == ["mill-2"]
+    sites.delete("mill")
+    assert sites.all(aside=True) == []
+    assert sites.state("mill-2", sites.states("mill-2")[0].id)[1]["a"].text == "Only here"
+
+
+def folder_of(tmp_path: Path) -> Path:
+    folder = tmp_path / "mill"
+    (folder / "content").mkdir(parents=True)
+    (folder / "site.yaml").write_text(MAP)
+    (folder / "content" / "a.md").write_text("A\n")
+    return folder
+
+
+def test_a_folder_and_its_site_stay_the_same(sites: Sites, tmp_path: Path) -> None:
+    folder = folder_of(tmp_path)
+    sync = FolderSync(sites)
+    record = sync.adopt(sites_in(folder)[0])
+    assert (record.text, texts(sites)) == (MAP, {"a": "A\n"})
+    (folder / "site.yaml").write_text(MAP + "# outside\n")
+    os.utime(folder / "site.yaml", ns=(1, 1))
+    record = sync.look(record)
+    assert record.text.endswith("# outside\n")
+    saved = sync.save(record, record.text + "# here\n", record.revision, True, [("a", "b")], lambda c: c)
+    assert (folder / "site.yaml").read_text() == saved.text == MAP + "# outside\n# here\n"
+    assert not (folder / "content/a.md").exists()
+    assert (folder / "content/b.md").read_text() == "A\n"
+    assert FolderSync(sites).adopt(sites_in(tmp_path)[0]).slug == record.slug
+
+
+def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> None:
+    folder = folder_of(tmp_path)
+    sync = FolderSync(sites)
+    record = sync.adopt(folder)
+    (folder / "site.yaml").write_text(MAP + "# theirs, longer\n")
+    with pytest.raises(Stale) as stale:
+        sync.save(record, MAP + "# mine\n", record.revision, True, (), lambda c: c)
+    assert stale.value.current.text == MAP + "# theirs, longer\n"
+    assert (folder / "site.yaml").read_text() == MAP + "# theirs, longer\n"
+    # The application was stopped between saving and writing, and the folder changed meanwhile.
+    sites.save("mill", MAP + "# cut off\n", stale.value.current.revision, True)
+    (folder / "site.yaml").write_text(MAP + "# theirs again\n")
+    assert FolderSync(sites).look(sites.get("mill")).text == MAP + "# theirs again\n"
+    assert MAP + "# cut off\n" in [state.text for state in sites.states("mill")]
+
+
+def test_a_folder_that_cannot_be_read_leaves_the_site_as_it_is(sites: Sites, tmp_path: Path) -> None:
+    folder = folder_of(tmp_path)
+    sync = FolderSync(sites)
+    record = sync.adopt(folder)
+    (folder / "site.yaml").write_bytes(b"site: {name: caf\xe9}\n")
+    assert sync.look(record).text == MAP
+    (folder / "site.yaml").unlink()
+    assert sync.look(record).text == MAP
+    with pytest.raises(Misuse, match=r"no site\.yaml"):
+        sites_in(folder)
+
+
+def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
+    target = tmp_path / "file"
+    target.write_text("old")
+    target.chmod(0o640)
+    write_atomically(target, b"new")
+    assert (target.read_text(), target.stat().st_mode & 0o777) == ("new", 0o640)
+    (tmp_path / "folder" / "inside").mkdir(parents=True)
+    with pytest.raises(Misuse, match="cannot be written"):
+        write_atomically(tmp_path / "folder", b"new")
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["file", "folder"]
