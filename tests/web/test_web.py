@@ -6,10 +6,10 @@ import io
 import re
 from collections.abc import Iterator
 from pathlib import Path
+from xml.etree import ElementTree
 
 import pytest
 from flask.testing import FlaskClient
-from lxml import etree
 
 from basilica.core.compiled import compile_map
 from basilica.store.sites import Sites, Stale
@@ -273,6 +273,6 @@ def test_the_site_goes_out_as_a_list_a_table_and_a_picture(client: FlaskClient) 
     assert client.get(f"/sites/{SLUG}/map/listed.txt?page=none").status_code == 404
     picture = client.get(f"/sites/{SLUG}/map/plan.svg")
     assert picture.content_type.startswith("image/svg+xml")
-    assert len(etree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 26
+    assert len(ElementTree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 26
     assert client.get(f"/sites/{SLUG}/history/1.zip").status_code == 200
     assert client.get(f"/sites/{SLUG}/history?older=77").status_code == 404
