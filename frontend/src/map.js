@@ -140,6 +140,7 @@ export const mapWorkspace = () => ({
       this.draw(data.drawing);
       if (!this.node(this.chosen)) this.redraw();
       if (focused || wanted) this.focusAgain(wanted);
+      if (wanted && has(wanted)) this.showInCode(wanted);
       this.refreshPage();
     }
     if (data.good) this.proveSoon(900);
@@ -314,6 +315,7 @@ export const mapWorkspace = () => ({
       if (html === null) return;
       this.$refs.menuLists.innerHTML = html;
       this.$refs.menuLists.querySelector(".entry")?.setAttribute("tabindex", "0");
+      this.markEntries();
       return;
     }
     if (document.activeElement?.id === "content-text" && document.activeElement.dataset.key === key) return;

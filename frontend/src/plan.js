@@ -55,8 +55,25 @@ export const plan = {
     for (const tie of this.$refs.plan.querySelectorAll(".tie")) {
       if (tie.dataset.to === this.chosen) tie.classList.add("way-here");
     }
-    chosen.scrollIntoView({ block: "nearest", inline: "nearest" });
+    this.keepInView(chosen);
     rememberPage(this.chosen);
+    this.markEntries();
+  },
+  /** Scroll the plan, and nothing around it, until a page is in view. */
+  keepInView(node) {
+    const ground = this.$refs.plan;
+    const [box, view] = [node.querySelector("rect").getBoundingClientRect(), ground.getBoundingClientRect()];
+    const by = (from, to, start, end) => (from < start ? from - start : to > end ? to - end : 0);
+    ground.scrollBy(
+      by(box.left - 8, box.right + 8, view.left, view.left + ground.clientWidth),
+      by(box.top - 8, box.bottom + 8, view.top, view.top + ground.clientHeight),
+    );
+  },
+  /** In the lists of menus, the entries of the chosen page are where one is. */
+  markEntries() {
+    for (const entry of this.$refs.menuLists.querySelectorAll(".entry")) {
+      entry.classList.toggle("here", entry.dataset.page === this.chosen);
+    }
   },
   stem(key) {
     return [...this.$refs.plan.querySelectorAll(".stem")].find((stem) => stem.dataset.of === key);
@@ -285,7 +302,8 @@ export const plan = {
   zoomBy(factor) {
     this.scale = Math.min(SIZES[1], Math.max(SIZES[0], this.scale * factor));
     this.sized();
-    this.node(this.chosen)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    const chosen = this.node(this.chosen);
+    if (chosen) this.keepInView(chosen);
   },
   fit() {
     const svg = this.$refs.plan.querySelector("svg");

@@ -36,8 +36,8 @@ export const shell = () => ({
   },
   async find() {
     const words = this.$refs.findWords.value;
-    const { base } = this.$refs.finder.dataset;
-    const { ok, data } = await ask("GET", `${base}/find?words=${encodeURIComponent(words)}`);
+    const { find } = this.$refs.finder.dataset;
+    const { ok, data } = await ask("GET", `${find}?words=${encodeURIComponent(words)}`);
     if (!ok || words !== this.$refs.findWords.value) return;
     this.$refs.found.replaceChildren(...data.map((page, index) => option(page, index)));
     this.$refs.foundCount.textContent = data.length ? "" : "No page is like that.";
@@ -66,11 +66,11 @@ export const shell = () => ({
   takeFound(found) {
     if (!found) return;
     this.$refs.finder.close();
-    const { key } = found.dataset;
+    const { key, href } = found.dataset;
     if (document.querySelector(".workspace.map, .workspace.preview")) {
       return document.dispatchEvent(new CustomEvent("found-page", { detail: key }));
     }
-    location.href = `${this.$refs.finder.dataset.base}?page=${encodeURIComponent(key)}`;
+    location.href = href;
   },
 });
 
@@ -78,7 +78,7 @@ function option(page, index) {
   const row = document.createElement("li");
   Object.assign(row, { id: `found-${index}` });
   row.setAttribute("role", "option");
-  row.dataset.key = page.key;
+  Object.assign(row.dataset, { key: page.key, href: page.href });
   const part = (tag, text, name) => Object.assign(document.createElement(tag), { textContent: text, className: name });
   row.append(part("strong", page.label, ""), part("span", page.above.join(" › "), "quiet"), part("code", page.path, ""));
   return row;

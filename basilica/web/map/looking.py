@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, jsonify, render_template, request
+from flask import Response, jsonify, render_template, request, url_for
 
 from basilica.core.finding_pages import find_pages
 from basilica.core.listing import items_from, write_list, write_table
@@ -16,15 +16,24 @@ from basilica.web.map.blueprint import blueprint
 @blueprint.get("/find")
 def find(slug: str) -> Response:
     """The pages that fit some letters, best first."""
+    return jsonify([row for _, row in found_in(slug, request.args.get("words", ""))])
+
+
+def found_in(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
+    """The pages of a site that fit some letters: how well, and what is shown of them."""
     plan = workbench().good_plan(workbench().sites.get(slug))
-    rows: list[dict[str, Any]] = []
-    if plan:
-        for found in find_pages(plan, request.args.get("words", "")[:200]):
-            page = plan.site.pages[found.key]
-            above = [plan.site.pages[key].label for key in plan.breadcrumbs(found.key)[:-1]]
-            path = plan.routes[found.key].path
-            rows.append({"key": page.key, "label": page.label, "title": page.title, "path": path, "above": above})
-    return jsonify(rows)
+    rows: list[tuple[float, dict[str, Any]]] = []
+    for found in find_pages(plan, words[:200]) if plan else ():
+        page = plan.site.pages[found.key]
+        row = {
+            "key": page.key,
+            "label": page.label,
+            "path": plan.routes[found.key].path,
+            "above": [plan.site.pages[key].label for key in plan.breadcrumbs(found.key)[:-1]],
+            "href": url_for("map.show", slug=slug, page=page.key),
+        }
+        rows.append((found.score, row))
+    return rows
 
 
 @blueprint.get("/reach")

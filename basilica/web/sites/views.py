@@ -11,12 +11,14 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.document import read
 from basilica.core.drawing import draw, folds
+from basilica.core.finding_pages import MOST
 from basilica.core.listing import map_of, site_section
 from basilica.store.folders import read_source
 from basilica.web.context import workbench
 from basilica.web.demo import DEMO
 from basilica.web.map.acting import listed, shown_list
 from basilica.web.map.blueprint import data_of_request, text_in
+from basilica.web.map.looking import found_in
 
 blueprint = Blueprint("sites", __name__, template_folder="templates")
 
@@ -47,6 +49,17 @@ def index() -> str:
         plan = bench.good_plan(site)
         rows.append((site, draw(plan, folded=folds(plan)) if plan else None, len(plan.site.pages) if plan else 0))
     return render_template("sites/index.html", rows=rows, aside=len(bench.sites.all(aside=True)))
+
+
+@blueprint.get("/find")
+def find() -> Response:
+    """The pages of all sites that fit some letters, best first, each with its site's name before it."""
+    rows = []
+    for site in workbench().sites.all():
+        for score, row in found_in(site.slug, request.args.get("words", "")):
+            rows.append((score, {**row, "above": [site.name, *row["above"]]}))
+    rows.sort(key=lambda found: -found[0])
+    return jsonify([row for _, row in rows[:MOST]])
 
 
 @blueprint.get("/new")
