@@ -2,21 +2,36 @@
 
 from __future__ import annotations
 
+import sys
+import tempfile
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+from bench.sites import map_of
 
 APPLICATION = "http://127.0.0.1:8000"
 SITE = f"{APPLICATION}/sites/saltern-reach-tide-mill"
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 VIEWS = {
     "sites": APPLICATION,
-    "new-site": f"{APPLICATION}/new",
     "site": SITE,
     "map": f"{SITE}/map?page=how-it-works/stones",
     "preview": f"{SITE}/preview?page=visit/hours&width=tablet",
     "output": f"{SITE}/output?file=visit/hours/index.html",
 }
+LIST = """Home
+Visit
+  Opening hours
+  Getting here -> directions
+LEARN
+  How the mill works
+  History
+Mill shop | https://shop.saltern-reach.example
+Footer:
+  Privacy notice
+"""
 
 
 def main() -> None:
@@ -29,6 +44,9 @@ def main() -> None:
             page.wait_for_timeout(1500)
             page.screenshot(path=FOLDER / f"{name}.png")
         fault(page)
+        drawn(page)
+        lists(page)
+        large(page)
         generated(page)
         browser.close()
 
@@ -46,6 +64,64 @@ def fault(page: Page) -> None:
     for _ in range(4):
         page.keyboard.press("Control+z")
     page.wait_for_timeout(1500)
+
+
+def drawn(page: Page) -> None:
+    """A page added and put into the main menu, what that reaches, and the History with it; then back again."""
+    page.goto(f"{SITE}/map?page=history")
+    page.wait_for_timeout(1000)
+    page.locator("a.node.here").focus()
+    page.keyboard.press("n")
+    page.keyboard.type("The bells")
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(1200)
+    page.locator('.facts [data-put="main"]').click()
+    page.wait_for_timeout(1500)
+    page.locator("#reach-bar").click()
+    page.wait_for_timeout(300)
+    page.screenshot(path=FOLDER / "reach.png")
+    page.keyboard.press("Escape")
+    page.get_by_label("Note for the kept state").fill("The bells, in the main menu")
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(1500)
+    page.goto(f"{SITE}/history")
+    page.screenshot(path=FOLDER / "history.png")
+    page.get_by_role("button", name="Go back").first.click()
+    page.wait_for_timeout(500)
+
+
+def lists(page: Page) -> None:
+    """A list, with the plan of what it will make; in a new site, and in the map."""
+    page.goto(f"{APPLICATION}/new")
+    page.get_by_label("Name").fill("Saltern Reach Tide Mill")
+    page.locator('[value="list"]').check()
+    page.locator("#list").fill(LIST)
+    page.wait_for_timeout(1000)
+    page.screenshot(path=FOLDER / "new-site.png")
+    page.goto(f"{SITE}/map")
+    page.wait_for_timeout(800)
+    page.get_by_role("button", name="From a list").click()
+    page.locator("#list-text").fill(LIST)
+    page.wait_for_timeout(1000)
+    page.screenshot(path=FOLDER / "from-a-list.png")
+
+
+def large(page: Page) -> None:
+    """2,000 pages: folded, with the overview. The site is set aside afterwards."""
+    with tempfile.NamedTemporaryFile("w", suffix=".yaml") as file:
+        file.write(map_of(2000))
+        file.flush()
+        page.goto(f"{APPLICATION}/new")
+        page.get_by_label("Name").fill("Two thousand pages")
+        page.locator('[value="upload"]').check()
+        page.locator("#file").set_input_files(file.name)
+        page.get_by_role("button", name="Make the site").click()
+    site = f"{APPLICATION}/sites/two-thousand-pages"
+    page.goto(f"{site}/map?page=section-3/page-3-2")
+    page.wait_for_timeout(2500)
+    page.screenshot(path=FOLDER / "map-2000.png")
+    page.goto(site)
+    page.get_by_role("button", name="Set aside").click()
 
 
 def generated(page: Page) -> None:

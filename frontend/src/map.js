@@ -152,6 +152,12 @@ export const mapWorkspace = () => ({
     if (!typing && (wanted || document.activeElement === document.body)) this.focusNode();
   },
 
+  lookAgain() {
+    this.refreshPage();
+    this.proveSoon(0);
+    this.reachSoon(0);
+  },
+
   stand(html) {
     document.getElementById("standing").innerHTML = html;
     this.showReachBar();

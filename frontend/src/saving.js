@@ -121,6 +121,11 @@ export const saving = {
   async look() {
     if (document.hidden || this.saving || this.held) return;
     const { ok, data } = await ask("GET", `${this.base}/changes?revision=${this.revision}`);
+    if (ok && this.contents !== data.contents) {
+      // Some page's text is another; where it was written here, looking again costs little.
+      if (this.contents) this.lookAgain();
+      this.contents = data.contents;
+    }
     if (!ok || this.saving || this.held || data.revision === this.revision || data.text === null) return;
     if (this.editor.text !== this.saved) return this.save();
     this.revision = data.revision;

@@ -16,7 +16,7 @@ from basilica.core.site import EntryKind
 
 MARGIN = 12
 GAP = 6
-COLUMN_LEAST, COLUMN_MOST = 72, 176
+COLUMN_LEAST, COLUMN_MOST = 58, 176
 BAY_COLUMN = 124
 """Pages in bays have more room: there is nothing above them to stand in line with."""
 BEAM_TOP, BEAM_HEIGHT = 24, 40

@@ -133,4 +133,5 @@ def changes(slug: str) -> Response:
     """Whether the site was changed from elsewhere: its revision, and its text where that is not the one asked from."""
     site = workbench().open(slug)
     same = request.args.get("revision", type=int) == site.revision
-    return jsonify(revision=site.revision, text=None if same else site.text, kept=site.kept)
+    text = None if same else site.text
+    return jsonify(revision=site.revision, text=text, kept=site.kept, contents=site.contents_mark)
