@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
 import re
 import secrets
 import unicodedata
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -16,8 +14,17 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
 from basilica.core.content import Content, Contents
+from basilica.store.contents import (
+    Moves,
+    contents_of,
+    drop_unused,
+    kept_contents,
+    list_contents,
+    move_contents,
+    put_contents,
+)
 from basilica.store.database import open_database
-from basilica.store.tables import BlobRow, ContentRow, SecretRow, SiteRow, StateRow
+from basilica.store.tables import ContentRow, SecretRow, SiteRow, StateRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,10 +65,6 @@ class Stale(Exception):
     def __init__(self, current: SiteRecord) -> None:
         super().__init__("The text was saved from elsewhere.")
         self.current = current
-
-
-Moves = Sequence[tuple[str | None, str | None]]
-"""Old and new key of pages whose content goes along; no new key where a page is gone, no old one where it is back."""
 
 
 class Sites:
@@ -105,7 +108,7 @@ class Sites:
         with self._session.begin() as session:
             row = _new_row(session, name, text)
             row.folder, row.synced = folder, text if folder else None
-            _put_contents(session, row, contents)
+            put_contents(session, row, contents)
             _keep(session, row, note)
             return _record(session, row)
 
@@ -122,7 +125,7 @@ class Sites:
             row = _row(session, slug)
             copy = _new_row(session, name, row.text)
             copy.good_text = row.good_text
-            _put_contents(session, copy, _contents(session, row))
+            put_contents(session, copy, contents_of(session, row))
             _keep(session, copy, f"A copy of {row.name}")
             return _record(session, copy)
 
@@ -141,11 +144,7 @@ class Sites:
                 session.execute(delete(table).where(table.site_id == row.id))
             session.delete(row)
             session.flush()
-            used = set()
-            for listed in session.scalars(select(StateRow.contents)):
-                used.update(sha for _, sha in json.loads(listed).values())
-            for sha in set(session.scalars(select(BlobRow.sha))) - used:
-                session.execute(delete(BlobRow).where(BlobRow.sha == sha))
+            drop_unused(session)
 
     # The text that is being worked on
 
@@ -177,8 +176,8 @@ class Sites:
             if good:
                 row.good_text = text
             if moves:
-                _move_contents(session, row, moves)
-                _put_contents(session, row, rewrite(_contents(session, row)))
+                move_contents(session, row, moves)
+                put_contents(session, row, rewrite(contents_of(session, row)))
             session.flush()
             return _record(session, row)
 
@@ -205,7 +204,7 @@ class Sites:
         """One kept state with its content. Raises ``Unknown``."""
         with self._session.begin() as session:
             found = _state_row(session, _row(session, slug), number)
-            return _state(found), _kept_contents(session, found)
+            return _state(found), kept_contents(session, found)
 
     def go_back(self, slug: str, number: int, revision: int, good: bool, reach: str = "") -> SiteRecord:
         """Put a kept state in place again, which keeps a new one. Raises ``Stale`` and ``Unknown``."""
@@ -221,7 +220,7 @@ class Sites:
             row.revision += 1
             row.saved_at = _now()
             if found.contents_mark:  # the first states of an older database have the map alone
-                _put_contents(session, row, _kept_contents(session, found))
+                put_contents(session, row, kept_contents(session, found))
             what = found.note or found.kept_at.strftime("%-d %b %Y, %H:%M")
             _keep(session, row, f"Back to: {what}", reach)
             return _record(session, row)
@@ -231,7 +230,7 @@ class Sites:
     def contents(self, slug: str) -> Contents:
         """The content of every page, by key."""
         with self._session.begin() as session:
-            return _contents(session, _row(session, slug))
+            return contents_of(session, _row(session, slug))
 
     def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
         """Save the content of page ``key``; an empty text removes it.
@@ -240,7 +239,7 @@ class Sites:
         """
         with self._session.begin() as session:
             row = _row(session, slug)
-            contents = dict(_contents(session, row))
+            contents = dict(contents_of(session, row))
             known = contents.get(key)
             if (known.text if known else "") not in (was, text):
                 raise Stale(_record(session, row))
@@ -248,7 +247,7 @@ class Sites:
                 contents[key] = Content(known.name if known else f"content/{key}.md", text)
             else:
                 contents.pop(key, None)
-            _put_contents(session, row, contents)
+            put_contents(session, row, contents)
             return _record(session, row)
 
     # Sites of folders
@@ -275,7 +274,7 @@ class Sites:
                 row.saved_at = _now()
             if good:
                 row.good_text = text
-            _put_contents(session, row, contents)
+            put_contents(session, row, contents)
             return _record(session, row)
 
     def wrote(self, slug: str, text: str) -> None:
@@ -337,88 +336,11 @@ def _state(row: StateRow) -> KeptState:
 
 
 def _keep(session: Session, row: SiteRow, note: str, reach: str = "") -> None:
-    contents = _contents(session, row)
-    listed = {key: [content.name, _sha(content.text)] for key, content in contents.items()}
-    known = set(session.scalars(select(BlobRow.sha)))
-    for content in contents.values():
-        sha = _sha(content.text)
-        if sha not in known:
-            known.add(sha)
-            session.add(BlobRow(sha=sha, text=content.text))
     state = StateRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], kept_at=_now())
     state.reach = reach
-    state.contents, state.contents_mark = json.dumps(listed), row.contents_mark
+    state.contents, state.contents_mark = list_contents(session, row), row.contents_mark
     session.add(state)
     session.flush()
-
-
-def _kept_contents(session: Session, state: StateRow) -> Contents:
-    listed = json.loads(state.contents)
-    shas = {sha for _, sha in listed.values()}
-    texts = {blob.sha: blob.text for blob in session.scalars(select(BlobRow).where(BlobRow.sha.in_(shas)))}
-    return {key: Content(name, texts[sha]) for key, (name, sha) in listed.items()}
-
-
-def _contents(session: Session, row: SiteRow) -> Contents:
-    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
-    found = session.scalars(select(ContentRow).where(mine).order_by(ContentRow.key))
-    return {content.key: Content(content.name, content.text) for content in found}
-
-
-def _put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
-    """Make these the content of a site; what is the same stays as it is."""
-    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
-    there = {content.key: content for content in session.scalars(select(ContentRow).where(mine))}
-    for key, content in there.items():
-        if key not in contents:
-            session.delete(content)
-    for key, content in contents.items():
-        if key not in there:
-            session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
-        elif Content(there[key].name, there[key].text) != content:
-            there[key].name, there[key].text = content.name, content.text
-    session.flush()
-    row.contents_mark = contents_mark(contents)
-    session.flush()
-
-
-def _move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
-    """Take content along with its pages: to another key, aside, or back from there."""
-    rows = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id)).all()
-    here = {content.key: content for content in rows if not content.aside}
-    aside = {content.key: content for content in rows if content.aside}
-    going = [(here.pop(old), new) for old, new in moves if old in here]
-    for content, new in going:
-        if new is None:
-            if content.key in aside:
-                session.delete(aside.pop(content.key))
-                session.flush()
-            content.aside = True
-        else:
-            content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
-            content.name = f"content/{new}.{content.name.rpartition('.')[2]}"
-    session.flush()
-    for content, new in going:
-        if new is not None:
-            if new in here:
-                session.delete(here.pop(new))
-                session.flush()
-            content.key = new
-    session.flush()
-    for old, new in moves:
-        if old is None and new in aside and new not in here:
-            aside[new].aside = False
-    session.flush()
-
-
-def contents_mark(contents: Contents) -> str:
-    """One text that stands for all content: equal for equal content."""
-    listed = sorted((key, content.name, _sha(content.text)) for key, content in contents.items())
-    return _sha(json.dumps(listed))
-
-
-def _sha(text: str) -> str:
-    return hashlib.sha256(text.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 def _now() -> datetime:

@@ -9,8 +9,9 @@ from pathlib import Path
 
 from basilica.core.compiled import compile_map
 from basilica.core.content import FOLDER, Contents
+from basilica.store.contents import Moves
 from basilica.store.folders import Misuse, read_source, remove, write_atomically
-from basilica.store.sites import Moves, SiteRecord, Sites
+from basilica.store.sites import SiteRecord, Sites
 
 MAP = "site.yaml"
 _Signature = tuple[tuple[str, int, int], ...]

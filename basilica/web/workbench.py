@@ -17,7 +17,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
 from basilica.core.reach import Edition, Reach, in_words, reach
 from basilica.core.site import Base
-from basilica.store.sites import Moves, SiteRecord, Sites
+from basilica.store.contents import Moves
+from basilica.store.sites import SiteRecord, Sites
 from basilica.store.sync import FolderSync
 
 T = TypeVar("T")

@@ -1,9 +1,11 @@
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
 import { acting } from "./acting.js";
 import { ask, nonce, pageState, piece } from "./common.js";
+import { dragging } from "./dragging.js";
 import { Editor, fixOf } from "./editor.js";
 import { plan } from "./plan.js";
 import { saving } from "./saving.js";
+import { sizing } from "./sizing.js";
 
 const LOOK = { folder: 1000, otherwise: 4000 };
 
@@ -11,6 +13,8 @@ export const mapWorkspace = () => ({
   ...saving,
   ...acting,
   ...plan,
+  ...dragging,
+  ...sizing,
 
   init() {
     const state = pageState();

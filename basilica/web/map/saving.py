@@ -9,7 +9,8 @@ from flask import Response, jsonify, render_template, request
 
 from basilica.core.content import Contents, following
 from basilica.core.merging import merge
-from basilica.store.sites import Moves, Stale
+from basilica.store.contents import Moves
+from basilica.store.sites import Stale
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import (
     blueprint,

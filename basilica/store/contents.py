@@ -1,0 +1,108 @@
+"""The content of pages in the database: as it stands, as it moves with its pages, and as kept states have it."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Sequence
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from basilica.core.content import Content, Contents
+from basilica.store.tables import BlobRow, ContentRow, SiteRow, StateRow
+
+Moves = Sequence[tuple[str | None, str | None]]
+"""Old and new key of pages whose content goes along; no new key where a page is gone, no old one where it is back."""
+
+
+def kept_contents(session: Session, state: StateRow) -> Contents:
+    """The content of a kept state."""
+    listed = json.loads(state.contents)
+    shas = {sha for _, sha in listed.values()}
+    texts = {blob.sha: blob.text for blob in session.scalars(select(BlobRow).where(BlobRow.sha.in_(shas)))}
+    return {key: Content(name, texts[sha]) for key, (name, sha) in listed.items()}
+
+
+def contents_of(session: Session, row: SiteRow) -> Contents:
+    """The content of every page, by key."""
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    found = session.scalars(select(ContentRow).where(mine).order_by(ContentRow.key))
+    return {content.key: Content(content.name, content.text) for content in found}
+
+
+def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
+    """Make these the content of a site; what is the same stays as it is."""
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    there = {content.key: content for content in session.scalars(select(ContentRow).where(mine))}
+    for key, content in there.items():
+        if key not in contents:
+            session.delete(content)
+    for key, content in contents.items():
+        if key not in there:
+            session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
+        elif Content(there[key].name, there[key].text) != content:
+            there[key].name, there[key].text = content.name, content.text
+    session.flush()
+    row.contents_mark = contents_mark(contents)
+    session.flush()
+
+
+def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
+    """Take content along with its pages: to another key, aside, or back from there."""
+    rows = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id)).all()
+    here = {content.key: content for content in rows if not content.aside}
+    aside = {content.key: content for content in rows if content.aside}
+    going = [(here.pop(old), new) for old, new in moves if old in here]
+    for content, new in going:
+        if new is None:
+            if content.key in aside:
+                session.delete(aside.pop(content.key))
+                session.flush()
+            content.aside = True
+        else:
+            content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
+            content.name = f"content/{new}.{content.name.rpartition('.')[2]}"
+    session.flush()
+    for content, new in going:
+        if new is not None:
+            if new in here:
+                session.delete(here.pop(new))
+                session.flush()
+            content.key = new
+    session.flush()
+    for old, new in moves:
+        if old is None and new in aside and new not in here:
+            aside[new].aside = False
+    session.flush()
+
+
+def contents_mark(contents: Contents) -> str:
+    """One text that stands for all content: equal for equal content."""
+    listed = sorted((key, content.name, _sha(content.text)) for key, content in contents.items())
+    return _sha(json.dumps(listed))
+
+
+def _sha(text: str) -> str:
+    return hashlib.sha256(text.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def list_contents(session: Session, row: SiteRow) -> str:
+    """What a kept state says of the content there is now; its texts are put where states share them."""
+    contents = contents_of(session, row)
+    known = set(session.scalars(select(BlobRow.sha)))
+    for content in contents.values():
+        sha = _sha(content.text)
+        if sha not in known:
+            known.add(sha)
+            session.add(BlobRow(sha=sha, text=content.text))
+    return json.dumps({key: [content.name, _sha(content.text)] for key, content in contents.items()})
+
+
+def drop_unused(session: Session) -> None:
+    """Drop the texts that no kept state has any more."""
+    used = set()
+    for listed in session.scalars(select(StateRow.contents)):
+        used.update(sha for _, sha in json.loads(listed).values())
+    for sha in set(session.scalars(select(BlobRow.sha))) - used:
+        session.execute(delete(BlobRow).where(BlobRow.sha == sha))
