@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
+from basilica.core.merging import LARGE
+
 AROUND = 3
 """Lines that stayed, shown around those that did not."""
 
@@ -23,7 +25,7 @@ class Row:
 def differences(old: str, new: str) -> tuple[Row, ...]:
     """The rows of a comparison; none for equal texts."""
     before, after = old.splitlines(), new.splitlines()
-    matcher = SequenceMatcher(None, before, after, autojunk=False)
+    matcher = SequenceMatcher(None, before, after, autojunk=max(len(before), len(after)) > LARGE)
     groups = list(matcher.get_grouped_opcodes(AROUND))
     rows: list[Row] = []
     at = 0

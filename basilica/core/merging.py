@@ -5,6 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
+LARGE = 2_000
+"""Lines from which on the most common ones are not looked for by themselves, which would take time squared."""
+
 
 @dataclass(frozen=True, slots=True)
 class Collision:
@@ -65,7 +68,7 @@ Change = tuple[int, int, list[str]]
 
 
 def _changes(old: list[str], new: list[str]) -> list[Change]:
-    matcher = SequenceMatcher(None, old, new, autojunk=False)
+    matcher = SequenceMatcher(None, old, new, autojunk=max(len(old), len(new)) > LARGE)
     return [(a, b, new[c:d]) for tag, a, b, c, d in matcher.get_opcodes() if tag != "equal"]
 
 

@@ -18,8 +18,14 @@ export const acting = {
 
   // Doing
 
-  /** Do an act to the text as it stands here. What comes back is one step of the history, with words. */
-  async act(data) {
+  /** Do an act to the text as it stands here; one after the other, for each changes what the next is about. */
+  act(data) {
+    const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data));
+    this.acted = acted.catch(() => false);
+    return acted;
+  },
+  /** What comes back is one step of the history, with words. */
+  async actNow(data) {
     const text = this.editor.text;
     const { ok, data: answer } = await ask("POST", `${this.base}/act`, { text, act: data });
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
@@ -28,6 +34,7 @@ export const acting = {
     this.editor.become(answer.text, answer.words, answer.moves);
     this.tell(`${answer.words}.`);
     await this.save();
+    await this.refreshPage();
     return true;
   },
 
@@ -55,8 +62,7 @@ export const acting = {
   },
 
   /** A button, or a key, by its name. */
-  do(name) {
-    const key = this.chosen;
+  async do(name) {
     const acts = {
       undo: () => this.editor.undo(),
       redo: () => this.editor.redo(),
@@ -71,12 +77,18 @@ export const acting = {
       fit: () => this.fit(),
     };
     if (acts[name]) return acts[name]();
+    await this.acted; // what is chosen, and where it stands, is known when that is done
+    const key = this.chosen;
     if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
     if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last good one.", true);
     if (name === "after" || name === "under") return this.nameNew(key, name);
     if (name === "name") return this.nameInPlace(key);
     if (name === "delete") return this.askDelete(key);
     if (name === "rename") return this.openRename(key);
+    if (name === "menu") {
+      const number = this.facts.pages.find((page) => page.key === key)?.main ?? null;
+      return number === null ? this.put("main") : this.act({ act: "take-out", menu: "main", number });
+    }
     if (MOVES[name]) return this.move(key, name);
   },
 
@@ -148,8 +160,15 @@ export const acting = {
     this.askName(entry, "The group's name", "", (label) => this.act({ act: "group", menu, number, label }));
   },
 
-  put(menu) {
+  async put(menu) {
+    await this.acted;
     if (this.chosen) this.act({ act: "put", menu, key: this.chosen, parent: null, index: 999 });
+  },
+
+  async takeOut(menu) {
+    await this.acted;
+    const own = this.$refs.page.querySelector(`[data-take-out="${menu}"]`);
+    if (own) await this.act({ act: "take-out", menu, number: Number(own.dataset.number) });
   },
 
   // Dialogs

@@ -15,7 +15,7 @@ import { yaml } from "@codemirror/lang-yaml";
 import { HighlightStyle, bracketMatching, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
-import { Annotation, EditorState, StateEffect } from "@codemirror/state";
+import { Annotation, EditorState, StateEffect, Text } from "@codemirror/state";
 import {
   EditorView,
   drawSelection,
@@ -61,6 +61,9 @@ function position(doc, line, column) {
   return found.from + [...found.text].slice(0, column - 1).join("").length;
 }
 
+/** A text with plain line ends as the document has lines, whatever ends these when they are saved. */
+const lines = (text) => Text.of(text.split("\n"));
+
 export class Editor {
   /**
    * `changed` is called after each change, with the pages that an act moved; `moved` with line and column when the
@@ -68,7 +71,7 @@ export class Editor {
    * reference means.
    */
   constructor(parent, text, { known, pages, nonce, changed, cursor, keep, told, pageFor, lead, remedy }) {
-    const lines = text.includes("\r\n") && !/[^\r]\n/.test(text) ? "\r\n" : undefined;
+    const ends = text.includes("\r\n") && !/[^\r]\n/.test(text) ? "\r\n" : undefined;
     this.__v_skip = true; // Alpine is to leave it as it is: the editor knows its own state by identity
     this.told = told;
     this.labels = [];
@@ -79,7 +82,7 @@ export class Editor {
         doc: text,
         extensions: [
           EditorView.cspNonce.of(nonce),
-          lines ? EditorState.lineSeparator.of(lines) : [],
+          ends ? EditorState.lineSeparator.of(ends) : [],
           lineNumbers(),
           lintGutter(),
           EditorView.lineWrapping,
@@ -146,7 +149,7 @@ export class Editor {
     let end = 0;
     while (end < old.length - from && end < next.length - from && old.at(-1 - end) === next.at(-1 - end)) end++;
     this.view.dispatch({
-      changes: { from, to: old.length - end, insert: this.view.state.toText(next.slice(from, next.length - end)) },
+      changes: { from, to: old.length - end, insert: lines(next.slice(from, next.length - end)) },
       annotations: [words.of(said), isolateHistory.of("full"), fromPlan.of(true)],
       effects: pairs.length ? moved.of(pairs) : [],
     });
@@ -156,7 +159,7 @@ export class Editor {
   mend({ start, end, text }, said) {
     const { doc } = this.view.state;
     this.view.dispatch({
-      changes: { from: position(doc, ...start), to: position(doc, ...end), insert: text },
+      changes: { from: position(doc, ...start), to: position(doc, ...end), insert: lines(text) },
       annotations: [words.of(said), isolateHistory.of("full")],
     });
   }

@@ -99,7 +99,7 @@ export const mapWorkspace = () => ({
     const { dataset } = control;
     if (dataset.do) return this.do(dataset.do);
     if (dataset.put) return this.put(dataset.put);
-    if (dataset.takeOut) return this.act({ act: "take-out", menu: dataset.takeOut, number: Number(dataset.number) });
+    if (dataset.takeOut) return this.takeOut(dataset.takeOut);
     if (dataset.side) return this.showSide(dataset.side);
     if ("copyList" in dataset) {
       event.preventDefault();

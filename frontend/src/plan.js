@@ -107,6 +107,7 @@ export const plan = {
     else if (event.key === "n" || event.key === "N") this.do(event.shiftKey ? "under" : "after");
     else if (event.key === "Delete") this.do(node ? "delete" : "entry-take-out");
     else if (event.key === "g" && entry) this.do("entry-group");
+    else if (event.key === "m" && node) this.do("menu");
     else if (event.key === "b" && node) this.$refs.plan.querySelector(".cell")?.focus();
     else if (event.key === " " && node) this.fold(node.dataset.key);
     else if (event.key === " " || event.key === "Enter") event.target.closest("a").dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));

@@ -121,6 +121,10 @@ def test_the_beam_and_the_menus_by_keyboard(small: Page) -> None:
     page.keyboard.press("Delete")
     expect(entry).to_have_count(4)
     choose(page, "visit/access")
+    page.keyboard.press("m")
+    expect(page.locator(".cell title").last).to_contain_text("Access")
+    page.keyboard.press("m")
+    expect(page.locator(".cell title")).to_have_count(3)
     page.locator('.menus-list [data-put="footer"]').click()
     expect(page.locator('[data-menu="footer"]')).to_have_text(re.compile("Access"))
     assert "footer: [access]" in text_of(page)
@@ -339,19 +343,22 @@ def test_the_plan_at_2000_pages(page: Page, application: Application) -> None:
 def test_a_folder_is_the_truth(page: Page, application: Application, tmp_path: Path) -> None:
     folder = tmp_path / "mill"
     (folder / "content").mkdir(parents=True)
-    (folder / "site.yaml").write_text(SMALL)
+    dos = SMALL.replace("\n", "\r\n")  # as some editors write it, and as it stays
+    (folder / "site.yaml").write_bytes(dos.encode())
     (folder / "content" / "learn.md").write_text("Learn this.\n")
     application.kill()
     application.folder = folder
     application.start()
     page.goto(application.address + "/sites/small/map?page=learn")
-    (folder / "site.yaml").write_text(SMALL.replace("learn: Learn", "learn: Learn more  # outside"))
+    (folder / "site.yaml").write_bytes(dos.replace("learn: Learn", "learn: Learn more  # outside").encode())
     expect(page.locator(".cm-line", has_text="# outside")).to_have_count(1)
     expect(node(page, "learn")).to_contain_text("Learn more")
     choose(page, "learn")
     page.keyboard.press("Alt+ArrowRight")
     expect(node(page, "visit/learn")).to_be_visible()
-    assert "      learn: Learn more  # outside\n" in (folder / "site.yaml").read_text()
+    written = (folder / "site.yaml").read_bytes()
+    assert b"      learn: Learn more  # outside\r\n" in written
+    assert b"\n" not in written.replace(b"\r\n", b"")
     assert (folder / "content/visit/learn.md").read_text() == "Learn this.\n"
     assert not (folder / "content/learn.md").exists()
     page.locator("[data-do=undo]").click()

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from basilica.core.compiled import compile_map
-from basilica.core.drawing import draw, text_width, wrap
+from basilica.core.drawing import draw, folds, text_width, wrap
 from basilica.core.drawing.layout import Box
 from basilica.core.outline import outline
 from tests.core.help import HOME, compiled, planned
@@ -34,6 +34,21 @@ def test_every_page_stands_in_the_drawing_once_and_apart(random: RandomMap, widt
         assert box.x >= 0
         assert box.x + box.width <= drawing.width
         assert box.y + box.height <= drawing.height
+
+
+@given(maps(), st.data())
+def test_folded_pages_are_counted_and_what_is_chosen_is_in_view(random: RandomMap, data: st.DataObject) -> None:
+    plan = compile_map(random.text).plan
+    assert plan is not None
+    turned = data.draw(st.sets(st.sampled_from(sorted(plan.site.pages))))
+    chosen = data.draw(st.sampled_from(sorted(plan.site.pages)))
+    drawing = draw(plan, 640, folds(plan, turned, chosen))
+    shown = {node.key: node for node in drawing.nodes}
+    assert chosen in shown
+    assert len(shown) == len(drawing.nodes)
+    hidden = sum(node.below for node in drawing.nodes if node.folded)
+    assert len(shown) + hidden == len(plan.site.pages)
+    assert not any(key.startswith(f"{node.key}/") for node in drawing.nodes if node.folded for key in shown)
 
 
 def test_beam_bays_and_ties() -> None:

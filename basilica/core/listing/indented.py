@@ -17,6 +17,7 @@ _ADDRESS = re.compile(r"(?P<label>.*)(?:(?<=\s)|^)(?:\||->|→)\s+(?P<address>\S
 """A label and an address; the last sign between the two counts."""
 _RULE = re.compile(r"\s*|\s*(?:[-_=*~–—.]\s*){3,}")
 """An empty line, or one that only parts others."""
+_TOO_MANY = f"There are more than {limits.PAGES:,} lines; those from here on are left out."
 
 
 def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
@@ -30,9 +31,12 @@ def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
         findings.add("too-large", (1, 1), f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it.")
         return (), findings.done()
     rows = [line for line in enumerate(re.split(r"\r\n|\r|\n", text), 1) if not _RULE.fullmatch(line[1])]
+    if len(rows) > limits.PAGES:
+        findings.add("too-many-pages", (rows[limits.PAGES][0], 1), _TOO_MANY, "Split the list into several.")
+        rows = rows[: limits.PAGES]
     indented = len({_indent(line) for _, line in rows}) > 1
     lines = [_line(number, line, indented) for number, line in rows]
-    return items_of(lines[: limits.PAGES], findings), findings.done()
+    return items_of(lines, findings), findings.done()
 
 
 def _indent(line: str) -> int:

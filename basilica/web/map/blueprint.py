@@ -66,10 +66,11 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
     """What the editor needs: findings to underline, places to choose by, pages to complete."""
     pages: list[dict[str, Any]] = []
     if plan:
+        main = plan.menus["main"].page_entries
         for key, known in plan.site.pages.items():
             line, column = plan.site.lines.place(known.at)
-            path = plan.routes[key].path
-            pages.append({"key": key, "title": known.title, "path": path, "line": line, "column": column})
+            where = {"path": plan.routes[key].path, "line": line, "column": column, "main": main.get(key)}
+            pages.append({"key": key, "title": known.title, **where})
     return {
         "good": reading.good,
         "findings": underlined(reading),
