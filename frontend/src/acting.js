@@ -34,7 +34,7 @@ export const acting = {
     this.editor.become(answer.text, answer.words, answer.moves);
     this.tell(`${answer.words}.`);
     await this.save();
-    await this.refreshPage();
+    await this.refreshed; // the numbers of entries are new now
     return true;
   },
 
@@ -77,7 +77,10 @@ export const acting = {
       fit: () => this.fit(),
     };
     if (acts[name]) return acts[name]();
-    await this.acted; // what is chosen, and where it stands, is known when that is done
+    // What asks for a name asks at once, since the next key is the name's. All else waits for the act before it: only
+    // then is it known what is chosen, and where that stands.
+    const naming = ["after", "under", "name", "entry-group"].includes(name);
+    if (!naming) await this.acted;
     const key = this.chosen;
     if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
     if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last good one.", true);
@@ -217,7 +220,7 @@ export const acting = {
   },
   takeList() {
     this.$refs.listDialog.close();
-    this.editor.become(this.made.text, "Made the map from a list");
+    this.editor.become(this.made.text, "Made the map from a list", this.made.moves);
     this.save();
   },
 

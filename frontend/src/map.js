@@ -145,7 +145,7 @@ export const mapWorkspace = () => ({
       if (!this.node(this.chosen)) this.redraw();
       if (focused || wanted) this.focusAgain(wanted);
       if (wanted && has(wanted)) this.showInCode(wanted);
-      this.refreshPage();
+      this.refreshed = this.refreshPage();
     }
     if (data.good) this.proveSoon(900);
     this.reachSoon(400);
@@ -206,7 +206,13 @@ export const mapWorkspace = () => ({
   async showContent(file) {
     const key = file.replace(/^content\//, "").replace(/\.[a-z]+$/, "");
     if (!this.facts.pages.some((page) => page.key === key)) {
-      return this.say(`This is about ${file}, which belongs to no page of the map.`);
+      const aside = Object.assign(document.createElement("button"), { type: "button", textContent: "Set it aside" });
+      aside.className = "button small";
+      aside.addEventListener("click", () => {
+        this.say("");
+        this.changed([[key, null]]);
+      });
+      return this.say(`${file} belongs to no page of the map. A page of that key would find it again.`, [aside]);
     }
     this.showSide("page");
     this.chosen = key;
@@ -323,8 +329,12 @@ export const mapWorkspace = () => ({
     if (this.side === "menus") {
       const html = await piece(`${this.base}/menus`);
       if (html === null) return;
-      this.$refs.menuLists.innerHTML = html;
-      this.$refs.menuLists.querySelector(".entry")?.setAttribute("tabindex", "0");
+      const lists = this.$refs.menuLists;
+      const had = lists.contains(document.activeElement) ? document.activeElement.getAttribute("href") : null;
+      lists.innerHTML = html;
+      const entry = (had && lists.querySelector(`[href="${had}"]`)) ?? lists.querySelector(".entry");
+      entry?.setAttribute("tabindex", "0");
+      if (had) entry?.focus();
       this.markEntries();
       return;
     }

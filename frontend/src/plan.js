@@ -186,12 +186,14 @@ export const plan = {
     this.askName(node.querySelector("rect"), "The page's name", label, (name) => this.act({ act: "name", key, name }));
   },
   nameNew(key, where) {
-    const { parent, index } = this.placeOf(key);
-    const target = where === "under" ? key : parent;
-    const place = where === "under" ? this.pagesUnder(key).length : index + 1;
     const beside = this.node(key)?.querySelector("rect") ?? this.$refs.plan;
     const label = where === "under" ? "New page under it" : "New page after it";
-    this.askName(beside, label, "", (title) => this.act({ act: "add", title, parent: target, index: place }));
+    this.askName(beside, label, "", async (title) => {
+      await this.acted;
+      const { parent, index } = this.placeOf(key);
+      if (where === "under") return this.act({ act: "add", title, parent: key, index: this.pagesUnder(key).length });
+      return this.act({ act: "add", title, parent, index: index + 1 });
+    });
   },
 
   // What changed since the newest kept state

@@ -369,3 +369,13 @@ def test_a_folder_is_the_truth(page: Page, application: Application, tmp_path: P
     page.wait_for_timeout(1500)
     page.reload()
     expect(page.locator("#content-text")).to_have_value("Learn that.\n")
+
+
+def test_text_without_a_page_is_set_aside_and_found_again(small: Page) -> None:
+    page = small
+    page.locator(".findings a", has_text="There is no page `press`").click()
+    page.get_by_role("button", name="Set it aside").click()
+    expect(page.locator(".findings a", has_text="There is no page `press`")).to_have_count(0)
+    type_over(page, SMALL.replace("  learn: Learn", "  learn: Learn\n  press: Press pictures"))
+    choose(page, "press")
+    expect(page.locator("#content-text")).to_have_value(re.compile("picture"))

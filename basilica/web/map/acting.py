@@ -62,10 +62,15 @@ def _going(plan: Plan, slug: str, key: str) -> tuple[list[str], list[tuple[str, 
 def from_list(slug: str) -> Response:
     """The map that a list or a table makes, with the plan of it, before it is taken."""
     data = data_of_request()
+    bench = workbench()
     items, findings = listed(text_in(data, "list"))
-    site = workbench().sites.get(slug)
-    text, more = map_of(items, other_sections(text_in(data)) or site_section(site.name))
-    return jsonify(text=text, empty=not items, shown=shown_list(text, items, findings + more))
+    site = bench.sites.get(slug)
+    now = bench.compiled(text_in(data))
+    good = site.good_text if now.stops else text_in(data)  # what cannot be read has no sections to keep
+    text, more = map_of(items, other_sections(good) or site_section(site.name))
+    made, plan = bench.compiled(text).plan, bench.compiled(good).plan
+    gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
+    return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
 
 
 def listed(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:

@@ -35,6 +35,9 @@ def save(slug: str) -> Response | tuple[Response, int]:
     compiled = bench.compiled(text)
     moves = _moves(data.get("moves"))
     before = bench.compiled(bench.sites.get(slug).text).plan
+    if before and compiled.plan and not compiled.stops:
+        # A page that is back under its old key, however it came to be gone, finds its text again.
+        moves = [*moves, *((None, key) for key in compiled.plan.site.pages if key not in before.site.pages)]
 
     def rewrite(contents: Contents) -> Contents:
         if before is None or compiled.plan is None:
