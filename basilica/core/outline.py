@@ -55,3 +55,24 @@ def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
             for line, column in references_in(content, key, plan):
                 found[Reference(plan.site.pages[owner].label, line, column, content.name)] = None
     return list(found)
+
+
+class Going(NamedTuple):
+    """What goes with a page that is deleted: the keys of it and those under it, the entries that lead to them (menu
+    and label), and the pages whose text links to them, with how many links die there."""
+
+    pages: tuple[str, ...]
+    entries: tuple[tuple[str, str], ...]
+    links: tuple[tuple[str, int], ...]
+
+
+def going_with(plan: Plan, contents: Contents, key: str) -> Going:
+    """What goes with page ``key``."""
+    pages = tuple(other for other in plan.site.pages if other == key or other.startswith(f"{key}/"))
+    entries = tuple((m.label, entry.label) for m in plan.menus.values() for entry in m.entries if entry.page in pages)
+    counts = (
+        (owner, sum(len(references_in(content, page, plan)) for page in pages))
+        for owner, content in contents.items()
+        if owner in plan.site.pages and owner not in pages
+    )
+    return Going(pages, entries, tuple((owner, count) for owner, count in counts if count))

@@ -272,7 +272,15 @@ def test_widths(page: Page, application: Application) -> None:
 
 @pytest.mark.parametrize(
     "path",
-    ["/", "/new", "/aside", SITE, *(f"{SITE}/{name}" for name in ("map", "preview", "output", "history")), "/none"],
+    [
+        "/",
+        "/new",
+        "/aside",
+        SITE,
+        *(f"{SITE}/{name}" for name in ("map", "preview", "output", "history")),
+        "/none",
+        "/sites/none/map",
+    ],
 )
 def test_nothing_for_axe_on_any_screen(page: Page, application: Application, path: str) -> None:
     page.goto(application.address + path)

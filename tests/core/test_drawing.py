@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from basilica.core.compiled import compile_map
 from basilica.core.drawing import draw, folds, text_width, wrap
 from basilica.core.drawing.layout import Box
-from basilica.core.outline import outline
+from basilica.core.outline import going_with, outline
+from basilica.store.folders import Source
 from tests.core.help import HOME, compiled, planned
 from tests.core.maps import RandomMap, maps
 
@@ -87,6 +88,16 @@ def test_text_is_broken_into_lines_that_fit(text: str, width: int, lines: int) -
     assert all(text_width(line, 12.5) <= width for line in found)
     if len(found) == 1 and "…" not in found[0]:
         assert found[0] == " ".join(text.split())
+
+
+def test_what_goes_with_a_page_is_told(demo: Source) -> None:
+    plan = planned(demo.map.decode())
+    going = going_with(plan, demo.contents, "visit")
+    assert going.pages == ("visit", *(f"visit/{page}" for page in ("hours", "getting-here", "access", "groups")))
+    assert ("Footer", "Prices") in going.entries
+    assert not {owner for owner, _ in going.links} & set(going.pages)
+    dead = sum(content.text.count("page:visit") for key, content in demo.contents.items() if key not in going.pages)
+    assert sum(count for _, count in going.links) >= dead > 0
 
 
 def test_places_of_a_text_lead_to_pages() -> None:

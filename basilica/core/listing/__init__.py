@@ -1,9 +1,10 @@
 """A list on paper ↔ a map: indented lists and tables, read into items and written from a site."""
 
+from basilica.core.findings import Finding
 from basilica.core.listing.from_site import items_from
 from basilica.core.listing.indented import read_list, write_list
 from basilica.core.listing.items import Item, ItemKind
-from basilica.core.listing.table import read_table, write_table
+from basilica.core.listing.table import looks_like_table, read_table, write_table
 from basilica.core.listing.to_map import map_of, other_sections, site_section
 
 __all__ = [
@@ -13,8 +14,14 @@ __all__ = [
     "map_of",
     "other_sections",
     "read_list",
+    "read_list_or_table",
     "read_table",
     "site_section",
     "write_list",
     "write_table",
 ]
+
+
+def read_list_or_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
+    """The items of a text that is either, and what could not be taken of it."""
+    return read_table(text) if looks_like_table(text) else read_list(text)

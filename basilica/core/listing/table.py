@@ -93,3 +93,10 @@ def write_table(items: Iterable[Item]) -> str:
     for item, depth in with_depth(items):
         writer.writerow((depth + 1, item.label, item.kind, item.address or ""))
     return target.getvalue()
+
+
+def looks_like_table(text: str) -> bool:
+    """Whether a text is a table, as its first line tells: several columns, one of them for the label."""
+    first = text.lstrip("\ufeff\r\n ").partition("\n")[0].casefold()
+    names = {cell.strip(' "\r') for cell in first.replace(";", ",").replace("\t", ",").split(",")}
+    return len(names) > 1 and any(_ALSO.get(name, name) == "label" for name in names)

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from flask import Response, jsonify, render_template
 
-from basilica.core.content import references_in
-from basilica.core.editing import DeletePage, Refused, act_from, edit
+from basilica.core.editing import Refused, act_from, edit
 from basilica.core.findings import Finding, in_order
-from basilica.core.listing import Item, map_of, other_sections, read_list, read_table, site_section
-from basilica.core.plan import Plan
+from basilica.core.listing import Item, map_of, other_sections, read_list_or_table, site_section
+from basilica.core.outline import going_with
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
 
@@ -39,23 +38,9 @@ def going(slug: str) -> Response | tuple[Response, int]:
     key = data.get("key")
     if compiled.plan is None or compiled.stops or not isinstance(key, str) or key not in compiled.plan.site.pages:
         return jsonify(message="This page is not there any more, or the text has errors."), 422
-    pages, entries, links = _going(compiled.plan, slug, key)
-    shown = render_template("map/_going.html", plan=compiled.plan, pages=pages, entries=entries, links=links)
-    return jsonify(shown=shown, act={"act": "delete", "key": DeletePage(key).key}, pages=len(pages))
-
-
-def _going(plan: Plan, slug: str, key: str) -> tuple[list[str], list[tuple[str, str]], list[tuple[str, int]]]:
-    pages = [other for other in plan.site.pages if other == key or other.startswith(key + "/")]
-    entries = [
-        (menu.label, entry.label) for menu in plan.menus.values() for entry in menu.entries if entry.page in pages
-    ]
-    links = []
-    for owner, content in workbench().sites.contents(slug).items():
-        if owner in plan.site.pages and owner not in pages:
-            count = sum(len(references_in(content, target, plan)) for target in pages)
-            if count:
-                links.append((owner, count))
-    return pages, entries, links
+    going = going_with(compiled.plan, workbench().sites.contents(slug), key)
+    shown = render_template("map/_going.html", plan=compiled.plan, going=going)
+    return jsonify(shown=shown, act={"act": "delete", "key": key})
 
 
 @blueprint.post("/list")
@@ -63,7 +48,7 @@ def from_list(slug: str) -> Response:
     """The map that a list or a table makes, with the plan of it, before it is taken."""
     data = data_of_request()
     bench = workbench()
-    items, findings = listed(text_in(data, "list"))
+    items, findings = read_list_or_table(text_in(data, "list"))
     site = bench.sites.get(slug)
     now = bench.compiled(text_in(data))
     good = site.good_text if now.stops else text_in(data)  # what cannot be read has no sections to keep
@@ -71,14 +56,6 @@ def from_list(slug: str) -> Response:
     made, plan = bench.compiled(text).plan, bench.compiled(good).plan
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
     return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
-
-
-def listed(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
-    """The items of a text that is an indented list, or a table of comma-separated values."""
-    first = text.lstrip("\ufeff\r\n ").partition("\n")[0].casefold()
-    names = {cell.strip(' "\r') for cell in first.replace(";", ",").replace("\t", ",").split(",")}
-    is_table = len(names) > 1 and bool(names & {"label", "title", "name", "page"})
-    return read_table(text) if is_table else read_list(text)
 
 
 def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> str:

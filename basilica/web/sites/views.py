@@ -12,11 +12,11 @@ from basilica.core.compiled import Compiled, compile_map
 from basilica.core.document import read
 from basilica.core.drawing import draw, folds
 from basilica.core.finding_pages import MOST
-from basilica.core.listing import map_of, site_section
+from basilica.core.listing import map_of, read_list_or_table, site_section
 from basilica.store.folders import read_source
 from basilica.web.context import workbench
 from basilica.web.demo import DEMO
-from basilica.web.map.acting import listed, shown_list
+from basilica.web.map.acting import shown_list
 from basilica.web.map.blueprint import data_of_request, text_in
 from basilica.web.map.looking import found_in
 
@@ -88,7 +88,7 @@ def make() -> BaseResponse | tuple[str, int]:
             name or "Saltern Reach Tide Mill", source.map.decode(), source.contents, "From the demo"
         )
     elif start == "list":
-        items, _ = listed(request.form.get("list", ""))
+        items, _ = read_list_or_table(request.form.get("list", ""))
         if not items or not name:
             message = "Give the site a name." if items else "The list has no lines. Write one page a line."
             return render_template("sites/new.html", form=request.form, error=message), 422
@@ -165,7 +165,7 @@ def delete(slug: str) -> BaseResponse | tuple[str, int]:
 def show_list() -> Response:
     """The map that a list makes, with the plan of it, before the site is made."""
     data = data_of_request()
-    items, findings = listed(text_in(data, "list"))
+    items, findings = read_list_or_table(text_in(data, "list"))
     text, more = map_of(items, site_section(_printable(text_in(data, "name")[:120]) or "Untitled site"))
     return jsonify(empty=not items, shown=shown_list(text, items, findings + more))
 
