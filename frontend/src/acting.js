@@ -19,22 +19,25 @@ export const acting = {
   // Doing
 
   /** Do an act to the text as it stands here; one after the other, for each changes what the next is about. */
-  act(data) {
-    const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data));
+  act(data, focusing = null) {
+    const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data, focusing));
     this.acted = acted.catch(() => false);
     return acted;
   },
-  /** What comes back is one step of the history, with words. */
-  async actNow(data) {
+  /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
+  async actNow(data, focusing) {
     const text = this.editor.text;
     const { ok, data: answer } = await ask("POST", `${this.base}/act`, { text, act: data });
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
+    this.focusing = focusing;
     this.editor.become(answer.text, answer.words, answer.moves);
     this.tell(`${answer.words}.`);
     await this.save();
     await this.refreshed; // the numbers of entries are new now
+    this.focusing?.();
+    this.focusing = null;
     return true;
   },
 
@@ -145,18 +148,18 @@ export const acting = {
 
   async moveEntry(menu, number, parent, index, label) {
     const beam = Boolean(document.activeElement?.closest(".cell"));
-    if (!(await this.act({ act: "move-entry", menu, number, parent, index }))) return;
-    // The numbers are others now: the focus follows the label.
-    const within = beam ? this.$refs.plan : this.$refs.menuLists;
-    const entries = [...within.querySelectorAll(`[data-menu="${menu}"]`)];
     const title = (entry) => entry.querySelector("title")?.textContent.split(": ").slice(1).join(": ");
     const name = (entry) => (beam ? title(entry) : entry.textContent.trim().split("\n")[0]);
     const wanted = beam ? label.split(": ").slice(1).join(": ") : label;
-    const found = entries.find((entry) => name(entry) === wanted);
-    if (found) {
+    // The numbers are others after it: the focus follows the label, and is at no time on anything else.
+    const follow = () => {
+      const within = beam ? this.$refs.plan : this.$refs.menuLists;
+      const found = [...within.querySelectorAll(`[data-menu="${menu}"]`)].find((entry) => name(entry) === wanted);
+      if (!found || this.isTyping()) return;
       found.focus();
       this.lastEntry = [menu, found.dataset.number];
-    }
+    };
+    await this.act({ act: "move-entry", menu, number, parent, index }, follow);
   },
 
   nameGroup(entry, menu, number) {

@@ -143,18 +143,20 @@ export const mapWorkspace = () => ({
       const focused = document.activeElement?.closest(".node, .cell");
       this.draw(data.drawing);
       if (!this.node(this.chosen)) this.redraw();
-      if (focused || wanted) this.focusAgain(wanted);
+      if (this.focusing) this.focusing();
+      else if (focused || wanted) this.focusAgain(wanted);
       if (wanted && has(wanted)) this.showInCode(wanted);
       this.refreshed = this.refreshPage();
     }
     if (data.good) this.proveSoon(900);
     this.reachSoon(400);
   },
-  /** A drawing replaces the last one: the focus goes to the same page in the new one. */
+  /** After an act the focus is on what it was done to; it is never on nothing. */
   focusAgain(wanted) {
-    const typing = document.activeElement?.closest("input, textarea, .cm-editor, dialog[open]");
-    if (!typing && (wanted || document.activeElement === document.body)) this.focusNode();
+    if (!this.isTyping() && (wanted || document.activeElement === document.body)) this.focusNode();
   },
+
+  isTyping: () => Boolean(document.activeElement?.closest("input, textarea, .cm-editor, dialog[open]")),
 
   lookAgain() {
     this.refreshPage();

@@ -4,11 +4,17 @@ import { piece } from "./common.js";
 const SIZES = [0.2, 3];
 
 export const sizing = {
+  /** A drawing replaces the last one; what had the focus has it still. */
   draw(html) {
-    this.$refs.plan.innerHTML = html;
+    const { plan } = this.$refs;
+    const had = plan.contains(document.activeElement) ? document.activeElement.closest(".node, .cell") : null;
+    const title = had?.querySelector("title").textContent;
+    plan.innerHTML = html;
     this.sized();
     this.mark();
     this.decorate();
+    if (had?.matches(".node")) this.node(had.dataset.key)?.focus({ preventScroll: true });
+    else if (had) [...plan.querySelectorAll(".cell")].find((cell) => cell.querySelector("title").textContent === title)?.focus();
   },
   async redraw() {
     const query = new URLSearchParams(this.view());

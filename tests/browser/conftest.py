@@ -17,7 +17,7 @@ from functools import partial
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, ConsoleMessage, Page, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
 
 from basilica.core.building import build
 from basilica.core.compiled import compile_map
@@ -34,6 +34,8 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+expect.set_options(timeout=20_000)  # a slow machine is no failure
 
 IGNORED = ("Applying inline style", "Framing 'https://shop.")
 """What the policy stops as it should: the browser's own editing of pasted text, and links away from a preview."""
