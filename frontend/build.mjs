@@ -1,4 +1,5 @@
-// Builds the application's script, styles, fonts and icons into the folder named as the first argument.
+// Builds the application's script, styles, fonts and icons into the folder named as the first argument, and the icons
+// that menu entries may have into the file named as the second.
 import { execFileSync } from "node:child_process";
 import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
@@ -7,6 +8,7 @@ import { build } from "esbuild";
 
 const here = dirname(fileURLToPath(import.meta.url));
 const out = resolve(process.argv[2]);
+const entryIcons = resolve(process.argv[3]);
 const modules = join(here, "node_modules");
 
 const FONTS = {
@@ -35,6 +37,11 @@ for (const icon of ICONS) {
     .trim();
   writeFileSync(join(out, "icons", `${icon}.svg`), svg);
 }
+const shapes = JSON.parse(readFileSync(join(modules, "lucide-static/icon-nodes.json"), "utf8"));
+const drawn = ([tag, attributes]) => `<${tag}${Object.entries(attributes).map(([name, value]) => ` ${name}="${value}"`).join("")}/>`;
+const lines = Object.entries(shapes).map(([name, nodes]) => `${name}\t${nodes.map(drawn).join("")}\n`);
+mkdirSync(dirname(entryIcons), { recursive: true });
+writeFileSync(entryIcons, lines.sort().join(""));
 copyFileSync(join(here, "src/icon.svg"), join(out, "icon.svg"));
 await build({
   entryPoints: [join(here, "src/app.js")],

@@ -27,12 +27,14 @@ class Build:
         return any(finding.stops for finding in self.findings)
 
 
-def build(compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None) -> Build:
-    """Build a compiled map, calling ``step`` after each file that was rendered, and again after each that was read
+def build(
+    compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None, drafts: bool = False
+) -> Build:
+    """Build a compiled map, with its ``drafts`` where these are asked for, calling ``step`` after each file that was rendered, and again after each that was read
     back. What ``step`` raises ends the build. A map that stops a build gives findings alone."""
     if compiled.plan is None or compiled.stops:
         return Build((), compiled.findings)
-    renderer = Renderer(compiled.plan, contents)
+    renderer = Renderer(compiled.plan, contents, drafts=drafts)
     files = []
     for file in renderer.files():
         files.append(file)
@@ -42,9 +44,9 @@ def build(compiled: Compiled, contents: Contents, step: Callable[[], None] = lam
     return Build(tuple(files), in_order(compiled.findings + found))
 
 
-def steps(plan: Plan) -> int:
+def steps(plan: Plan, drafts: bool = False) -> int:
     """How many steps the build of a plan takes."""
-    return 2 * Renderer(plan, {}).count
+    return 2 * Renderer(plan, {}, drafts=drafts).count
 
 
 def _stepped(files: list[File], step: Callable[[], None]) -> Iterator[File]:

@@ -63,6 +63,10 @@ _KINDS = (
     Kind("home-has-pages", E, "Home has pages under it", "Home is nobody's parent; its pages are the top level."),
     Kind("too-many-pages", E, "Too many pages", "Past this number a map is better made from a table."),
     Kind("too-many-levels", E, "Too many levels", "Nobody clicks down that far."),
+    Kind("empty-section", W, "A section without pages", "It leads nowhere, and is left out of menus."),
+    Kind("home-not-built", E, "Home is not a page that is built", "Every site has a front door."),
+    Kind("bad-highlight", E, "A highlight that cannot be", "It names another page, whose entry is lit."),
+    Kind("key-without-use", E, "A setting without meaning here", "It would be dropped without a word."),
     # Addresses
     Kind("bad-path", E, "A path that cannot be an address", "It must name one file and one address."),
     Kind("address-clash", E, "Two pages at one address", "A server answers an address with one page only."),
@@ -75,8 +79,16 @@ _KINDS = (
     Kind("page-twice", E, "A page twice in one menu", "Two entries would be lit, or the wrong one."),
     Kind("bad-scheme", E, "An outside address that is not allowed", "Menus link to https, http, mailto and tel."),
     Kind("empty-group", E, "A group with nothing in it", "It would open on nothing."),
+    Kind("hidden-entry", E, "An entry for a page kept out of menus", "One of the two is not what is meant."),
+    Kind("draft-entry", A, "An entry for a draft", "It is left out until the page is built for everyone."),
+    Kind("highlight-nowhere", W, "A highlight that lights nothing", "The page it names stands in no menu."),
+    Kind("unknown-icon", E, "An icon that does not exist", "Nothing would be drawn."),
+    Kind("menu-label-twice", E, "Two menus of one name", "Those who cannot see them could not tell them apart."),
     Kind("menu-too-large", E, "Menus too large for so many pages", "The build would write gigabytes."),
     Kind("home-not-in-menu", A, "Home is not in the main menu", "People look for the way back there."),
+    # Looks and words
+    Kind("poor-contrast", W, "Colours that are hard to tell apart", "WCAG 2.2, 1.4.3 asks for 4.5 to 1."),
+    Kind("words-in-english", A, "Words that do not ship in the language", "Pages would speak two languages."),
     # Lists that become maps
     Kind("list-line", W, "A line that cannot be taken as it is", "What it says would be lost without a word."),
     Kind("list-note", A, "Something the list leaves open", "It was decided, and can be changed in the map."),
@@ -84,6 +96,8 @@ _KINDS = (
     Kind("no-content", A, "A page without content", "It is built with its title alone."),
     Kind("content-unused", W, "Content without a page", "The file is named after a page that is not there."),
     Kind("content-not-utf8", E, "Content that is not UTF-8", "It cannot be read as text."),
+    Kind("section-linked", E, "A link to a section", "A section has no page of its own."),
+    Kind("draft-linked", W, "A link to a draft", "The page is not there; the link keeps its words alone."),
     # The built files
     Kind("dead-link", E, "A link that leads nowhere", "People who follow it are lost."),
     Kind("dead-anchor", E, "An anchor that is not on the page", "The jump does not happen."),

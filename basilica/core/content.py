@@ -106,6 +106,10 @@ class Linker:
             if len(found) != 1:
                 searched_to = self._say(content, html.unescape(written), reference, found, searched_to)
                 return " data-no-page"
+            plan = self._plan
+            if found[0] not in plan.routes or (found[0] in plan.drafts and key not in plan.drafts):
+                searched_to = self._say(content, html.unescape(written), reference, found, searched_to)
+                return " data-no-page"
             address = self._plan.addresses.to_page(found[0], key, fragment)
             return f'{match["before"]}"{html.escape(address)}"'
 
@@ -114,7 +118,13 @@ class Linker:
     def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:
         """Record a link that leads to no page. It is looked for in the text from ``after`` on; returns where it
         ends, so that many such links cost no more than one walk through the text."""
-        if found:
+        if len(found) == 1 and found[0] in self._plan.routes:
+            code, message = "draft-linked", f"The page `{found[0]}` is a draft, so the link keeps its words alone."
+            remedy = "It leads there as soon as the page is no draft."
+        elif len(found) == 1:
+            code, message = "section-linked", f"The section `{found[0]}` has no page of its own."
+            remedy = "Name a page under it."
+        elif found:
             code, (message, remedy) = "ambiguous-page", several(reference, found)
         else:
             code = "unknown-page"
@@ -157,7 +167,7 @@ def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()
-    bare = [page for page in plan.site.pages.values() if page.key not in contents]
+    bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
     for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
         whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
         findings.add(
@@ -167,11 +177,13 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
             f"Write content/{page.key}.md, or its text in the application.",
         )
     for key, content in contents.items():
-        if key not in plan.site.pages:
+        if key not in plan.routes or plan.routes[key].served:
             findings.add(
                 "content-unused",
                 (1, 1),
-                f"There is no page `{key}` for this content.",
+                f"There is no page `{key}` for this content."
+                if key not in plan.site.pages
+                else f"The page `{key}` is not built, so this content stands nowhere.",
                 "Rename the file after a page's key, or add the page.",
                 file=content.name,
             )

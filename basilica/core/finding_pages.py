@@ -34,7 +34,7 @@ def find_pages(plan: Plan, words: str) -> list[Found]:
         return [Found(page.key, 0) for page in pages[:MOST]]
     found = []
     for index, page in enumerate(pages):
-        texts = [page.label, page.title, page.key, plan.routes[page.key].path]
+        texts = [page.label, page.title, page.key, plan.path_of(page.key)]
         scores = [max(_fit(word, text.casefold()) for text in texts) for word in wanted]
         if min(scores) > 0:
             found.append((-sum(scores) / len(scores), index, page.key))

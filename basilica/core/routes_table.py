@@ -8,7 +8,7 @@ from basilica.core.plan import Plan
 
 
 class RouteRow(TypedDict):
-    """One route. ``parent`` is None at the top."""
+    """One route. ``parent`` is None at the top; ``file`` is empty where other code answers."""
 
     key: str
     path: str
@@ -19,15 +19,16 @@ class RouteRow(TypedDict):
 
 
 def route_rows(plan: Plan) -> list[RouteRow]:
-    """A row for every page, in map order."""
+    """A row for every page that has an address, in map order."""
     return [
         RouteRow(
             key=key,
-            path=plan.routes[key].path,
-            file=plan.routes[key].file,
+            path=route.path,
+            file="" if route.served else route.file,
             title=page.title,
             label=page.label,
             parent=page.parent,
         )
-        for key, page in plan.site.pages.items()
+        for key, route in plan.routes.items()
+        if (page := plan.site.pages[key])
     ]

@@ -16,10 +16,12 @@ def run(built: BuiltSite) -> Iterator[Off]:
             continue
         trail = plan.breadcrumbs(page.key)
         labels = [" ".join(plan.site.pages[key].label.split()) for key in trail]
-        files = [plan.routes[key].file for key in trail[:-1]]
+        # A section has no address, and the page itself is no link.
+        files = [plan.routes[key].file if key in plan.routes and key != page.key else None for key in trail]
+        marks = ["page" if key == page.key else None for key in trail]
         if [text for text, _, _ in page.breadcrumbs] != labels or _targets(built, page) != files:
             wrong = "differ from the map"
-        elif trail and (page.breadcrumbs[-1][1:] != (None, "page") or any(c for _, _, c in page.breadcrumbs[:-1])):
+        elif [current for _, _, current in page.breadcrumbs] != marks:
             wrong = "do not end with the page itself, marked and without a link"
         elif [name for _, name, _ in page.data] != [plan.site.pages[key].label for key in trail] or [
             position for position, _, _ in page.data
@@ -37,8 +39,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
 def _targets(built: BuiltSite, page: BuiltPage) -> list[str | None]:
     return [
-        built.resolver.target(page.file, href).file if href is not None else None
-        for _, href, _ in page.breadcrumbs[:-1]
+        built.resolver.target(page.file, href).file if href is not None else None for _, href, _ in page.breadcrumbs
     ]
 
 

@@ -25,6 +25,12 @@ class BuiltEntry:
     current: str | None
     on_path: bool
     items: tuple[BuiltEntry, ...]
+    first: bool = False
+    """Whether it repeats the entry whose button opens the list in which it stands first."""
+
+
+_LINE = BuiltEntry("", None, None, False, ())
+"""A line between entries."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +75,7 @@ class Resolver:
         self._files = {"/" + file: file for file in files}
         known = set(self._files.values())
         for route in plan.routes.values():
-            if route.file in known:
+            if route.file in known or route.served:
                 self._files[unquote(route.path)] = route.file
         self._known: dict[tuple[str, str], Target] = {}
 
@@ -124,15 +130,15 @@ def read_built(files: Iterable[File], plan: Plan) -> BuiltSite:
     for file in files:
         names.append(file.path)
         if file.path in old:
-            redirects.append(read_page(file, None))
+            redirects.append(read_page(file, None, ""))
         elif file.path.endswith(".html"):
-            pages.append(read_page(file, keys.get(file.path)))
+            pages.append(read_page(file, keys.get(file.path), plan.site.words["breadcrumb"]))
     by_file = {page.file: page for page in (*pages, *redirects)}
     return BuiltSite(plan, tuple(pages), tuple(redirects), by_file, Resolver(plan, names))
 
 
-def read_page(file: File, key: str | None) -> BuiltPage:
-    """Read one page from its bytes, by the rules of HTML that browsers follow."""
+def read_page(file: File, key: str | None, breadcrumbs: str) -> BuiltPage:
+    """Read one page from its bytes, by the rules of HTML that browsers follow. ``breadcrumbs`` is their label."""
     tree = LexborHTMLParser(file.data)
     links = []
     for node in tree.css("a[href], link[href], script[src], img[src]"):
@@ -142,7 +148,7 @@ def read_page(file: File, key: str | None) -> BuiltPage:
     crumbs: tuple[tuple[str, str | None, str | None], ...] = ()
     for nav in tree.css("nav[aria-label]"):
         label = nav.attributes["aria-label"] or ""
-        if label == "Breadcrumb":
+        if label == breadcrumbs:
             crumbs = _breadcrumbs(nav)
             continue
         top = next((child for child in nav.iter() if child.tag == "ul"), None)
@@ -176,8 +182,14 @@ def _entries(node: LexborNode) -> tuple[BuiltEntry, ...]:
             elif control is None and child.tag in _CONTROLS:
                 control = child
         if control is None:
+            entries.append(_LINE)
             continue
         attributes = control.attributes
+        if control.tag == "button" and items and items[0].first:
+            # The button opens a list that begins with the page itself: together they are its entry.
+            itself, *others = items
+            items = tuple(others)
+            attributes = {"href": itself.href, "aria-current": itself.current}
         entries.append(
             BuiltEntry(
                 _text(control),
@@ -185,6 +197,7 @@ def _entries(node: LexborNode) -> tuple[BuiltEntry, ...]:
                 attributes.get("aria-current"),
                 "data-path" in li.attributes,
                 items,
+                li.attributes.get("class") == "b-first",
             )
         )
     return tuple(entries)

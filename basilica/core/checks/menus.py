@@ -17,8 +17,9 @@ def run(built: BuiltSite) -> Iterator[Off]:
     for menu in built.plan.menus.values():
         if not menu.entries:
             continue
-        wanted = _planned(built, menu)
+        planned = _planned(built, menu)
         for page in built.pages:
+            wanted = planned if menu.stands_on(built.plan.site, page.key) else ()
             found = _found(built, page.file, page.menus.get(menu.label, ()), 0)
             if found != wanted:
                 yield Off(
@@ -31,7 +32,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
 def _planned(built: BuiltSite, menu: MenuPlan) -> Shape:
     def target(entry: PlannedEntry) -> tuple[str, str] | None:
-        if entry.page is not None:
+        if entry.page is not None and entry.page in built.plan.routes:
             return built.plan.routes[entry.page].file, entry.fragment or ""
         return (entry.url, "") if entry.url else None
 

@@ -23,7 +23,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 met.add(file)
                 waiting.append(file)
     for page in built.pages:
-        if page.key is not None and page.file not in met:
+        if page.key is not None and page.key not in built.plan.drafts and page.file not in met:
             yield Off(
                 "unreachable",
                 page.key,

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Container
 from dataclasses import dataclass
 
-from basilica.core.drawing.text import wrap
+from basilica.core.lettering import wrap
 from basilica.core.plan import MenuPlan, Plan
 from basilica.core.site import EntryKind
 

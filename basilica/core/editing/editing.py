@@ -11,6 +11,7 @@ from basilica.core.editing import acts
 from basilica.core.editing.acts import Act
 from basilica.core.editing.draft import Chunk, Draft, NotHere
 from basilica.core.editing.hand import Hand
+from basilica.core.editing.mending import Mender
 from basilica.core.editing.model import (
     Branch,
     Path,
@@ -143,7 +144,9 @@ class _Edits:
         self.chosen = self.keys[act.key]
 
     def _rename(self, act: acts.RenameId) -> None:
-        old = self.plan.routes[act.key].path if act.keep_old and self.site.home != act.key else None
+        old = (
+            self.plan.path_of(act.key) if act.keep_old and self.site.home != act.key and self._built(act.key) else None
+        )
         tree = Tree(self.site)
         tree.change(act.key, lambda page: with_id(page, act.id, old))
         if old:
@@ -151,6 +154,9 @@ class _Edits:
         self.hand.set_id(act.key, act.id)
         self._take_tree(tree)
         self.chosen = self.keys[act.key]
+
+    def _built(self, key: str) -> bool:
+        return self.site.pages[key].own.kind == "page"
 
     def _delete(self, key: str) -> None:
         tree = Tree(self.site)
@@ -166,10 +172,19 @@ class _Edits:
 
     def _take_tree(self, tree: Tree) -> None:
         """Take over the tree, and mend references to pages whose key is another now."""
+        before = self.site
         self.site, self.keys = tree.done()
-        known = References(self.site.pages)
-        for name, menu in self.site.menus.items():
-            self.hand.retarget(name, menu.written, known)
+        mender = Mender(self.hand, References(before.pages), References(self.site.pages), self.keys)
+        for name, menu in before.menus.items():
+            if name not in self.site.menus:
+                self.hand.cut_menu(name)
+            else:
+                mender.menu(name, self.site.menus[name].written)
+                if menu.settings.section is not None:
+                    mender.section(name)
+        for old, new in self.keys.items():
+            if before.pages[old].own.highlight is not None:
+                mender.highlight(new)
 
     def _change_page(self, key: str, change) -> None:  # type: ignore[no-untyped-def]
         tree = Tree(self.site)
@@ -207,7 +222,7 @@ class _Edits:
 
     def _write_out(self, menu: str, path: Path) -> None:
         known = References(self.site.pages)
-        entries = written_out(at(self.site.menus[menu].written, path), self.site)
+        entries = written_out(self.site.menus[menu].written, path, self.site)
         self.hand.write_out(menu, path, entries, lambda key: shortest(key, known))
         self._change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
 

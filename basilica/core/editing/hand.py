@@ -8,9 +8,9 @@ from basilica.core.document import Mapping as Keys
 from basilica.core.document import Node, Scalar, Sequence
 from basilica.core.document.writing import write_scalar
 from basilica.core.editing.draft import Chunk, Draft, NotHere
-from basilica.core.editing.model import Path
-from basilica.core.site import Entry, EntryKind
-from basilica.core.site.references import References, rewritten
+from basilica.core.site import Entry
+from basilica.core.site.expanding import Path
+from basilica.core.site.menus import is_settings
 from basilica.core.site.words import ENTRY_WORDS
 
 
@@ -139,15 +139,34 @@ class Hand:
         menus = _keys(root.pairs[_index(root, "menus")][1])
         return menus.pairs[_index(menus, name)]
 
-    def _list(self, menu: str, path: Path) -> tuple[Scalar | None, Node | None]:
+    def settings_of(self, menu: str) -> Keys | None:
+        """The keys of a menu that is written with settings beside its entries."""
+        value = self._menu(menu)[1]
+        return value if isinstance(value, Keys) and is_settings(value) else None
+
+    def cut_menu(self, name: str) -> None:
+        """Take a whole menu out."""
+        root = self.draft.root
+        menus = _keys(root.pairs[_index(root, "menus")][1])
+        self.draft.cut(menus, _index(menus, name))
+
+    def page_keys(self, key: str) -> Keys:
+        """The keys of a page that has some."""
+        holder, index = self._place(key)
+        return _keys(holder.pairs[index][1])
+
+    def list_of(self, menu: str, path: Path) -> tuple[Scalar | None, Node | None]:
         """What holds the entries below the entry at ``path``: its key, where it has one, and the list."""
         if not path:
-            return self._menu(menu)
+            settings = self.settings_of(menu)
+            if settings is None:
+                return self._menu(menu)
+            return next(((key, value) for key, value in settings.pairs if key.value == "entries"), (None, None))
         holder, index = self._entry(menu, path)
-        return _below(holder.items[index])
+        return entries_below(holder.items[index])
 
     def _entry(self, menu: str, path: Path) -> tuple[Sequence, int]:
-        holder = self._list(menu, path[:-1])[1]
+        holder = self.list_of(menu, path[:-1])[1]
         if not isinstance(holder, Sequence):
             raise NotHere
         return holder, path[-1]
@@ -157,17 +176,17 @@ class Hand:
         holder, index = self._entry(menu, path)
         chunk = self.draft.cut(holder, index)
         if len(holder.items) == 1 and holder.end < 0:
-            key, _ = self._list(menu, path[:-1])
+            key, _ = self.list_of(menu, path[:-1])
             if key is not None:
                 self.draft.set_value(key, "[]")
         return chunk
 
     def insert_entry(self, menu: str, path: Path, index: int, chunk: Chunk) -> None:
         """Put an entry below the entry at ``path``, or at the top of the menu."""
-        if not path and not self._has_menu(menu):
+        if not path and not self.has_menu(menu):
             self._write_menu(menu, [chunk])
             return
-        key, holder = self._list(menu, path)
+        key, holder = self.list_of(menu, path)
         flow = f"[{chunk.flow}]"
         if isinstance(holder, Sequence) and (holder.items or holder.end >= 0):
             self.draft.insert(holder, index, chunk)
@@ -200,22 +219,29 @@ class Hand:
     def write_out(self, menu: str, path: Path, entries: Iterable[Entry], refer: Callable[[str], str]) -> None:
         """Write the entries that `auto` at ``path`` stands for in its place."""
         chunks = [_entry_chunk(entry, refer, self.draft.step) for entry in entries]
-        if not self._has_menu(menu):
+        if not self.has_menu(menu):
             self._write_menu(menu, chunks)
             return
-        key, holder = self._list(menu, path[:-1])
+        settings = self.settings_of(menu)
+        if settings is not None and len(path) == 1 and self.list_of(menu, ())[0] is None:
+            all_of = _joined(chunks).below("entries:", "entries: [", self.draft.step, "]")
+            bare = Chunk.of("entries: []")
+            self.draft.insert(settings, len(settings.pairs), all_of if chunks else bare)
+            return
+        key, holder = self.list_of(menu, path[:-1])
         if isinstance(holder, Sequence):
             for offset, chunk in enumerate(chunks):
-                self.draft.insert(_list_of(self._list(menu, path[:-1])[1]), path[-1] + offset, chunk)
+                self.draft.insert(_list_of(self.list_of(menu, path[:-1])[1]), path[-1] + offset, chunk)
             self.cut_entry(menu, (*path[:-1], path[-1] + len(chunks)))
         elif key is not None and holder is not None:
             if len(path) > 1 or not chunks or self.draft.in_flow(key):
                 self.draft.set_value(key, f"[{_joined(chunks).flow}]", holder)
                 return
             self.draft.drop_value(key, holder)
-            self.draft.add_below(self._menu(menu)[0], _joined(chunks), "[]")
+            self.draft.add_below(_scalar(self.list_of(menu, ())[0]), _joined(chunks), "[]")
 
-    def _has_menu(self, name: str) -> bool:
+    def has_menu(self, name: str) -> bool:
+        """Whether the map gives a menu."""
         try:
             self._menu(name)
         except NotHere:
@@ -240,8 +266,8 @@ class Hand:
     def prune(self, menus: Iterable[str]) -> None:
         """Take out the groups that nothing stands in."""
         for menu in menus:
-            while self._has_menu(menu):
-                empty = self._empty_group(menu, (), self._menu(menu)[1])
+            while self.has_menu(menu):
+                empty = self._empty_group(menu, (), self.list_of(menu, ())[1])
                 if empty is None:
                     break
                 self.cut_entry(menu, empty)
@@ -250,34 +276,13 @@ class Hand:
         if not isinstance(holder, Sequence):
             return None
         for index, item in enumerate(holder.items):
-            below = _below(item)[1]
+            below = entries_below(item)[1]
             deeper = self._empty_group(menu, (*path, index), below)
             if deeper:
                 return deeper
             if isinstance(item, Keys) and any(key.value == "group" for key, _ in item.pairs) and _is_empty(below):
                 return (*path, index)
         return None
-
-    def retarget(self, menu: str, written: tuple[Entry, ...], known: References) -> None:
-        """Mend references that do not lead to the page that they should, as ``written`` has it."""
-        if not self._has_menu(menu):
-            return
-        changes: list[tuple[Scalar, str]] = []
-
-        def walk(holder: Node | None, entries: tuple[Entry, ...]) -> None:
-            if not isinstance(holder, Sequence):
-                return
-            for item, entry in zip(holder.items, entries, strict=True):
-                if entry.kind in (EntryKind.PAGE, EntryKind.ANCHOR) and entry.page is not None:
-                    scalar = _reference(item)
-                    better = rewritten(scalar.value, entry.page, known)
-                    if better != scalar.value:
-                        changes.append((scalar, better))
-                walk(_below(item)[1], entry.items)
-
-        walk(self._menu(menu)[1], written)
-        for scalar, better in sorted(changes, key=lambda change: -change[0].start):
-            self.draft.replace(scalar, better)
 
 
 def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Chunk:
@@ -301,6 +306,12 @@ def _keys(node: Node) -> Keys:
     return node
 
 
+def _scalar(node: Scalar | None) -> Scalar:
+    if node is None:
+        raise NotHere
+    return node
+
+
 def _list_of(node: Node | None) -> Sequence:
     if not isinstance(node, Sequence):
         raise NotHere
@@ -314,7 +325,7 @@ def _index(keys: Keys, name: str) -> int:
     raise NotHere
 
 
-def _below(item: Node) -> tuple[Scalar | None, Node | None]:
+def entries_below(item: Node) -> tuple[Scalar | None, Node | None]:
     """The key and the list of the entries below an entry; None where there is neither."""
     if not isinstance(item, Keys):
         return None, None
@@ -329,7 +340,7 @@ def _is_empty(node: Node | None) -> bool:
     )
 
 
-def _reference(item: Node) -> Scalar:
+def reference_of(item: Node) -> Scalar:
     """Where an entry names its page."""
     if isinstance(item, Scalar):
         return item

@@ -6,12 +6,9 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from basilica.core.site import Entry, EntryKind, Menu, Page, Site
-from basilica.core.site.expanding import expand
+from basilica.core.site.expanding import Expansion, Path, expand
 from basilica.core.site.model import OldAddress
 from basilica.core.site.pages import title_from
-
-Path = tuple[int, ...]
-"""Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
 
 
 @dataclass
@@ -66,10 +63,19 @@ class Tree:
 
         walk(self.top, None)
         keys.pop("", None)  # a new page had no key
+        for key, page in pages.items():
+            if page.own.highlight is not None:
+                pages[key] = page._replace(own=replace(page.own, highlight=keys.get(page.own.highlight)))
         home = keys.get(self.site.home) if self.site.home else None
         name = self.site.name if self.site.named or home is None else pages[home].title
         site = replace(self.site, pages=pages, home=home, name=name)
-        return with_menus(site, {name: _retarget(menu.written, keys) for name, menu in site.menus.items()}), keys
+        menus = {}
+        for name, menu in site.menus.items():
+            section = menu.settings.section
+            if section is None or section in keys:  # a menu goes with its section
+                settings = replace(menu.settings, section=keys[section] if section is not None else None)
+                menus[name] = replace(menu, written=_retarget(menu.written, keys), settings=settings)
+        return with_menus(replace(site, menus=menus), {name: menu.written for name, menu in menus.items()}), keys
 
 
 def with_menus(site: Site, written: Mapping[str, tuple[Entry, ...]]) -> Site:
@@ -77,8 +83,8 @@ def with_menus(site: Site, written: Mapping[str, tuple[Entry, ...]]) -> Site:
     menus = {}
     for name, entries in written.items():
         kept = prune(entries)
-        at = site.menus[name].at if name in site.menus else 0
-        menus[name] = Menu(name, kept, expand(kept, site.pages), at)
+        known = site.menus.get(name) or Menu(name, (), ())
+        menus[name] = replace(known, written=kept, entries=expand(kept, site.pages))
     return replace(site, menus=menus)
 
 
@@ -88,7 +94,8 @@ def _retarget(entries: Iterable[Entry], keys: Mapping[str, str]) -> tuple[Entry,
         if entry.page is not None and entry.page not in keys:
             continue
         page = keys[entry.page] if entry.page is not None else None
-        kept.append(replace(entry, page=page, items=_retarget(entry.items, keys)))
+        without = tuple(keys[key] for key in entry.without if key in keys)
+        kept.append(replace(entry, page=page, without=without, items=_retarget(entry.items, keys)))
     return tuple(kept)
 
 
@@ -107,23 +114,7 @@ def prune(entries: Iterable[Entry]) -> tuple[Entry, ...]:
 
 def paths(menu: Menu, site: Site) -> list[Path]:
     """For each entry of a menu, as one reads, where it is written. Entries made by `auto` share its place."""
-    found: list[Path] = []
-
-    def walk(entries: Iterable[Entry], above: Path) -> None:
-        for index, entry in enumerate(entries):
-            here = (*above, index)
-            if entry.kind is EntryKind.AUTO:
-                found.extend([here] * _count(expand((entry,), site.pages)))
-            else:
-                found.append(here)
-                walk(entry.items, here)
-
-    walk(menu.written, ())
-    return found
-
-
-def _count(entries: Iterable[Entry]) -> int:
-    return sum(1 + _count(entry.items) for entry in entries)
+    return Expansion(menu.written, site.pages).places
 
 
 def at(written: tuple[Entry, ...], path: Path) -> Entry:
@@ -150,13 +141,13 @@ def changed(
     return (*written[:first], replace(entry, items=changed(entry.items, tuple(rest), change)), *written[first + 1 :])
 
 
-def written_out(entry: Entry, site: Site) -> tuple[Entry, ...]:
-    """What `auto` stands for, as it is written entry by entry."""
+def written_out(written: tuple[Entry, ...], path: Path, site: Site) -> tuple[Entry, ...]:
+    """What the `auto` at a path stands for, as it is written entry by entry."""
 
     def bare(entries: Iterable[Entry]) -> tuple[Entry, ...]:
         return tuple(replace(one, label="", items=bare(one.items)) for one in entries)
 
-    return bare(expand((entry,), site.pages))
+    return bare(Expansion(written, site.pages).made[path])
 
 
 # Pages

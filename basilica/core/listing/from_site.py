@@ -91,5 +91,5 @@ class _Lister:
     def _written(self, page: Page) -> str:
         if page.path is not None:
             return page.path
-        path = self.plan.routes[page.key].path
+        path = self.plan.path_of(page.key) or f"/{page.key}"
         return path.rstrip("/").removesuffix(".html") or "/"

@@ -9,7 +9,7 @@ from dataclasses import replace
 from basilica.core import limits
 from basilica.core.findings import Findings
 from basilica.core.listing.items import Item, ItemKind, Line, nested
-from basilica.core.site.menus import outside_address
+from basilica.core.site.entries import outside_address
 
 OUTSIDE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:(?!\s)")
 """How an address with a scheme begins (RFC 3986, 3.1)."""

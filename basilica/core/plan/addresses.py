@@ -81,8 +81,8 @@ class Addresses:
         return self._write(self._file(file), file, source)
 
     def canonical(self, key: str) -> str | None:
-        """The full address of a page; None for a site without a base."""
-        if not self._origin:
+        """The full address of a page; None for a site without a base, and for a section."""
+        if not self._origin or key not in self._routes:
             return None
         return self._origin + self._prefix + self._routes[key].path
 
@@ -106,4 +106,4 @@ class Addresses:
 
     @staticmethod
     def _file(file: str) -> str:
-        return "/" + quote(file, safe=_SEGMENT)
+        return file if file.startswith("/") else "/" + quote(file, safe=_SEGMENT)

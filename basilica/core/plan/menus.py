@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from basilica.core.site import Entry, EntryKind, Menu, Site
+from basilica.core.site.model import BARE, Dress, MenuSettings
 
-_NAMES = {"main": "Main", "footer": "Footer"}
+_NAMED = ("main", "footer", "utility")
+"""Menus whose names are among the words that Basilica puts on pages."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,15 +34,19 @@ class PlannedEntry:
     url: str | None
     parent: int | None
     items: tuple[int, ...]
+    dress: Dress = BARE
     at: int = field(compare=False, default=0)
 
 
 @dataclass(frozen=True, slots=True)
 class MenuPlan:
-    """A menu whose entries are numbered. ``label`` is its name for those who cannot see it."""
+    """A menu whose entries are numbered. ``label`` is its name for those who cannot see it, ``place`` where it
+    stands."""
 
     name: str
     label: str
+    place: str
+    settings: MenuSettings
     entries: tuple[PlannedEntry, ...]
     top: tuple[int, ...]
     page_entries: Mapping[str, int] = field(compare=False)
@@ -56,35 +62,46 @@ class MenuPlan:
         return tuple(reversed(found))
 
     def mark(self, site: Site, key: str) -> Mark | None:
-        """The mark of page ``key``: its own entry, else that of its nearest ancestor in the page tree."""
-        if key in self.page_entries:
-            number = self.page_entries[key]
-            return Mark(number, "page", self.above(number))
-        for ancestor in site.ancestors(key):
-            if ancestor in self.page_entries:
-                number = self.page_entries[ancestor]
-                return Mark(number, "true", self.above(number))
+        """The mark of page ``key``: the first entry that ``candidates`` comes to."""
+        for candidate, _ in candidates(site, key):
+            number = self.page_entries.get(candidate)
+            if number is not None:
+                return Mark(number, "page" if candidate == key else "true", self.above(number))
         return None
 
+    def stands_on(self, site: Site, key: str | None) -> bool:
+        """Whether the menu stands on page ``key`` (None: the page for addresses that do not exist)."""
+        section = self.settings.section
+        return section is None or (key is not None and (key == section or section in site.ancestors(key)))
 
-def plan_menu(menu: Menu) -> MenuPlan:
-    """Number the entries of a menu."""
+
+def candidates(site: Site, key: str) -> Iterator[tuple[str, str]]:
+    """The pages whose entry could be lit on page ``key``, the first that has one first; and why: `itself`, `above` (a
+    page above it), or `highlight` (named by the page before it)."""
+    why = "itself"
+    for page in (key, *site.ancestors(key)):
+        yield page, why
+        named = site.pages[page].own.highlight
+        if named is not None:
+            yield named, "highlight"
+        why = "above"
+
+
+def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
+    """Number the entries of a menu. ``words`` are the phrases that Basilica puts on pages."""
     entries: list[PlannedEntry] = []
 
     def number(entry: Entry, parent: int | None) -> int:
         mine = len(entries)
-        planned = PlannedEntry(
-            mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent, (), entry.at
-        )
-        entries.append(planned)
+        what = mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent
+        entries.append(PlannedEntry(*what, (), entry.dress, entry.at))
         items = tuple(number(item, mine) for item in entry.items)
         if items:
-            entries[mine] = PlannedEntry(
-                mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent, items, entry.at
-            )
+            entries[mine] = PlannedEntry(*what, items, entry.dress, entry.at)
         return mine
 
     top = tuple(number(entry, None) for entry in menu.entries)
     standing = {e.page: e.number for e in entries if e.kind is EntryKind.PAGE and e.page is not None}
-    label = _NAMES.get(menu.name) or menu.name.replace("-", " ").strip().capitalize() or menu.name
-    return MenuPlan(menu.name, label, tuple(entries), top, standing)
+    label = menu.settings.label or (words[menu.name] if menu.name in _NAMED else "")
+    label = label or menu.name.replace("-", " ").strip().capitalize() or menu.name
+    return MenuPlan(menu.name, label, menu.place, menu.settings, tuple(entries), top, standing)

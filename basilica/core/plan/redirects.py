@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from basilica.core.findings import Findings
 from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of, unquoted
 from basilica.core.site import Site
+from basilica.core.site.expanding import drafts_of
 
 
 def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) -> tuple[Route, ...]:
@@ -15,10 +16,17 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
     if not any(page.was for page in site.pages.values()):
         return ()
     taken = {alike(route.file): f"the page `{key}` is" for key, route in routes.items()}
+    taken |= {
+        alike(route.path.strip("/") + end): f"other code answers for `{key}`"
+        for key, route in routes.items()
+        if route.served
+        for end in ("/index.html", ".html")
+    }
     taken |= {alike(name): "Basilica writes a file" for name in GENERATED}
     redirects = []
+    drafts = drafts_of(site.pages)
     for key, page in site.pages.items():
-        for old in page.was:
+        for old in page.was if key in routes and key not in drafts else ():
             segments, reason = segments_of("/" + old.path, ())
             if reason or not segments:
                 findings.add(

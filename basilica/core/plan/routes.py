@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
@@ -22,6 +22,7 @@ GENERATED = (
     "sitemap.xml",
     "assets/navigation.css",
     "assets/navigation.js",
+    "assets/site.css",
     "redirects.csv",
     MARKER,
 )
@@ -37,15 +38,23 @@ _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
 
 
 class Route(NamedTuple):
-    """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it."""
+    """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it.
+
+    What other code serves has no file: ``file`` is its path again, with the ``/`` with which no file's name begins."""
 
     key: str
     path: str
     file: str
 
+    @property
+    def served(self) -> bool:
+        """Whether other code answers there."""
+        return self.file.startswith("/")
+
 
 def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
-    """The route of every page, by key. Clashes and unusable paths become findings; the page keeps a route."""
+    """The route of every page that has an address, by key: all but sections. Clashes and unusable paths become
+    findings; the page keeps a route."""
     routes: dict[str, Route] = {}
     stems: dict[str | None, str] = {None: ""}
     for key, page in site.pages.items():
@@ -63,7 +72,12 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
                     GOOD_PATH,
                 )
         stems[key] = stem
-        routes[key] = _route(key, stem, site.urls)
+        kind = page.own.kind
+        if kind == "page":
+            routes[key] = _route(key, stem, site.urls)
+        elif kind == "served":
+            path = stem + ("/" if (page.path or "").rstrip().endswith("/") or not stem else "")
+            routes[key] = Route(key, path, path)
     _find_clashes(site, routes, findings)
     return routes
 
@@ -120,6 +134,10 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
 
     generated = {alike(name): name for name in GENERATED}
     files: dict[str, str] = {}
+    served = {key: route for key, route in routes.items() if route.served}
+    if served:
+        _find_served_clashes(served, routes, say)
+        routes = {key: route for key, route in routes.items() if not route.served}
     for key, route in routes.items():
         if _too_long(route):
             say("path-too-long", key, f"The address of the page `{key}` is too long.")
@@ -152,6 +170,17 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
                 whose = f"the page `{standing}`" if standing else "Basilica"
                 say("file-clash", key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
             folder = folder.rpartition("/")[0]
+
+
+def _find_served_clashes(served: Mapping[str, Route], routes: Mapping[str, Route], say: Callable[..., None]) -> None:
+    """Record everything that stands where other code answers."""
+    owners: dict[str, str] = {}
+    for key, route in (*served.items(), *((key, route) for key, route in routes.items() if key not in served)):
+        owner = owners.setdefault(alike(unquoted(route.path)), key)
+        if owner != key:
+            say("address-clash", key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+        if key in served and _too_long(route):
+            say("path-too-long", key, f"The address of the page `{key}` is too long.")
 
 
 def _too_long(route: Route) -> bool:

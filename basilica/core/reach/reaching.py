@@ -11,6 +11,7 @@ from basilica.core.content import Contents
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 
+_FRAME = ("header", "main", "footer")
 PARTS = ("head", "header", "menu", "breadcrumbs", "body", "footer")
 """The parts of a page's file, in their order. The data of the breadcrumbs counts with these."""
 
@@ -26,7 +27,7 @@ class Edition:
     @cached_property
     def pages(self) -> dict[str, str]:
         """The key of the page in each file."""
-        return {route.file: key for key, route in self.plan.routes.items()}
+        return {self.plan.routes[key].file: key for key in self.renderer.pages}
 
     @cached_property
     def generated(self) -> dict[str, bytes]:
@@ -36,19 +37,22 @@ class Edition:
     def head(self, key: str) -> Any:
         """What the head of a page is made of."""
         site, page = self.plan.site, self.plan.site.pages[key]
-        own = (site.language, page.title, page.description, self.plan.addresses.canonical(key))
+        own = (site.language, page.title, page.description, self.plan.addresses.canonical(key), key in self.plan.drafts)
         return own, self.renderer.frame(key)["links"].text({})
 
     def breadcrumbs(self, key: str) -> Any:
         """What the breadcrumbs of a page, and their data, are made of."""
         trail = self.plan.breadcrumbs(key)
         canonical = [self.plan.addresses.canonical(above) for above in trail]
-        return self.renderer.crumbs(key, trail), trail and self.plan.site.pages[key].label, canonical
+        site = self.plan.site
+        itself = site.pages[key].label if key in trail else ""
+        look = site.crumbs.shorten and len(trail) > site.crumbs.shorten and (site.crumbs.shorten, site.words["more"])
+        return trail and (self.renderer.crumbs(key, trail), itself, canonical, look, site.words["breadcrumb"])
 
     def body(self, key: str) -> Any:
         """What the main part of a page is made of."""
-        body, under, page = self.renderer.body(key), self.renderer.under(key), self.plan.site.pages[key]
-        return body.html, "" if body.has_title else page.title, under, under and page.label
+        body, page = self.renderer.body(key), self.plan.site.pages[key]
+        return body.html, "" if body.has_title else page.title, self.renderer.closing(key)
 
     def marks(self, key: str) -> dict[str, str]:
         """The marks of a page in its menus."""
@@ -109,7 +113,7 @@ def reach(old: Edition, new: Edition) -> Reach:
     moved = []
     now = {other: key for key, other in keys.items()}
     for key, other in ((now[other], other) for other in after if other in now):
-        paths = old.plan.routes[key].path, new.plan.routes[other].path
+        paths = old.plan.path_of(key), new.plan.path_of(other)
         if key != other or paths[0] != paths[1]:
             moved.append(Moved(key, other, after[other].label, *paths))
     retitled = [
@@ -156,7 +160,7 @@ def _followed(old: Plan, new: Plan) -> dict[str, str]:
     fresh = [key for key in new.site.pages if key not in old.site.pages]
     addresses = {route.path: route.key for route in new.redirects}
     for key in lost:
-        named = addresses.get(old.routes[key].path)
+        named = addresses.get(old.path_of(key))
         if named in fresh:
             found[key] = named
             fresh.remove(named)
@@ -194,13 +198,15 @@ def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
         frame, other = new.renderer.frame(key), old.renderer.frame(was)
         place = new.plan.addresses.place_of(key), old.plan.addresses.place_of(was)
         if place not in frames:
-            frames[place] = {part for part in ("header", "main", "footer") if not frame[part].same(other[part])}
+            frames[place] = {part for part in (*_FRAME, "utility") if not frame[part].same(other[part])}
         differ = frames[place]
         marks, marks_then = new.marks(key), old.marks(was)
         parts = {
             "head": new.head(key) != old.head(was),
             "header": "header" in differ,
-            "menu": "main" in differ or frame["main"].slots(marks) != other["main"].slots(marks_then),
+            "menu": bool(differ & {"main", "utility"})
+            or any(frame[part].slots(marks) != other[part].slots(marks_then) for part in ("main", "utility"))
+            or new.renderer.section_menus(key, marks) != old.renderer.section_menus(was, marks_then),
             "breadcrumbs": new.breadcrumbs(key) != old.breadcrumbs(was),
             "body": new.body(key) != old.body(was),
             "footer": "footer" in differ or frame["footer"].slots(marks) != other["footer"].slots(marks_then),

@@ -1,4 +1,4 @@
-"""From a menu as it is written to its entries: labels of pages filled in, `auto` taken from the tree."""
+"""From a menu as it is written to its entries: labels of pages filled in, `auto` taken from the tree, drafts left out."""
 
 from __future__ import annotations
 
@@ -7,46 +7,109 @@ from dataclasses import replace
 
 from basilica.core.site.model import Entry, EntryKind, Page
 
+Path = tuple[int, ...]
+"""Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
 
-def auto(below: str | None, levels: int, at: int) -> Entry:
+Anchor = tuple[str | None, str | None]
+"""A page and an anchor on it, or None for the page itself."""
+
+
+def auto(below: str | None, levels: int, at: int, order: str = "map", without: tuple[str, ...] = ()) -> Entry:
     """What `auto` is in a menu as it is written."""
-    return Entry(EntryKind.AUTO, "", page=below, levels=levels, at=at)
+    return Entry(EntryKind.AUTO, "", page=below, levels=levels, order=order, without=without, at=at)
+
+
+def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
+    """Drafts, and the pages under them."""
+    found: set[str] = set()
+    for key, page in pages.items():  # parents come first
+        if page.own.draft or page.parent in found:
+            found.add(key)
+    return frozenset(found)
 
 
 def expand(
     written: Iterable[Entry], pages: Mapping[str, Page], twice: Callable[[Entry], None] = lambda entry: None
 ) -> tuple[Entry, ...]:
     """The entries of a menu. An entry whose page, or anchor, stood before is left out; ``twice`` is told of it."""
-    standing: set[tuple[str | None, str | None]] = set()
-    top = tuple(key for key, page in pages.items() if page.parent is None)
+    return Expansion(written, pages, twice).entries
 
-    def stands(entry: Entry) -> bool:
-        if (entry.page, entry.fragment) in standing:
-            twice(entry)
+
+class Expansion:
+    """A menu as it is written, made into its entries. ``places`` has, for each entry as one reads, where it is
+    written; those made by `auto` share its place."""
+
+    def __init__(
+        self, written: Iterable[Entry], pages: Mapping[str, Page], twice: Callable[[Entry], None] = lambda entry: None
+    ) -> None:
+        written = tuple(written)
+        self._pages = pages
+        self._twice = twice
+        self._drafts = drafts_of(pages)
+        self._written_out = set(_pages_in(written))
+        """What is written out stands where it is written; `auto` leaves it there."""
+        self._standing: set[Anchor] = set()
+        self.places: list[Path] = []
+        self.made: dict[Path, tuple[Entry, ...]] = {}
+        """By the place of each `auto`, what it makes."""
+        self.entries = self._all_of(written, ())
+
+    def _stands(self, entry: Entry) -> bool:
+        anchor = (entry.page, entry.fragment)
+        if anchor in self._standing:
+            self._twice(entry)
             return True
-        standing.add((entry.page, entry.fragment))
+        self._standing.add(anchor)
         return False
 
-    def tree(below: str | None, levels: int, at: int) -> tuple[Entry, ...]:
-        entries = []
-        for key in top if below is None else pages[below].children:
-            entry = Entry(EntryKind.PAGE, pages[key].label, page=key, at=at)
-            if not stands(entry):
-                entries.append(replace(entry, items=tree(key, levels - 1, at) if levels > 1 else ()))
-        return tuple(entries)
-
-    def all_of(written: Iterable[Entry]) -> tuple[Entry, ...]:
+    def _all_of(self, written: Iterable[Entry], above: Path) -> tuple[Entry, ...]:
         entries: list[Entry] = []
-        for entry in written:
+        for index, entry in enumerate(written):
+            here = (*above, index)
             if entry.kind is EntryKind.AUTO:
-                entries.extend(tree(entry.page, entry.levels, entry.at))
+                made = self._tree(entry, entry.page, entry.levels, here)
+                self.made[here] = made
+                entries.extend(made)
                 continue
-            met = entry.page is not None and stands(entry)
-            items = all_of(entry.items)
-            if met:
+            if entry.page in self._drafts or (entry.page is not None and self._stands(entry)):
                 continue
-            label = entry.label or (pages[entry.page].label if entry.page is not None else "")
-            entries.append(replace(entry, label=label, items=items))
+            self.places.append(here)
+            items = self._all_of(entry.items, here)
+            label = entry.label or (self._pages[entry.page].label if entry.page is not None else "")
+            if label is entry.label and items == entry.items:
+                entries.append(entry)
+            else:
+                entries.append(replace(entry, label=label, items=items))
         return tuple(entries)
 
-    return all_of(written)
+    def _tree(self, entry: Entry, below: str | None, levels: int, here: Path) -> tuple[Entry, ...]:
+        pages = self._pages
+        if below is None:
+            keys = [key for key, page in pages.items() if page.parent is None]
+        else:
+            keys = list(pages[below].children)
+        if entry.order == "title":
+            keys.sort(key=lambda key: pages[key].label.casefold())
+        entries = []
+        for key in keys:
+            page = pages[key]
+            if key in entry.without or key in self._written_out or key in self._drafts or "menus" in page.own.hidden:
+                continue
+            made = Entry(EntryKind.PAGE, page.label, page=key, at=entry.at)
+            if self._stands(made):
+                continue
+            self.places.append(here)
+            items = self._tree(entry, key, levels - 1, here) if levels > 1 and page.children else ()
+            if page.own.kind == "section" and not items:
+                self.places.pop()  # it would open on nothing
+                self._standing.discard((key, None))
+                continue
+            entries.append(replace(made, items=items) if items else made)
+        return tuple(entries)
+
+
+def _pages_in(written: Iterable[Entry]) -> Iterable[str]:
+    for entry in written:
+        if entry.kind is EntryKind.PAGE and entry.page is not None:
+            yield entry.page
+        yield from _pages_in(entry.items)

@@ -155,3 +155,26 @@ def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
         context.instead(node, near) if isinstance(node, Scalar) else None,
     )
     return word.default
+
+
+def number_of(node: Node, where: str, least: int, most: int, context: Context) -> int | None:
+    """A whole number between two others, else None and a finding."""
+    text = text_of(node, where, context)
+    if text is None:
+        return None
+    digits = text.strip().removesuffix("px").strip()
+    if re.fullmatch(r"-?[0-9]{1,6}", digits) and least <= int(digits) <= most:
+        return int(digits)
+    context.say(
+        "bad-value",
+        node.start,
+        f"{where} is `{text[:40]}`, which is no whole number from {least:,} to {most:,}.",
+        "Write such a number, in digits.",
+    )
+    return None
+
+
+def texts_of(node: Node, where: str, context: Context) -> list[Scalar]:
+    """The texts of a list, or the one text that stands in its place; what is no text becomes a finding."""
+    items = node.items if isinstance(node, Sequence) else (node,)
+    return [item for item in items if text_of(item, where, context) is not None and isinstance(item, Scalar)]

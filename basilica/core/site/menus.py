@@ -1,30 +1,26 @@
-"""Menus: entries, groups, outside links, and what `auto` stands for."""
+"""Menus by name: their entries, how they are drawn, and where they stand."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping as Map
 
-import ada_url
-
-from basilica.core import limits
-from basilica.core.document import Mapping, Node, Scalar, Sequence
-from basilica.core.document.writing import write_scalar
-from basilica.core.findings import Fix
+from basilica.core.document import Mapping, Node, Scalar
 from basilica.core.site import words
+from basilica.core.site.entries import AUTO_LEVELS, EntryReader
 from basilica.core.site.expanding import auto, expand
-from basilica.core.site.fields import Context, keys_of, kind_of, label_of, text_of
-from basilica.core.site.model import Entry, EntryKind, Menu, Page
-from basilica.core.site.references import References, split_reference
+from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of
+from basilica.core.site.model import Entry, Menu, MenuSettings, Page
+from basilica.core.site.references import References
 
 _NAME = re.compile(r"[a-z0-9-]+")
-SCHEMES = ("https:", "http:", "mailto:", "tel:")
-AUTO_LEVELS = 2
+_WIDEST = 10_000
 
 
 def read_menus(node: Node, pages: Map[str, Page], references: References, context: Context) -> dict[str, Menu]:
     """Every menu by name; `main` is there always, made from the tree where the map does not give it."""
     menus: dict[str, Menu] = {}
+    reader = _MenuReader(pages, references, context)
     if isinstance(node, Mapping):
         for name, value in node.pairs:
             if not _NAME.fullmatch(name.value):
@@ -35,8 +31,7 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
                     "Use lower-case letters, digits and hyphens, such as `footer`.",
                 )
                 continue
-            written = _MenuReader(pages, references, context).items(value, None, AUTO_LEVELS, 1)
-            menus[name.value] = _menu(name.value, written, pages, name.start, context)
+            menus[name.value] = reader.menu(name, value)
     elif not (isinstance(node, Scalar) and node.is_nothing):
         context.say(
             "wrong-shape",
@@ -45,234 +40,91 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
             "Write `main:` below it, and its entries below that.",
         )
     if "main" not in menus:
-        auto = Entry(EntryKind.AUTO, "", levels=AUTO_LEVELS, at=node.start)
-        menus = {"main": _menu("main", (auto,), pages, node.start, context), **menus}
+        written = (auto(None, AUTO_LEVELS, node.start),)
+        menus = {"main": Menu("main", written, expand(written, pages), at=node.start), **menus}
     return menus
 
 
-def _menu(name: str, written: tuple[Entry, ...], pages: Map[str, Page], at: int, context: Context) -> Menu:
-    def twice(entry: Entry) -> None:
-        what = f"The page `{entry.page}`" if entry.fragment is None else f"The anchor `{entry.page}#{entry.fragment}`"
-        context.say("page-twice", entry.at, f"{what} stands twice in the menu `{name}`.", "Take one of the two out.")
-
-    return Menu(name, written, expand(written, pages, twice), at)
+def is_settings(node: Node) -> bool:
+    """Whether a menu is written with settings beside its entries: a set of keys, and not `auto: N` alone."""
+    return isinstance(node, Mapping) and [key.value for key, _ in node.pairs] != ["auto"]
 
 
 class _MenuReader:
-    """Reads the entries of a menu as they are written."""
-
     def __init__(self, pages: Map[str, Page], references: References, context: Context) -> None:
         self.pages = pages
         self.references = references
         self.context = context
+        self.by_word = {word.name: word for word in words.MENU}
 
-    def items(self, node: Node, below: str | None, levels: int, depth: int) -> tuple[Entry, ...]:
-        """The entries that ``node`` stands for. ``below`` is the page whose children `auto` takes (None: the
-        top of the tree), ``levels`` how deep it goes when it does not say."""
-        if isinstance(node, Sequence):
-            if depth > limits.LEVELS:
+    def menu(self, name: Scalar, node: Node) -> Menu:
+        """A menu under its name."""
+        settings = MenuSettings()
+        entries: Node | None = node
+        if is_settings(node):
+            keys = keys_of(node, words.MENU, f"The menu `{name.value}`", self.context)
+            settings = self.settings(name.value, keys)
+            entries = keys["entries"][1] if "entries" in keys else None
+        below, levels = settings.section, 1 if settings.section else AUTO_LEVELS
+        if entries is None:
+            written: tuple[Entry, ...] = (auto(below, levels, node.start),)
+        else:
+            reader = EntryReader(self.pages, self.references, self.context)
+            written = reader.items(entries, below, levels, 1)
+        return Menu(name.value, written, expand(written, self.pages, self.twice(name.value)), settings, name.start)
+
+    def twice(self, name: str):  # type: ignore[no-untyped-def]
+        """What says that an entry stands twice in a menu."""
+
+        def say(entry: Entry) -> None:
+            anchor = f"The anchor `{entry.page}#{entry.fragment}`"
+            what = f"The page `{entry.page}`" if entry.fragment is None else anchor
+            message = f"{what} stands twice in the menu `{name}`."
+            self.context.say("page-twice", entry.at, message, "Take one of the two out.")
+
+        return say
+
+    def settings(self, name: str, keys: dict[str, tuple[Scalar, Node]]) -> MenuSettings:
+        """What stands beside the entries of a menu."""
+        where = f"the menu `{name}`"
+
+        def choice(word: str, default: str) -> str:
+            if word not in keys:
+                return default
+            found = choice_of(keys[word][1], self.by_word[word], f"`{word}` of {where}", self.context)
+            return found if found in self.by_word[word].values else default
+
+        section = self.section(keys["section"][1], name) if "section" in keys else None
+        for word, fits in (("fold", name == "main"), ("place", name != "main" and "section" not in keys)):
+            if word in keys and not fits:
                 self.context.say(
-                    "too-many-levels",
-                    node.start,
-                    f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
-                    "Move them further up.",
+                    "key-without-use",
+                    keys[word][0].start,
+                    f"`{word}` has no meaning for {where}.",
+                    "Take it out." if word == "place" else "Only the main menu folds; take it out.",
                 )
-                return ()
-            entries: list[Entry] = []
-            for item in node.items:
-                if isinstance(item, Scalar) and item.value == "auto":
-                    entries.append(auto(below, levels, item.start))
-                elif isinstance(item, Mapping) and [key.value for key, _ in item.pairs] == ["auto"]:
-                    entries.extend(self.items(item, below, levels, depth))
-                else:
-                    entry = self.entry(item, depth)
-                    if entry:
-                        entries.append(entry)
-            return tuple(entries)
-        if isinstance(node, Scalar) and node.value == "auto":
-            return (auto(below, levels, node.start),)
-        if isinstance(node, Mapping) and [key.value for key, _ in node.pairs] == ["auto"]:
-            return (auto(below, self.levels(node.pairs[0][1], levels), node.start),)
-        self.context.say(
-            "wrong-shape",
-            node.start,
-            f"The entries here are {kind_of(node)} where a list is expected.",
-            "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
+        return MenuSettings(
+            label=(label_of(keys["label"][1], f"The label of {where}", self.context) or "") if "label" in keys else "",
+            section=section,
+            place=choice("place", ""),
+            opens=choice("opens", "beside"),
+            hover=choice("hover", "no") == "yes",
+            fold=self.fold(keys["fold"][1], where) if "fold" in keys else "",
         )
-        return ()
 
-    def levels(self, node: Node, default: int) -> int:
-        if (
-            isinstance(node, Scalar)
-            and re.fullmatch(r"[0-9]{1,4}", node.value)
-            and 1 <= int(node.value) <= limits.LEVELS
-        ):
-            return int(node.value)
-        self.context.say(
-            "bad-value",
-            node.start,
-            f"`auto` takes a number of levels from 1 to {limits.LEVELS}.",
-            f"Write `auto: {default}`.",
-        )
-        return default
+    def section(self, node: Node, name: str) -> str | None:
+        if not isinstance(node, Scalar) or not node.value.strip():
+            self.context.say("wrong-shape", node.start, "`section` names no page.", "Write a page's key.")
+            return None
+        if name == "main":
+            message = "The main menu stands on every page, and belongs to no section."
+            self.context.say("wrong-shape", node.start, message, "Give the section a menu of another name.")
+            return None
+        return self.references.resolve(node, self.context)
 
-    def entry(self, node: Node, depth: int) -> Entry | None:
-        if isinstance(node, Scalar):
-            if not node.value.strip():
-                self.context.say(
-                    "empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out."
-                )
-                return None
-            return self.link(node, None, None, depth)
-        if isinstance(node, Sequence):
-            self.context.say(
-                "wrong-shape",
-                node.start,
-                "This entry is a list.",
-                "Write `page: [entries]` or `- group: Name` with `items:` below it.",
-            )
-            return None
-        names = [key.value for key, _ in node.pairs]
-        if len(names) == 1 and names[0] not in words.ENTRY_WORDS:
-            return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
-        stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
-        if stray and not set(names) & {"page", "group", "url"}:
-            self.context.say(
-                "unknown-key",
-                stray[0].start,
-                f"The entry has the key `{stray[0].value[:60]}` beside others.",
-                f"Write `page: {stray[0].value[:60]}`, with `label:` and `items:` below it.",
-            )
-            return None
-        return self.long_entry(node, depth)
-
-    def long_entry(self, node: Mapping, depth: int) -> Entry | None:
-        keys = keys_of(node, words.ENTRY, "The entry", self.context)
-        kinds = [word for word in ("page", "group", "url") if word in keys]
-        if len(kinds) != 1:
-            self.context.say(
-                "missing-key" if not kinds else "wrong-shape",
-                node.start,
-                "The entry is neither a page, nor a group, nor an outside link."
-                if not kinds
-                else "The entry is several things at once: " + ", ".join(f"`{kind}`" for kind in kinds) + ".",
-                "Write one of `page:`, `group:` or `url:`.",
-            )
-            return None
-        if "auto" in keys:
-            self.context.say(
-                "wrong-shape", keys["auto"][0].start, "`auto` stands here beside other keys.", "Write `items: auto`."
-            )
-        label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
-        items = keys["items"][1] if "items" in keys else None
-        kind, value = kinds[0], keys[kinds[0]][1]
-        if kind == "page":
-            if not isinstance(value, Scalar) or not value.value.strip():
-                self.context.say("wrong-shape", value.start, "`page` names no page.", "Write a page's key.")
-                return None
-            return self.link(value, label, items, depth)
-        if kind == "group":
-            if "label" in keys:
-                self.context.say(
-                    "wrong-shape",
-                    keys["label"][0].start,
-                    "A group has its name after `group:`; it takes no label.",
-                    "Take `label:` out.",
-                )
-            return self.group(value, items, node.start, depth)
-        if items is not None:
-            self.context.say(
-                "wrong-shape",
-                keys["items"][0].start,
-                "An outside link has entries under it.",
-                "Make it a group, with the link as its first entry.",
-            )
-        return self.outside(value, label, node)
-
-    def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int) -> Entry | None:
-        """A page, a page with entries under it, or an anchor on a page."""
-        fragment = split_reference(ref.value)[1]
-        key = self.references.resolve(ref, self.context)
-        if fragment is not None:
-            return self.anchor(ref, key, fragment, label, items)
-        below: tuple[Entry, ...] = ()
-        if items is not None and not (isinstance(items, Scalar) and items.is_nothing):
-            if key is None and not isinstance(items, Sequence):
-                return None
-            below = self.items(items, key, 1, depth + 1)
-        if key is None:
-            return None
-        return Entry(EntryKind.PAGE, label or "", page=key, items=below, at=ref.start)
-
-    def anchor(
-        self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None
-    ) -> Entry | None:
-        if items is not None:
-            self.context.say(
-                "wrong-shape",
-                items.start,
-                "An anchor has entries under it.",
-                "Put the entries under the page, or under a group.",
-            )
-        if not fragment:
-            self.context.say(
-                "empty-text",
-                ref.start,
-                "There is no anchor after `#`.",
-                "Write the id of a heading, or take `#` out.",
-            )
-            return None
-        if key is None:
-            return None
-        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, at=ref.start)
-
-    def group(self, name: Node, items: Node | None, at: int, depth: int) -> Entry | None:
-        label = label_of(name, "The group's name", self.context)
-        entries = self.items(items, None, 1, depth + 1) if items is not None else ()
-        if items is None or (isinstance(items, Sequence) and not items.items):
-            self.context.say(
-                "empty-group",
-                at,
-                f"The group `{(label or '')[:60]}` has no entries.",
-                "Add `items:` with pages below it, or take the group out.",
-            )
-        if label is None or not entries:
-            return None
-        return Entry(EntryKind.GROUP, label, items=entries, at=at)
-
-    def label_for(self, url: str, entry: Mapping) -> Fix:
-        """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
-        label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
-        place = self.context.lines.place(entry.pairs[0][0].start)
-        end = ", " if entry.end >= 0 else "\n" + " " * (place[1] - 1)
-        return Fix(place, place, f"label: {write_scalar(label)}{end}")
-
-    def outside(self, value: Node, label: str | None, entry: Mapping) -> Entry | None:
-        address = text_of(value, "The address", self.context)
-        if address is None:
-            return None
-        url = outside_address(address)
-        if url is None:
-            self.context.say(
-                "bad-scheme",
-                value.start,
-                f"`{address[:80]}` is not an outside address.",
-                "Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
-            )
-            return None
-        if label is None:
-            message = f"The outside link to `{address[:80]}` has no label."
-            self.context.say("missing-key", entry.start, message, "Add `label:` to it.", self.label_for(url, entry))
-            return None
-        return Entry(EntryKind.OUTSIDE, label, url=url, at=entry.start)
-
-
-def outside_address(text: str) -> str | None:
-    """An outside address as browsers write it (WHATWG URL), or None where it is none that a menu may link to."""
-    try:
-        url = ada_url.URL(text.strip())
-    except ValueError:
-        return None
-    if url.protocol not in SCHEMES:
-        return None
-    return str(url.href) if url.protocol in ("https:", "http:") or url.pathname else None
+    def fold(self, node: Node, where: str) -> str:
+        text = text_of(node, f"`fold` of {where}", self.context) if isinstance(node, Scalar) else None
+        if text in ("always", "never"):
+            return text
+        width = number_of(node, f"`fold` of {where}", 1, _WIDEST, self.context)
+        return str(width) if width is not None else ""

@@ -8,6 +8,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from basilica.core.document import Lines
+from basilica.core.looks import STARTS
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +28,22 @@ class OldAddress:
 
     path: str
     at: int = field(compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Own:
+    """What sets a page apart from the plain ones. ``highlight`` is the key of another page; ``list`` and ``sequence``
+    are empty where those of the whole site hold."""
+
+    kind: str = "page"
+    hidden: frozenset[str] = frozenset()
+    draft: bool = False
+    highlight: str | None = None
+    list: str = ""
+    sequence: str = ""
+
+
+PLAIN = Own()
 
 
 class Page(NamedTuple):
@@ -50,6 +67,7 @@ class Page(NamedTuple):
     own_title: bool = True
     """Whether the map gives the title; else it is made from the id."""
     own_label: bool = False
+    own: Own = PLAIN
 
     @property
     def depth(self) -> int:
@@ -73,8 +91,23 @@ class EntryKind(StrEnum):
     ANCHOR = "anchor"
     GROUP = "group"
     OUTSIDE = "outside"
+    SEPARATOR = "separator"
     AUTO = "auto"
     """Only in a menu as it is written: pages of the tree, in place of entries written out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Dress:
+    """How an entry is shown. ``above`` and ``below`` are widths of the window in CSS px; 0 is no limit."""
+
+    icon: str = ""
+    note: str = ""
+    show: str = "text"
+    above: int = 0
+    below: int = 0
+
+
+BARE = Dress()
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,8 +115,8 @@ class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
     links; only pages and groups have ``items``.
 
-    As it is written, ``label`` is empty where the page's own is meant; and `auto` has ``levels``, and as ``page`` the
-    one whose children it takes (None: the top of the tree)."""
+    As it is written, ``label`` is empty where the page's own is meant; and `auto` has ``levels``, an ``order``, the
+    pages ``without`` which it goes, and as ``page`` the one whose children it takes (None: the top of the tree)."""
 
     kind: EntryKind
     label: str
@@ -92,17 +125,80 @@ class Entry:
     url: str | None = None
     items: tuple[Entry, ...] = ()
     levels: int = 0
+    order: str = "map"
+    without: tuple[str, ...] = ()
+    dress: Dress = BARE
     at: int = field(compare=False, default=0)
 
 
 @dataclass(frozen=True, slots=True)
+class MenuSettings:
+    """How a menu is drawn, and where. ``section`` is the key of the page to which it belongs, with those under it.
+    ``fold`` is a width in CSS px, `always`, `never`, or empty: worked out from the labels."""
+
+    label: str = ""
+    section: str | None = None
+    place: str = ""
+    opens: str = "beside"
+    hover: bool = False
+    fold: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Menu:
-    """A named menu: its entries as it is ``written``, and as they are once `auto` is taken from the tree."""
+    """A named menu: its entries as it is ``written``, and as they are once `auto` is taken from the tree and drafts
+    are left out."""
 
     name: str
     written: tuple[Entry, ...]
     entries: tuple[Entry, ...]
+    settings: MenuSettings = MenuSettings()
     at: int = field(compare=False, default=0)
+
+    @property
+    def place(self) -> str:
+        """Where it stands: `header`, `utility`, `section` or `footer`."""
+        if self.name == "main":
+            return "header"
+        if self.settings.section is not None:
+            return "section"
+        return self.settings.place or ("utility" if self.name == "utility" else "footer")
+
+
+@dataclass(frozen=True, slots=True)
+class Crumbs:
+    """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit."""
+
+    separator: str = "›"
+    home: str = "label"
+    itself: bool = True
+    shorten: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """What closes each page."""
+
+    list: str = "under"
+    sequence: str = "none"
+
+
+@dataclass(frozen=True, slots=True)
+class Looks:
+    """How generated parts look. ``colours`` are the map's own, by name, over those of ``start``."""
+
+    start: str = "slate"
+    colours: tuple[tuple[str, str], ...] = ()
+    size: int = 94
+    weight: str = "normal"
+    spacing: int = 0
+    align: str = "end"
+    divider: str = "none"
+    css: str = ""
+
+    def all_colours(self) -> dict[str, str]:
+        """Every colour by its name, as ``#rrggbb``."""
+        return {**STARTS[self.start], **dict(self.colours)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,11 +220,23 @@ class Site:
     pages: Mapping[str, Page]
     home: str | None
     menus: Mapping[str, Menu]
-    separator: str
+    crumbs: Crumbs
     header: Header
+    closing: Closing
+    looks: Looks
+    words: Mapping[str, str]
+    """Every phrase that Basilica puts on pages."""
     lines: Lines = field(compare=False, repr=False)
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
+
+    def list_of(self, key: str) -> str:
+        """What is listed below the content of a page."""
+        return self.pages[key].own.list or self.closing.list
+
+    def sequence_of(self, key: str) -> str:
+        """By what the links before and after a page go."""
+        return self.pages[key].own.sequence or self.closing.sequence
 
     @property
     def top(self) -> tuple[str, ...]:

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
-from basilica.core.site.fields import Context, keys_of, kind_of, label_of, plain_label, text_of
-from basilica.core.site.model import OldAddress, Page
+from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, plain_label, text_of, texts_of
+from basilica.core.site.model import PLAIN, OldAddress, Own, Page
+from basilica.core.site.references import References
 
+_OWN = {
+    word.name: word for word in words.PAGE if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence")
+}
 _ID = re.compile(r"[a-z0-9-]+")
 
 
@@ -30,6 +35,7 @@ def read_pages(node: Node, context: Context) -> dict[str, Page]:
         )
     if not pages and context.complete:
         context.say("no-pages", node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`.")
+    reader.resolve_highlights()
     return pages
 
 
@@ -44,6 +50,7 @@ class _Reader:
         self.context = context
         self.pages = pages
         self.full = False
+        self.highlights: list[tuple[str, Scalar]] = []
 
     def level(self, node: Mapping, parent: str | None, depth: int) -> tuple[str, ...]:
         """Read the pages of one mapping; returns their keys."""
@@ -108,6 +115,53 @@ class _Reader:
         texts = [(text_of(item, what, self.context), item.start) for item in items]
         return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
 
+    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> Own:
+        """What sets the page apart; its highlight is looked up once all pages are known."""
+        if not any(word in keys for word in _OWN):
+            return PLAIN
+
+        def choice(word: str, default: str) -> str:
+            if word not in keys:
+                return default
+            found = choice_of(keys[word][1], _OWN[word], f"`{word}` of {where}", self.context)
+            return found if found in _OWN[word].values else default
+
+        if "highlight" in keys:
+            what = f"`highlight` of {where}"
+            self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
+        return Own(
+            kind=choice("kind", "page"),
+            hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
+            draft=choice("draft", "no") == "yes",
+            list=choice("list", ""),
+            sequence=choice("sequence", ""),
+        )
+
+    def _hidden(self, node: Node, where: str) -> frozenset[str]:
+        word = _OWN["hidden"]
+        found = set()
+        for item in texts_of(node, f"`hidden` of {where}", self.context):
+            found.add(choice_of(item, word, f"`hidden` of {where}", self.context))
+        return frozenset(found & set(word.values))
+
+    def resolve_highlights(self) -> None:
+        """Look up the pages whose entries are to be lit."""
+        known = References(self.pages)
+        for key, written in self.highlights:
+            page = self.pages[key]
+            found = known.resolve(written, self.context)
+            if found is not None and (found == key or "#" in written.value):
+                self.context.say(
+                    "bad-highlight",
+                    written.start,
+                    f"The page `{key}` is to light itself."
+                    if found == key
+                    else "Only a page can be lit, not an anchor.",
+                    "Name another page, or take `highlight:` out.",
+                )
+                found = None
+            self.pages[key] = page._replace(own=replace(page.own, highlight=found))
+
     def _page(self, key: str, name: Scalar, value: Node, parent: str | None, depth: int) -> None:
         where = f"the page `{key}`"
         title: str | None = None
@@ -143,7 +197,9 @@ class _Reader:
             own_title=own_title is not None,
             own_label=texts.get("label") is not None,
             was=self._was(keys["was"][1], where) if "was" in keys else (),
+            own=self._own(key, keys, where),
         )
+        self._look_at_kind(page, keys, where)
         self.pages[key] = page
         below = keys["pages"][1] if "pages" in keys else None
         if isinstance(below, Mapping):
@@ -155,6 +211,32 @@ class _Reader:
                 f"The pages under {where} are {kind_of(below)} where pages are expected.",
                 "Write each page as `id:` on a line of its own.",
             )
+
+    def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:
+        """Say what does not go with a page of its kind."""
+        kind = page.own.kind
+        if kind == "section" and "pages" not in keys:
+            self.context.say(
+                "empty-section",
+                page.at,
+                f"{where[0].upper()}{where[1:]} is a section without pages.",
+                "Write `pages:` below it, or take `kind: section` out.",
+            )
+        if kind == "served" and page.path is None:
+            self.context.say(
+                "missing-key",
+                page.at,
+                f"{where[0].upper()}{where[1:]} is served by other code, and its address is not given.",
+                "Add `path:` with the address that the other code answers, such as `/booking`.",
+            )
+        for word in ("was", "list", "sequence", "description") if kind != "page" else ():
+            if word in keys and not (kind == "served" and word == "description"):
+                self.context.say(
+                    "key-without-use",
+                    keys[word][0].start,
+                    f"`{word}` has no meaning for {where}, which Basilica does not build.",
+                    "Take it out.",
+                )
 
 
 def is_id(text: str) -> bool:
@@ -199,4 +281,11 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
                 f"The home page `{page.key}` has pages under it.",
                 "Move them to the top level, beside home.",
             )
+    if pages[home.key].own.kind != "page" or pages[home.key].own.draft:
+        context.say(
+            "home-not-built",
+            home.at,
+            f"The home page `{home.key}` would not be built.",
+            "Take `draft:` and `kind:` out; every site has a home page.",
+        )
     return home.key

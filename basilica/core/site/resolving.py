@@ -7,10 +7,11 @@ from basilica.core.findings import Finding
 from basilica.core.site import words
 from basilica.core.site.fields import Context, keys_of, kind_of
 from basilica.core.site.menus import read_menus
-from basilica.core.site.model import Entry, Header, Site
+from basilica.core.site.model import Entry, Site
 from basilica.core.site.pages import find_home, read_pages
+from basilica.core.site.parts import read_breadcrumbs, read_closing, read_header, read_looks, read_words
 from basilica.core.site.references import References
-from basilica.core.site.settings import read_header, read_separator, read_site
+from basilica.core.site.settings import read_site
 
 
 def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
@@ -41,8 +42,13 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
     pages = read_pages(part("pages"), context)
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
-    separator = read_separator(part("breadcrumbs"), context)
-    header = read_header(part("header"), context) if "header" in keys else Header()
+    parts = {
+        "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
+        "header": read_header(part("header"), context),
+        "closing": read_closing(part("closing"), context),
+        "looks": read_looks(part("looks"), context),
+        "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
+    }
     if not pages:
         return None, context.findings.done()
     if home and menus["main"].entries and not _stands(home, menus["main"].entries):
@@ -54,9 +60,7 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
         )
     settings["named"] = settings["name"] is not None
     settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
-    site = Site(
-        pages=pages, home=home, menus=menus, separator=separator, header=header, lines=document.lines, **settings
-    )
+    site = Site(pages=pages, home=home, menus=menus, lines=document.lines, **parts, **settings)
     return site, context.findings.done()
 
 

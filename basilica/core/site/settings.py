@@ -1,4 +1,4 @@
-"""The settings of the whole site: its name, its base, its addresses, breadcrumbs and header."""
+"""The settings of the whole site: its name, its base, its language and its addresses."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ import ada_url
 from basilica.core.document import Node
 from basilica.core.site import words
 from basilica.core.site.fields import Context, choice_of, keys_of, label_of, text_of
-from basilica.core.site.model import Base, Header
+from basilica.core.site.model import Base
 
 _LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
 """Language tags as RFC 5646 builds them, without its registry."""
@@ -52,7 +52,8 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
             "Add `base: https://…` under `site:`, or choose other links.",
         )
         choices["links"] = "root"
-    return {"name": name, "base": base, "language": language or "en", **choices}
+    language_at = keys["language"][1].start if "language" in keys else at
+    return {"name": name, "base": base, "language": language or "en", "language_at": language_at, **choices}
 
 
 def _base(node: Node, context: Context) -> Base | None:
@@ -84,24 +85,3 @@ def parse_base(text: str) -> tuple[Base | None, str]:
         return None, "holds `?` or `#`"
     path = re.sub(r"/{2,}", "/", url.pathname).rstrip("/")
     return Base(url.origin, path), ""
-
-
-def read_separator(node: Node, context: Context) -> str:
-    """What is drawn between breadcrumbs."""
-    default = words.default_of(words.BREADCRUMBS, "separator")
-    keys = keys_of(node, words.BREADCRUMBS, "`breadcrumbs`", context)
-    if "separator" not in keys:
-        return default
-    text = text_of(keys["separator"][1], "The separator", context)
-    if text is not None and len(text) > 20:
-        context.say("too-long", keys["separator"][1].start, "The separator has more than 20 characters.", "Shorten it.")
-        return default
-    return text or default
-
-
-def read_header(node: Node, context: Context) -> Header:
-    """What the header does."""
-    keys = keys_of(node, words.HEADER, "`header`", context)
-    if "behaviour" not in keys:
-        return Header()
-    return Header(choice_of(keys["behaviour"][1], words.HEADER[0], "`behaviour`", context))

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from basilica.core.looks import COLOURS, STARTS
+from basilica.core.wording import ENGLISH, PHRASES
+
 
 @dataclass(frozen=True, slots=True)
 class Word:
@@ -22,6 +25,9 @@ MAP = (
     Word("menus", "menus", "Which pages stand in which menu, in what order."),
     Word("breadcrumbs", "keys", "How breadcrumbs look."),
     Word("header", "keys", "What the header does."),
+    Word("closing", "keys", "What closes each page, below its own content."),
+    Word("looks", "keys", "Colours and letters of what Basilica makes."),
+    Word("words", "keys", "The words that Basilica puts on pages, where they should be others."),
 )
 
 SITE = (
@@ -56,6 +62,41 @@ PAGE = (
         "the id",
     ),
     Word("was", "path or list of paths", "Old addresses of the page, from the root; they redirect to it."),
+    Word(
+        "kind",
+        "one of",
+        "`section` has no page of its own, only pages under it; `served` is a page of this site that other code answers.",
+        ("page", "section", "served"),
+        "page",
+    ),
+    Word(
+        "hidden",
+        "one or several of",
+        "What the page is kept out of. Kept out of menus, it is left out by `auto`, and so are those under it.",
+        ("menus", "breadcrumbs", "sitemap"),
+    ),
+    Word(
+        "draft",
+        "yes or no",
+        "A draft, and all under it, is built only on request, and nothing leads to it.",
+        ("no", "yes"),
+        "no",
+    ),
+    Word("highlight", "reference", "The page whose entry is lit on this one, where it has none of its own."),
+    Word(
+        "list",
+        "one of",
+        "What is listed below the page's content: the pages under it, the whole site, or nothing.",
+        ("under", "site", "none"),
+        "that of `closing`",
+    ),
+    Word(
+        "sequence",
+        "one of",
+        "Links to the page before and the one after: in its section, in the whole map, or none.",
+        ("section", "map", "none"),
+        "that of `closing`",
+    ),
     Word("pages", "pages", "The pages under this one."),
 )
 
@@ -65,10 +106,78 @@ ENTRY = (
     Word("label", "text", "What the entry shows.", (), "the page's label"),
     Word("url", "address", "An address outside the site: https, http, mailto or tel."),
     Word("items", "entries", "The entries under this one, or `auto`."),
-    Word("auto", "number", "The pages of the tree, so many levels deep, in place of entries written out."),
+    Word(
+        "auto",
+        "number or keys",
+        "The pages of the tree, so many levels deep, in place of entries written out. A page that is written out"
+        " elsewhere in the menu is left to stand there.",
+    ),
+    Word("icon", "icon", "The icon before the label, by its name."),
+    Word("note", "text", "A few words below the label."),
+    Word(
+        "show",
+        "one of",
+        "`icon` shows the icon alone, and keeps the label for those who cannot see it; `button` is for the one thing"
+        " that the site wants done.",
+        ("text", "icon", "button"),
+        "text",
+    ),
+    Word("above", "width", "Shown only where the window is at least so many pixels wide."),
+    Word("below", "width", "Shown only where the window is narrower than so many pixels."),
 )
 
-BREADCRUMBS = (Word("separator", "text", "What is drawn between two breadcrumbs; it is not read aloud.", (), "›"),)
+SEPARATOR = "separator"
+"""An entry that is a line between others."""
+
+AUTO = (
+    Word("levels", "number", "How many levels deep.", (), "2 at the top of a menu, 1 below an entry"),
+    Word("except", "reference or list of references", "Pages to leave out, with those under them."),
+    Word("order", "one of", "As the map has them, or by label.", ("map", "title"), "map"),
+)
+
+MENU = (
+    Word("entries", "entries", "The entries of the menu, or `auto`.", (), "auto"),
+    Word("label", "text", "The menu's name for those who cannot see it.", (), "its name, in words"),
+    Word("section", "reference", "A page: the menu stands on it and on the pages under it, and nowhere else."),
+    Word(
+        "place",
+        "one of",
+        "Where it stands: in a row above the header, or as a column of the footer.",
+        ("utility", "footer"),
+        "`footer`; `utility` for the menu of that name",
+    ),
+    Word(
+        "opens",
+        "one of",
+        "How a page with entries under it is drawn: a link with a button `beside` it, or a button that opens a list"
+        " which begins with the page, `inside`.",
+        ("beside", "inside"),
+        "beside",
+    ),
+    Word("hover", "yes or no", "Whether its submenus open under a mouse as well.", ("no", "yes"), "no"),
+    Word(
+        "fold",
+        "width",
+        "Below this width of the window the main menu stands behind one button: pixels, `always` or `never`.",
+        (),
+        "where its labels no longer fit",
+    ),
+)
+
+BREADCRUMBS = (
+    Word(
+        "separator",
+        "text",
+        "What is drawn between two breadcrumbs; it is not read aloud. `slash`, `arrow`, `dot`, `bullet`, or any text.",
+        (),
+        "›",
+    ),
+    Word(
+        "home", "one of", "How home stands there: by its label, by an icon, or not.", ("label", "icon", "none"), "label"
+    ),
+    Word("itself", "one of", "Whether the page itself stands last.", ("show", "hide"), "show"),
+    Word("shorten", "number", "Past this number, those in the middle fold behind a mark that opens them.", (), "never"),
+)
 
 HEADER = (
     Word(
@@ -80,16 +189,42 @@ HEADER = (
     ),
 )
 
-ENTRY_WORDS = frozenset(word.name for word in ENTRY)
+CLOSING = (
+    Word("list", "one of", "What is listed below the content of a page.", ("under", "site", "none"), "under"),
+    Word("sequence", "one of", "Links to the page before and the one after.", ("section", "map", "none"), "none"),
+)
+
+LOOKS = (
+    Word("start", "one of", "The looks to begin with; what stands beside it changes them.", tuple(STARTS), "slate"),
+    *(Word(name, "colour", meaning, (), "that of `start`") for name, meaning in COLOURS.items()),
+    Word("size", "number", "The size of letters in menus, in percent of the text's.", (), "94"),
+    Word("weight", "one of", "The weight of letters in menus.", ("normal", "medium", "bold"), "normal"),
+    Word("spacing", "number", "The space between letters in menus, in thousandths of their size.", (), "0"),
+    Word("align", "one of", "Where the main menu stands in the header.", ("start", "center", "end"), "end"),
+    Word("divider", "one of", "What stands between the entries of the main menu.", ("none", "line", "dot"), "none"),
+    Word("css", "text", "The site's own style sheet. It comes after Basilica's, and any rule of it wins."),
+)
+
+WORDS = tuple(
+    Word(name, "text", meaning, (), f"“{ENGLISH[name]}”, or the same in the site's language")
+    for name, meaning in PHRASES.items()
+)
+
+ENTRY_WORDS = frozenset(["page", "group", "label", "url", "items", "auto", SEPARATOR])
 """These begin a menu entry, so no page can have one of them as its id."""
 
 SECTIONS = {
     "": MAP,
     "site": SITE,
     "pages": PAGE,
-    "menus": ENTRY,
+    "menus": MENU,
+    "entries": ENTRY,
+    "auto": AUTO,
     "breadcrumbs": BREADCRUMBS,
     "header": HEADER,
+    "closing": CLOSING,
+    "looks": LOOKS,
+    "words": WORDS,
 }
 
 

@@ -69,7 +69,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
         main = plan.menus["main"].page_entries
         for key, known in plan.site.pages.items():
             line, column = plan.site.lines.place(known.at)
-            where = {"path": plan.routes[key].path, "line": line, "column": column, "main": main.get(key)}
+            where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key)}
             pages.append({"key": key, "title": known.title, **where})
     return {
         "good": reading.good,

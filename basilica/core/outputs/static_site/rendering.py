@@ -12,15 +12,18 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
 
+from basilica.core import limits
 from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
+from basilica.core.icons import shapes
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site.slots import Slotted, slot
-from basilica.core.plan import Mark, Plan, Route
+from basilica.core.outputs.static_site.style import style_and_script
+from basilica.core.plan import Mark, MenuPlan, Plan, Route
 
 NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
 REDIRECTS = "redirects.csv"
-STYLE, SCRIPT = "assets/navigation.css", "assets/navigation.js"
+STYLE, SCRIPT, OWN_STYLE = "assets/navigation.css", "assets/navigation.js", "assets/site.css"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
 
@@ -37,8 +40,23 @@ def environment() -> Environment:
         undefined=StrictUndefined,
     )
     env.globals["slot"] = slot
+    env.globals["icon"] = icon
     env.filters["css_string"] = css_string
+    env.filters["naming"] = naming
     return env
+
+
+def icon(name: str) -> Markup:
+    """An icon of the set that ships, as it stands in a page: what it says stands beside it in words."""
+    return Markup(
+        f'<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24" fill="none"'
+        f' stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">{shapes()[name]}</svg>'
+    )
+
+
+def naming(phrase: str, label: str) -> str:
+    """A phrase with a label in it."""
+    return phrase.replace("{}", label)
 
 
 def css_string(text: str) -> str:
@@ -46,12 +64,18 @@ def css_string(text: str) -> str:
     return '"' + "".join(c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text) + '"'
 
 
+Listed = tuple[str | None, str, list[Any]]
+"""A page in a list below content: its address (None for a section), its label, and those under it."""
+
+
 class Renderer:
     """Renders the files of one plan, one at a time, in any order."""
 
-    def __init__(self, plan: Plan, contents: Contents, menus_alone: tuple[str, ...] = ()) -> None:
-        """``menus_alone`` names the menus that ``menu`` will be asked for."""
+    def __init__(self, plan: Plan, contents: Contents, menus_alone: tuple[str, ...] = (), drafts: bool = False) -> None:
+        """``menus_alone`` names the menus that ``menu`` will be asked for; ``drafts`` are built when asked for."""
         self._alone = menus_alone
+        self.pages = plan.builds(drafts)
+        """Keys of the pages that are built, in map order."""
         self.plan = plan
         self.contents = contents
         self._findings = Findings()
@@ -60,9 +84,12 @@ class Renderer:
         self._list_items: dict[tuple[int, str], str] = {}
         self._page = environment().get_template("page.html")
         self._crumbs = environment().get_template("breadcrumbs.html").module
+        self._closing = environment().get_template("closing.html").module
+        self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
         language = plan.site.language.partition("-")[0].lower()
         self._shared: dict[str, Any] = {
             "site": plan.site,
+            "words": plan.site.words,
             "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
         }
 
@@ -70,7 +97,7 @@ class Renderer:
 
     def files(self) -> Iterator[File]:
         """Every file of the build: the pages in map order, then what is generated."""
-        for key in self.plan.site.pages:
+        for key in self.pages:
             yield File(self.plan.routes[key].file, self.page(key))
         for name in self.generated:
             yield File(name, self.generated_file(name))
@@ -78,14 +105,15 @@ class Renderer:
     @property
     def count(self) -> int:
         """How many files ``files`` gives."""
-        return len(self.plan.site.pages) + len(self.generated)
+        return len(self.pages) + len(self.generated)
 
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
         redirects = self.plan.redirects
         lists = [*([SITEMAP] if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
-        return (NOT_FOUND, ROBOTS, *lists, STYLE, SCRIPT, *(route.file for route in redirects))
+        own = [OWN_STYLE] if self.plan.site.looks.css else []
+        return (NOT_FOUND, ROBOTS, *lists, STYLE, SCRIPT, *own, *(route.file for route in redirects))
 
     def findings(self) -> tuple[Finding, ...]:
         """What the content of the pages rendered so far has brought up."""
@@ -102,12 +130,12 @@ class Renderer:
             title=page.title,
             description=page.description,
             canonical=self.plan.addresses.canonical(key),
+            draft=key in self.plan.drafts,
             breadcrumbs=self._breadcrumbs(key, trail) if trail else "",
             data=self._breadcrumb_data(trail) if trail else "",
             body=Markup(body.html),
             has_title=body.has_title,
-            under=self.under(key),
-            under_label=page.label,
+            closing=self.closing(key),
         )
 
     def body(self, key: str) -> Body:
@@ -115,10 +143,38 @@ class Renderer:
         content = self.contents.get(key)
         return self._linker.body(content, key) if content else Body("", False)
 
-    def under(self, key: str) -> list[tuple[str, str]]:
-        """The address and the label of each page under a page, as they are written there."""
-        write, pages = self.plan.addresses.to_page, self.plan.site.pages
-        return [(write(child, key), pages[child].label) for child in pages[key].children]
+    def closing(self, key: str) -> Markup:
+        """What stands below the content of a page: a list of pages, and the ones before and after."""
+        site, words = self.plan.site, self.plan.site.words
+        how = site.list_of(key)
+        listed: list[Listed] = []
+        label = ""
+        if how == "under" and site.pages[key].children:
+            listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
+        elif how == "site":
+            listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
+        around = [self._neighbour(other, key) for other in self.plan.neighbours(key)]
+        if not listed and around == [None, None]:
+            return Markup("")
+        return Markup(self._closing.closing(listed, label, *around, words))  # type: ignore[attr-defined]
+
+    def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
+        if other is None:
+            return None
+        return self.plan.addresses.to_page(other, key), self.plan.site.pages[other].label
+
+    def _listed(self, parent: str | None, source: str, levels: int) -> list[Listed]:
+        """The pages under a page, so many levels deep, as they are written on page ``source``: address (None for a
+        section, which is no level of its own), label, and those under them."""
+        found: list[Listed] = []
+        for key in self.plan.under(parent):
+            page = self.plan.site.pages[key]
+            routed = key in self.plan.routes
+            deeper = levels - 1 if routed else levels
+            items = self._listed(key, source, deeper) if deeper and page.children else []
+            if routed or items:
+                found.append((self.plan.addresses.to_page(key, source) if routed else None, page.label, items))
+        return found
 
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
@@ -126,30 +182,32 @@ class Renderer:
             return self._render(
                 None,
                 {},
-                title="Page not found",
+                title=self.plan.site.words["not-found"],
                 description=None,
                 canonical=None,
+                draft=False,
                 breadcrumbs="",
                 data="",
-                body=environment().get_template("not-found.html").render(home=self._home(None)),
+                body=environment().get_template("not-found.html").render(self._shared, home=self._home(None)),
                 has_title=False,
-                under=[],
-                under_label="",
+                closing="",
             )
+        if name == OWN_STYLE:
+            return self.plan.site.looks.css.encode()
         if name == REDIRECTS:
             return self._redirects_table()
         redirect = next((route for route in self.plan.redirects if route.file == name), None)
         if redirect:
             return self._redirect(redirect)
         addresses = self.plan.addresses
-        context: dict[str, Any] = {
-            "plan": self.plan,
-            "header": self.plan.header,
-            "fold_em": self.fold_em,
-            "folds": bool(self.plan.menus["main"].entries),
-            "sitemap": addresses.full(SITEMAP),
-            "addresses": [addresses.canonical(key) for key in self.plan.site.pages],
-        }
+        if name == SITEMAP:
+            listed = [key for key, page in self.plan.site.pages.items() if "sitemap" not in page.own.hidden]
+            listed = [key for key in listed if key in self.plan.routes and key not in self.plan.drafts]
+            context: dict[str, Any] = {"addresses": [addresses.canonical(key) for key in listed]}
+        elif name == ROBOTS:
+            context = {"sitemap": addresses.full(SITEMAP)}
+        else:
+            context = style_and_script(self.plan)
         return environment().get_template(name.rpartition("/")[2]).render(context).encode()
 
     def _redirect(self, route: Route) -> bytes:
@@ -168,30 +226,27 @@ class Renderer:
         csv.writer(target).writerows(rows)
         return target.getvalue().encode()
 
-    @cached_property
-    def fold_em(self) -> int:
-        """The window width, in em, below which the main menu folds behind a button.
-
-        An estimate from the number of letters: half an em and a little for each, and room around each entry.
-        """
-        main = self.plan.menus["main"]
-        entries = [main.entries[number] for number in main.top]
-        letters = sum(len(entry.label) for entry in entries)
-        buttons = sum(1 for entry in entries if entry.items)
-        width = letters * 0.56 + len(entries) * 1.6 + buttons * 1.6 + min(len(self.plan.site.name), 40) * 0.62 + 5
-        return round(max(width, 40))
-
     # The parts
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
         texts = self.mark_texts(marks)
         frame = self.frame(key)
         shared = {
-            "header": frame["header"].text({"main": frame["main"].text(texts)}),
+            "header": frame["header"].text({name: frame[name].text(texts) for name in ("main", "utility")}),
             "footer": frame["footer"].text(texts),
+            "section_menus": self.section_menus(key, texts),
         }
         own["links"] = frame["links"].text({})
         return self._page.render(self._shared, **shared, **own).encode()
+
+    def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
+        """The menus of the sections to which a page belongs, from the outside in, with marks."""
+        if not self._section_menus or key is None:
+            return Markup("")
+        frame, site = self.frame(key), self.plan.site
+        found = [menu for menu in self._section_menus if menu.stands_on(site, key)]
+        found.sort(key=lambda menu: (menu.settings.section or "").count("/"))
+        return Markup("".join(frame[f"section {menu.name}"].text(texts) for menu in found))
 
     @staticmethod
     def mark_texts(marks: dict[str, Mark | None]) -> dict[str, str]:
@@ -223,10 +278,11 @@ class Renderer:
                 "home": self._home(key),
                 "style": write.to_file(STYLE, key),
                 "script": write.to_file(SCRIPT, key),
+                "own style": write.to_file(OWN_STYLE, key),
             }
             for name, menu in self.plan.menus.items():
                 for entry in menu.entries:
-                    if entry.page is not None:
+                    if entry.page is not None and entry.page in self.plan.routes:
                         texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
             framed = self._framed = (place, {part: slotted.fill(texts) for part, slotted in self._parts.items()})
         return framed[1]
@@ -239,28 +295,52 @@ class Renderer:
     def _parts(self) -> dict[str, Slotted]:
         """The shared parts of every page, rendered once."""
         menus = self.plan.menus
+
+        def at(place: str) -> list[MenuPlan]:
+            return [menu for menu in menus.values() if menu.place == place and menu.entries]
+
         context = {
-            "site": self.plan.site,
+            **self._shared,
             "header": self.plan.header,
             "main": menus["main"],
-            "footer_menus": [menu for name, menu in menus.items() if name != "main" and menu.entries],
+            "utility_menus": at("utility"),
+            "footer_menus": at("footer"),
+            "sections": frozenset(key for key in self.plan.site.pages if key not in self.plan.routes),
         }
         env = environment()
-        parts = {
-            part: env.get_template(f"{part}.html").render(context) for part in ("header", "main", "footer", "links")
-        }
+        names = ("header", "main", "utility", "footer", "links")
+        parts = {part: env.get_template(f"{part}.html").render(context) for part in names}
+        section = env.get_template("section.html")
+        parts |= {f"section {menu.name}": section.render(context, menu=menu) for menu in self._section_menus}
         alone = env.get_template("menu-alone.html")
-        parts |= {f"menu {name}": alone.render(menu=menu) for name, menu in menus.items() if name in self._alone}
+        parts |= {
+            f"menu {name}": alone.render(context, menu=menu) for name, menu in menus.items() if name in self._alone
+        }
         return {part: Slotted(rendered) for part, rendered in parts.items()}
 
-    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str, str]]:
-        """The address and the label of each breadcrumb but the last, as they are written on page ``key``."""
-        pages = self.plan.site.pages
-        return [(self.plan.addresses.to_page(above, key), pages[above].label) for above in trail[:-1]]
+    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str | None, str, bool]]:
+        """Of each breadcrumb but the page itself: its address as it is written on page ``key`` (None for a section),
+        its label, and whether it is drawn as an icon."""
+        pages, routes, site = self.plan.site.pages, self.plan.routes, self.plan.site
+        write = self.plan.addresses.to_page
+        return [
+            (
+                write(above, key) if above in routes else None,
+                pages[above].label,
+                above == site.home and site.crumbs.home == "icon",
+            )
+            for above in trail
+            if above != key
+        ]
 
     def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> Markup:
-        links, pages = self.crumbs(key, trail), self.plan.site.pages
-        return Markup(self._crumbs.breadcrumbs(links, pages[key].label))  # type: ignore[attr-defined]
+        links, site = self.crumbs(key, trail), self.plan.site
+        itself = site.pages[key].label if trail[-1] == key else ""
+        folded: tuple[int, int] = (0, 0)
+        if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
+            # The first stays, and as many of the last as there is room for; a mark stands for the others.
+            folded = (1, len(trail) - (site.crumbs.shorten - 2))
+        return Markup(self._crumbs.breadcrumbs(links, itself, folded, site.words))  # type: ignore[attr-defined]
 
     def _breadcrumb_data(self, trail: tuple[str, ...]) -> Markup:
         """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""

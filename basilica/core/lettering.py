@@ -1,4 +1,4 @@
-"""How wide a text is, near enough to lay boxes out, and how it breaks into lines."""
+"""How wide a text is, near enough to lay boxes and menus out, and how it breaks into lines."""
 
 from __future__ import annotations
 
