@@ -30,8 +30,9 @@ class Build:
 def build(
     compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None, drafts: bool = False
 ) -> Build:
-    """Build a compiled map, with its ``drafts`` where these are asked for, calling ``step`` after each file that was rendered, and again after each that was read
-    back. What ``step`` raises ends the build. A map that stops a build gives findings alone."""
+    """Build a compiled map, with its ``drafts`` where these are asked for, calling ``step`` after each file that was
+    rendered, and again after each that was read back. What ``step`` raises ends the build. A map that stops a build
+    gives findings alone."""
     if compiled.plan is None or compiled.stops:
         return Build((), compiled.findings)
     renderer = Renderer(compiled.plan, contents, drafts=drafts)

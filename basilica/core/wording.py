@@ -43,7 +43,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Zum Inhalt springen", "Menü", "Hauptmenü", "Fußzeile", "Hilfsmenü", "Brotkrumen", "Seiten unter {}",
         "Dazwischenliegende zeigen", "führt zu einer anderen Website", "Vorige und nächste Seite", "Zurück", "Weiter",
         "Alle Seiten", "Seite nicht gefunden",
-        "Unter dieser Adresse gibt es keine Seite. Vielleicht ist sie umgezogen, oder die Adresse ist falsch geschrieben.",
+        "Unter dieser Adresse gibt es keine Seite. Vielleicht ist sie umgezogen, oder die Adresse ist falsch.",
         "Zur Startseite", "Diese Seite ist umgezogen", "Sie steht jetzt hier: {}.",
     ),
     "fr": (
@@ -104,7 +104,8 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
     "he": (
         "דילוג לתוכן", "תפריט", "תפריט ראשי", "תחתית", "קישורי עזר", "נתיב ניווט", "דפים תחת {}", "הצגת מה שביניהם",
         "מוביל לאתר אחר", "הקודם והבא", "הקודם", "הבא", "כל הדפים", "הדף לא נמצא",
-        "אין דף בכתובת הזו. ייתכן שהוא הועבר, או שהכתובת שגויה.", "לדף הבית", "הדף הזה הועבר", "הוא נמצא עכשיו כאן: {}.",
+        "אין דף בכתובת הזו. ייתכן שהוא הועבר, או שהכתובת שגויה.", "לדף הבית", "הדף הזה הועבר",
+        "הוא נמצא עכשיו כאן: {}.",
     ),
 }
 # fmt: on

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from hypothesis import strategies as st
 
 IDS = st.from_regex(r"[a-z0-9][a-z0-9-]{0,5}", fullmatch=True).filter(
-    lambda text: text not in {"page", "group", "label", "url", "items", "auto", "assets", "404", "index"}
+    lambda text: text not in {"page", "group", "label", "url", "items", "auto", "separator", "assets", "404", "index"}
 )
 TITLES = st.text(
     st.characters(codec="utf-8", exclude_categories=("Cs", "Cc", "Cn", "Co", "Zl", "Zp")), min_size=1, max_size=12

@@ -210,11 +210,15 @@ class _Writer:
 
     def page(self, page_id: str, key: str, depth: int) -> list[str]:
         title = self.title()
-        style = self.draw(st.sampled_from(["bare", "nothing", "keys", "keys", "keys", "brackets", "folded"]))
+        style = self.draw(
+            st.sampled_from(["bare", "nothing", "keys", "keys", "keys", "brackets", "folded", "highlight"])
+        )
         if style == "bare":
             return [f"{page_id}: {title}{self.tail()}"]
         if style == "nothing":
             return [f"{page_id}:{self.tail()}"]
+        if style == "highlight" and self.keys:
+            return [f"{page_id}:{self.tail()}", f"  highlight: {self.draw(st.sampled_from(self.keys))}{self.tail()}"]
         if style == "brackets":
             below = f", pages: {{x: {self.title()}, y: , z: {{label: {self.title()}}}}}" if depth else ""
             self.keys += [f"{key}/{name}" for name in "xyz"] if depth else []
@@ -251,7 +255,24 @@ def written_maps(draw: st.DrawFn) -> str:
     writer = _Writer(draw)
     lines = ["site: {name: S}", "pages:", "  home: {path: /}"]
     lines += ["  " + line if line else "" for line in writer.pages("", 2)]
-    form = draw(st.sampled_from(["none", "auto", "lists", "brackets"]))
+    form = draw(st.sampled_from(["none", "auto", "lists", "brackets", "settings"]))
+    key = st.sampled_from(writer.keys)
+    if form == "settings":
+        left = draw(st.sampled_from(["except: {}", "except: [{}]", "except: [home, {}]", "order: title"]))
+        left = left.format(draw(key))
+        lines += ["menus:", "  main:", "    opens: inside", f"    entries:{writer.tail()}"]
+        lines += draw(
+            st.sampled_from(
+                [
+                    [f"      - {draw(key)}", f"      - auto: {{{left}}}"],
+                    ["      auto:", f"        {left}{writer.tail()}"],
+                ]
+            )
+        )
+        lines += ["  part:", f"    section: {draw(key)}{writer.tail()}"]
+        lines += draw(
+            st.sampled_from([[], ["    entries: auto"], ["    entries:", f"      - {draw(key)}", "      - auto"]])
+        )
     if form == "auto":
         lines += (
             ["menus:", "  main:", "    - home", "    - auto: 1"] if draw(st.booleans()) else ["menus: {main: auto}"]

@@ -14,7 +14,6 @@ from basilica.core.editing.hand import Hand
 from basilica.core.editing.mending import Mender
 from basilica.core.editing.model import (
     Branch,
-    Path,
     Tree,
     at,
     changed,
@@ -29,6 +28,7 @@ from basilica.core.editing.model import (
 from basilica.core.editing.telling import tell
 from basilica.core.plan import Plan
 from basilica.core.site import Entry, EntryKind, Site
+from basilica.core.site.expanding import Path
 from basilica.core.site.ids import id_from
 from basilica.core.site.references import References, shortest
 

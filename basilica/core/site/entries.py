@@ -24,7 +24,20 @@ _DRESS = ("icon", "note", "show", "above", "below")
 _WIDEST = 10_000
 
 
-class EntryReader:
+def read_entries(
+    node: Node,
+    below: str | None,
+    levels: int,
+    pages: Map[str, Page],
+    references: References,
+    context: Context,
+) -> tuple[Entry, ...]:
+    """The entries of a menu as they are written. ``below`` is the page whose children `auto` takes (None: the top of
+    the tree), ``levels`` how deep it goes when it does not say."""
+    return _Reader(pages, references, context).items(node, below, levels, 1)
+
+
+class _Reader:
     """Reads the entries of menus as they are written."""
 
     def __init__(self, pages: Map[str, Page], references: References, context: Context) -> None:

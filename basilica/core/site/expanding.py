@@ -1,4 +1,4 @@
-"""From a menu as it is written to its entries: labels of pages filled in, `auto` taken from the tree, drafts left out."""
+"""From a menu as it is written to its entries: labels filled in, `auto` taken from the tree, drafts left out."""
 
 from __future__ import annotations
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping as Map
 
 from basilica.core.document import Mapping, Node, Scalar
 from basilica.core.site import words
-from basilica.core.site.entries import AUTO_LEVELS, EntryReader
+from basilica.core.site.entries import AUTO_LEVELS, read_entries
 from basilica.core.site.expanding import auto, expand
 from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of
 from basilica.core.site.model import Entry, Menu, MenuSettings, Page
@@ -69,8 +69,7 @@ class _MenuReader:
         if entries is None:
             written: tuple[Entry, ...] = (auto(below, levels, node.start),)
         else:
-            reader = EntryReader(self.pages, self.references, self.context)
-            written = reader.items(entries, below, levels, 1)
+            written = read_entries(entries, below, levels, self.pages, self.references, self.context)
         return Menu(name.value, written, expand(written, self.pages, self.twice(name.value)), settings, name.start)
 
     def twice(self, name: str):  # type: ignore[no-untyped-def]

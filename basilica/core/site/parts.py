@@ -104,7 +104,7 @@ def _say_poor(looks: Looks, keys: Keys, context: Context) -> None:
         context.say(
             "poor-contrast",
             node.start,
-            f"`{poor.name}` on `{poor.behind}` has a contrast of {int(poor.ratio * 100) / 100:.2f} to 1; 4.5 is needed.",
+            f"`{poor.name}` on `{poor.behind}` has a contrast of {int(poor.ratio * 100) / 100} to 1; 4.5 is needed.",
             f"The nearest that can be read is {better}." if better else f"Give `{poor.name}` another colour as well.",
             context.instead(node, f'"{better}"') if better and isinstance(node, Scalar) else None,
         )

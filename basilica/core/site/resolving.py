@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from basilica.core.document import Document, Mapping, Node, Scalar
 from basilica.core.findings import Finding
 from basilica.core.site import words
@@ -42,7 +44,7 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
     pages = read_pages(part("pages"), context)
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
-    parts = {
+    parts: dict[str, Any] = {
         "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
         "header": read_header(part("header"), context),
         "closing": read_closing(part("closing"), context),

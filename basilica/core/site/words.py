@@ -65,7 +65,7 @@ PAGE = (
     Word(
         "kind",
         "one of",
-        "`section` has no page of its own, only pages under it; `served` is a page of this site that other code answers.",
+        "`section` has no page of its own, only pages under it; `served` is answered by other code of the site.",
         ("page", "section", "served"),
         "page",
     ),

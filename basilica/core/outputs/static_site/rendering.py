@@ -49,8 +49,9 @@ def environment() -> Environment:
 def icon(name: str) -> Markup:
     """An icon of the set that ships, as it stands in a page: what it says stands beside it in words."""
     return Markup(
-        f'<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24" fill="none"'
-        f' stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">{shapes()[name]}</svg>'
+        '<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24"'
+        ' fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">'
+        f"{shapes()[name]}</svg>"
     )
 
 
