@@ -25,6 +25,7 @@ from basilica.store.folders import Misuse, Source, read_source
 FORMATS = click.Choice(["text", "json"])
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 FORMAT = click.option("--format", "form", type=FORMATS, default="text", help="How to print: text or json.")
+DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too. Nothing leads to them.")
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -36,12 +37,13 @@ def main() -> None:
 @main.command()
 @MAP
 @FORMAT
-def check(map_path: Path, form: str) -> None:
+@DRAFTS
+def check(map_path: Path, form: str, drafts: bool) -> None:
     """Read the map MAP and its content, build it in memory, and print every finding."""
     source = _source(map_path)
     compiled = compile_map(source.map)
-    with Steps("Checking", build_steps(compiled.plan) if compiled.plan else 0) as steps:
-        built = build_in_memory(compiled, source.contents, steps.step)
+    with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
+        built = build_in_memory(compiled, source.contents, steps.step, drafts)
     _report(in_order(source.findings + built.findings), source, form)
 
 
@@ -49,12 +51,13 @@ def check(map_path: Path, form: str) -> None:
 @MAP
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
 @click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
-def build(map_path: Path, out: Path, force: bool) -> None:
+@DRAFTS
+def build(map_path: Path, out: Path, force: bool, drafts: bool) -> None:
     """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it."""
     source = _source(map_path)
     with Stages() as stages:
         try:
-            built = build_folder(source, out, force, stages.begin)
+            built = build_folder(source, out, force, stages.begin, drafts)
         except Misuse as error:
             raise click.UsageError(str(error)) from error
     closing = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."

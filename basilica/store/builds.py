@@ -27,14 +27,17 @@ Step = Callable[[str, int], Callable[[], None]]
 """Given what begins and how many steps it has, a function to call after each."""
 
 
-def build_folder(source: Source, out: Path, force: bool, step: Step = lambda what, total: lambda: None) -> Built:
-    """Build the site of ``source`` into ``out``: write it beside, read it again, and exchange the two if nothing stops
-    it. Raises ``Misuse`` where ``out`` may not be replaced or cannot be written to."""
+def build_folder(
+    source: Source, out: Path, force: bool, step: Step = lambda what, total: lambda: None, drafts: bool = False
+) -> Built:
+    """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for: write it beside, read
+    it again, and exchange the two if nothing stops it. Raises ``Misuse`` where ``out`` may not be replaced or cannot be
+    written to."""
     compiled = compile_map(source.map)
     findings = source.findings + compiled.findings
     if compiled.plan is None or any(finding.stops for finding in findings):
         return Built(compiled, in_order(findings), 0)
-    renderer = Renderer(compiled.plan, source.contents)
+    renderer = Renderer(compiled.plan, source.contents, drafts=drafts)
     try:
         with Swap(out, force, Path(source.name)) as swap:
             swap.write(renderer.files(), step("Building", renderer.count))

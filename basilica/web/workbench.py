@@ -225,7 +225,7 @@ class Workbench:
 
         def make() -> Renderer:
             moved, _ = make_plan(replace(found.site, base=base))
-            return Renderer(moved, contents)
+            return Renderer(moved, contents, drafts=True)
 
         text = record.text if plan is self.compiled(record.text).plan else record.good_text
         return self._renderers.get((text, tuple(contents.items()), base), make)

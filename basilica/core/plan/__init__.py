@@ -2,6 +2,7 @@
 
 from basilica.core.plan.addresses import Addresses, relative, resolve
 from basilica.core.plan.header import HeaderPlan
+from basilica.core.plan.lighting import why_lit
 from basilica.core.plan.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.planning import Plan, make_plan
 from basilica.core.plan.routes import Route
@@ -17,4 +18,5 @@ __all__ = [
     "make_plan",
     "relative",
     "resolve",
+    "why_lit",
 ]

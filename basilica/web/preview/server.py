@@ -91,6 +91,11 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         renderer = workbench.preview(record, Base(origin, f"/{token}"))
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
+        elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
+        if elsewhere:
+            sessions.served(token, elsewhere.key)
+            where = f"Other code of the site answers at {elsewhere.path}."
+            return notice(200, where + " Basilica links to it, and builds nothing here.")
         served = serve_path(renderer, "/" + path)
         if served.key is not None or served.code == 404:
             sessions.served(token, served.key)
@@ -101,7 +106,8 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
 
 def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     """The file and the page at a path, as a server of static files answers it."""
-    for route in renderer.plan.routes.values():
+    for key in renderer.pages:
+        route = renderer.plan.routes[key]
         if path in (unquote(route.path), "/" + route.file):
             return route.file, route.key
     for old in renderer.plan.redirects:

@@ -20,7 +20,7 @@ def show(slug: str) -> str:
     chosen = None
     if plan:
         asked = request.args.get("page")
-        chosen = asked if asked in plan.site.pages else plan.site.home
+        chosen = asked if asked in plan.routes else plan.site.home
     token = previews().open(slug)
     root = f"{current_app.config['PREVIEW_ORIGIN']}/{token}"
     width = request.args.get("width", "desktop")

@@ -39,7 +39,8 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "utility": any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
         "footer": any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
         "section": any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
-        "icons": any(entry.dress.icon or entry.url for entry in entries) or plan.site.crumbs.home == "icon",
+        "icons": any(entry.dress.icon or (entry.url or "").startswith("http") for entry in entries)
+        or plan.site.crumbs.home == "icon",
         "unseen": any(entry.dress.show == "icon" for entry in entries) or plan.site.crumbs.home == "icon",
         "notes": any(entry.dress.note for entry in entries),
         "buttons": any(entry.dress.show == "button" for entry in entries),
