@@ -25,7 +25,7 @@ from basilica.store.folders import Misuse, Source, read_source
 FORMATS = click.Choice(["text", "json"])
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 FORMAT = click.option("--format", "form", type=FORMATS, default="text", help="How to print: text or json.")
-DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too. Nothing leads to them.")
+DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -88,14 +88,15 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 @main.command()
 @MAP
 @FORMAT
-def routes(map_path: Path, form: str) -> None:
+@DRAFTS
+def routes(map_path: Path, form: str, drafts: bool) -> None:
     """Print the route of every page of the map MAP."""
     source = _source(map_path)
     compiled = compile_map(source.map)
     if compiled.plan is None or compiled.stops:
         _report(compiled.findings, source, "text", to_errors=True)
         return
-    rows = route_rows(compiled.plan)
+    rows = route_rows(compiled.plan, drafts)
     if form == "json":
         click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
         return

@@ -64,7 +64,7 @@ def test_misuse_is_two(tmp_path: Path, site: Path) -> None:
 
 def test_routes(site: Path) -> None:
     rows = json.loads(run("routes", DEMO, "--format", "json").stdout)
-    assert len(rows) == 26
+    assert len(rows) == 28
     assert rows[2] == {
         "key": "visit/hours",
         "path": "/visit/hours/",

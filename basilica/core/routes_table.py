@@ -18,8 +18,8 @@ class RouteRow(TypedDict):
     parent: str | None
 
 
-def route_rows(plan: Plan) -> list[RouteRow]:
-    """A row for every page that has an address, in map order."""
+def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
+    """A row for every page that has an address, in map order; for drafts on request."""
     return [
         RouteRow(
             key=key,
@@ -30,5 +30,5 @@ def route_rows(plan: Plan) -> list[RouteRow]:
             parent=page.parent,
         )
         for key, route in plan.routes.items()
-        if (page := plan.site.pages[key])
+        if (page := plan.site.pages[key]) and (drafts or key not in plan.drafts)
     ]

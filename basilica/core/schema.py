@@ -13,14 +13,16 @@ _TEXT: Schema = {"type": ["string", "number", "boolean"]}
 """Every scalar is text in a map; readers of plain YAML may take `404` or `no` for something else."""
 _LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
 _TEXTS: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
-_AUTO: Schema = {"type": "object", "properties": {"auto": {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}}}
-_AUTO_ONLY: Schema = {**_AUTO, "required": ["auto"], "additionalProperties": False}
+_LEVELS: Schema = {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}
+_YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
+"""Readers of plain YAML take both for booleans."""
 
 
 def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None) -> Schema:
     properties: Schema = {}
     for word in section:
-        schema: Schema = dict((own or {}).get(word.name, {"enum": list(word.values)} if word.values else _TEXT))
+        values = _YES_OR_NO if word.takes == "yes or no" else {"enum": list(word.values)} if word.values else _TEXT
+        schema: Schema = dict((own or {}).get(word.name, values))
         properties[word.name] = {**schema, "description": word.meaning}
     return {"type": "object", "properties": properties, "additionalProperties": False}
 
@@ -28,8 +30,29 @@ def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None)
 def json_schema() -> Schema:
     """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
     ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
-    page = _keys(words.PAGE, {"title": _LABEL, "label": _LABEL, "was": _TEXTS, "pages": {"$ref": "#/$defs/pages"}})
-    entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "items": {"$ref": "#/$defs/entries"}})
+    hidden: Schema = {"enum": ["menus", "breadcrumbs", "sitemap"]}
+    page = _keys(
+        words.PAGE,
+        {
+            "title": _LABEL,
+            "label": _LABEL,
+            "was": _TEXTS,
+            "pages": {"$ref": "#/$defs/pages"},
+            "hidden": {"anyOf": [hidden, {"type": "array", "items": hidden}]},
+        },
+    )
+    width: Schema = {"type": "integer", "minimum": 1}
+    own = {"items": {"$ref": "#/$defs/entries"}, "above": width, "below": width}
+    entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "note": _LABEL, **own})
+    auto: Schema = {"anyOf": [_LEVELS, {"type": "null"}, _keys(words.AUTO, {"levels": _LEVELS, "except": _TEXTS})]}
+    auto_only: Schema = {
+        "type": "object",
+        "properties": {"auto": auto},
+        "required": ["auto"],
+        "additionalProperties": False,
+    }
+    menu = _keys(words.MENU, {"entries": {"$ref": "#/$defs/entries"}, "label": _LABEL})
+    menu["minProperties"] = 1
     del entry["properties"]["auto"]
     short: Schema = {
         "type": "object",
@@ -50,10 +73,13 @@ def json_schema() -> Schema:
                 "menus": {
                     "type": "object",
                     "propertyNames": {"pattern": "^[a-z0-9-]+$"},
-                    "additionalProperties": {"$ref": "#/$defs/entries"},
+                    "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, menu]},
                 },
                 "breadcrumbs": _keys(words.BREADCRUMBS),
                 "header": _keys(words.HEADER),
+                "closing": _keys(words.CLOSING),
+                "looks": _keys(words.LOOKS),
+                "words": _keys(words.WORDS),
             },
         ),
         "required": ["pages"],
@@ -66,8 +92,8 @@ def json_schema() -> Schema:
             "entries": {
                 "anyOf": [
                     {"const": "auto"},
-                    _AUTO_ONLY,
-                    {"type": "array", "items": {"anyOf": [_TEXT, _AUTO_ONLY, short, *long]}},
+                    auto_only,
+                    {"type": "array", "items": {"anyOf": [_TEXT, auto_only, short, *long]}},
                 ]
             },
         },

@@ -288,7 +288,7 @@ def test_going_back_keeps_a_new_state(page: Page, application: Application) -> N
     page.get_by_role("button", name="Keep").click()
     expect(page.locator("#kept-mark")).to_contain_text("Kept")
     page.goto(application.address + SITE + "/history")
-    expect(page.locator("tbody tr").nth(1)).to_contain_text("1 of 26 page files change")
+    expect(page.locator("tbody tr").nth(1)).to_contain_text("1 of 27 page files change")
     expect(page.get_by_text("Pages whose text changed: 1")).to_be_visible()
     page.get_by_role("button", name=re.compile("Go back")).click()
     expect(page.locator("tbody tr").nth(1)).to_contain_text("Back to: As it came with Basilica")

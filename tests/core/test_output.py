@@ -36,7 +36,7 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
     text = text.replace("base: https://saltern-reach.example", f"base: https://saltern-reach.example{path}")
     result = build(compile_map(text), demo.contents)
     assert result.findings == ()
-    assert len(result.files) == 26 + 7
+    assert len(result.files) == 27 + 7
 
 
 @settings(max_examples=40)

@@ -170,7 +170,7 @@ def test_the_archive_is_the_build(client: FlaskClient) -> None:
 
     answer = client.get(f"/sites/{SLUG}/output/archive.zip")
     with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
-        assert len(archive.namelist()) == 33
+        assert len(archive.namelist()) == 34
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
@@ -273,6 +273,6 @@ def test_the_site_goes_out_as_a_list_a_table_and_a_picture(client: FlaskClient) 
     assert client.get(f"/sites/{SLUG}/map/listed.txt?page=none").status_code == 404
     picture = client.get(f"/sites/{SLUG}/map/plan.svg")
     assert picture.content_type.startswith("image/svg+xml")
-    assert len(ElementTree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 26
+    assert len(ElementTree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 29
     assert client.get(f"/sites/{SLUG}/history/1.zip").status_code == 200
     assert client.get(f"/sites/{SLUG}/history?older=77").status_code == 404

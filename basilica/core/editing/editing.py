@@ -163,6 +163,8 @@ class _Edits:
         tree.take(key)
         gone = {other for other in self.site.pages if other == key or other.startswith(key + "/")}
         for name, menu in self.site.menus.items():
+            if menu.settings.section in gone:
+                continue  # it goes as a whole
             for path in reversed(_leading_to(menu.written, gone)):
                 self.hand.cut_entry(name, path)
         self.hand.prune(self.site.menus)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from basilica.core.document import Mapping as Keys
 from basilica.core.document import Node, Scalar, Sequence
-from basilica.core.editing.draft import Draft
+from basilica.core.editing.draft import Draft, NotHere
 from basilica.core.editing.hand import Hand, entries_below, reference_of
 from basilica.core.site import Entry, EntryKind
 from basilica.core.site.expanding import Path
@@ -94,8 +94,11 @@ class Mender:
 
     def highlight(self, key: str) -> None:
         """The page whose entry is lit on page ``key``."""
-        keys = self._hand.page_keys(key)
-        index = next(i for i, (name, _) in enumerate(keys.pairs) if name.value == "highlight")
+        try:
+            keys = self._hand.page_keys(key)
+            index = next(i for i, (name, _) in enumerate(keys.pairs) if name.value == "highlight")
+        except (NotHere, StopIteration):
+            return  # two pages have the key now, which is an error when the text is read again
         scalar = _all(keys.pairs[index][1])[0]
         better = self._better(scalar)
         if better is None:

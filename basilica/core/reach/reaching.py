@@ -94,7 +94,7 @@ class Reach:
     files: Mapping[str, tuple[str, ...]]
     lists: tuple[str, ...]
     pages: int
-    """How many pages the newer state has."""
+    """How many page files the newer state has."""
 
     @property
     def nothing(self) -> bool:
@@ -134,7 +134,7 @@ def reach(old: Edition, new: Edition) -> Reach:
         gone_files=tuple(file for file in old.pages if file not in new.pages),
         files=dict(_files(old, new)),
         lists=tuple(name for name in lists if old.generated.get(name) != new.generated.get(name)),
-        pages=len(after),
+        pages=len(new.pages),
     )
 
 

@@ -85,6 +85,8 @@ class _Reader:
 
     def auto(self, node: Node, below: str | None, default: int, at: int) -> Entry:
         """`auto:` with a number of levels, or with keys."""
+        if isinstance(node, Scalar) and node.is_nothing:
+            return auto(below, default, at)
         if not isinstance(node, Mapping):
             return auto(below, self.levels(node, default), at)
         keys = keys_of(node, words.AUTO, "`auto`", self.context)
