@@ -10,6 +10,7 @@ from basilica.core.editing.acts import (
     NamePage,
     PutInMenu,
     RenameId,
+    SetWord,
     TakeOut,
 )
 from basilica.core.editing.editing import Edited, Refused, edit
@@ -27,6 +28,7 @@ __all__ = [
     "PutInMenu",
     "Refused",
     "RenameId",
+    "SetWord",
     "TakeOut",
     "act_from",
     "edit",

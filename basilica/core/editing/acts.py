@@ -85,4 +85,14 @@ class MakeGroup:
     label: str
 
 
-Act = AddPage | NamePage | MovePage | RenameId | DeletePage | PutInMenu | TakeOut | MoveEntry | MakeGroup
+@dataclass(frozen=True, slots=True)
+class SetWord:
+    """Another value for one of a page's keys, such as `description`; an empty one takes the key out. Several values of
+    `hidden` have spaces between them."""
+
+    key: str
+    word: str
+    value: str
+
+
+Act = AddPage | NamePage | MovePage | RenameId | DeletePage | SetWord | PutInMenu | TakeOut | MoveEntry | MakeGroup

@@ -13,6 +13,7 @@ from basilica.core.editing.draft import Chunk, Draft, NotHere
 from basilica.core.editing.hand import Hand
 from basilica.core.editing.mending import Mender
 from basilica.core.editing.model import (
+    WORDS,
     Branch,
     Tree,
     at,
@@ -23,6 +24,7 @@ from basilica.core.editing.model import (
     with_id,
     with_menus,
     with_name,
+    with_word,
     written_out,
 )
 from basilica.core.editing.telling import tell
@@ -96,6 +98,8 @@ class _Edits:
                 self._change_page(key, lambda page: with_name(page, name))
             case acts.MovePage():
                 self._move(act)
+            case acts.SetWord():
+                self._set(act)
             case acts.RenameId():
                 self._rename(act)
             case acts.DeletePage(key):
@@ -130,6 +134,23 @@ class _Edits:
         self.hand.insert_page(act.parent, index, Chunk.of(f"{page_id}: {write_scalar(act.title)}"))
         self._take_tree(tree)
         self.chosen = f"{act.parent}/{page_id}" if act.parent else page_id
+
+    def _set(self, act: acts.SetWord) -> None:
+        if act.word not in WORDS:
+            raise Refused(f"`{act.word}` is no key of a page that can be written here. Nothing was changed.")
+        value = written = act.value.strip()
+        if act.word == "highlight" and value:
+            found = References(self.site.pages).find(value)
+            if len(found) != 1:
+                raise Refused(f"There is no page `{value}`. Nothing was changed.")
+            value, written = found[0], shortest(found[0], References(self.site.pages))
+        elif act.word in ("title", "label", "description"):
+            value = written = " ".join(value.split())
+        flow = write_scalar(written) if written else None
+        if act.word == "hidden" and " " in value:
+            flow = f"[{', '.join(value.split())}]"
+        self.hand.set_word(act.key, act.word, flow)
+        self._change_page(act.key, lambda page: with_word(page, act.word, value))
 
     def _move(self, act: acts.MovePage) -> None:
         if act.parent == act.key or (act.parent or "").startswith(act.key + "/"):

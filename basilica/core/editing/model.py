@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from basilica.core.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.site.expanding import Expansion, Path, expand
 from basilica.core.site.model import OldAddress
-from basilica.core.site.pages import title_from
+from basilica.core.site.pages import is_home, title_from
 
 
 @dataclass
@@ -67,6 +67,8 @@ class Tree:
             if page.own.highlight is not None:
                 pages[key] = page._replace(own=replace(page.own, highlight=keys.get(page.own.highlight)))
         home = keys.get(self.site.home) if self.site.home else None
+        if home is None or not is_home(pages[home]):
+            home = next((key for key, page in pages.items() if is_home(page)), None)
         name = self.site.name if self.site.named or home is None else pages[home].title
         site = replace(self.site, pages=pages, home=home, name=name)
         menus = {}
@@ -171,3 +173,31 @@ def with_name(page: Page, name: str) -> Page:
     if page.own_label:
         return page._replace(label=name)
     return page._replace(title=name, label=name, own_title=True)
+
+
+WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence")
+"""The keys of a page that can be written by themselves."""
+
+
+def with_word(page: Page, word: str, value: str) -> Page:
+    """A page with another value for one of its keys; for `highlight` that is the key of a page. An empty one takes the
+    key out."""
+    if word == "title":
+        title = value or title_from(page.id)
+        label = page.label if page.own_label else title
+        return page._replace(title=title, label=label, own_title=bool(value))
+    if word == "label":
+        return page._replace(label=value or page.title, own_label=bool(value))
+    if word == "description":
+        return page._replace(description=value or None)
+    if word == "path":
+        return page._replace(path=value or None)
+    changes: dict[str, object] = {
+        "kind": value or "page",
+        "hidden": frozenset(value.split()),
+        "draft": value == "yes",
+        "highlight": value or None,
+        "list": value,
+        "sequence": value,
+    }
+    return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]

@@ -32,6 +32,8 @@ def tell(act: Act, site: Site) -> str:
             return f"Renamed the id {site.pages[key].id} to {new}"
         case acts.DeletePage(key):
             return f"Deleted {page(key)}"
+        case acts.SetWord(key, word, value):
+            return f"Wrote the {word} of {page(key)}" if value else f"Took the {word} of {page(key)} out"
         case acts.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
         case acts.TakeOut(menu, number):
