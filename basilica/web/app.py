@@ -16,6 +16,7 @@ from basilica.web import navigation
 from basilica.web.history import views as history_views
 from basilica.web.map import acting, looking, saving, views
 from basilica.web.output import views as output_views
+from basilica.web.pages import views as pages_views
 from basilica.web.preview import views as preview_views
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK, protect
@@ -52,7 +53,17 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
     app.extensions["workbench"] = workbench
     app.extensions["previews"] = sessions
     protect(app, settings.allowed_hosts, settings.preview_origin)
-    for module in (views, saving, acting, looking, sites_views, preview_views, output_views, history_views):
+    for module in (
+        views,
+        saving,
+        acting,
+        looking,
+        sites_views,
+        pages_views,
+        preview_views,
+        output_views,
+        history_views,
+    ):
         if module.blueprint.name not in app.blueprints:
             app.register_blueprint(module.blueprint)
     app.jinja_env.globals.update(icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce)

@@ -15,9 +15,12 @@ export const shell = () => ({
         event.preventDefault();
         this.openFinder();
       }
+      const step = { ".": "next", ",": "prev" }[event.key];
+      if (step) document.querySelector(`.stepping a[rel="${step}"]`)?.click();
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
+    document.querySelector(".pages-view .tree [aria-current]")?.scrollIntoView({ block: "center" });
     this.$refs.findWords?.addEventListener("input", () => (this.finding = this.find()));
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));
@@ -70,7 +73,7 @@ export const shell = () => ({
     if (document.querySelector(".workspace.map, .workspace.preview")) {
       return document.dispatchEvent(new CustomEvent("found-page", { detail: key }));
     }
-    location.href = href;
+    location.href = document.querySelector(".workspace.pages-view") ? `?page=${encodeURIComponent(key)}` : href;
   },
 });
 

@@ -70,7 +70,7 @@ def test_every_page_is_reached_by_clicking_from_home(
             seen.add(href.partition("#")[0])
             waiting.append(href.partition("#")[0])
             page.goto(served + here)
-    assert seen == set(paths)
+    assert seen - {"/tickets/"} == set(paths)  # other code answers there
     context.close()
 
 
@@ -106,7 +106,7 @@ def test_every_page_is_reached_by_keyboard_alone(page: Page, served: str, paths:
                 seen.add(target)
                 waiting.append(target)
                 page.goto(served + here)
-    assert seen == set(paths)
+    assert seen - {"/tickets/"} == set(paths)  # other code answers there
 
 
 def test_a_submenu_is_a_disclosure(page: Page, served: str) -> None:
@@ -160,7 +160,7 @@ def test_a_header_stays_at_the_top(page: Page, demo: Source, tmp_path: Path, beh
     page.mouse.wheel(0, -2000)
     page.wait_for_timeout(700)
     back = page.locator("header").bounding_box()
-    assert back and (back["y"], back["height"]) == (0, 100)
+    assert back and (back["y"], back["height"]) == (at_rest["y"], 100)  # below the row above it
     assert page.evaluate("window.shifts") == 0
 
 
@@ -168,10 +168,11 @@ def test_a_static_header_scrolls_away(page: Page, demo: Source, tmp_path: Path) 
     folder = write(variant(demo, behaviour="static", links="file"), tmp_path)
     page.goto(f"file://{folder}/visit/hours/index.html")
     page.add_style_tag(content="main { min-height: 4000px }")
+    at_rest = page.locator("header").bounding_box()
     page.mouse.wheel(0, 500)
     page.wait_for_function("scrollY === 500")
     box = page.locator("header").bounding_box()
-    assert box and box["y"] == -500
+    assert at_rest and box and box["y"] == at_rest["y"] - 500
 
 
 def test_a_jump_is_not_hidden_by_the_header(page: Page, served: str) -> None:
@@ -191,7 +192,8 @@ def test_a_build_works_opened_from_a_folder(page: Page, demo: Source, tmp_path: 
     page.get_by_role("link", name="dressed").click()
     assert page.locator("h1").text_content() == "Dressing a stone"
     page.locator("nav[aria-label=Breadcrumb] a", has_text="Home").click()
-    assert page.url == f"file://{folder}/index.html"
+    expect(page).to_have_url(f"file://{folder}/index.html")
+    page.wait_for_load_state()
     assert (
         page.evaluate("getComputedStyle(document.querySelector('.b-header')).backgroundColor") == "rgb(255, 255, 255)"
     )

@@ -14,6 +14,7 @@ from basilica.core.editing.acts import (
     TakeOut,
 )
 from basilica.core.editing.editing import Edited, Refused, edit
+from basilica.core.editing.model import own_words
 from basilica.core.editing.parsing import act_from
 
 __all__ = [
@@ -32,4 +33,5 @@ __all__ = [
     "TakeOut",
     "act_from",
     "edit",
+    "own_words",
 ]

@@ -201,3 +201,23 @@ def with_word(page: Page, word: str, value: str) -> Page:
         "sequence": value,
     }
     return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]
+
+
+def own_words(page: Page | None) -> dict[str, str]:
+    """The value of each key of a page that can be written by itself, as ``with_word`` takes it; empty where the map
+    does not give it (or for no page)."""
+    if page is None:
+        return dict.fromkeys(WORDS, "")
+    own = page.own
+    return {
+        "title": page.title if page.own_title else "",
+        "label": page.label if page.own_label else "",
+        "description": page.description or "",
+        "path": page.path or "",
+        "kind": "" if own.kind == "page" else own.kind,
+        "hidden": " ".join(sorted(own.hidden)),
+        "draft": "yes" if own.draft else "",
+        "highlight": own.highlight or "",
+        "list": own.list,
+        "sequence": own.sequence,
+    }

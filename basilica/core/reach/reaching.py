@@ -25,6 +25,11 @@ class Edition:
         self.renderer = Renderer(plan, contents)
 
     @cached_property
+    def with_drafts(self) -> Renderer:
+        """What renders its drafts as well."""
+        return Renderer(self.plan, self.contents, drafts=True)
+
+    @cached_property
     def pages(self) -> dict[str, str]:
         """The key of the page in each file."""
         return {self.plan.routes[key].file: key for key in self.renderer.pages}

@@ -264,6 +264,23 @@ class Renderer:
         """One menu alone, as page ``key`` sees it, with every entry in view."""
         return self.frame(key)[f"menu {name}"].text(self.mark_texts(self.plan.marks(key)))
 
+    def parts(self, key: str) -> dict[str, str]:
+        """Each part of a page by its name, as it stands in the built file; those that the page lacks are left out."""
+        marks = self.mark_texts(self.plan.marks(key))
+        frame = self.frame(key)
+        head = self.page(key).decode().partition("<head>\n")[2].partition("</head>")[0]
+        parts = {
+            "Head": head,
+            "Header": frame["header"].text({}),
+            "Main menu": frame["main"].text(marks),
+            "Row above": frame["utility"].text(marks),
+            "Breadcrumbs": self.breadcrumbs(key),
+            "Section menu": self.section_menus(key, marks),
+            "Closing": self.closing(key).strip(),
+            "Footer": frame["footer"].text(marks),
+        }
+        return {name: str(text) for name, text in parts.items() if text}
+
     def breadcrumbs(self, key: str) -> Markup:
         """The breadcrumbs alone, as page ``key`` has them; nothing on home."""
         trail = self.plan.breadcrumbs(key)

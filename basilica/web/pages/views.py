@@ -1,0 +1,101 @@
+"""The Pages workspace: one page as the site sees it, and its settings, each an edit of the map's text."""
+
+from __future__ import annotations
+
+from flask import Blueprint, current_app, flash, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core.editing import Edited, Refused, SetWord, edit, own_words
+from basilica.core.outline import references_to
+from basilica.core.page_view import page_view
+from basilica.core.site import words
+from basilica.store.sites import SiteRecord, Stale
+from basilica.web.context import previews, workbench
+
+blueprint = Blueprint("pages", __name__, template_folder="templates", url_prefix="/sites/<slug>/pages")
+
+CHOICES = {word.name: word for word in words.PAGE if word.values}
+_STILL = "What you typed is still here: look at the map, and write again."
+_UNDO = 1500
+"""Characters of old values that are remembered, so that they can be put back."""
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """One page of the newest good text."""
+    return _page(workbench().open(slug), request.args.get("page"), {}, "")
+
+
+@blueprint.post("")
+def write(slug: str) -> BaseResponse | tuple[str, int]:
+    """Write the settings that were changed, all of them or none."""
+    bench = workbench()
+    site = bench.open(slug)
+    key = request.form.get("page", "")
+    compiled = bench.compiled(site.text)
+    if compiled.plan is None or compiled.stops:
+        return _page(site, key, _asked(), "The map has errors, so nothing was written. " + _STILL), 422
+    if key not in compiled.plan.site.pages:
+        return _page(site, key, {}, "There is no such page any more."), 404
+    page = compiled.plan.site.pages[key]
+    now = own_words(page)
+    asked = {word: value for word, value in _asked().items() if value != now[word]}
+    edited: Edited | None = None
+    text = site.text
+    try:
+        for word, value in asked.items():
+            edited = edit(bench.compiled(text), text, SetWord(key, word, value))
+            text = edited.text
+        if edited is None:
+            return redirect(url_for("pages.show", slug=slug, page=key), 303)
+        bench.save(slug, text, request.form.get("revision", -1, type=int), True)
+    except Refused as refused:
+        return _page(site, key, _asked(), str(refused)), 422
+    except Stale:
+        message = "The site was changed meanwhile, so nothing was written. " + _STILL
+        return _page(bench.open(slug), key, _asked(), message), 409
+    old = {word: now[word] for word in asked}
+    flash({"words": sorted(asked), "old": old if sum(map(len, old.values())) < _UNDO else {}})  # type: ignore[arg-type]
+    return redirect(url_for("pages.show", slug=slug, page=key), 303)
+
+
+def _asked() -> dict[str, str]:
+    """What the form says, by word. What it lacks is as it was."""
+    asked = {}
+    for word in request.form.getlist("word"):
+        values = [value for value in request.form.getlist(word) if value]
+        asked[word] = " ".join(" ".join(values).split())
+        default = CHOICES[word].default if word in CHOICES else None
+        if asked[word] == default:
+            asked[word] = ""
+    return {word: value for word, value in asked.items() if word in own_words(None)}
+
+
+def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: str) -> str:
+    """The workspace with a page of the newest good text chosen, and what was ``typed`` in its form."""
+    bench = workbench()
+    plan = bench.good_plan(site)
+    chosen = None
+    view = None
+    leading = []
+    contents = bench.sites.contents(site.slug)
+    if plan:
+        chosen = asked if asked in plan.site.pages else plan.site.home
+        good = site.text if not bench.compiled(site.text).stops else site.good_text
+        edition = bench.edition(good, contents, site.contents_mark)
+        if chosen is not None and edition is not None:
+            view = page_view(edition.plan, edition.with_drafts, chosen)
+            leading = references_to(edition.plan, contents, chosen)
+    return render_template(
+        "pages/show.html",
+        site=site,
+        plan=plan,
+        current=not bench.compiled(site.text).stops,
+        chosen=chosen,
+        view=view,
+        leading=leading,
+        own={**own_words(plan.site.pages[chosen]), **typed} if plan and chosen else {},
+        choices=CHOICES,
+        problem=problem,
+        root=f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(site.slug)}",
+    )
