@@ -9,6 +9,7 @@ from pathlib import Path
 from basilica.core import limits
 from basilica.core.catalogue import CATALOGUE
 from basilica.core.checks import CHECKS
+from basilica.core.icons import shapes
 from basilica.core.plan.header import SHRINK
 from basilica.core.schema import json_schema
 from basilica.core.site import words
@@ -38,9 +39,14 @@ def language() -> str:
         "": "At the top",
         "site": "Under `site:`",
         "pages": "Under a page",
-        "menus": "In an entry of a menu",
+        "menus": "Under a menu, where it is more than its entries",
+        "entries": "In an entry of a menu",
+        "auto": "Under `auto:`",
         "breadcrumbs": "Under `breadcrumbs:`",
         "header": "Under `header:`",
+        "closing": "Under `closing:`",
+        "looks": "Under `looks:`",
+        "words": "Under `words:`",
     }
     parts = []
     for section, known in words.SECTIONS.items():
@@ -63,11 +69,21 @@ def language() -> str:
     )
 
 
+def icons() -> str:
+    """The names of the icons that an entry may have, by their first letter."""
+    by_letter: dict[str, list[str]] = {}
+    for name in shapes():
+        by_letter.setdefault(name[0], []).append(f"`{name}`")
+    listed = "\n\n".join(", ".join(names) for names in by_letter.values())
+    return f"{MADE}# Icons\n\nLucide's, as they ship with Basilica: `icon: clock` in an entry of a menu.\n\n{listed}\n"
+
+
 def main() -> int:
     """Write or check."""
     made = {
         "findings.md": findings(),
         "map-words.md": language(),
+        "icons.md": icons(),
         "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
     }
     stale = [name for name, text in made.items() if not _is(DOCS / name, text)]

@@ -4,6 +4,7 @@ const KEY = /^( *)((?:- +)*)([A-Za-z0-9_-]+) *:(?: |$)/;
 
 const asKey = (word) => ({ label: word.name, apply: `${word.name}: `, detail: word.meaning, type: "keyword" });
 const asValue = (value) => ({ label: value, type: "constant" });
+const PAGES = ["page", "highlight", "section", "except"];
 const asPage = (page) => ({ label: page.key, detail: page.title, type: "variable" });
 
 /** How deep a line's own key stands, dashes counted, and the key; null for a line without one. */
@@ -50,18 +51,31 @@ function bracket(before) {
   return open.at(-1) ?? "";
 }
 
-/** What may stand as a key below `path`: the words of a section, or null where names are the person's own. */
-function wordsBelow(path, words) {
+/** Whether a key at this depth belongs to an entry of a list: the first key of that has a dash before it. */
+function inEntry(doc, number, depth) {
+  for (let at = number; at > 0; at--) {
+    const key = keyOf(doc.line(at).text);
+    if (!key || key.outer >= depth + 1) continue;
+    if (key.outer < key.depth && key.depth >= depth) return true;
+    if (key.depth < depth) return false;
+  }
+  return false;
+}
+
+/** What may stand as a key below `path`: the words of a section, or null where names are the person's own. In a menu
+ * those of an `entry` are others than its own. */
+function wordsBelow(path, words, entry = false) {
   const [section] = path;
   if (path.length === 0) return words[""];
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
-  if (section === "menus") return path.length > 1 ? words.menus : null;
+  if (section === "menus" && path.at(-1) === "auto") return words.auto;
+  if (section === "menus") return path.length > 1 ? (entry || path.length > 2 ? words.entries : words.menus) : null;
   return path.length === 1 ? (words[section] ?? null) : null;
 }
 
 /** A completion source. `words` are the words of each section; `pages` gives the pages of the last good map. */
-export function completions(words, pages) {
-  return (context) => {
+export function completions(words, pages, icons) {
+  return async (context) => {
     const { doc } = context.state;
     const line = doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
@@ -72,6 +86,11 @@ export function completions(words, pages) {
     if (!typed && !context.explicit && !/[[{,]\s*$|- $/.test(lead)) return null;
     const result = (options) => (options.length ? { from, options, validFor: /^[A-Za-z0-9/-]*$/ } : null);
 
+    const valuesOf = async (name, known) => {
+      if (PAGES.includes(name)) return pages().map(asPage);
+      if (name === "icon") return (await icons()).map(asValue);
+      return (known.find((word) => word.name === name)?.values ?? []).map(asValue);
+    };
     const depth = /^ *(?:- +)*/.exec(before)[0].length;
     const own = keyOf(line.text);
     const path = pathTo(doc, line.number, own && lead.trim() ? own.depth : Math.min(depth, lead.length));
@@ -83,19 +102,20 @@ export function completions(words, pages) {
     const value = /([a-z]+):\s+$/.exec(lead);
     if (open === "{") {
       const here = own ? [...path, own.name] : path;
-      const known = inMenu ? words.menus : (wordsBelow(here, words) ?? []);
-      return result(value ? (known.find((word) => word.name === value[1])?.values ?? []).map(asValue) : known.map(asKey));
+      const known = wordsBelow(here, words, /- +[^:]*$|\[[^\]]*$/.test(lead)) ?? [];
+      return result(value ? await valuesOf(value[1], known) : known.map(asKey));
     }
+    const entry = inMenu && inEntry(doc, line.number, depth);
     if (value) {
-      const known = wordsBelow(path, words) ?? [];
-      if (inMenu) return result(value[1] === "page" ? pages().map(asPage) : [asValue("auto")]);
-      return result((known.find((word) => word.name === value[1])?.values ?? []).map(asValue));
+      const found = await valuesOf(value[1], wordsBelow(path, words, entry) ?? []);
+      return result(found.length || !inMenu ? found : [asValue("auto")]);
     }
     if (inMenu && /^\s*- $/.test(lead)) {
-      return result([...pages().map(asPage), ...words.menus.map(asKey), asValue("auto")]);
+      const first = words.entries.filter((word) => ["page", "group", "label", "url", "auto"].includes(word.name));
+      return result([...pages().map(asPage), ...first.map(asKey), asValue("auto"), asValue("separator")]);
     }
     if (lead.trim()) return null;
     const there = beside(doc, line.number, depth);
-    return result((wordsBelow(path, words) ?? []).filter((word) => !there.has(word.name)).map(asKey));
+    return result((wordsBelow(path, words, entry) ?? []).filter((word) => !there.has(word.name)).map(asKey));
   };
 }

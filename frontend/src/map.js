@@ -27,6 +27,7 @@ export const mapWorkspace = () => ({
     const text = left && left.text !== state.text ? left.text : state.text;
     this.editor = new Editor(this.$refs.editor, text, {
       known: state.words,
+      icons: () => (this.icons ??= ask("GET", `${this.base}/icons`).then(({ ok, data }) => (ok ? data : []))),
       pages: () => this.facts.pages,
       nonce: nonce(),
       changed: (pairs) => this.changed(pairs),

@@ -7,6 +7,7 @@ from typing import Any
 from flask import Response, jsonify, render_template, request, url_for
 
 from basilica.core.finding_pages import find_pages
+from basilica.core.icons import shapes
 from basilica.core.listing import items_from, write_list, write_table
 from basilica.core.reach import in_words
 from basilica.web.context import workbench
@@ -67,3 +68,11 @@ def as_list(slug: str, form: str) -> Response | tuple[str, int]:
     kind = "text/csv" if form == "csv" else "text/plain"
     headers = {"Content-Disposition": f'attachment; filename="{slug}.{form}"'} if request.args.get("save") else {}
     return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
+
+
+@blueprint.get("/icons")
+def icons(slug: str) -> Response:
+    """The names of the icons that an entry may have."""
+    response = jsonify(list(shapes()))
+    response.headers["Cache-Control"] = "private, max-age=3600"
+    return response
