@@ -126,7 +126,7 @@ class Application:
         words += ["--port", str(self.ports[0]), "--preview-port", str(self.ports[1])]
         words += ["--folder", str(self.folder)] if self.folder else []
         self.process = subprocess.Popen(words, stdout=subprocess.DEVNULL)
-        until = time.monotonic() + 30
+        until = time.monotonic() + 90
         while True:
             try:
                 urllib.request.urlopen(self.address, timeout=2)

@@ -68,7 +68,7 @@ def test_from_a_new_site_to_its_archive(page: Page, application: Application) ->
 def test_a_fault_is_underlined_listed_and_found_by_key(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map")
     expect(page.locator("#finding-count")).to_contain_text("No errors")
-    go_to_line(page, "- visit: [hours")
+    go_to_line(page, "- take-part: [vol")
     page.keyboard.press("End")
     page.keyboard.press("ArrowLeft")
     page.keyboard.type(", nowhere")

@@ -178,7 +178,8 @@ def _find_served_clashes(served: Mapping[str, Route], routes: Mapping[str, Route
     for key, route in (*served.items(), *((key, route) for key, route in routes.items() if key not in served)):
         owner = owners.setdefault(alike(unquoted(route.path)), key)
         if owner != key:
-            say("address-clash", key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+            at = key if key in served else owner
+            say("address-clash", at, f"The pages `{owner}` and `{key}` are both at {route.path}.")
         if key in served and _too_long(route):
             say("path-too-long", key, f"The address of the page `{key}` is too long.")
 

@@ -31,7 +31,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "weight": WEIGHTS[plan.site.looks.weight],
         "divider": DIVIDERS[plan.site.looks.divider],
         "width": CONTENT_WIDTH,
-        "fold": fold_of(plan),
+        "fold": fold_of(plan) if main.entries else "",
         "fits_from": fits_from(plan),
         "main": bool(main.entries),
         "opens": any(entry.items for menu in opening for entry in menu.entries),

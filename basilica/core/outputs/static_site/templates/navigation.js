@@ -68,7 +68,7 @@
       var list = at.closest("ul");
       if (event.altKey || event.ctrlKey || event.metaKey || event.shiftKey || !list || !/^(Arrow|Home|End)/.test(key)) return;
       var ways = all(":scope > li > a, :scope > li > button", list).filter(function (one) { return one.offsetWidth; });
-      var down = key === "ArrowDown" && at.getAttribute("aria-expanded") === "true" && at.parentNode.querySelector("ul a, ul button");
+      var down = key === "ArrowDown" && at.getAttribute("aria-expanded") === "true" && at.parentNode.querySelector(":scope > ul > li > a, :scope > ul > li > button");
       var step = { ArrowDown: 1, ArrowRight: getComputedStyle(nav).direction === "rtl" ? -1 : 1, ArrowUp: -1 }[key];
       if (key === "ArrowLeft") step = getComputedStyle(nav).direction === "rtl" ? 1 : -1;
       var to = down || (key === "Home" ? ways[0] : key === "End" ? ways[ways.length - 1] : ways[ways.indexOf(at) + step]);
