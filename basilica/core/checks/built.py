@@ -190,16 +190,10 @@ def _entries(node: LexborNode) -> tuple[BuiltEntry, ...]:
             itself, *others = items
             items = tuple(others)
             attributes = {"href": itself.href, "aria-current": itself.current}
-        entries.append(
-            BuiltEntry(
-                _text(control),
-                attributes.get("href"),
-                attributes.get("aria-current"),
-                "data-path" in li.attributes,
-                items,
-                li.attributes.get("class") == "b-first",
-            )
-        )
+        own = li.attributes
+        on_path, first = ("data-path" in own, own.get("class") == "b-first") if own else (False, False)
+        href, current = attributes.get("href"), attributes.get("aria-current")
+        entries.append(BuiltEntry(_text(control), href, current, on_path, items, first))
     return tuple(entries)
 
 

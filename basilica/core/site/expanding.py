@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
-from basilica.core.site.model import Entry, EntryKind, Page
+from basilica.core.site.model import PLAIN, Entry, EntryKind, Page
 
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
@@ -22,6 +22,8 @@ def auto(below: str | None, levels: int, at: int, order: str = "map", without: t
 def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
     """Drafts, and the pages under them."""
     found: set[str] = set()
+    if not any(page.own is not PLAIN and page.own.draft for page in pages.values()):
+        return frozenset()
     for key, page in pages.items():  # parents come first
         if page.own.draft or page.parent in found:
             found.add(key)
@@ -46,8 +48,9 @@ class Expansion:
         self._pages = pages
         self._twice = twice
         self._drafts = drafts_of(pages)
-        self._written_out = set(_pages_in(written))
-        """What is written out stands where it is written; `auto` leaves it there."""
+        self._left = {key for key, page in pages.items() if page.own is not PLAIN and "menus" in page.own.hidden}
+        self._left.update(self._drafts, _pages_in(written))
+        """What `auto` leaves out. What is written out stands where it is written."""
         self._standing: set[Anchor] = set()
         self.places: list[Path] = []
         self.made: dict[Path, tuple[Entry, ...]] = {}
@@ -91,20 +94,22 @@ class Expansion:
         if entry.order == "title":
             keys.sort(key=lambda key: pages[key].label.casefold())
         entries = []
+        left = self._left.union(entry.without) if entry.without else self._left
         for key in keys:
+            if key in left:
+                continue
+            if (key, None) in self._standing:
+                self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
+                continue
             page = pages[key]
-            if key in entry.without or key in self._written_out or key in self._drafts or "menus" in page.own.hidden:
-                continue
-            made = Entry(EntryKind.PAGE, page.label, page=key, at=entry.at)
-            if self._stands(made):
-                continue
+            self._standing.add((key, None))
             self.places.append(here)
             items = self._tree(entry, key, levels - 1, here) if levels > 1 and page.children else ()
             if page.own.kind == "section" and not items:
                 self.places.pop()  # it would open on nothing
                 self._standing.discard((key, None))
                 continue
-            entries.append(replace(made, items=items) if items else made)
+            entries.append(Entry(EntryKind.PAGE, page.label, key, None, None, items, at=entry.at))
         return tuple(entries)
 
 
