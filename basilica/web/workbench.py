@@ -112,7 +112,7 @@ class Workbench:
         self._compiled: Recent[Compiled] = Recent(8)
         self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
-        self._renderers: Recent[Renderer] = Recent(8)
+        self._renderers: Recent[Renderer] = Recent(24)
         self._editions: Recent[Edition] = Recent(12)
         self._reaches: Recent[Reach] = Recent(24)
 
@@ -215,17 +215,29 @@ class Workbench:
                 self._builds.popitem(last=False)[1][1].stop()
         return job
 
-    def preview(self, record: SiteRecord, base: Base) -> Renderer | None:
-        """Renders the pages of a site as they are when it lives at ``base``."""
-        plan = self.good_plan(record)
+    def plan_of(self, record: SiteRecord, state: int | None) -> Plan | None:
+        """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``Unknown``."""
+        if state is None:
+            return self.good_plan(record)
+        compiled = self.compiled(self.sites.state(record.slug, state)[0].text)
+        return None if compiled.stops else compiled.plan
+
+    def preview(self, record: SiteRecord, base: Base, state: int | None = None) -> Renderer | None:
+        """Renders the pages of a site, or of one of its kept states, as they are when it lives at ``base``. Raises
+        ``Unknown``."""
+        plan = self.plan_of(record, state)
         if plan is None:
             return None
-        contents = self.sites.contents(record.slug)
         found = plan
+        if state is not None:
+            kept, contents = self.sites.state(record.slug, state)
+            text = kept.text
+        else:
+            contents = self.sites.contents(record.slug)
+            text = record.text if plan is self.compiled(record.text).plan else record.good_text
 
         def make() -> Renderer:
             moved, _ = make_plan(replace(found.site, base=base))
             return Renderer(moved, contents, drafts=True)
 
-        text = record.text if plan is self.compiled(record.text).plan else record.good_text
         return self._renderers.get((text, tuple(contents.items()), base), make)

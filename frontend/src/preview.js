@@ -1,76 +1,181 @@
-// The Preview workspace. A page in the frame cannot say where it is: after each load the server is asked what it served.
+// The Preview workspace: a page at three widths at once, or at one, or with another laid over it. A page in a frame cannot
+// say where it is: after each load the server is asked what it served. With script on it tells how far it is scrolled.
 import { ask, pageState, rememberPage } from "./common.js";
+
+const WALK = 2500; // ms that a walk stays on a page
 
 export const previewWorkspace = () => ({
   init() {
     if (!this.$refs.ground) return;
     this.state = pageState();
-    this.serial = 0;
+    // In the order of the map, which an object would not keep for keys such as 404.
+    this.pages = new Map(this.state.pages);
+    this.frames = [];
     this.chosen = this.state.chosen;
     rememberPage(this.chosen);
     this.mount();
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
-    document.addEventListener("found-page", (event) => (this.frame.src = this.address(event.detail)));
+    document.addEventListener("found-page", (event) => this.go(event.detail));
+    document.addEventListener("keydown", (event) => this.pressed(event));
+    this.$root.addEventListener("change", (event) => event.target.name && this.changed(event.target));
+    this.$root.addEventListener("input", (event) => event.target.name === "veil" && this.fit());
     this.$refs.tree.addEventListener("click", (event) => this.pick(event));
-    this.$refs.tree.addEventListener("keydown", (event) => this.walk(event));
+    this.$refs.tree.addEventListener("keydown", (event) => this.along(event));
+    addEventListener("message", (event) => this.told(event));
   },
-  setting: (name) => document.querySelector(`input[name="${name}"]:checked`).value,
-  address(key) {
-    return this.state.root + this.state.pages[key];
+
+  // Settings, which are part of this page's address
+
+  control: (name) => document.querySelector(`input[type=radio][name="${name}"]:checked, select[name="${name}"], input[type=text][name="${name}"]`),
+  setting(name) {
+    return this.control(name).value;
   },
-  /** A new frame: whether script runs is settled when it is made. */
+  get scripted() {
+    return !document.querySelector("input[name=script]").checked;
+  },
+  get on() {
+    return [...document.querySelectorAll("input[name=on]:checked")].map((box) => box.value).join("");
+  },
+  get over() {
+    return this.setting("width") === "over";
+  },
+  changed(field) {
+    const here = new URL(location.href);
+    const put = (name, value) => (value ? here.searchParams.set(name, value) : here.searchParams.delete(name));
+    for (const name of ["width", "state", "other", "otherstate"]) put(name, this.setting(name));
+    put("script", this.scripted ? "" : "off");
+    put("on", this.on);
+    history.replaceState(null, "", here);
+    if (field.name !== "veil") this.mount();
+  },
+
+  // Frames
+
+  /** Which frames there are: their width, their page, and the state that they show. */
+  wanted() {
+    const state = this.setting("state");
+    const widths = Object.fromEntries(this.state.widths);
+    if (this.over) {
+      const other = this.pages.has(this.setting("other")) ? this.setting("other") : null;
+      return [
+        { width: widths.desktop, state },
+        { width: widths.desktop, state: this.setting("otherstate"), page: other },
+      ];
+    }
+    const width = this.setting("width");
+    return (width === "all" ? Object.values(widths) : [widths[width]]).map((one) => ({ width: one, state }));
+  },
+  /** New frames: whether script runs, and in what guise pages are, is settled when they are made. */
   mount() {
-    const frame = document.createElement("iframe");
-    frame.title = "The generated page";
-    frame.setAttribute("sandbox", this.setting("script") === "on" ? "allow-scripts" : "");
-    frame.addEventListener("load", () => this.follow());
-    frame.src = this.address(this.chosen);
-    this.frame = frame;
-    this.$refs.ground.replaceChildren(frame);
+    this.$refs.laid.hidden = !this.over;
+    this.frames = this.wanted().map((wanted, index) => {
+      const frame = document.createElement("iframe");
+      frame.title = `The generated page, ${wanted.width} pixels wide${this.over && index ? ", laid over" : ""}`;
+      frame.setAttribute("sandbox", this.scripted ? "allow-scripts" : "");
+      const guise = `${index + 1}${this.on}${wanted.state ? `k${wanted.state}` : ""}`;
+      const one = { ...wanted, frame, serial: 0, token: `${this.state.token}.${guise}` };
+      one.root = this.state.root.replace(this.state.token, one.token);
+      frame.addEventListener("load", () => this.follow(one));
+      frame.src = this.addressIn(one, this.chosen);
+      return one;
+    });
+    this.$refs.ground.replaceChildren(...this.frames.map((one) => one.frame));
     this.fit();
+    this.compare();
+  },
+  addressIn(one, key) {
+    return one.root + this.pages.get(one.page ?? key);
   },
   fit() {
-    const ground = this.$refs.ground;
-    const width = this.state.widths[this.setting("width")];
-    const scale = Math.min(1, ground.clientWidth / width);
-    Object.assign(this.frame.style, {
-      width: `${width}px`,
-      height: `${ground.clientHeight / scale}px`,
-      transform: `scale(${scale})`,
-      marginInlineStart: `${Math.max(0, (ground.clientWidth - width) / 2)}px`,
-    });
+    const { clientWidth, clientHeight } = this.$refs.ground;
+    const gap = 12;
+    const across = this.over ? this.frames.slice(0, 1) : this.frames;
+    const whole = across.reduce((sum, one) => sum + one.width, 0);
+    const scale = Math.min(1, (clientWidth - gap * (across.length - 1)) / whole);
+    let left = Math.max(0, (clientWidth - whole * scale - gap * (across.length - 1)) / 2);
+    for (const one of this.frames) {
+      Object.assign(one.frame.style, {
+        width: `${one.width}px`,
+        height: `${clientHeight / scale}px`,
+        transform: `scale(${scale})`,
+        left: `${left}px`,
+        opacity: this.over && one === this.frames[1] ? document.getElementById("veil").value / 100 : 1,
+        pointerEvents: this.over && one === this.frames[1] ? "none" : "auto",
+      });
+      if (!this.over) left += one.width * scale + gap;
+    }
   },
-  async follow() {
-    const frame = this.frame;
-    const where = new URL(location.pathname + "/seen", location.href);
-    where.searchParams.set("token", this.state.token);
+
+  // What the frames do
+
+  async follow(one) {
+    const where = new URL(`${location.pathname}/seen`, location.href);
+    where.searchParams.set("token", one.token);
     const { ok, status, data } = await ask("GET", where);
-    if (frame !== this.frame) return;
+    if (!this.frames.includes(one)) return;
     if (!ok) {
       this.say(status ? data.message : "Basilica cannot be reached. Start it again, then load the page again.");
-    } else if (data.serial === this.serial) {
+    } else if (data.serial === one.serial) {
       this.say("That link leads away from the site, so the preview did not follow it.");
-      frame.src = this.address(this.chosen);
+      one.frame.src = this.addressIn(one, this.chosen);
     } else if (data.key === null) {
-      this.serial = data.serial;
+      one.serial = data.serial;
       this.say("There is no page at that address: this is the site's own page for it.");
       this.$refs.address.textContent = "Not found";
     } else {
       // Going back to the page after a link outside is a load like any other; its notice stays until the next one.
-      if (data.serial !== this.serial + 1 || !this.kept) this.say("");
+      if (data.serial !== one.serial + 1 || !this.kept) this.say("");
       this.kept = false;
-      this.serial = data.serial;
-      this.choose(data.key);
+      one.serial = data.serial;
+      if (one.page || (this.over && one === this.frames[1])) return;
+      if (data.key !== this.chosen) this.go(data.key, one);
     }
   },
+  /** A page that is scrolled takes the others along; a link that is asleep says where it would lead. */
+  told(event) {
+    const one = this.frames.find((other) => other.frame.contentWindow === event.source);
+    const { data } = event;
+    if (!one || data?.basilica !== "preview") return;
+    if (typeof data.scroll === "number") for (const other of this.frames) if (other !== one) this.tell(other, { scroll: data.scroll });
+    if (data.ready && this.differing?.length) this.tell(one, { mark: this.differing.map((part) => part.selector) });
+    if (data.key) this.step(data.key === "." ? 1 : -1);
+    if (data.chosen !== undefined) {
+      this.say(`“${data.chosen}” would lead to ${data.href.replace(`/${one.token}`, "")}. Links are asleep.`);
+    }
+  },
+  tell(one, message) {
+    one.frame.contentWindow.postMessage({ basilica: "workspace", ...message }, "*");
+  },
+
+  async compare() {
+    const list = this.$refs.differing;
+    list.hidden = !this.over;
+    this.differing = [];
+    if (!this.over) return;
+    const other = this.frames[1];
+    const asked = { page: this.chosen, state: this.setting("state"), other: other.page ?? this.chosen, otherstate: this.setting("otherstate") };
+    const { ok, data } = await ask("GET", `${location.pathname}/differing?${new URLSearchParams(asked)}`);
+    if (!this.over || this.frames[1] !== other) return;
+    const row = (text) => Object.assign(document.createElement("li"), { textContent: text });
+    if (!ok) return list.replaceChildren(row(data.message ?? "Basilica cannot be reached."));
+    this.differing = data;
+    const said = data.map((part) => row(`${part.part}: ${part.words.join("; ")}.`));
+    list.replaceChildren(...(said.length ? said : [row("The shared parts are alike.")]));
+    for (const one of this.frames) this.tell(one, { mark: data.map((part) => part.selector) });
+  },
+
   say(text) {
     this.kept = text !== "";
     this.$refs.notice.textContent = text;
     this.$refs.notice.hidden = text === "";
   },
-  choose(key) {
+
+  // Choosing
+
+  /** All frames go to a page; `there` is one that is there already. */
+  go(key, there) {
     this.chosen = key;
-    this.$refs.address.textContent = this.state.pages[key];
+    this.$refs.address.textContent = this.pages.get(key);
     for (const link of this.$refs.tree.querySelectorAll("a")) {
       if (link.dataset.key === key) {
         link.setAttribute("aria-current", "page");
@@ -78,14 +183,16 @@ export const previewWorkspace = () => ({
       } else link.removeAttribute("aria-current");
     }
     rememberPage(key);
+    for (const one of this.frames) if (one !== there && !one.page) one.frame.src = this.addressIn(one, key);
+    this.compare();
   },
   pick(event) {
     const link = event.target.closest("a[data-key]");
     if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
-    this.frame.src = this.address(link.dataset.key);
+    this.go(link.dataset.key);
   },
-  walk(event) {
+  along(event) {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (!step) return;
     const links = [...this.$refs.tree.querySelectorAll("a")];
@@ -95,20 +202,30 @@ export const previewWorkspace = () => ({
     next.focus();
     next.click();
   },
-  remember(name) {
-    const here = new URL(location.href);
-    here.searchParams.set(name, this.setting(name));
-    history.replaceState(null, "", here);
+  pressed(event) {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target.closest("input:not([type=checkbox], [type=radio]), select, textarea, dialog")) return;
+    if (event.key === "." || event.key === ",") this.step(event.key === "." ? 1 : -1);
+    if (event.key === "w") this.walk();
+    if (event.key === "Escape" && this.walking) this.walk();
   },
-  setWidth() {
-    this.remember("width");
-    this.fit();
+  /** To the next page of the map, or the one before; false at the end. */
+  step(by) {
+    const keys = [...this.pages.keys()];
+    const next = keys[keys.indexOf(this.chosen) + by];
+    if (next === undefined) return false;
+    this.go(next);
+    return true;
   },
-  setScript() {
-    this.remember("script");
-    this.mount();
+  /** Through every page by itself, from the chosen one on, until the last or until it is stopped. */
+  walk() {
+    clearInterval(this.walking);
+    const on = !this.walking;
+    this.walking = on ? setInterval(() => this.step(1) || this.walk(), WALK) : null;
+    this.$refs.walk.setAttribute("aria-pressed", String(on));
+    if (on && !this.step(1)) this.walk();
   },
   reload() {
-    this.frame.src = this.address(this.chosen);
+    for (const one of this.frames) one.frame.src = this.addressIn(one, this.chosen);
   },
 });

@@ -277,7 +277,7 @@ def test_widths(page: Page, application: Application) -> None:
         "/new",
         "/aside",
         SITE,
-        *(f"{SITE}/{name}" for name in ("map", "preview", "output", "history")),
+        *(f"{SITE}/{name}" for name in ("map", "pages", "preview", "preview?width=over", "output", "history")),
         "/none",
         "/sites/none/map",
     ],

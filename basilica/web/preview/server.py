@@ -6,7 +6,7 @@ that even opened by themselves they are no page of this host.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from urllib.parse import unquote
 
 from flask import Flask, Response, redirect, render_template_string, request
@@ -15,6 +15,7 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.outputs.static_site.rendering import NOT_FOUND, Renderer
 from basilica.core.site import Base
 from basilica.store.sites import Unknown
+from basilica.web.preview.guise import Guise
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import host_allowed
 from basilica.web.workbench import Workbench
@@ -81,14 +82,15 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
     @app.get("/<token>/", defaults={"path": ""})
     @app.get("/<token>/<path:path>")
     def _show(token: str, path: str) -> Response:
-        slug = sessions.site(token)
-        if slug is None:
+        name, _, rest = token.partition(".")
+        slug, guise = sessions.site(name), Guise.parse(rest)
+        if slug is None or guise is None:
             return notice(404, "This preview has ended. Load the Preview workspace again.")
         try:
             record = workbench.sites.get(slug)
+            renderer = workbench.preview(record, Base(origin, f"/{token}"), guise.state)
         except Unknown:
-            return notice(404, "The site of this preview is not there any more.")
-        renderer = workbench.preview(record, Base(origin, f"/{token}"))
+            return notice(404, "The site of this preview, or the kept state, is not there any more.")
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
         elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
@@ -99,7 +101,7 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         served = serve_path(renderer, "/" + path)
         if served.key is not None or served.code == 404:
             sessions.served(token, served.key)
-        return answer(served)
+        return answer(replace(served, data=guise.dress(served.file, served.data)))
 
     return app
 

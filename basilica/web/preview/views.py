@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, current_app, jsonify, render_template, request
 
+from basilica.core.part_differences import part_differences
+from basilica.store.sites import Unknown
 from basilica.web.context import previews, workbench
+from basilica.web.preview.guise import SWITCHES
 
 blueprint = Blueprint("preview", __name__, template_folder="templates", url_prefix="/sites/<slug>/preview")
 
 WIDTHS = {"phone": 390, "tablet": 768, "desktop": 1280}
+VIEWS = {"all": "All three", "phone": "Phone", "tablet": "Tablet", "desktop": "Desktop", "over": "Laid over"}
 
 
 @blueprint.get("")
@@ -23,21 +27,27 @@ def show(slug: str) -> str:
         chosen = asked if asked in plan.routes else plan.site.home
     token = previews().open(slug)
     root = f"{current_app.config['PREVIEW_ORIGIN']}/{token}"
-    width = request.args.get("width", "desktop")
+    width = request.args.get("width", "all")
+    states = [(state.id, f"{state.kept_at:%d %b %H:%M} {state.note}".strip()) for state in bench.sites.states(slug)]
     return render_template(
         "preview/show.html",
         site=site,
         plan=plan,
         current=plan is not None and not bench.compiled(site.text).stops,
         chosen=chosen,
-        width=width if width in WIDTHS else "desktop",
+        width=width if width in VIEWS else "all",
+        views=VIEWS,
+        states=states,
+        switches=SWITCHES,
+        on=request.args.get("on", ""),
+        asked={name: request.args.get(name, "") for name in ("state", "other", "otherstate")},
         script=request.args.get("script") != "off",
         widths=WIDTHS,
         state={
             "token": token,
             "root": root,
-            "widths": WIDTHS,
-            "pages": {key: route.path for key, route in plan.routes.items()} if plan else {},
+            "widths": list(WIDTHS.items()),
+            "pages": [(key, route.path) for key, route in plan.routes.items()] if plan else [],
             "chosen": chosen,
         },
     )
@@ -47,7 +57,26 @@ def show(slug: str) -> str:
 def seen(slug: str) -> Response | tuple[Response, int]:
     """Which page a preview served last."""
     token = request.args.get("token", "")
-    if previews().site(token) != slug:
+    if previews().site(token.partition(".")[0]) != slug:
         return jsonify(message="This preview has ended. Load the workspace again."), 404
     last = previews().seen(token)
     return jsonify(key=last.key, serial=last.serial)
+
+
+@blueprint.get("/differing")
+def differing(slug: str) -> Response | tuple[Response, int]:
+    """What differs in the shared parts of two pages, each of the site as it stands or of a kept state."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    found = []
+    for page, state in (("page", "state"), ("other", "otherstate")):
+        key, number = request.args.get(page, ""), request.args.get(state, type=int)
+        try:
+            plan = bench.plan_of(site, number)
+        except Unknown:
+            return jsonify(message="This kept state is not there any more."), 404
+        if plan is None or key not in plan.routes:
+            which = "kept state" if number else "site as it stands"
+            return jsonify(message=f"The {which} has no page `{key[:200]}` that could be shown."), 404
+        found.append((plan, key))
+    return jsonify([{"part": d.part, "selector": d.selector, "words": d.words} for d in part_differences(*found)])

@@ -1,0 +1,150 @@
+"""The workspaces Pages and Preview: one page as the site sees it, and pages side by side."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Frame, Page, expect
+
+from tests.browser.conftest import Application
+from tests.browser.test_application import SITE
+
+
+def frames(page: Page) -> list[Frame]:
+    return [frame for frame in page.frames if frame.parent_frame]
+
+
+def headings(page: Page) -> list[str]:
+    return [frame.locator("h1").text_content() or "" for frame in frames(page)]
+
+
+def click_in(frame: Frame, label: str) -> None:
+    """Click a link in a frame that is drawn smaller than it is, which a mouse of the test cannot hit."""
+    frame.locator("a", has_text=re.compile(f"^{label}$")).first.evaluate("link => link.click()")
+
+
+def test_one_page_as_the_site_sees_it(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/pages?page=press")
+    lit = page.locator(".lit", has_text="Main")
+    expect(lit.locator("li")).to_have_text(
+        [
+            "“Press pictures” has no entry here.",
+            "The map names “News” to be lit for it, which has an entry here.",
+            'So that entry is lit, with aria-current="true".',
+        ]
+    )
+    expect(page.locator("tr.now code").first).to_have_text("/press/")
+    expect(page.frame_locator("iframe.itself").locator("h1")).to_have_text("Press pictures")
+    page.locator(".part", has_text="Breadcrumbs").locator("summary").click()
+    expect(page.locator(".part pre:visible")).to_contain_text('<nav class="b-breadcrumbs"')
+    page.locator("h2").first.click()
+    page.keyboard.press(",")
+    expect(page.locator("#page-title")).to_have_text("Privacy notice")
+    page.keyboard.press(".")
+    expect(page.locator("#page-title")).to_have_text("Press pictures")
+
+
+def test_settings_are_written_into_the_map_and_put_back(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/pages?page=how-it-works/stones")
+    page.get_by_label("Description").fill("What the stones are made of.")
+    page.get_by_label("Highlight").fill("history")
+    page.get_by_label("sitemap").check()
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.locator(".notice")).to_contain_text("Wrote description, hidden, highlight into the map.")
+    page.goto(f"{application.address}{SITE}/map?page=how-it-works/stones")
+    for line in ("description: What the stones are made of.", "highlight: history", "hidden: sitemap"):
+        expect(page.locator(".cm-content")).to_contain_text(line)
+    page.goto(f"{application.address}{SITE}/pages?page=how-it-works/stones")
+    page.get_by_label("Path", exact=True).fill("/visit")  # where another page is
+    page.get_by_label("Title", exact=True).fill("Stones")
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.get_by_role("alert")).to_contain_text("are both at /visit/. So nothing was changed.")
+    expect(page.get_by_label("Title", exact=True)).to_have_value("Stones")  # what was typed is still there
+    page.get_by_label("Path", exact=True).fill("")
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.locator("#page-title")).to_have_text("Stones")
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.locator("#page-title")).to_have_text("The stones")
+
+
+def test_two_windows_on_one_page(page: Page, application: Application) -> None:
+    address = f"{application.address}{SITE}/pages?page=news"
+    page.goto(address)
+    other = page.context.new_page()
+    other.goto(address)
+    other.get_by_label("Label").fill("Late news")
+    other.get_by_role("button", name="Write into the map").click()
+    expect(other.locator(".notice")).to_contain_text("Wrote label")
+    page.get_by_label("Label").fill("Old news")
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.get_by_role("alert")).to_contain_text("changed meanwhile, so nothing was written")
+    expect(page.get_by_label("Label")).to_have_value("Old news")
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.locator(".notice")).to_contain_text("Wrote label")
+
+
+def test_three_widths_follow_one_another(page: Page, application: Application) -> None:
+    page.set_viewport_size({"width": 1280, "height": 420})
+    page.goto(f"{application.address}{SITE}/preview?page=visit/hours")
+    page.wait_for_timeout(800)
+    assert [frame.evaluate("innerWidth") for frame in frames(page)] == [390, 768, 1280]
+    frames(page)[0].evaluate("scrollTo(0, 400)")
+    page.wait_for_timeout(500)
+    depth = "scrollY / (document.documentElement.scrollHeight - innerHeight)"
+    one, *others = [frame.evaluate(depth) for frame in frames(page)]
+    assert one > 0.2 and all(abs(one - other) < 0.02 for other in others)
+    click_in(frames(page)[2], "calendar")
+    expect(page.locator(".address")).to_have_text("/milling/calendar/")
+    expect(page.locator(".tree a[aria-current]")).to_have_text("Calendar")
+    page.wait_for_timeout(700)
+    assert headings(page) == ["Calendar"] * 3
+    page.keyboard.press(".")
+    expect(page.locator(".address")).to_have_text("/milling/first-visit/")
+    page.keyboard.press("w")
+    expect(page.get_by_role("button", name="Walk")).to_have_attribute("aria-pressed", "true")
+    expect(page.locator(".address")).to_have_text("/tides/")
+    expect(page.locator(".address")).to_have_text("/tides/reading/")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Walk")).to_have_attribute("aria-pressed", "false")
+
+
+def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/preview?page=visit/hours&width=desktop")
+    page.frame_locator("iframe").locator("h1").wait_for()
+    background = "getComputedStyle(document.querySelector('.b-header')).backgroundColor"
+
+    def after(label: str) -> Frame:
+        page.get_by_label(label).check()
+        page.frame_locator("iframe").locator("h1").wait_for()
+        page.wait_for_timeout(400)
+        return frames(page)[0]
+
+    assert after("Right to left").evaluate("getComputedStyle(document.body).direction") == "rtl"
+    assert after("Forced colours").evaluate(background) == "rgb(0, 0, 0)"
+    page.get_by_label("Forced colours").uncheck()
+    duration = "parseFloat(getComputedStyle(document.querySelector('.b-name')).transitionDuration)"
+    assert after("Less motion").evaluate(duration) == 0
+    click_in(after("Links asleep"), "calendar")
+    expect(page.locator(".notice")).to_have_text("“calendar” would lead to /milling/calendar/. Links are asleep.")
+    expect(page.locator(".address")).to_have_text("/visit/hours/")
+    assert after("No style").evaluate("document.styleSheets.length") <= 1  # that of links that are asleep
+    expect(page).to_have_url(re.compile("on=samr"))
+
+
+def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/pages?page=tides")
+    page.get_by_label("Label").fill("Water")
+    page.get_by_role("button", name="Write into the map").click()
+    page.goto(f"{application.address}{SITE}/preview?page=tides&width=over")
+    expect(page.locator(".differing li")).to_have_text(["The shared parts are alike."])
+    page.locator("select[name=otherstate]").select_option(index=1)
+    expect(page.locator(".differing li").first).to_have_text(
+        "Main: “Water” is only in the first; “Tides” is only in the second."
+    )
+    page.wait_for_timeout(600)
+    outlines = [frame.locator("nav.b-main").evaluate("nav => nav.style.outlineStyle") for frame in frames(page)]
+    assert outlines == ["dashed", "dashed"]
+    page.get_by_label("Over it").fill("visit/hours")
+    page.keyboard.press("Tab")
+    page.wait_for_timeout(800)
+    assert headings(page) == ["Tide tables", "Opening hours"]
