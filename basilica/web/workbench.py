@@ -55,12 +55,12 @@ class Stopped(Exception):
 class BuildJob:
     """A build on its way. It begins at once, in a thread of its own; a stopped one has no result."""
 
-    def __init__(self, compiled: Compiled, contents: Contents) -> None:
-        self.total = steps(compiled.plan) if compiled.plan and not compiled.stops else 0
+    def __init__(self, compiled: Compiled, contents: Contents, drafts: bool) -> None:
+        self.total = steps(compiled.plan, drafts) if compiled.plan and not compiled.stops else 0
         self.done = 0
         self.stopped = False
         self.result: Build | None = None
-        self._compiled, self._contents = compiled, contents
+        self._compiled, self._contents, self._drafts = compiled, contents, drafts
         self._thread = threading.Thread(target=self._run, daemon=True)
         self._thread.start()
 
@@ -75,7 +75,7 @@ class BuildJob:
 
     def _run(self) -> None:
         with contextlib.suppress(Stopped):
-            self.result = build(self._compiled, self._contents, self._step)
+            self.result = build(self._compiled, self._contents, self._step, self._drafts)
 
     def _step(self) -> None:
         self.done += 1
@@ -110,7 +110,7 @@ class Workbench:
         self.sites = sites
         self.folders = FolderSync(sites)
         self._compiled: Recent[Compiled] = Recent(8)
-        self._builds: OrderedDict[str, tuple[Hashable, BuildJob]] = OrderedDict()
+        self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(24)
         self._editions: Recent[Edition] = Recent(12)
@@ -198,19 +198,21 @@ class Workbench:
                 return compiled.plan
         return None
 
-    def build(self, record: SiteRecord) -> BuildJob:
-        """The build of a site's text as it stands, proved; it goes on in the background until it is done."""
+    def build(self, record: SiteRecord, drafts: bool = False) -> BuildJob:
+        """The build of a site's text as it stands, with its ``drafts`` where these are asked for, proved; it goes on in
+        the background until it is done."""
         contents = self.sites.contents(record.slug)
         key = (record.text, tuple(contents.items()))
+        name = record.slug, drafts
         with self._lock:
-            known = self._builds.get(record.slug)
+            known = self._builds.get(name)
             if known and known[0] == key and not known[1].stopped:
                 return known[1]
             if known:
                 known[1].stop()  # what it builds is out of date
-            job = BuildJob(self.compiled(record.text), contents)
-            self._builds[record.slug] = key, job
-            self._builds.move_to_end(record.slug)
+            job = BuildJob(self.compiled(record.text), contents, drafts)
+            self._builds[name] = key, job
+            self._builds.move_to_end(name)
             while len(self._builds) > _BUILDS:
                 self._builds.popitem(last=False)[1][1].stop()
         return job

@@ -22,7 +22,7 @@ def parts_of(page: bytes) -> dict[str, str]:
     tree = LexborHTMLParser(page)
     found = {}
     for part, selector in (
-        ("menu", "nav.b-main"),
+        ("menu", "nav.b-main, nav.b-utility, nav.b-section"),
         ("breadcrumbs", "nav.b-breadcrumbs"),
         ("data", 'script[type="application/ld+json"]'),
         ("body", "main"),

@@ -69,6 +69,8 @@ class Node(Box):
     """How many pages are under it, at any depth."""
     folded: bool = False
     """Whether these are left out of the drawing."""
+    kind: str = ""
+    """`section`, `served` or `draft`; empty for a plain page."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +189,11 @@ class _Draughtsman:
         mark = self.main.mark(self.site, key)
         cell = self.tops[mark.entry] if mark else None
         self.nodes.append(
-            Node(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem, self.below[key], folded)
+            Node(
+                *(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem, self.below[key]),
+                folded=folded,
+                kind="draft" if key in self.plan.drafts else page.own.kind if page.own.kind != "page" else "",
+            )
         )
         foot = (x + inset + 4, y + height)
         y += height + ROW_GAP
