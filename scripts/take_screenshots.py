@@ -18,7 +18,9 @@ VIEWS = {
     "sites": APPLICATION,
     "site": SITE,
     "map": f"{SITE}/map?page=how-it-works/stones",
-    "preview": f"{SITE}/preview?page=visit/hours&width=tablet",
+    "pages": f"{SITE}/pages?page=press",
+    "preview": f"{SITE}/preview?page=visit/hours",
+    "laid-over": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
     "output": f"{SITE}/output?file=visit/hours/index.html",
 }
 LIST = """Home
@@ -53,9 +55,9 @@ def main() -> None:
 
 def fault(page: Page) -> None:
     """A fault in the map, which is undone again."""
-    page.goto(f"{SITE}/map?line=76&column=1")
+    page.goto(f"{SITE}/map?line=120&column=1")
     page.wait_for_timeout(1000)
-    page.locator(".cm-line", has_text="- visit: [hours").click()
+    page.locator(".cm-line", has_text="- take-part: [vol").click()
     page.keyboard.press("End")
     page.keyboard.press("ArrowLeft")
     page.keyboard.type(", nowhere")
@@ -126,7 +128,7 @@ def large(page: Page) -> None:
 
 def generated(page: Page) -> None:
     """A generated page, by itself, with a submenu open."""
-    page.goto(f"{SITE}/preview?page=how-it-works/stones")
+    page.goto(f"{SITE}/preview?page=how-it-works/stones&width=desktop")
     page.wait_for_timeout(1000)
     page.goto(page.frames[1].url)
     page.get_by_role("button", name="Learn").click()

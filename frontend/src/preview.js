@@ -73,15 +73,19 @@ export const previewWorkspace = () => ({
       frame.title = `The generated page, ${wanted.width} pixels wide${this.over && index ? ", laid over" : ""}`;
       frame.setAttribute("sandbox", this.scripted ? "allow-scripts" : "");
       const guise = `${index + 1}${this.on}${wanted.state ? `k${wanted.state}` : ""}`;
-      const one = { ...wanted, frame, serial: 0, token: `${this.state.token}.${guise}` };
+      const one = { ...wanted, frame, serial: 0, loads: 0, token: `${this.state.token}.${guise}` };
       one.root = this.state.root.replace(this.state.token, one.token);
       frame.addEventListener("load", () => this.follow(one));
-      frame.src = this.addressIn(one, this.chosen);
+      this.send(one, this.chosen);
       return one;
     });
     this.$refs.ground.replaceChildren(...this.frames.map((one) => one.frame));
     this.fit();
     this.compare();
+  },
+  send(one, key) {
+    one.wanted = one.page ?? key;
+    one.frame.src = this.addressIn(one, key);
   },
   addressIn(one, key) {
     return one.root + this.pages.get(one.page ?? key);
@@ -111,13 +115,16 @@ export const previewWorkspace = () => ({
   async follow(one) {
     const where = new URL(`${location.pathname}/seen`, location.href);
     where.searchParams.set("token", one.token);
+    const load = ++one.loads;
     const { ok, status, data } = await ask("GET", where);
-    if (!this.frames.includes(one)) return;
+    if (!this.frames.includes(one) || load !== one.loads) return; // another load came meanwhile
+    if (ok && one.wanted && data.key !== null && data.key !== one.wanted) return; // it is on its way elsewhere
+    one.wanted = null;
     if (!ok) {
       this.say(status ? data.message : "Basilica cannot be reached. Start it again, then load the page again.");
     } else if (data.serial === one.serial) {
       this.say("That link leads away from the site, so the preview did not follow it.");
-      one.frame.src = this.addressIn(one, this.chosen);
+      this.send(one, this.chosen);
     } else if (data.key === null) {
       one.serial = data.serial;
       this.say("There is no page at that address: this is the site's own page for it.");
@@ -183,7 +190,7 @@ export const previewWorkspace = () => ({
       } else link.removeAttribute("aria-current");
     }
     rememberPage(key);
-    for (const one of this.frames) if (one !== there && !one.page) one.frame.src = this.addressIn(one, key);
+    for (const one of this.frames) if (one !== there && !one.page) this.send(one, key);
     this.compare();
   },
   pick(event) {
@@ -226,6 +233,6 @@ export const previewWorkspace = () => ({
     if (on && !this.step(1)) this.walk();
   },
   reload() {
-    for (const one of this.frames) one.frame.src = this.addressIn(one, this.chosen);
+    for (const one of this.frames) this.send(one, this.chosen);
   },
 });

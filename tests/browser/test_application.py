@@ -198,7 +198,7 @@ def test_leaving_with_unkept_text_warns(page: Page, application: Application) ->
     asked: list[str] = []
     page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
     page.locator(".workspaces a", has_text="Preview").click()
-    expect(page.locator("iframe")).to_be_visible()
+    expect(page.locator("iframe").first).to_be_visible()
     assert asked == []
     page.go_back()
     page.locator(".cm-content").click()
@@ -247,7 +247,7 @@ def test_the_selection_follows_the_links_in_the_preview(page: Page, application:
 
 def test_a_preview_cannot_reach_the_application(browser: Browser, application: Application) -> None:
     page = browser.new_page()
-    page.goto(f"{application.address}{SITE}/preview")
+    page.goto(f"{application.address}{SITE}/preview?width=desktop")
     page.frame_locator("iframe").locator("h1").wait_for()
     frame = page.frames[1]
     assert frame.evaluate("origin") == "null"
@@ -267,6 +267,7 @@ def test_widths(page: Page, application: Application) -> None:
     page.frame_locator("iframe").locator("h1").wait_for()
     for name, width in (("Phone", 390), ("Tablet", 768), ("Desktop", 1280)):
         page.locator(".switch label", has_text=name).click()
+        page.frame_locator("iframe").locator("h1").wait_for()
         assert page.frames[1].evaluate("innerWidth") == width
 
 

@@ -178,7 +178,7 @@ def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Ap
     page.keyboard.press("Escape")
     page.wait_for_timeout(1500)  # the proof of the built files
     expect(page.locator("#finding-count")).to_contain_text("No errors")
-    page.goto(application.address + SITE + "/preview?page=visit/opening")
+    page.goto(application.address + SITE + "/preview?page=visit/opening&width=desktop")
     page.frame_locator("iframe").locator("h1").wait_for()
     old = page.frames[1].url.replace("opening", "hours")
     assert b"This page has moved" in urllib.request.urlopen(old).read()
