@@ -13,6 +13,8 @@ def run(built: BuiltSite) -> Iterator[Off]:
     """The mark in each menu of each page, held against the plan."""
     for page in built.pages:
         for menu in built.plan.menus.values():
+            if not menu.entries:
+                continue  # nothing of it stands on pages
             wanted = _wanted(built, page, menu)
             found = _found(page.menus.get(menu.label, ()))
             if found != wanted:

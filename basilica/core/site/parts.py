@@ -16,6 +16,9 @@ _MOST_CRUMBS = 100
 _CSS = 100_000
 """Characters of a site's own style sheet."""
 
+_LANDMARKS = ("main", "footer", "utility", "breadcrumb", "sequence", "all-pages")
+"""Words that name parts of a page."""
+
 Keys = dict[str, tuple[Scalar, Node]]
 
 
@@ -127,6 +130,17 @@ def read_words(node: Node, language: str, at: int, context: Context) -> Map[str,
             )
             continue
         own[name] = text
+    made = phrases(language, own)
+    for name in _LANDMARKS:
+        same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)
+        if name in own and same is not None:
+            context.say(
+                "menu-label-twice",
+                keys[name][1].start,
+                f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
+                "Write other words for one of them; those who cannot see the parts know them by these.",
+            )
+            break
     if not ships(language) and len(own) < len(words.WORDS) and isinstance(node, Scalar | Mapping):
         context.say(
             "words-in-english",
@@ -134,7 +148,7 @@ def read_words(node: Node, language: str, at: int, context: Context) -> Map[str,
             f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
             "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",
         )
-    return phrases(language, own)
+    return made
 
 
 def _choice(keys: Keys, section: tuple[words.Word, ...], name: str, context: Context) -> str:

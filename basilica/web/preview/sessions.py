@@ -37,7 +37,8 @@ class Sessions:
             self._sites[token] = slug
             while len(self._sites) > _MOST:
                 old, _ = self._sites.popitem(last=False)
-                self._seen.pop(old, None)
+                for frame in [name for name in self._seen if name.partition(".")[0] == old]:
+                    del self._seen[frame]
         return token
 
     def site(self, token: str) -> str | None:
@@ -48,7 +49,7 @@ class Sessions:
             return self._sites.get(token)
 
     def served(self, token: str, key: str | None) -> None:
-        """Note that a document was served."""
+        """Note that a document was served. Each frame of a preview has a name of its own behind the token."""
         with self._lock:
             self._seen[token] = Seen(key, self._seen.get(token, Seen(None, 0)).serial + 1)
 
