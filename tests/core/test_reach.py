@@ -41,7 +41,7 @@ def parts_of(page: bytes) -> dict[str, str]:
 def by_building(old: tuple[Plan, Contents], new: tuple[Plan, Contents]) -> dict[str, object]:
     """What differs between two full builds."""
     files = [{file.path: file.data for file in Renderer(*state).files()} for state in (old, new)]
-    pages = [{route.file for route in state[0].routes.values()} for state in (old, new)]
+    pages = [{state[0].routes[key].file for key in state[0].builds()} for state in (old, new)]
     both = pages[0] & pages[1]
     changed = {}
     for file in both:
