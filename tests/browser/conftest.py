@@ -117,11 +117,16 @@ class Application:
     def __init__(self, data: Path) -> None:
         self.data = data
         self.folder: Path | None = None
-        self.ports = [_free_port(), _free_port()]
-        self.address = f"http://127.0.0.1:{self.ports[0]}"
-        self.start()
+        for _ in range(4):
+            # Something else may take a port that was free a moment ago; then the application ends at once.
+            self.ports = _free_ports()
+            self.address = f"http://127.0.0.1:{self.ports[0]}"
+            if self.start():
+                return
+        raise AssertionError("the application did not start, four times over")
 
-    def start(self) -> None:
+    def start(self) -> bool:
+        """Start it at its ports; False where it ended again."""
         words = [sys.executable, "-m", "basilica", "demo", "--data", str(self.data)]
         words += ["--port", str(self.ports[0]), "--preview-port", str(self.ports[1])]
         words += ["--folder", str(self.folder)] if self.folder else []
@@ -130,8 +135,10 @@ class Application:
         while True:
             try:
                 urllib.request.urlopen(self.address, timeout=2)
-                return
+                return True
             except OSError:
+                if self.process.poll() is not None:
+                    return False
                 assert time.monotonic() < until, "the application did not start"
                 time.sleep(0.1)
 
@@ -147,8 +154,8 @@ def application(tmp_path: Path) -> Iterator[Application]:
     running.kill()
 
 
-def _free_port() -> int:
-    with socket.socket() as found:
-        found.bind(("127.0.0.1", 0))
-        port: int = found.getsockname()[1]
-        return port
+def _free_ports() -> list[int]:
+    with socket.socket() as one, socket.socket() as other:
+        for found in (one, other):
+            found.bind(("127.0.0.1", 0))
+        return [one.getsockname()[1], other.getsockname()[1]]
