@@ -16,3 +16,6 @@ FINDINGS = 1_000
 """Findings that one stage lists; the rest are counted."""
 SUGGESTIONS = 50
 """Nearest names looked up in one reading, so that many unknown names stay cheap."""
+
+WINDOW_WIDTH = 10_000
+"""The widest window that a map can speak of, CSS px."""

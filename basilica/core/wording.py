@@ -29,6 +29,11 @@ PHRASES: dict[str, str] = {
 }
 """Each phrase by its name in the map, and what it is for."""
 
+MENU_NAMES = ("main", "footer", "utility")
+"""Phrases that name menus, those of the same name."""
+PART_NAMES = ("breadcrumb", "sequence", "all-pages")
+"""Phrases that name other parts of a page. Those who cannot see the parts tell them apart by these."""
+
 _NAMES = tuple(PHRASES)
 
 # fmt: off

@@ -7,9 +7,7 @@ from dataclasses import dataclass, field
 
 from basilica.core.site import Entry, EntryKind, Menu, Site
 from basilica.core.site.model import BARE, Dress, MenuSettings
-
-_NAMED = ("main", "footer", "utility")
-"""Menus whose names are among the words that Basilica puts on pages."""
+from basilica.core.wording import MENU_NAMES
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +100,6 @@ def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
 
     top = tuple(number(entry, None) for entry in menu.entries)
     standing = {e.page: e.number for e in entries if e.kind is EntryKind.PAGE and e.page is not None}
-    label = menu.settings.label or (words[menu.name] if menu.name in _NAMED else "")
+    label = menu.settings.label or (words[menu.name] if menu.name in MENU_NAMES else "")
     label = label or menu.name.replace("-", " ").strip().capitalize() or menu.name
     return MenuPlan(menu.name, label, menu.place, menu.settings, tuple(entries), top, standing)

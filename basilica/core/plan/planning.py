@@ -15,6 +15,7 @@ from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
 from basilica.core.site import Site
 from basilica.core.site.expanding import drafts_of
+from basilica.core.wording import PART_NAMES
 
 
 @dataclass(frozen=True)
@@ -118,7 +119,7 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
 
 def _look_at_labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
     """Landmarks of a page are told apart by their labels."""
-    taken = {site.words[name]: "something else on the page" for name in ("breadcrumb", "sequence", "all-pages")}
+    taken = {site.words[name]: "something else on the page" for name in PART_NAMES}
     for menu in menus.values():
         if not menu.entries:
             continue

@@ -21,7 +21,6 @@ from basilica.core.site.references import References, split_reference
 SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
 _DRESS = ("icon", "note", "show", "above", "below")
-_WIDEST = 10_000
 
 
 def read_entries(
@@ -213,7 +212,9 @@ class _Reader:
             )
         widths = {}
         for word in ("above", "below"):
-            widths[word] = number_of(keys[word][1], f"`{word}`", 1, _WIDEST, self.context) if word in keys else None
+            widths[word] = (
+                number_of(keys[word][1], f"`{word}`", 1, limits.WINDOW_WIDTH, self.context) if word in keys else None
+            )
         return Dress(
             icon=icon or "",
             note=(label_of(keys["note"][1], "The note", self.context) or "") if "note" in keys else "",

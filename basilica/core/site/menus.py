@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping as Map
 
+from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar
 from basilica.core.site import words
 from basilica.core.site.entries import AUTO_LEVELS, read_entries
@@ -14,7 +15,6 @@ from basilica.core.site.model import Entry, Menu, MenuSettings, Page
 from basilica.core.site.references import References
 
 _NAME = re.compile(r"[a-z0-9-]+")
-_WIDEST = 10_000
 
 
 def read_menus(node: Node, pages: Map[str, Page], references: References, context: Context) -> dict[str, Menu]:
@@ -125,5 +125,5 @@ class _MenuReader:
         text = text_of(node, f"`fold` of {where}", self.context) if isinstance(node, Scalar) else None
         if text in ("always", "never"):
             return text
-        width = number_of(node, f"`fold` of {where}", 1, _WIDEST, self.context)
+        width = number_of(node, f"`fold` of {where}", 1, limits.WINDOW_WIDTH, self.context)
         return str(width) if width is not None else ""

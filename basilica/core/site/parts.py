@@ -9,14 +9,14 @@ from basilica.core.looks import hex_of, poor_pairs
 from basilica.core.site import words
 from basilica.core.site.fields import Context, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.site.model import Closing, Crumbs, Header, Looks
-from basilica.core.wording import LANGUAGES, phrases, ships
+from basilica.core.wording import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
 
 SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
 _MOST_CRUMBS = 100
 _CSS = 100_000
 """Characters of a site's own style sheet."""
 
-_LANDMARKS = ("main", "footer", "utility", "breadcrumb", "sequence", "all-pages")
+_LANDMARKS = (*MENU_NAMES, *PART_NAMES)
 """Words that name parts of a page."""
 
 Keys = dict[str, tuple[Scalar, Node]]
