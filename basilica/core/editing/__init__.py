@@ -14,7 +14,7 @@ from basilica.core.editing.acts import (
     TakeOut,
 )
 from basilica.core.editing.editing import Edited, Refused, edit
-from basilica.core.editing.model import own_words
+from basilica.core.editing.model import own_words, plain_value
 from basilica.core.editing.parsing import act_from
 
 __all__ = [
@@ -34,4 +34,5 @@ __all__ = [
     "act_from",
     "edit",
     "own_words",
+    "plain_value",
 ]

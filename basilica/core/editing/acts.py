@@ -87,8 +87,8 @@ class MakeGroup:
 
 @dataclass(frozen=True, slots=True)
 class SetWord:
-    """Another value for one of a page's keys, such as `description`; an empty one takes the key out. Several values of
-    `hidden` have spaces between them."""
+    """Another value for one of a page's keys, such as `description`; an empty one, or the default, takes the key out.
+    Several values of `hidden` have spaces between them."""
 
     key: str
     word: str

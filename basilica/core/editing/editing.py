@@ -21,6 +21,7 @@ from basilica.core.editing.model import (
     inside,
     new_page,
     paths,
+    plain_value,
     with_id,
     with_menus,
     with_name,
@@ -138,14 +139,12 @@ class _Edits:
     def _set(self, act: acts.SetWord) -> None:
         if act.word not in WORDS:
             raise Refused(f"`{act.word}` is no key of a page that can be written here. Nothing was changed.")
-        value = written = act.value.strip()
+        value = written = plain_value(act.word, act.value)
         if act.word == "highlight" and value:
             found = References(self.site.pages).find(value)
             if len(found) != 1:
                 raise Refused(f"There is no page `{value}`. Nothing was changed.")
             value, written = found[0], shortest(found[0], References(self.site.pages))
-        elif act.word in ("title", "label", "description"):
-            value = written = " ".join(value.split())
         flow = write_scalar(written) if written else None
         if act.word == "hidden" and " " in value:
             flow = f"[{', '.join(value.split())}]"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
-from basilica.core.site import Entry, EntryKind, Menu, Page, Site
+from basilica.core.site import Entry, EntryKind, Menu, Page, Site, words
 from basilica.core.site.expanding import Expansion, Path, expand
 from basilica.core.site.model import OldAddress
 from basilica.core.site.pages import is_home, title_from
@@ -177,6 +177,15 @@ def with_name(page: Page, name: str) -> Page:
 
 WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence")
 """The keys of a page that can be written by themselves."""
+
+
+_DEFAULTS = {word.name: word.default for word in words.PAGE if word.values}
+
+
+def plain_value(word: str, value: str) -> str:
+    """A value as the map needs it: empty where it is what holds without it."""
+    value = " ".join(value.split())
+    return "" if value == _DEFAULTS.get(word) else value
 
 
 def with_word(page: Page, word: str, value: str) -> Page:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, current_app, flash, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.editing import Edited, Refused, SetWord, edit, own_words
+from basilica.core.editing import Edited, Refused, SetWord, edit, own_words, plain_value
 from basilica.core.outline import references_to
 from basilica.core.page_view import page_view
 from basilica.core.site import words
@@ -61,14 +61,8 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
 
 def _asked() -> dict[str, str]:
     """What the form says, by word. What it lacks is as it was."""
-    asked = {}
-    for word in request.form.getlist("word"):
-        values = [value for value in request.form.getlist(word) if value]
-        asked[word] = " ".join(" ".join(values).split())
-        default = CHOICES[word].default if word in CHOICES else None
-        if asked[word] == default:
-            asked[word] = ""
-    return {word: value for word, value in asked.items() if word in own_words(None)}
+    known = [word for word in request.form.getlist("word") if word in own_words(None)]
+    return {word: plain_value(word, " ".join(request.form.getlist(word))) for word in known}
 
 
 def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: str) -> str:

@@ -146,6 +146,10 @@ class Renderer:
 
     def closing(self, key: str) -> Markup:
         """What stands below the content of a page: a list of pages, and the ones before and after."""
+        return self.page_list(key) + self.sequence(key)
+
+    def page_list(self, key: str) -> Markup:
+        """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
         site, words = self.plan.site, self.plan.site.words
         how = site.list_of(key)
         listed: list[Listed] = []
@@ -154,10 +158,14 @@ class Renderer:
             listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
         elif how == "site":
             listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
+        return Markup(self._closing.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
+
+    def sequence(self, key: str) -> Markup:
+        """Links to the page before and the one after; nothing where there is neither."""
         around = [self._neighbour(other, key) for other in self.plan.neighbours(key)]
-        if not listed and around == [None, None]:
+        if around == [None, None]:
             return Markup("")
-        return Markup(self._closing.closing(listed, label, *around, words))  # type: ignore[attr-defined]
+        return Markup(self._closing.sequence(*around, self.plan.site.words))  # type: ignore[attr-defined]
 
     def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
         if other is None:
@@ -276,7 +284,8 @@ class Renderer:
             "Row above": frame["utility"].text(marks),
             "Breadcrumbs": self.breadcrumbs(key),
             "Section menu": self.section_menus(key, marks),
-            "Closing": self.closing(key).strip(),
+            "List of pages": self.page_list(key).strip(),
+            "Before and after": self.sequence(key).strip(),
             "Footer": frame["footer"].text(marks),
         }
         return {name: str(text) for name, text in parts.items() if text}
