@@ -9,8 +9,9 @@ from pathlib import Path
 from basilica.core import limits
 from basilica.core.catalogue import CATALOGUE
 from basilica.core.checks import CHECKS
+from basilica.core.header import Settings, table_of
+from basilica.core.header.covering import FIFTH, SCREENS
 from basilica.core.icons import shapes
-from basilica.core.plan.header import SHRINK
 from basilica.core.schema import json_schema
 from basilica.core.site import words
 
@@ -44,6 +45,7 @@ def language() -> str:
         "auto": "Under `auto:`",
         "breadcrumbs": "Under `breadcrumbs:`",
         "header": "Under `header:`",
+        "narrow": "Under `narrow:` of a header",
         "closing": "Under `closing:`",
         "looks": "Under `looks:`",
         "words": "Under `words:`",
@@ -57,15 +59,44 @@ def language() -> str:
         parts.append(
             f"## {titles[section]}\n\n| key | takes | default | meaning |\n| --- | --- | --- | --- |\n{rows}\n"
         )
-    header = "\n".join(f"| {t.state} | {t.event} | depth {t.guard} {t.depth} px | {t.next} |" for t in SHRINK)
     return (
         f"{MADE}# The map language, word by word\n\nHow the words work together is told in [page-map.md](page-map.md). "
         "`site.schema.json` beside this page is the same for editors.\n\n" + "\n".join(parts) + "\n## Limits\n\n"
         f"- {limits.TEXT_BYTES:,} bytes of text\n- {limits.PAGES:,} pages\n- {limits.LEVELS} levels of pages, and of "
         f"entries in a menu\n- {limits.LABEL_CHARACTERS} characters in a title or a label\n"
-        f"- {limits.MENU_LINKS:,} links in menus, over all pages\n\n"
-        "## What a shrinking header does\n\n| state | event | guard | next state |\n| --- | --- | --- | --- |\n"
-        f"{header}\n"
+        f"- {limits.MENU_LINKS:,} links in menus, over all pages\n"
+    )
+
+
+def header() -> str:
+    """What a header does: for each behaviour, its table, and the picture of that."""
+    parts = []
+    for behaviour in next(word.values for word in words.HEADER if word.name == "behaviour"):
+        for shadow in ("none", "scrolled"):
+            table = table_of(Settings(behaviour=behaviour, shadow=shadow))
+            title = f"## `{behaviour}`" + (", with `shadow: scrolled`" if shadow == "scrolled" else "")
+            if not table:
+                if shadow == "none":
+                    parts.append(f"{title}\n\nNo table and no script: style alone does it.\n")
+                continue
+            said = [(row.state, " and ".join(map(str, row.guards)), row.next) for row in table]
+            rows = "\n".join(f"| {state} | {guards} | {then} |" for state, guards, then in said)
+            drawn = "\n".join(f"    {state} --> {then}: {guards}" for state, guards, then in said)
+            parts.append(
+                f"{title}\n\n| state | when | next |\n| --- | --- | --- |\n{rows}\n\n"
+                f"```mermaid\nstateDiagram-v2\n    [*] --> rest\n{drawn}\n```\n"
+            )
+    screens = "\n".join(f"- {screen}: {width} × {height}" for screen, width, height in SCREENS)
+    return (
+        f"{MADE}# What a header does\n\nThe states are `rest`, at the top of the page at full height; `over`, at full "
+        "height over content, where that looks different; `small`; and `hidden`, moved up by its own height. `depth` "
+        "is how far the page is scrolled, never below 0 nor past its end; `fall` and `rise` are how far it was "
+        "scrolled down or up since it last turned. Each look at the page runs the table until no line fits. A header "
+        "in which something has the focus or is open is never hidden. The numbers are those of a map that gives "
+        "none.\n\n"
+        + "\n".join(parts)
+        + f"\n## Windows that are looked at\n\nA header that takes over {FIFTH} percent of one is a warning.\n\n"
+        f"{screens}\n"
     )
 
 
@@ -83,6 +114,7 @@ def main() -> int:
     made = {
         "findings.md": findings(),
         "map-words.md": language(),
+        "header.md": header(),
         "icons.md": icons(),
         "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
     }

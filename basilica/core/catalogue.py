@@ -54,6 +54,21 @@ _KINDS = (
     Kind("no-name", W, "The site has no name", "The header leads home by the site's name."),
     Kind("no-base", W, "The site has no base address", "Without it: no sitemap, no canonical addresses."),
     Kind("bad-base", E, "The base address is not usable", "Canonical addresses and the sitemap begin with it."),
+    # The header
+    Kind("header-flickers", W, "The header undoes its own change", "A page that jumps to and fro cannot be read."),
+    Kind(
+        "header-never-rests", W, "The header is never at rest again", "What it loses on the way down never comes back."
+    ),
+    Kind("header-grows", W, "The header is higher when small", "It is to give room to the text, not to take it."),
+    Kind("header-gap", A, "The header leaves a gap", "Its room in the page is seen while nothing stands in it."),
+    Kind("header-cannot-end", W, "A fixed header does not end", "The footer stays under it."),
+    Kind("header-over-row", W, "The header lies over the row above it", "The row cannot be read or used."),
+    Kind("header-without-ground", W, "The header has no ground", "Text over text cannot be read."),
+    Kind("header-unreadable", W, "The header is hard to read over content", "Anything may pass under it."),
+    Kind(
+        "header-takes-much", W, "The header takes much of the screen", "What it takes is missing to what one came for."
+    ),
+    Kind("header-held", W, "A rule keeps the header from sticking", "It looks as if the setting did nothing."),
     # Pages
     Kind("no-pages", E, "The map has no pages", "Without pages there is no site."),
     Kind("bad-id", E, "An id that cannot be used", "Ids become addresses and keys."),

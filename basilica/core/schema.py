@@ -27,6 +27,16 @@ def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None)
     return {"type": "object", "properties": properties, "additionalProperties": False}
 
 
+def _header(section: tuple[words.Word, ...]) -> Schema:
+    numbers = {
+        name: {"anyOf": [{"type": "integer", "minimum": least, "maximum": most}, {"type": "string"}]}
+        for name, (least, most) in words.RANGES.items()
+    }
+    if any(word.name == "narrow" for word in section):
+        numbers["narrow"] = _header((words.BELOW, *words.NARROW))
+    return _keys(section, numbers)
+
+
 def json_schema() -> Schema:
     """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
     ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
@@ -41,6 +51,8 @@ def json_schema() -> Schema:
             "hidden": {"anyOf": [hidden, {"type": "array", "items": hidden}]},
         },
     )
+    page["properties"]["header"] = {"anyOf": [{"enum": list(words.NARROW[0].values)}, _header(words.PAGE_HEADER)]}
+    header = _header(words.HEADER)
     width: Schema = {"type": "integer", "minimum": 1}
     own = {"items": {"$ref": "#/$defs/entries"}, "above": width, "below": width}
     entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "note": _LABEL, **own})
@@ -76,7 +88,7 @@ def json_schema() -> Schema:
                     "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, menu]},
                 },
                 "breadcrumbs": _keys(words.BREADCRUMBS),
-                "header": _keys(words.HEADER),
+                "header": header,
                 "closing": _keys(words.CLOSING),
                 "looks": _keys(words.LOOKS),
                 "words": _keys(words.WORDS),

@@ -44,7 +44,7 @@ def bar(key: str, slug: str | None = None, name: str | None = None) -> Bar:
         plan.site.pages[key].title,
         renderer.menu("workspaces" if slug else "main", key),
         renderer.breadcrumbs(key),
-        plan.header.behaviour,
+        plan.header.plain.behaviour,
     )
 
 

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from hypothesis import given
-from hypothesis import strategies as st
 
 from basilica.core.compiled import compile_map
-from basilica.core.plan.header import plan_header
 from tests.core.help import HOME, planned
 from tests.core.maps import RandomMap, maps
 
@@ -63,24 +61,3 @@ def test_marks_and_breadcrumbs_of_any_map(random: RandomMap) -> None:
             assert [main.entries[n].page or main.entries[n].label for n in mark.path] == random.menu[lit]
         expected = [] if key == "the-home-page" else ["the-home-page", *reversed(up)]
         assert list(plan.breadcrumbs(key)) == expected
-
-
-# Common practice, no source: small once the page has scrolled more than 100 px, at rest again above.
-def test_a_header_that_shrinks() -> None:
-    assert plan_header("shrink").run([0, 100, 101, 2000, 101, 100, 0]) == (
-        "rest",
-        "rest",
-        "small",
-        "small",
-        "small",
-        "rest",
-        "rest",
-    )
-    assert (plan_header("shrink").rest, plan_header("shrink").small) == (100, 40)
-
-
-@given(st.lists(st.floats(-500, 5000), max_size=30))
-def test_a_header_depends_on_where_one_is_and_not_on_the_way_there(depths: list[float]) -> None:
-    states = plan_header("shrink").run(depths)
-    assert list(states) == ["small" if depth > 100 else "rest" for depth in depths]
-    assert set(plan_header("stick").run(depths)) <= {"rest"}

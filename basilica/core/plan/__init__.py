@@ -1,7 +1,6 @@
 """Site → plan: routes, written addresses, menus as each page sees them, breadcrumbs, and what the header does."""
 
 from basilica.core.plan.addresses import Addresses, relative, resolve
-from basilica.core.plan.header import HeaderPlan
 from basilica.core.plan.lighting import why_lit
 from basilica.core.plan.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.planning import Plan, make_plan
@@ -9,7 +8,6 @@ from basilica.core.plan.routes import Route
 
 __all__ = [
     "Addresses",
-    "HeaderPlan",
     "Mark",
     "MenuPlan",
     "Plan",

@@ -8,8 +8,9 @@ from functools import cached_property
 
 from basilica.core import limits
 from basilica.core.findings import Finding, Findings
+from basilica.core.header import HeaderPlan, plan_headers
+from basilica.core.header.judging import judge
 from basilica.core.plan.addresses import Addresses
-from basilica.core.plan.header import HeaderPlan, plan_header
 from basilica.core.plan.menus import Mark, MenuPlan, plan_menu
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
@@ -25,7 +26,10 @@ class Plan:
     site: Site
     routes: Mapping[str, Route]
     menus: Mapping[str, MenuPlan]
-    header: HeaderPlan
+    headers: tuple[HeaderPlan, ...]
+    """The header of most pages, then those of the others."""
+    headers_of: Mapping[str, int]
+    """For each page whose header is not the first: which it is."""
     redirects: tuple[Route, ...]
     drafts: frozenset[str]
     """Drafts, and what is under them: built on request alone, and led to by nothing."""
@@ -35,6 +39,15 @@ class Plan:
         """The mark of page ``key`` in each menu that stands on it."""
         site = self.site
         return {name: menu.mark(site, key) for name, menu in self.menus.items() if menu.stands_on(site, key)}
+
+    @property
+    def header(self) -> HeaderPlan:
+        """The header of most pages."""
+        return self.headers[0]
+
+    def header_of(self, key: str | None) -> HeaderPlan:
+        """The header of a page, or of one that is not in the map."""
+        return self.headers[self.headers_of.get(key, 0) if key is not None else 0]
 
     def path_of(self, key: str) -> str:
         """The address of a page as a server sees it; empty for a section, which has none."""
@@ -113,7 +126,10 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
         )
     addresses = Addresses(routes, site.base, site.links)
     drafts = drafts_of(site.pages)
-    plan = Plan(site, routes, menus, plan_header(site.header.behaviour), redirects, drafts, addresses)
+    headers, headers_of = plan_headers(site, menus)
+    has_row = any(menu.place == "utility" and menu.entries for menu in menus.values())
+    judge(site, headers, has_row, findings)
+    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, addresses)
     return plan, findings.done()
 
 

@@ -43,7 +43,7 @@ class Edition:
         """What the head of a page is made of."""
         site, page = self.plan.site, self.plan.site.pages[key]
         own = (site.language, page.title, page.description, self.plan.addresses.canonical(key), key in self.plan.drafts)
-        return own, self.renderer.frame(key)["links"].text({})
+        return own, self.plan.header_of(key).name, self.renderer.frame(key)["links"].text({})
 
     def breadcrumbs(self, key: str) -> Any:
         """What the breadcrumbs of a page, and their data, are made of."""

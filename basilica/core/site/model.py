@@ -22,6 +22,19 @@ class Base:
         return f"{self.origin}{self.path}/"
 
 
+Value = str | int
+
+
+@dataclass(frozen=True, slots=True)
+class Header:
+    """What the map says of the header, everywhere or on some pages: ``own`` are its words with their values, and
+    ``narrow`` those below a width of the window; ``places`` has the offset of each word (``narrow.height``)."""
+
+    own: tuple[tuple[str, Value], ...] = ()
+    narrow: tuple[tuple[str, Value], ...] = ()
+    places: Mapping[str, int] = field(compare=False, default_factory=dict)
+
+
 @dataclass(frozen=True, slots=True)
 class OldAddress:
     """An address that a page had once, as the map gives it."""
@@ -41,6 +54,7 @@ class Own:
     highlight: str | None = None
     list: str = ""
     sequence: str = ""
+    header: Header | None = None
 
 
 PLAIN = Own()
@@ -195,17 +209,13 @@ class Looks:
     align: str = "end"
     divider: str = "none"
     css: str = ""
+    css_at: int = field(compare=False, default=0)
+    css_in_lines: bool = field(compare=False, default=False)
+    """Whether its lines are lines of the map, from the one after ``css_at`` on."""
 
     def all_colours(self) -> dict[str, str]:
         """Every colour by its name, as ``#rrggbb``."""
         return {**STARTS[self.start], **dict(self.colours)}
-
-
-@dataclass(frozen=True, slots=True)
-class Header:
-    """What the map says of the header."""
-
-    behaviour: str = "static"
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,11 +9,14 @@ from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
 from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, plain_label, text_of, texts_of
-from basilica.core.site.model import PLAIN, OldAddress, Own, Page
+from basilica.core.site.header import read_header
+from basilica.core.site.model import PLAIN, Header, OldAddress, Own, Page
 from basilica.core.site.references import References
 
 _OWN = {
-    word.name: word for word in words.PAGE if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence")
+    word.name: word
+    for word in words.PAGE
+    if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence", "header")
 }
 _ID = re.compile(r"[a-z0-9-]+")
 
@@ -135,7 +138,11 @@ class _Reader:
             draft=choice("draft", "no") == "yes",
             list=choice("list", ""),
             sequence=choice("sequence", ""),
+            header=self._header(keys["header"][1], where) if "header" in keys else None,
         )
+
+    def _header(self, node: Node, where: str) -> Header:
+        return read_header(node, f"`header` of {where}", words.PAGE_HEADER, self.context)
 
     def _hidden(self, node: Node, where: str) -> frozenset[str]:
         word = _OWN["hidden"]

@@ -1,4 +1,4 @@
-"""The settings of what stands on every page: breadcrumbs, header, what closes a page, looks, and words."""
+"""The settings of what stands on every page: breadcrumbs, what closes a page, looks, and words."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from basilica.core.document import Mapping, Node, Scalar
 from basilica.core.looks import hex_of, poor_pairs
 from basilica.core.site import words
 from basilica.core.site.fields import Context, choice_of, keys_of, label_of, number_of, text_of
-from basilica.core.site.model import Closing, Crumbs, Header, Looks
+from basilica.core.site.model import Closing, Crumbs, Looks
 from basilica.core.wording import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
 
 SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
@@ -40,12 +40,6 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
         itself=_choice(keys, words.BREADCRUMBS, "itself", context) == "show",
         shorten=shorten or 0,
     )
-
-
-def read_header(node: Node, context: Context) -> Header:
-    """What the header does."""
-    keys = keys_of(node, words.HEADER, "`header`", context)
-    return Header(_choice(keys, words.HEADER, "behaviour", context))
 
 
 def read_closing(node: Node, context: Context) -> Closing:
@@ -91,10 +85,20 @@ def read_looks(node: Node, context: Context) -> Looks:
         align=_choice(keys, words.LOOKS, "align", context),
         divider=_choice(keys, words.LOOKS, "divider", context),
         css=css or "",
+        css_at=keys["css"][1].start if "css" in keys else 0,
+        css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
     )
     if colours:
         _say_poor(looks, keys, context)
     return looks
+
+
+def _in_lines(node: Node, context: Context) -> bool:
+    """Whether each line of a text is a line of the map, as in a literal block."""
+    if not isinstance(node, Scalar) or "\n" not in node.value:
+        return False
+    lines = context.lines.place(node.end)[0] - context.lines.place(node.start)[0]
+    return lines - node.value.count("\n") in (0, 1)
 
 
 def _say_poor(looks: Looks, keys: Keys, context: Context) -> None:

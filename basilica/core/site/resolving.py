@@ -8,10 +8,11 @@ from basilica.core.document import Document, Mapping, Node, Scalar
 from basilica.core.findings import Finding
 from basilica.core.site import words
 from basilica.core.site.fields import Context, keys_of, kind_of
+from basilica.core.site.header import read_header
 from basilica.core.site.menus import read_menus
 from basilica.core.site.model import Entry, Site
 from basilica.core.site.pages import find_home, read_pages
-from basilica.core.site.parts import read_breadcrumbs, read_closing, read_header, read_looks, read_words
+from basilica.core.site.parts import read_breadcrumbs, read_closing, read_looks, read_words
 from basilica.core.site.references import References
 from basilica.core.site.settings import read_site
 
@@ -46,7 +47,7 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
         "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
-        "header": read_header(part("header"), context),
+        "header": read_header(part("header"), "`header`", words.HEADER, context),
         "closing": read_closing(part("closing"), context),
         "looks": read_looks(part("looks"), context),
         "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),

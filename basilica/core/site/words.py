@@ -97,6 +97,9 @@ PAGE = (
         ("section", "map", "none"),
         "that of `closing`",
     ),
+    Word(
+        "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
+    ),
     Word("pages", "pages", "The pages under this one."),
 )
 
@@ -179,15 +182,115 @@ BREADCRUMBS = (
     Word("shorten", "number", "Past this number, those in the middle fold behind a mark that opens them.", (), "never"),
 )
 
-HEADER = (
+NARROW = (
     Word(
         "behaviour",
         "one of",
-        "`static` scrolls away, `stick` stays at the top, `shrink` stays and becomes small.",
-        ("static", "stick", "shrink"),
+        "`static` scrolls away. `stick` stays at the top. `shrink` stays, and becomes small. `retreat` hides on the way"
+        " down and returns on the way up. `shrink-retreat` becomes small, and then does that.",
+        ("static", "stick", "shrink", "retreat", "shrink-retreat"),
         "static",
     ),
+    Word("height", "number", "The height at rest, in pixels.", (), "100"),
+    Word("small", "number", "The height when small, in pixels.", (), "40"),
+    Word("depth", "number", "How far the page is scrolled, in pixels, when the header changes.", (), "100"),
+    Word(
+        "band",
+        "number",
+        "How far above `depth` one must be, in pixels, before it is at rest again, so that it does not flicker.",
+        (),
+        "8; with `room: follows` what shrinking takes",
+    ),
+    Word("hides-after", "number", "How far one scrolls down, in pixels, before it hides.", (), "8"),
+    Word("returns-after", "number", "How far one scrolls up, in pixels, before it returns.", (), "8"),
+    Word("duration", "number", "How long a change takes, in milliseconds.", (), "300"),
+    Word(
+        "easing",
+        "one of",
+        "How a change runs.",
+        ("linear", "ease", "ease-in", "ease-out", "ease-in-out"),
+        "ease-in-out",
+    ),
+    Word("small-name", "number", "The size of the site's name when small, in percent.", (), "75"),
+    Word("small-tagline", "one of", "Whether the line under the name stays when small.", ("hide", "keep"), "hide"),
+    Word("ground", "colour", "The colour of the bar.", (), "that of `looks`"),
+    Word("opacity", "number", "How much the bar covers what is behind it, in percent.", (), "100"),
+    Word("blur", "number", "How much what is behind the bar is blurred, in pixels.", (), "0"),
+    Word(
+        "shadow",
+        "one of",
+        "A shadow below the bar; `scrolled` has none until the page is scrolled.",
+        ("none", "always", "scrolled"),
+        "none",
+    ),
+    Word("border", "one of", "What ends the bar.", ("line", "none"), "line"),
+    Word("bar", "one of", "How wide the bar is: as the window, or as the content.", ("full", "content"), "full"),
+    Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20"),
+    Word("name-width", "number", "The most that the site's name takes in width, in pixels.", (), "260"),
+    Word("layer", "number", "The stacking order (`z-index`).", (), "999"),
+    Word(
+        "layout",
+        "one of",
+        "`sticky` stands in the flow of the page; `fixed` stands over it, and room is kept for it.",
+        ("sticky", "fixed"),
+        "sticky",
+    ),
+    Word(
+        "room",
+        "one of",
+        "The room that the header takes in the page: `kept`, or `follows` what is drawn, which makes the page shorter.",
+        ("kept", "follows"),
+        "kept",
+    ),
+    Word("short", "number", "Where the window is lower than so many pixels, the header scrolls away.", (), "never"),
 )
+"""What the header can be below a width, on some pages, and everywhere."""
+
+BELOW = Word("below", "number", "Below this width of the window, in pixels, these hold.", (), "720")
+PAGE_HEADER = (
+    *NARROW,
+    Word("narrow", "keys", "Other settings below a width of the window."),
+)
+HEADER = (
+    *PAGE_HEADER,
+    Word("tagline", "text", "A line under the site's name."),
+    Word(
+        "row",
+        "one of",
+        "The row above the bar (menus with `place: utility`): it scrolls away, stays, or leaves when the header is"
+        " small or hidden.",
+        ("scrolls", "stays", "leaves"),
+        "scrolls",
+    ),
+    Word(
+        "until",
+        "one of",
+        "How far the header sticks: to the end of the page, or of its content, so that the footer comes over it.",
+        ("page", "content"),
+        "page",
+    ),
+    Word("width", "number", "The width of the content, in pixels; what is in the bar keeps it too.", (), "1080"),
+)
+
+RANGES = {
+    "height": (24, 400),
+    "small": (24, 400),
+    "depth": (0, 10_000),
+    "band": (0, 10_000),
+    "hides-after": (0, 2_000),
+    "returns-after": (0, 2_000),
+    "duration": (0, 2_000),
+    "small-name": (30, 150),
+    "opacity": (0, 100),
+    "blur": (0, 60),
+    "padding": (0, 200),
+    "name-width": (40, 1_000),
+    "layer": (1, 99_999),
+    "short": (0, 2_000),
+    "width": (320, 4_000),
+    "below": (200, 4_000),
+}
+"""The least and the most that each number of the header can be."""
 
 CLOSING = (
     Word("list", "one of", "What is listed below the content of a page.", ("under", "site", "none"), "under"),
@@ -222,6 +325,7 @@ SECTIONS = {
     "auto": AUTO,
     "breadcrumbs": BREADCRUMBS,
     "header": HEADER,
+    "narrow": (BELOW, *NARROW),
     "closing": CLOSING,
     "looks": LOOKS,
     "words": WORDS,

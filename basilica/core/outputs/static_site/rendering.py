@@ -92,6 +92,7 @@ class Renderer:
             "site": plan.site,
             "words": plan.site.words,
             "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
+            "reach": plan.header.plain.until == "content",
         }
 
     # The files
@@ -246,6 +247,7 @@ class Renderer:
             "section_menus": self.section_menus(key, texts),
         }
         own["links"] = frame["links"].text({})
+        own["variant"] = self.plan.header_of(key).name
         return self._page.render(self._shared, **shared, **own).encode()
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
@@ -328,7 +330,7 @@ class Renderer:
 
         context = {
             **self._shared,
-            "header": self.plan.header,
+            "tagline": self.plan.header.plain.tagline,
             "main": menus["main"],
             "utility_menus": at("utility"),
             "footer_menus": at("footer"),

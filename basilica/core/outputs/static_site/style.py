@@ -4,17 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from basilica.core.lettering import text_width
+from basilica.core.header.fitting import EM, bar_fits_from
+from basilica.core.header.machine import MEASURES
+from basilica.core.header.rules import rules_of, text_of
 from basilica.core.looks import DIVIDERS, WEIGHTS
-from basilica.core.plan import MenuPlan, Plan, PlannedEntry
-
-CONTENT_WIDTH = 1080
-"""Width of the content, CSS px. Common practice, no source."""
-EM = 16
-"""CSS px of the browsers' own letter size, on which widths in em depend."""
-
-_ROOM = {"entry": 19.2, "button": 28, "icon": 27, "divider": 14, "as button": 8}
-"""CSS px that an entry takes beside its letters."""
+from basilica.core.plan import Plan
 
 
 def style_and_script(plan: Plan) -> dict[str, Any]:
@@ -24,13 +18,18 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
     opening = [menu for menu in plan.menus.values() if menu.place in ("header", "utility")]
     return {
         "plan": plan,
-        "header": plan.header,
+        "header_rules": text_of(rules_of(plan.headers)),
+        "headers": [header for header in plan.headers if header.scripted or header is plan.header],
+        "measures": MEASURES,
+        "scripted": any(header.scripted for header in plan.headers),
+        "shrinks": any(cell.settings.shrinks for header in plan.headers for cell in header.cells),
+        "tagline": plan.header.plain.tagline,
         "crumbs": plan.site.crumbs,
         "looks": plan.site.looks,
         "colours": plan.site.looks.all_colours(),
         "weight": WEIGHTS[plan.site.looks.weight],
         "divider": DIVIDERS[plan.site.looks.divider],
-        "width": CONTENT_WIDTH,
+        "width": plan.header.plain.width,
         "fold": fold_of(plan) if main.entries else "",
         "fits_from": fits_from(plan),
         "main": bool(main.entries),
@@ -62,31 +61,11 @@ def fold_of(plan: Plan) -> str:
         return ""
     width = int(wanted) if wanted else fits_from(plan)
     # A menu wider than the content has room at no width.
-    if not wanted and width > CONTENT_WIDTH:
+    if not wanted and width > plan.header.plain.width:
         return "always"
     return f"(max-width: {(width - 0.02) / EM:.3f}em)"
 
 
 def fits_from(plan: Plan) -> int:
     """The least width of the window, CSS px, at which the site's name and the main menu stand in one line."""
-    main, looks = plan.menus["main"], plan.site.looks
-    size = EM * looks.size / 100
-    width = sum(_entry_width(main, main.entries[number], size, looks.spacing) for number in main.top)
-    if DIVIDERS[looks.divider]:
-        width += _ROOM["divider"] * len(main.top)
-    name = min(text_width(plan.site.name, 20) * 1.06, 260)  # a longer one is broken over lines
-    return round(max(width + name + 24 + 40, 480))
-
-
-def _entry_width(menu: MenuPlan, entry: PlannedEntry, size: float, spacing: int) -> float:
-    if entry.kind == "separator":
-        return _ROOM["divider"]
-    width = _ROOM["entry"]
-    if entry.dress.show != "icon":
-        # The lit one is bold, which is wider.
-        width += text_width(entry.label, size) * 1.04 + len(entry.label) * size * max(spacing, 0) / 1000
-    width += _ROOM["icon"] if entry.dress.icon else 0
-    width += _ROOM["icon"] if entry.url else 0
-    width += _ROOM["button"] if entry.items else 0
-    width += _ROOM["as button"] if entry.dress.show == "button" else 0
-    return width
+    return bar_fits_from(plan.menus["main"], plan.site.looks, plan.site.name, plan.header.plain.name_width)

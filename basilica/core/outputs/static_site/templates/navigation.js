@@ -1,18 +1,46 @@
 (function () {
-{% if header.table %}
-  // The header: [state, guard, depth, next]. One look a frame, and only at the depth.
-  var header = document.querySelector(".b-header"), state = "rest", waiting = false;
-  var table = [{% for t in header.table %}["{{ t.state }}", "{{ t.guard }}", {{ t.depth }}, "{{ t.next }}"]{{ ", " if not loop.last }}{% endfor %}];
+{% if scripted %}
+  // The header: for each, for each kind of window, lines of [state, next, [measure, more than, px], ...]; the measures are
+  // how far the page is scrolled, and how far down and up since it last turned. One look a frame.
+  var root = document.documentElement, waiting = false, down = true, state = "rest", last, turn, cell;
+  var headers = {
+{% for header in headers %}
+    "{{ header.name }}": [
+{% for cell in header.cells %}
+      [matchMedia("{{ cell.windows.media or "all" }}"), [
+{% for row in cell.table %}
+        ["{{ row.state }}", "{{ row.next }}"{% for guard in row.guards %}, [{{ measures.index(guard.measure) }}, {{ guard.over | int }}, {{ guard.px }}]{% endfor %}]{{ "," if not loop.last }}
+{% endfor %}
+      ]]{{ "," if not loop.last }}
+{% endfor %}
+    ]{{ "," if not loop.last }}
+{% endfor %}
+  };
   function look() {
+    var now = (headers[root.dataset.bHeader || ""] || []).find(function (one) { return one[0].matches; });
+    var depth = Math.max(0, Math.min(scrollY, root.scrollHeight - innerHeight)), row;
+    if (last === undefined) last = turn = depth;
+    if (depth !== last && depth > last !== down) {
+      down = !down;
+      turn = last;
+    }
+    last = depth;
     waiting = false;
-    var row = table.find(function (t) {
-      return t[0] === state && (t[1] === ">" ? scrollY > t[2] : scrollY <= t[2]);
-    });
-    if (row) header.dataset.state = state = row[3];
+    if (now !== cell) state = "rest";
+    cell = now;
+    function fits(line) {
+      return line[0] === state && line.slice(2).every(function (guard) {
+        return ([depth, down ? depth - turn : 0, down ? 0 : turn - depth][guard[0]] > guard[2]) === !!guard[1];
+      });
+    }
+    while (cell && (row = cell[1].find(fits))) state = row[1];
+    if (root.dataset.bState !== state) root.dataset.bState = state;
   }
-  addEventListener("scroll", function () {
+  function soon() {
     if (!waiting) waiting = requestAnimationFrame(look);
-  }, { passive: true });
+  }
+  addEventListener("scroll", soon, { passive: true });
+  addEventListener("resize", soon, { passive: true });
   look();
 {% endif %}
 {% if opens or fold %}

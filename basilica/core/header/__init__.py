@@ -1,0 +1,26 @@
+"""The header: its settings settled, what it does as one table, and everything that can be worked out from that.
+
+``machine`` has the table, ``simulation`` runs it over a page, ``rules`` writes its style; ``legibility``, ``covering``
+and ``sticking`` say what is wrong with it, and ``judging`` makes findings of that.
+"""
+
+from basilica.core.header.machine import Guard, Machine, Table, Transition, table_of
+from basilica.core.header.planning import Cell, HeaderPlan, plan_headers
+from basilica.core.header.settings import Settings, Windows
+from basilica.core.header.simulation import Moment, Scene, simulate
+
+__all__ = [
+    "Cell",
+    "Guard",
+    "HeaderPlan",
+    "Machine",
+    "Moment",
+    "Scene",
+    "Settings",
+    "Table",
+    "Transition",
+    "Windows",
+    "plan_headers",
+    "simulate",
+    "table_of",
+]

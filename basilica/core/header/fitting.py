@@ -1,0 +1,52 @@
+"""From which width of the window on the entries of a menu stand in one line, worked out from their letters."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
+
+from basilica.core.lettering import text_width
+from basilica.core.looks import DIVIDERS
+from basilica.core.site.model import Looks
+
+if TYPE_CHECKING:
+    from basilica.core.plan.menus import MenuPlan, PlannedEntry
+
+EM = 16
+"""CSS px of the browsers' own letter size, on which widths in em depend."""
+_ROOM = {"entry": 19.2, "button": 28, "icon": 27, "divider": 14, "as button": 8}
+"""CSS px that an entry takes beside its letters."""
+_LEAST = 480
+
+
+def bar_fits_from(main: MenuPlan, looks: Looks, name: str, name_width: int) -> int:
+    """The least width, CSS px, at which the site's name and the main menu stand in one line."""
+    width = _menu_width(main, EM * looks.size / 100, looks)
+    if DIVIDERS[looks.divider]:
+        width += _ROOM["divider"] * len(main.top)
+    shown = min(text_width(name, 20) * 1.06, name_width)  # a longer one is broken over lines
+    return round(max(width + shown + 24 + 40, _LEAST))
+
+
+def row_fits_from(menus: Iterable[MenuPlan], looks: Looks) -> int:
+    """The same of the row above the header; 0 where there is none."""
+    width = sum(_menu_width(menu, EM * 15 / 16 * looks.size / 100, looks) for menu in menus)
+    return round(width + 40) if width else 0
+
+
+def _menu_width(menu: MenuPlan, size: float, looks: Looks) -> float:
+    return sum(_entry_width(menu, menu.entries[number], size, looks.spacing) for number in menu.top)
+
+
+def _entry_width(menu: MenuPlan, entry: PlannedEntry, size: float, spacing: int) -> float:
+    if entry.kind == "separator":
+        return _ROOM["divider"]
+    width = _ROOM["entry"]
+    if entry.dress.show != "icon":
+        # The lit one is bold, which is wider.
+        width += text_width(entry.label, size) * 1.04 + len(entry.label) * size * max(spacing, 0) / 1000
+    width += _ROOM["icon"] if entry.dress.icon else 0
+    width += _ROOM["icon"] if entry.url else 0
+    width += _ROOM["button"] if entry.items else 0
+    width += _ROOM["as button"] if entry.dress.show == "button" else 0
+    return width
