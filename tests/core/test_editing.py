@@ -26,6 +26,7 @@ from basilica.core.editing import (
     PutInMenu,
     Refused,
     RenameId,
+    SetHeader,
     SetWord,
     TakeOut,
     edit,
@@ -286,7 +287,16 @@ def written_maps(draw: st.DrawFn) -> str:
             menu = writer.menu()
             indent = "    " if draw(st.booleans()) else "  "
             lines += [f"  {name}:", *(indent + line for line in menu)] if menu else [f"  {name}: []"]
+    lines += draw(st.sampled_from(HEADERS))
     return "\n".join(lines) + ("\n" if draw(st.booleans()) else "")
+
+
+HEADERS = (
+    [],
+    ["header: {behaviour: stick, narrow: {height: 60}}"],
+    ["header:"],
+    ["header:  # c900", "  # c901", "  behaviour: shrink  # c902", "  narrow:", "    # c903", "    height: 64"],
+)
 
 
 def an_act(draw: st.DrawFn, site: Site) -> Act:
@@ -295,7 +305,7 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
     parents = st.one_of(st.none(), keys)
     places = st.integers(0, 4)
     sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
-    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord]
+    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader]
     filled = [name for name, size in sizes.items() if size]
     if filled:
         kinds += [TakeOut, MoveEntry, MoveEntry, MakeGroup]
@@ -323,6 +333,12 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
         }
         word = draw(st.sampled_from(sorted(values)))
         return SetWord(draw(keys), word, draw(st.one_of(st.just(""), values[word])))
+    if kind is SetHeader:
+        narrow = draw(st.booleans())
+        values = {"behaviour": st.sampled_from(["static", "shrink"]), "height": st.sampled_from(["60", "72px"])}
+        values["below" if narrow else "ground"] = st.sampled_from(["500"] if narrow else ["#ABC", "red"])
+        word = draw(st.sampled_from(sorted(values)))
+        return SetHeader(word, draw(st.one_of(st.just(""), values[word])), draw(st.one_of(st.none(), keys)), narrow)
     if kind is DeletePage:
         return DeletePage(draw(keys))
     if kind is PutInMenu:
@@ -369,10 +385,28 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord)
+        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader)
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):
         assert set(now) <= set(before)
     else:
         assert set(now) == set(before)
+
+
+@pytest.mark.parametrize(
+    ("before", "act", "after"),
+    [
+        ("header: stick  # c", SetHeader("behaviour", "shrink", "about"), "header: shrink  # c"),
+        ("header: stick  # c", SetHeader("height", "60", "about"), "header: {behaviour: stick, height: 60}  # c"),
+        (
+            "header: stick",
+            SetHeader("height", "60", "about", True),
+            "header: {behaviour: stick, narrow: {height: 60}}",
+        ),
+        ("title: About", SetHeader("opacity", "90", "about"), "title: About\n    header:\n      opacity: 90"),
+    ],
+)
+def test_the_header_of_a_page_is_written_where_it_stands(before: str, act: SetHeader, after: str) -> None:
+    text = f"site: {{name: M}}\npages:\n  home: {{path: /}}\n  about:\n    {before}\n"
+    assert edit(compile_map(text), text, act).text == text.replace(before, after)

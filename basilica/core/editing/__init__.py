@@ -10,6 +10,7 @@ from basilica.core.editing.acts import (
     NamePage,
     PutInMenu,
     RenameId,
+    SetHeader,
     SetWord,
     TakeOut,
 )
@@ -29,6 +30,7 @@ __all__ = [
     "PutInMenu",
     "Refused",
     "RenameId",
+    "SetHeader",
     "SetWord",
     "TakeOut",
     "act_from",

@@ -95,4 +95,27 @@ class SetWord:
     value: str
 
 
-Act = AddPage | NamePage | MovePage | RenameId | DeletePage | SetWord | PutInMenu | TakeOut | MoveEntry | MakeGroup
+@dataclass(frozen=True, slots=True)
+class SetHeader:
+    """Another value for one of the header's words; an empty one takes it out. It holds for the site, or (``key``) for
+    a page and those under it; and in every window, or (``narrow``) below a width."""
+
+    word: str
+    value: str
+    key: str | None = None
+    narrow: bool = False
+
+
+Act = (
+    AddPage
+    | NamePage
+    | MovePage
+    | RenameId
+    | DeletePage
+    | SetWord
+    | SetHeader
+    | PutInMenu
+    | TakeOut
+    | MoveEntry
+    | MakeGroup
+)

@@ -10,7 +10,6 @@ from basilica.core.document.writing import write_scalar
 from basilica.core.editing import acts
 from basilica.core.editing.acts import Act
 from basilica.core.editing.draft import Chunk, Draft, NotHere
-from basilica.core.editing.hand import Hand
 from basilica.core.editing.mending import Mender
 from basilica.core.editing.model import (
     WORDS,
@@ -18,21 +17,25 @@ from basilica.core.editing.model import (
     Tree,
     at,
     changed,
+    header_words,
     inside,
     new_page,
     paths,
     plain_value,
+    with_header_word,
     with_id,
     with_menus,
     with_name,
     with_word,
     written_out,
 )
+from basilica.core.editing.setting_hand import SettingHand
 from basilica.core.editing.telling import tell
 from basilica.core.plan import Plan
-from basilica.core.site import Entry, EntryKind, Site
+from basilica.core.site import Entry, EntryKind, Page, Site
 from basilica.core.site.expanding import Path
 from basilica.core.site.ids import id_from
+from basilica.core.site.model import Header
 from basilica.core.site.references import References, shortest
 
 _BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
@@ -85,7 +88,7 @@ class _Edits:
         self.plan = plan
         self.site = plan.site
         self.draft = draft
-        self.hand = Hand(draft)
+        self.hand = SettingHand(draft)
         self.keys: dict[str, str] = {key: key for key in plan.site.pages}
         self.chosen: str | None = None
 
@@ -101,6 +104,8 @@ class _Edits:
                 self._move(act)
             case acts.SetWord():
                 self._set(act)
+            case acts.SetHeader():
+                self._set_header(act)
             case acts.RenameId():
                 self._rename(act)
             case acts.DeletePage(key):
@@ -150,6 +155,26 @@ class _Edits:
             flow = f"[{', '.join(value.split())}]"
         self.hand.set_word(act.key, act.word, flow)
         self._change_page(act.key, lambda page: with_word(page, act.word, value))
+
+    def _set_header(self, act: acts.SetHeader) -> None:
+        value = " ".join(act.value.split())
+        if act.word not in header_words(act.key is not None, act.narrow):
+            raise Refused(f"`{act.word}` is no word of the header here. Nothing was changed.")
+        names = ("header", "narrow") if act.narrow else ("header",)
+        self.hand.set_under(act.key, names, act.word, write_scalar(value) if value else None)
+        if act.key is None:
+            self.site = replace(self.site, header=with_header_word(self.site.header, act.word, value, act.narrow))
+            return
+
+        def change(page: Page) -> Page:
+            header = page.own.header
+            if header is None and not value:
+                return page
+            return page._replace(
+                own=replace(page.own, header=with_header_word(header or Header(), act.word, value, act.narrow))
+            )
+
+        self._change_page(act.key, change)
 
     def _move(self, act: acts.MovePage) -> None:
         if act.parent == act.key or (act.parent or "").startswith(act.key + "/"):

@@ -114,38 +114,6 @@ class Hand:
         else:
             self.draft.set_value(page_id, written)
 
-    def set_word(self, key: str, word: str, flow: str | None) -> None:
-        """Write the value of one of a page's keys, or take the key out (None)."""
-        holder, index = self._place(key)
-        name, value = holder.pairs[index]
-        if isinstance(value, Keys):
-            known = next((i for i, (own, _) in enumerate(value.pairs) if own.value == word), None)
-            old = value.pairs[known][1] if known is not None else None
-            if isinstance(old, Scalar) and flow is not None:
-                self.draft.replace(old, flow)
-                return
-            if known is not None:
-                self.draft.cut(value, known)
-            if flow is None:
-                return
-            if known is not None:
-                holder, index = self._place(key)
-                value = holder.pairs[index][1]
-            if word == "title" and isinstance(value, Keys):
-                self.draft.insert(value, 0, Chunk.of(f"title: {flow}"))
-                return
-        elif word == "title" and isinstance(value, Scalar):
-            if flow is None:
-                if not value.is_nothing:
-                    self.draft.drop_value(name, value)
-            elif value.is_nothing:
-                self.draft.set_value(name, flow)
-            else:
-                self.draft.replace(value, flow)
-            return
-        if flow is not None:
-            self._add_to_page(key, Chunk.of(f"{word}: {flow}"), last=False)
-
     def set_id(self, key: str, page_id: str) -> None:
         """Write another id."""
         holder, index = self._place(key)

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field, replace
 
 from basilica.core.site import Entry, EntryKind, Menu, Page, Site, words
 from basilica.core.site.expanding import Expansion, Path, expand
-from basilica.core.site.model import OldAddress
+from basilica.core.site.header import value_from
+from basilica.core.site.model import Header, OldAddress
 from basilica.core.site.pages import is_home, title_from
 
 
@@ -210,6 +211,22 @@ def with_word(page: Page, word: str, value: str) -> Page:
         "sequence": value,
     }
     return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]
+
+
+def header_words(on_page: bool, narrow: bool) -> tuple[str, ...]:
+    """The words of the header that can be written at a place: for the site or on a page, in every window or narrow
+    ones."""
+    known = (words.BELOW, *words.NARROW) if narrow else words.PAGE_HEADER if on_page else words.HEADER
+    return tuple(word.name for word in known if word.takes != "keys")
+
+
+def with_header_word(header: Header, word: str, value: str, narrow: bool) -> Header:
+    """A header with another value for one of its words; an empty one takes it out."""
+    written = value_from(word, value) if value else None
+    order = header_words(False, narrow)
+    own = {**dict(header.narrow if narrow else header.own), word: written}
+    kept = tuple((name, own[name]) for name in order if own.get(name) is not None)
+    return replace(header, **{"narrow" if narrow else "own": kept})  # type: ignore[arg-type]
 
 
 def own_words(page: Page | None) -> dict[str, str]:

@@ -34,6 +34,10 @@ def tell(act: Act, site: Site) -> str:
             return f"Deleted {page(key)}"
         case acts.SetWord(key, word, value):
             return f"Wrote the {word} of {page(key)}" if value else f"Took the {word} of {page(key)} out"
+        case acts.SetHeader(word, value, key, narrow):
+            where = f" on {page(key)}" if key is not None else ""
+            of = f" of the header{where}{' in narrow windows' if narrow else ''}"
+            return f"Wrote the {word}{of}" if value else f"Took the {word}{of} out"
         case acts.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
         case acts.TakeOut(menu, number):

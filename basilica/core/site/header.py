@@ -26,6 +26,14 @@ def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: 
     return Header(own, narrow, places)
 
 
+def value_from(word: str, text: str) -> Value:
+    """The value that a text has for a word, as reading makes it."""
+    if word in words.RANGES:
+        digits = text.removesuffix("px").strip()
+        return int(digits) if digits.removeprefix("-").isdecimal() else text
+    return (hex_of(text) or text) if word == "ground" else text
+
+
 def _pairs(node: Node) -> list[tuple[str, Node]]:
     return [(key.value, value) for key, value in getattr(node, "pairs", ())]
 
