@@ -161,7 +161,8 @@ class _Edits:
         if act.word not in header_words(act.key is not None, act.narrow):
             raise Refused(f"`{act.word}` is no word of the header here. Nothing was changed.")
         names = ("header", "narrow") if act.narrow else ("header",)
-        self.hand.set_under(act.key, names, act.word, write_scalar(value) if value else None)
+        flow = value if value.isdecimal() else write_scalar(value)
+        self.hand.set_under(act.key, names, act.word, flow if value else None)
         if act.key is None:
             self.site = replace(self.site, header=with_header_word(self.site.header, act.word, value, act.narrow))
             return

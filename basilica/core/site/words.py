@@ -291,6 +291,8 @@ RANGES = {
     "below": (200, 4_000),
 }
 """The least and the most that each number of the header can be."""
+UNITS = {**dict.fromkeys(RANGES, "px"), "duration": "ms", "small-name": "%", "opacity": "%", "layer": ""}
+"""The unit of each."""
 
 CLOSING = (
     Word("list", "one of", "What is listed below the content of a page.", ("under", "site", "none"), "under"),

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from basilica.core.header.fitting import EM, bar_fits_from
-from basilica.core.header.machine import MEASURES
 from basilica.core.header.rules import rules_of, text_of
+from basilica.core.header.script import script_of
 from basilica.core.looks import DIVIDERS, WEIGHTS
 from basilica.core.plan import Plan
 
@@ -19,8 +19,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
     return {
         "plan": plan,
         "header_rules": text_of(rules_of(plan.headers)),
-        "headers": [header for header in plan.headers if header.scripted or header is plan.header],
-        "measures": MEASURES,
+        "header_script": "\n".join(line.code for line in script_of(plan.headers)),
         "scripted": any(header.scripted for header in plan.headers),
         "shrinks": any(cell.settings.shrinks for header in plan.headers for cell in header.cells),
         "tagline": plan.header.plain.tagline,

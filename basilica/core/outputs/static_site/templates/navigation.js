@@ -1,47 +1,6 @@
 (function () {
 {% if scripted %}
-  // The header: for each, for each kind of window, lines of [state, next, [measure, more than, px], ...]; the measures are
-  // how far the page is scrolled, and how far down and up since it last turned. One look a frame.
-  var root = document.documentElement, waiting = false, down = true, state = "rest", last, turn, cell;
-  var headers = {
-{% for header in headers %}
-    "{{ header.name }}": [
-{% for cell in header.cells %}
-      [matchMedia("{{ cell.windows.media or "all" }}"), [
-{% for row in cell.table %}
-        ["{{ row.state }}", "{{ row.next }}"{% for guard in row.guards %}, [{{ measures.index(guard.measure) }}, {{ guard.over | int }}, {{ guard.px }}]{% endfor %}]{{ "," if not loop.last }}
-{% endfor %}
-      ]]{{ "," if not loop.last }}
-{% endfor %}
-    ]{{ "," if not loop.last }}
-{% endfor %}
-  };
-  function look() {
-    var now = (headers[root.dataset.bHeader || ""] || []).find(function (one) { return one[0].matches; });
-    var depth = Math.max(0, Math.min(scrollY, root.scrollHeight - innerHeight)), row;
-    if (last === undefined) last = turn = depth;
-    if (depth !== last && depth > last !== down) {
-      down = !down;
-      turn = last;
-    }
-    last = depth;
-    waiting = false;
-    if (now !== cell) state = "rest";
-    cell = now;
-    function fits(line) {
-      return line[0] === state && line.slice(2).every(function (guard) {
-        return ([depth, down ? depth - turn : 0, down ? 0 : turn - depth][guard[0]] > guard[2]) === !!guard[1];
-      });
-    }
-    while (cell && (row = cell[1].find(fits))) state = row[1];
-    if (root.dataset.bState !== state) root.dataset.bState = state;
-  }
-  function soon() {
-    if (!waiting) waiting = requestAnimationFrame(look);
-  }
-  addEventListener("scroll", soon, { passive: true });
-  addEventListener("resize", soon, { passive: true });
-  look();
+{{ header_script }}
 {% endif %}
 {% if opens or fold %}
   // Submenus: a button opens the list after it; Escape closes it and returns to the button.
