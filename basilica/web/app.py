@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 from basilica.store.folders import Misuse
 from basilica.store.sites import Unknown
 from basilica.web import navigation
+from basilica.web.header import views as header_views
 from basilica.web.history import views as history_views
 from basilica.web.map import acting, looking, saving, views
 from basilica.web.output import views as output_views
@@ -60,6 +61,7 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
         looking,
         sites_views,
         pages_views,
+        header_views,
         preview_views,
         output_views,
         history_views,

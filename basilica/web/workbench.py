@@ -230,7 +230,6 @@ class Workbench:
         plan = self.plan_of(record, state)
         if plan is None:
             return None
-        found = plan
         if state is not None:
             kept, contents = self.sites.state(record.slug, state)
             text = kept.text
@@ -238,8 +237,18 @@ class Workbench:
             contents = self.sites.contents(record.slug)
             text = record.text if plan is self.compiled(record.text).plan else record.good_text
 
+        return self._rendering(text, plan, contents, base)
+
+    def tried(self, record: SiteRecord, base: Base, text: str) -> Renderer | None:
+        """The same of a text that is not saved; None where it has errors."""
+        compiled = self.compiled(text)
+        if compiled.plan is None or compiled.stops:
+            return None
+        return self._rendering(text, compiled.plan, self.sites.contents(record.slug), base)
+
+    def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:
-            moved, _ = make_plan(replace(found.site, base=base))
+            moved, _ = make_plan(replace(plan.site, base=base))
             return Renderer(moved, contents, drafts=True)
 
         return self._renderers.get((text, tuple(contents.items()), base), make)

@@ -1,5 +1,6 @@
 // The application's script: Alpine with the components of the workspaces.
 import Alpine from "@alpinejs/csp";
+import { headerWorkspace } from "./header.js";
 import { mapWorkspace } from "./map.js";
 import { newSite } from "./newsite.js";
 import { previewWorkspace } from "./preview.js";
@@ -7,6 +8,7 @@ import { shell } from "./shell.js";
 
 Alpine.data("shell", shell);
 Alpine.data("newSite", newSite);
+Alpine.data("headerWorkspace", headerWorkspace);
 Alpine.data("mapWorkspace", mapWorkspace);
 Alpine.data("previewWorkspace", previewWorkspace);
 Alpine.start();

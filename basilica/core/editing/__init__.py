@@ -15,7 +15,7 @@ from basilica.core.editing.acts import (
     TakeOut,
 )
 from basilica.core.editing.editing import Edited, Refused, edit
-from basilica.core.editing.model import own_words, plain_value
+from basilica.core.editing.model import header_words, own_words, plain_value
 from basilica.core.editing.parsing import act_from
 
 __all__ = [
@@ -35,6 +35,7 @@ __all__ = [
     "TakeOut",
     "act_from",
     "edit",
+    "header_words",
     "own_words",
     "plain_value",
 ]

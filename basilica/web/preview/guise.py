@@ -33,6 +33,39 @@ _COLOURS = (
 _SCRIPT = b"""<script>(function () {
   var told = 0;
   function send(message) { parent.postMessage(Object.assign({ basilica: "preview" }, message), "*"); }
+  var root = document.documentElement, asked = false, playing = 0, page = root.scrollHeight;
+  function box(name) {
+    var found = document.querySelector(name);
+    return found ? found.getBoundingClientRect() : { top: 0, bottom: 0, height: 0 };
+  }
+  function tell() {
+    asked = false;
+    var bar = box(".b-header"), reach = box(".b-reach");
+    send({ at: {
+      time: performance.now(), depth: scrollY, page: page, window: innerHeight, row: box(".b-utility").height,
+      reach: reach.height ? reach.bottom + scrollY : 0, state: root.dataset.bState || "rest", top: bar.top,
+      height: bar.height
+    } });
+  }
+  function soon() {
+    if (!asked) asked = requestAnimationFrame(function () { requestAnimationFrame(tell); });
+  }
+  function play(trace) {
+    var mine = ++playing, start = performance.now(), step = 0;
+    requestAnimationFrame(function next() {
+      if (mine !== playing) return;
+      while (step < trace.length && trace[step][0] - trace[0][0] <= performance.now() - start) step++;
+      scrollTo({ top: trace[Math.max(step - 1, 0)][1], behavior: "instant" });
+      if (step < trace.length) requestAnimationFrame(next);
+      else send({ played: true });
+    });
+  }
+  addEventListener("load", function () {
+    page = root.scrollHeight;
+    soon();
+  });
+  addEventListener("transitionend", soon);
+  addEventListener("scroll", soon, { passive: true });
   addEventListener("scroll", function () {
     if (Date.now() - told < 120) return;
     send({ scroll: scrollY / Math.max(1, document.documentElement.scrollHeight - innerHeight) });
@@ -44,6 +77,11 @@ _SCRIPT = b"""<script>(function () {
       told = Date.now();
       scrollTo(0, data.scroll * (document.documentElement.scrollHeight - innerHeight));
     }
+    if (typeof data.depth === "number") {
+      playing++;
+      scrollTo({ top: data.depth, behavior: "instant" });
+    }
+    if (Array.isArray(data.play)) play(data.play);
     (data.mark || []).forEach(function (selector) {
       document.querySelectorAll(selector).forEach(function (node) {
         node.style.outline = "3px dashed #7b1e3a";

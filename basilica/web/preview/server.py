@@ -88,7 +88,9 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
             return notice(404, "This preview has ended. Load the Preview workspace again.")
         try:
             record = workbench.sites.get(slug)
-            renderer = workbench.preview(record, Base(origin, f"/{token}"), guise.state)
+            base = Base(origin, f"/{token}")
+            tried = sessions.tried(name)
+            renderer = workbench.tried(record, base, tried) if tried else workbench.preview(record, base, guise.state)
         except Unknown:
             return notice(404, "The site of this preview, or the kept state, is not there any more.")
         if renderer is None:

@@ -28,6 +28,7 @@ class Sessions:
     def __init__(self) -> None:
         self._sites: OrderedDict[str, str] = OrderedDict()
         self._seen: dict[str, Seen] = {}
+        self._tried: dict[str, str] = {}
         self._lock = threading.Lock()
 
     def open(self, slug: str) -> str:
@@ -37,6 +38,7 @@ class Sessions:
             self._sites[token] = slug
             while len(self._sites) > _MOST:
                 old, _ = self._sites.popitem(last=False)
+                self._tried.pop(old, None)
                 for frame in [name for name in self._seen if name.partition(".")[0] == old]:
                     del self._seen[frame]
         return token
@@ -47,6 +49,19 @@ class Sessions:
             if token in self._sites:
                 self._sites.move_to_end(token)
             return self._sites.get(token)
+
+    def try_out(self, token: str, text: str | None) -> None:
+        """Let a preview show another text of its map, which is not saved; None ends that."""
+        with self._lock:
+            if text is None:
+                self._tried.pop(token, None)
+            else:
+                self._tried[token] = text
+
+    def tried(self, token: str) -> str | None:
+        """The text that is tried out in a preview."""
+        with self._lock:
+            return self._tried.get(token)
 
     def served(self, token: str, key: str | None) -> None:
         """Note that a document was served. Each frame of a preview has a name of its own behind the token."""

@@ -1,0 +1,280 @@
+"""The Header workspace: what a header does, drawn and worked out; its settings, tried and written into the map."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, Response, current_app, flash, jsonify, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core.compiled import Compiled
+from basilica.core.editing import Refused, SetHeader, edit, header_words
+from basilica.core.header import Scene, simulate
+from basilica.core.header.covering import SCREENS
+from basilica.core.header.elevation import draw, draw_trace, over_time
+from basilica.core.header.planning import ROW
+from basilica.core.header.starts import STARTS
+from basilica.core.header.traces import TRACES
+from basilica.core.header_view import HeaderView, fields, header_view, own_header
+from basilica.core.plan import Plan
+from basilica.store.sites import SiteRecord, Stale
+from basilica.web.context import previews, workbench
+
+blueprint = Blueprint("header", __name__, template_folder="templates", url_prefix="/sites/<slug>/header")
+
+DRAWING, STRIP = 176, 84
+"""Heights of the elevation, and of a trace along time, in their own px."""
+WIDTHS = {1: 620, 2: 310}
+"""Their width, by how many stand side by side."""
+_SCREEN = 5  # a laptop
+_MOST_POINTS = 4_000
+_DEEPEST = 1_000_000
+_PAGE = 2_400
+"""How high a page is taken to be, CSS px, until one has been looked at."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What the workspace is asked to show: a page, whose settings they are (``whole``: the site's), which windows'
+    (``narrow``), and in what window (by its place in ``SCREENS``)."""
+
+    key: str
+    whole: bool
+    narrow: bool
+    screen: int
+
+    @classmethod
+    def of(cls, data: Any, plan: Plan) -> Asked:
+        """From the query of an address, or what a browser sent."""
+        key = data.get("page")
+        screen = str(data.get("screen", ""))
+        return cls(
+            key if key in plan.routes else plan.site.home or next(iter(plan.routes)),
+            data.get("for") != "page",
+            data.get("windows") == "narrow",
+            int(screen) if screen.isdecimal() and int(screen) < len(SCREENS) else _SCREEN,
+        )
+
+    @property
+    def at(self) -> str | None:
+        """The page whose own settings are written; None for the site's."""
+        return None if self.whole else self.key
+
+    @property
+    def window(self) -> tuple[int, int]:
+        """Width and height of the window, CSS px."""
+        return SCREENS[self.screen][1:]
+
+    @property
+    def query(self) -> dict[str, str]:
+        """The same as the query of an address."""
+        which = {"for": "" if self.whole else "page", "windows": "narrow" if self.narrow else ""}
+        return {"page": self.key, "screen": str(self.screen), **{name: value for name, value in which.items() if value}}
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """The header of one page, as the newest good text has it."""
+    return _page(workbench().open(slug), request.args, {}, "")
+
+
+@blueprint.post("")
+def write(slug: str) -> BaseResponse | tuple[str, int]:
+    """Write the settings that were changed into the map, all of them or none."""
+    bench = workbench()
+    site = bench.open(slug)
+    compiled = bench.compiled(site.text)
+    typed = request.form.to_dict()
+    still = " What you typed is still here."
+    if compiled.plan is None or compiled.stops:
+        return _page(site, request.args, typed, "The map has errors, so nothing was written." + still), 422
+    asked = Asked.of(request.args, compiled.plan)
+    start = STARTS.get(request.form.get("start", ""))
+    if start:
+        typed = {name: start.words.get(name, "") for name in header_words(not asked.whole, asked.narrow)}
+    try:
+        text, written = _tried(site.text, asked, typed)
+        if written:
+            bench.save(slug, text, request.form.get("revision", -1, type=int), True)
+            flash(written)  # type: ignore[arg-type]
+    except Refused as refused:
+        return _page(site, request.args, typed, str(refused) + still), 422
+    except Stale:
+        message = "The site was changed meanwhile, so nothing was written." + still
+        return _page(bench.open(slug), request.args, typed, message), 409
+    return redirect(url_for("header.show", slug=slug, **asked.query), 303)  # type: ignore[arg-type]
+
+
+@blueprint.post("/look")
+def look(slug: str) -> Response | tuple[Response, int]:
+    """What the settings that are being tried do: drawn, worked out, and ready to be seen in the frame."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    data = request.get_json(silent=True)
+    good = _good(site)
+    if not isinstance(data, dict) or good is None or good.plan is None:
+        return jsonify(message="There is nothing to look at: the map has errors."), 422
+    asked = Asked.of(data, good.plan)
+    form = data.get("form") if isinstance(data.get("form"), dict) else {}
+    text, message = _good_text(site), ""
+    try:
+        text, _ = _tried(text, asked, {str(name): str(value) for name, value in form.items()})
+    except Refused as refused:
+        message = str(refused)
+    token = str(data.get("token", ""))
+    if previews().site(token) == slug:
+        previews().try_out(token, text if text != _good_text(site) else None)
+    tried = bench.compiled(text)
+    assert tried.plan is not None
+    view = header_view(tried, asked.key, *asked.window)
+    scene = _scene(data.get("scene"), view, asked)
+    trace = _trace(data.get("trace"), view, scene)
+    plans = [("As set here" if text != _good_text(site) else "As the map has it", view)]
+    if text != _good_text(site):
+        plans.insert(0, ("As the map has it", header_view(good, asked.key, *asked.window)))
+    return jsonify(
+        message=message,
+        tried=text != _good_text(site),
+        trace=trace,
+        elevation=render_template(
+            "header/_elevation.html", drawn=[_drawn(*each, scene, trace, WIDTHS[len(plans)]) for each in plans]
+        ),
+        facts=render_template("header/_facts.html", view=view, plan=tried.plan, site=site),
+        fields=render_template(
+            "header/_holds.html", groups=fields(view, tried.plan, asked.at, asked.narrow), screens=SCREENS
+        ),
+    )
+
+
+@blueprint.post("/moment")
+def moment(slug: str) -> Response | tuple[Response, int]:
+    """Where the header is after a way through the page."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    data = request.get_json(silent=True)
+    if not isinstance(data, dict):
+        return jsonify(message="Nothing was asked."), 422
+    token = str(data.get("token", ""))
+    tried = previews().tried(token) if previews().site(token) == slug else None
+    compiled = bench.compiled(tried or _good_text(site))
+    if compiled.plan is None or compiled.stops:
+        return jsonify(message="The map has errors."), 422
+    asked = Asked.of(data, compiled.plan)
+    view = header_view(compiled, asked.key, *asked.window)
+    scene = _scene(data.get("scene"), view, asked)
+    path = _points([[at, depth] for at, depth in enumerate(data.get("path") or [])])
+    now = simulate(view.settings, scene, path or [(0, 0)])[-1]
+    shown = render_template("header/_moment.html", now=now, view=view, scene=scene)
+    return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)
+
+
+def _drawn(title: str, view: HeaderView, scene: Scene, trace: list[list[float]], width: int) -> dict[str, Any]:
+    """What the drawing of one header needs."""
+    moments = simulate(view.settings, scene, [(time, depth) for time, depth in trace])
+    line, turns = draw_trace(view.cell, scene, width, DRAWING, moments) if moments else ("", ())
+    return {
+        "title": title,
+        "view": view,
+        "elevation": draw(view.cell, scene, width, DRAWING),
+        "line": line,
+        "turns": turns,
+        "strip": over_time(moments, width, STRIP),
+        "strip_size": (width, STRIP),
+        "moments": moments,
+    }
+
+
+def _good(site: SiteRecord) -> Compiled | None:
+    compiled = workbench().compiled(_good_text(site))
+    return None if compiled.plan is None or compiled.stops else compiled
+
+
+def _good_text(site: SiteRecord) -> str:
+    return site.good_text if workbench().compiled(site.text).stops else site.text
+
+
+def _tried(text: str, asked: Asked, form: dict[str, str]) -> tuple[str, list[str]]:
+    """The text with the settings of a form in it, and the words that are other now. Raises ``Refused``."""
+    bench = workbench()
+    written = []
+    for word in header_words(not asked.whole, asked.narrow):
+        if word not in form:
+            continue
+        compiled = bench.compiled(text)
+        assert compiled.plan is not None
+        own = own_header(compiled.plan, asked.at)
+        now = str(dict(own.narrow if asked.narrow else own.own).get(word, ""))
+        if " ".join(form[word].split()) != now:
+            text = edit(compiled, text, SetHeader(word, form[word], asked.at, asked.narrow)).text
+            written.append(word)
+    return text, written
+
+
+def _scene(data: Any, view: HeaderView, asked: Asked) -> Scene:
+    """What the frame has told of the page, or a page as pages are."""
+    told = data if isinstance(data, dict) else {}
+
+    def length(name: str, plain: float) -> float:
+        value = told.get(name)
+        good = isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= _DEEPEST
+        return float(value) if good else plain
+
+    row = ROW if view.cell.row else length("row", 0)
+    return Scene(length("page", _PAGE), length("window", asked.window[1]), row, length("reach", 0))
+
+
+def _points(data: Any) -> list[tuple[float, float]]:
+    """The points of a trace that somebody sent: times that go on, and depths."""
+    found: list[tuple[float, float]] = []
+    for point in data[-_MOST_POINTS:] if isinstance(data, list) else []:
+        good = isinstance(point, list) and len(point) == 2 and all(type(value) in (int, float) for value in point)
+        if good and all(abs(value) <= _DEEPEST for value in point) and (not found or point[0] >= found[-1][0]):
+            found.append((float(point[0]), float(point[1])))
+    return found
+
+
+def _trace(data: Any, view: HeaderView, scene: Scene) -> list[list[float]]:
+    if isinstance(data, str) and data in TRACES:
+        points = list(TRACES[data][1](view.settings, max(scene.page - scene.window, 0)))
+    else:
+        points = _points(data)
+    return [[time, depth] for time, depth in points]
+
+
+def _page(site: SiteRecord, query: Any, typed: dict[str, str], problem: str) -> str:
+    """The workspace, with what was ``typed`` in its form."""
+    good = _good(site)
+    if good is None or good.plan is None:
+        return render_template("header/show.html", site=site, plan=None)
+    plan = good.plan
+    asked = Asked.of(query, plan)
+    view = header_view(good, asked.key, *asked.window)
+    scene = _scene(None, view, asked)
+    trace = _trace(query.get("trace"), view, scene)
+    token = previews().open(site.slug)
+    return render_template(
+        "header/show.html",
+        site=site,
+        plan=plan,
+        current=_good_text(site) == site.text,
+        asked=asked,
+        view=view,
+        groups=fields(view, plan, asked.at, asked.narrow),
+        typed=typed,
+        problem=problem,
+        screens=SCREENS,
+        starts=STARTS,
+        traces=TRACES,
+        scene=scene,
+        drawn=[_drawn("As the map has it", view, scene, trace, WIDTHS[1])],
+        now=simulate(view.settings, scene, [(0, 0)])[0],
+        state={
+            "token": token,
+            "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
+            "path": plan.routes[asked.key].path,
+            "window": asked.window,
+            "starts": {name: dict(start.words) for name, start in STARTS.items()},
+            **asked.query,
+        },
+    )
