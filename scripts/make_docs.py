@@ -45,6 +45,7 @@ def language() -> str:
         "auto": "Under `auto:`",
         "breadcrumbs": "Under `breadcrumbs:`",
         "header": "Under `header:`",
+        "header on a page": "Under `header:` of a page",
         "narrow": "Under `narrow:` of a header",
         "closing": "Under `closing:`",
         "looks": "Under `looks:`",

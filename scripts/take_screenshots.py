@@ -19,6 +19,7 @@ VIEWS = {
     "site": SITE,
     "map": f"{SITE}/map?page=how-it-works/stones",
     "pages": f"{SITE}/pages?page=press",
+    "header": f"{SITE}/header?page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
     "laid-over": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
     "output": f"{SITE}/output?file=visit/hours/index.html",
@@ -45,12 +46,24 @@ def main() -> None:
             page.goto(address)
             page.wait_for_timeout(1500)
             page.screenshot(path=FOLDER / f"{name}.png")
+        headers(page)
         fault(page)
         drawn(page)
         lists(page)
         large(page)
         generated(page)
         browser.close()
+
+
+def headers(page: Page) -> None:
+    """Another header tried beside that of the map, and a trace over both; it is not written."""
+    page.goto(f"{SITE}/header?page=visit/hours")
+    page.wait_for_timeout(1000)
+    page.get_by_role("button", name="Steps aside").first.click()
+    page.locator("#own-opacity").fill("70")
+    page.get_by_role("link", name="Back and forth at the depth").click()
+    page.wait_for_timeout(4500)
+    page.screenshot(path=FOLDER / "header-tried.png")
 
 
 def fault(page: Page) -> None:

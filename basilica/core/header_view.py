@@ -24,7 +24,7 @@ GROUPS = (
     ("Movement", ("duration", "easing")),
     ("When small", ("small-name", "small-tagline", "row")),
     ("Ground", ("ground", "opacity", "blur", "shadow", "border")),
-    ("Bar", ("bar", "padding", "name-width", "width", "tagline")),
+    ("Bar", ("bar", "align", "padding", "name-width", "width", "tagline")),
     ("Place", ("layout", "room", "until", "layer", "below")),
 )
 """The words of the header as one looks for them."""

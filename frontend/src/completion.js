@@ -67,6 +67,8 @@ function inEntry(doc, number, depth) {
 function wordsBelow(path, words, entry = false) {
   const [section] = path;
   if (path.length === 0) return words[""];
+  if (path.at(-1) === "narrow" && path.at(-2) === "header") return words.narrow;
+  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "header") return words["header on a page"];
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
   if (section === "menus" && path.at(-1) === "auto") return words.auto;
   if (section === "menus") return path.length > 1 ? (entry || path.length > 2 ? words.entries : words.menus) : null;
@@ -99,7 +101,7 @@ export function completions(words, pages, icons) {
     if (open === "[" || (open === "{" && inMenu && /page:\s+$/.test(lead))) {
       return inMenu ? result([...pages().map(asPage), asValue("auto")]) : null;
     }
-    const value = /([a-z]+):\s+$/.exec(lead);
+    const value = /([a-z-]+):\s+$/.exec(lead);
     if (open === "{") {
       const here = own ? [...path, own.name] : path;
       const known = wordsBelow(here, words, /- +[^:]*$|\[[^\]]*$/.test(lead)) ?? [];

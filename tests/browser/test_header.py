@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import random
+from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser
+from playwright.sync_api import Browser, Page, expect
 
+from basilica.core.building import build
 from basilica.core.compiled import compile_map
-from basilica.core.header import Scene, simulate
+from basilica.core.header import Machine, Scene, Settings, simulate, table_of
+from basilica.core.header.traces import TRACES
 from basilica.core.outputs.static_site import Renderer
+from basilica.store.folders import Source
+from tests.browser.conftest import Application, serving, write
+from tests.browser.test_application import SITE
 
 WINDOW = 600
 STEPS = """([pages, traces, window]) => {
@@ -122,3 +128,195 @@ def test_the_simulation_is_what_the_browser_shows(browser: Browser) -> None:
                 compared += 1
     context.close()
     assert compared == 240 * 9
+
+
+def built(demo: Source, folder: Path, header: str) -> Path:
+    """The demo with another header; all findings but those about the share of the screen stop it here."""
+    text = demo.map.decode()
+    start = text.index("header:\n  behaviour")
+    end = text.index("\n\n", start)
+    result = build(compile_map(text[:start] + f"header: {header}" + text[end:]), demo.contents)
+    assert {finding.code for finding in result.findings} <= {"header-takes-much"}
+    return write(result.files, folder)
+
+
+HEADERS = [
+    "{behaviour: shrink, shadow: scrolled}",
+    "{behaviour: retreat, row: stays}",
+    "{behaviour: shrink-retreat, row: leaves, tagline: With the tide}",
+    "{behaviour: stick, layout: fixed, row: stays}",
+]
+
+
+# Web Vitals: a layout shift of at most 0.1 is good; here there is none at all.
+@pytest.mark.parametrize("header", HEADERS)
+def test_no_ready_made_trace_shifts_the_layout(page: Page, demo: Source, tmp_path: Path, header: str) -> None:
+    with serving(built(demo, tmp_path, header)) as address:
+        page.goto(address + "/visit/hours/")
+        page.add_style_tag(content="main { min-height: 4000px }")
+        page.wait_for_timeout(100)
+        page.evaluate("""() => { window.shifts = 0; new PerformanceObserver((list) => {
+            for (const entry of list.getEntries()) window.shifts += entry.value;
+        }).observe({ type: "layout-shift", buffered: false }) }""")
+        end = page.evaluate("document.documentElement.scrollHeight - innerHeight")
+        for _, trace in TRACES.values():
+            points = [[time / 2, depth] for time, depth in trace(Settings(depth=100), end)]
+            page.evaluate(
+                """(points) => new Promise((done) => {
+                  const start = performance.now();
+                  let at = 0;
+                  requestAnimationFrame(function next() {
+                    while (at < points.length && points[at][0] <= performance.now() - start) at++;
+                    scrollTo({ top: points[Math.max(at - 1, 0)][1], behavior: "instant" });
+                    if (at < points.length) requestAnimationFrame(next); else setTimeout(done, 350);
+                  });
+                })""",
+                points,
+            )
+        assert page.evaluate("document.documentElement.dataset.bState || 'rest'") != ""
+        assert page.evaluate("window.shifts") == 0
+
+
+JUMPS = """async ([ids, starts]) => {
+  const frame = () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+  const edge = () => Math.max(...[".b-header", ".b-utility"].map((name) => {
+    const part = document.querySelector(name);
+    if (!part || getComputedStyle(part).position === "static") return 0;
+    return part.getBoundingClientRect().bottom;
+  }));
+  const hidden = [], states = new Set();
+  for (const id of ids) for (const way of starts) {
+    for (const depth of way) {
+      scrollTo({ top: depth * document.documentElement.scrollHeight, behavior: "instant" });
+      await frame();
+    }
+    states.add(document.documentElement.dataset.bState || "rest");
+    location.hash = "";
+    location.hash = "#" + id;
+    await frame();
+    await frame();
+    const top = document.getElementById(id).getBoundingClientRect().top;
+    if (id !== "content" && (top < edge() - 1 || top > innerHeight)) hidden.push([id, way, top, edge()]);
+  }
+  return [hidden, [...states]];
+}"""
+
+
+# CSS Scroll Snap 1: `scroll-padding` keeps what a jump leads to clear of what lies over the top of the window.
+@pytest.mark.parametrize("header", HEADERS)
+def test_every_anchor_is_in_view_whatever_state_one_jumps_in(
+    browser: Browser, demo: Source, tmp_path: Path, header: str
+) -> None:
+    context = browser.new_context(viewport={"width": 1280, "height": 420}, reduced_motion="reduce")
+    page = context.new_page()
+    plan = compile_map(demo.map).plan
+    assert plan is not None
+    jumped, states = 0, set()
+    with serving(built(demo, tmp_path, header)) as address:
+        for key in plan.builds():
+            page.goto(address + plan.routes[key].path)
+            ids = page.evaluate("[...document.querySelectorAll('main [id]')].map((node) => node.id)")
+            hidden, seen = page.evaluate(JUMPS, [ids, [[0], [0, 0.3], [0, 1], [1, 0.9], [0.2, 0.16]]])
+            assert hidden == [], (key, hidden)
+            jumped += len(ids)
+            states |= set(seen)
+    context.close()
+    assert jumped > 20
+    assert states == {state for row in table_of(Settings(behaviour=plain(header))) for state in (row.state,)} | {"rest"}
+
+
+def plain(header: str) -> str:
+    """The behaviour in a header's settings."""
+    return header.partition("behaviour: ")[2].partition(",")[0]
+
+
+FOCUSED = """() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => {
+  const at = document.activeElement, box = at.getBoundingClientRect();
+  if (at === document.body) return done(null);
+  const x = box.left + Math.min(box.width / 2, 4);
+  const seen = [box.top + 2, box.bottom - 2].map((edge) => {
+    const node = document.elementFromPoint(x, Math.min(Math.max(edge, 0), innerHeight - 1));
+    return node && (at.contains(node) || node.contains(at));
+  });
+  done([at.textContent.trim(), seen.every(Boolean)]);
+})))"""
+
+
+# WCAG 2.2, 2.4.11: what has the focus is not wholly hidden; here it is not hidden at all.
+@pytest.mark.parametrize("header", HEADERS[:3])
+def test_nothing_that_has_the_focus_is_under_the_header(
+    browser: Browser, demo: Source, tmp_path: Path, header: str
+) -> None:
+    context = browser.new_context(viewport={"width": 1000, "height": 420}, reduced_motion="reduce")
+    page = context.new_page()
+    stops = 0
+    with serving(built(demo, tmp_path, header)) as address:
+        for path in ("/visit/hours/", "/site-map/", "/how-it-works/stones/", "/"):
+            page.goto(address + path)
+            for key in ("Tab", "Shift+Tab"):
+                for _ in range(200):
+                    page.keyboard.press(key)
+                    here = page.evaluate(FOCUSED)
+                    if here is None:
+                        break
+                    stops += 1
+                    assert here[1], (path, key, here)
+    context.close()
+    assert stops > 100
+
+
+# A rubber band pulls a page past its ends; this browser has none, so the script is told of one.
+def test_a_rubber_band_changes_nothing(page: Page, demo: Source, tmp_path: Path) -> None:
+    with serving(built(demo, tmp_path, "{behaviour: shrink-retreat}")) as address:
+        page.goto(address + "/visit/hours/")
+        page.add_style_tag(content="main { min-height: 3000px }")
+        end = page.evaluate("document.documentElement.scrollHeight - innerHeight")
+        machine = Machine(table_of(Settings(behaviour="shrink-retreat")))
+        for depth in (0, -80, -5, 400, end, end + 90, end + 20, end, end - 20, -60, 0):
+            seen = page.evaluate(
+                """(depth) => new Promise((done) => {
+                  Object.defineProperty(window, "scrollY", { get: () => depth, configurable: true });
+                  dispatchEvent(new Event("scroll"));
+                  const root = document.documentElement;
+                  requestAnimationFrame(() => requestAnimationFrame(() => done(root.dataset.bState)));
+                })""",
+                depth,
+            )
+            assert seen == machine.look(depth, end), depth
+
+
+def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/header?page=visit/hours")
+    says = page.locator(".frame-says")
+    expect(says).to_have_text("The page beside shows the same.")
+    page.locator("#depth").focus()
+    for _ in range(3):
+        page.keyboard.press("PageUp")
+    depth = page.locator("#depth")
+    depth.fill("150")
+    expect(page.locator(".now .here")).to_have_text("small")
+    expect(says).to_have_text("The page beside shows the same.")
+    expect(page.locator(".machine .live th")).to_have_text(["small"])
+    page.get_by_role("button", name="Steps aside").first.click()
+    expect(page.locator("figcaption")).to_have_text(["As the map has it: shrink", "As set here: retreat"])
+    page.locator("#own-opacity").fill("30")
+    expect(page.locator(".facts-pane .notice")).to_contain_text("opacity:")
+    page.locator("#own-opacity").fill("300")
+    expect(page.locator(".own .notice.wrong")).to_contain_text("300")
+    page.locator("#own-opacity").fill("")
+    page.get_by_role("link", name="Jumps to anchors").click()
+    expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
+    frame = next(one for one in page.frames if one.parent_frame)
+    page.locator("h2").first.click()
+    page.keyboard.press("r")
+    for depth_now in (200, 500, 450, 300):
+        frame.evaluate("depth => scrollTo(0, depth)", depth_now)
+        page.wait_for_timeout(120)
+    page.keyboard.press("r")
+    expect(page.locator(".stage .notice")).to_contain_text("Recorded")
+    expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
+    page.get_by_role("button", name="Write into the map").click()
+    expect(page.locator(".own .notice")).to_contain_text("into the map")
+    expect(page.locator("figcaption")).to_have_text(["As the map has it: retreat"])
+    page.get_by_role("link", name="In the map").click()
+    expect(page.locator(".cm-content")).to_contain_text("behaviour: retreat")

@@ -276,3 +276,55 @@ def test_the_site_goes_out_as_a_list_a_table_and_a_picture(client: FlaskClient) 
     assert len(ElementTree.fromstring(picture.data).findall(".//{*}a[@class='node']")) == 29
     assert client.get(f"/sites/{SLUG}/history/1.zip").status_code == 200
     assert client.get(f"/sites/{SLUG}/history?older=77").status_code == 404
+
+
+HEADER = f"/sites/{SLUG}/header"
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        None,
+        [],
+        {"page": 7, "screen": "x", "form": [], "scene": {"page": "high", "window": -1, "row": True}, "trace": "none"},
+        {"form": {"height": "10px; } body", "behaviour": "<b>", "below": 3}, "trace": [[0, 1e30], [5], "x", [2, None]]},
+        {"trace": [[time, (-1) ** time * 900] for time in range(20_000)], "path": ["a", [], 1e99, -5]},
+    ],
+)
+def test_whatever_a_header_is_asked_has_an_answer(client: FlaskClient, body: object) -> None:
+    for place in ("look", "moment"):
+        answer = client.post(f"{HEADER}/{place}", json=body, headers={"X-CSRFToken": token(client)})
+        assert answer.status_code in (200, 422)
+        assert "<b>" not in answer.get_json().get("facts", "")
+
+
+def test_a_header_is_tried_in_its_own_preview_alone(
+    client: FlaskClient, previews: FlaskClient, bench: Workbench, sessions: Sessions
+) -> None:
+    own, other, text = sessions.open(SLUG), sessions.open(SLUG), bench.sites.get(SLUG).text
+    asked = {"token": own, "form": {"height": "123"}}
+    answer = client.post(f"{HEADER}/look", json=asked, headers={"X-CSRFToken": token(client)})
+    assert answer.get_json()["tried"] is True
+    style = "/assets/navigation.css"
+    assert "block-size: 123px" in previews.get(f"/{own}.1{style}", base_url=ORIGIN).text
+    assert "block-size: 123px" not in previews.get(f"/{other}.1{style}", base_url=ORIGIN).text
+    assert bench.sites.get(SLUG).text == text  # nothing is written before somebody says so
+    client.post(f"{HEADER}/look", json={"token": own, "form": {}}, headers={"X-CSRFToken": token(client)})
+    assert "block-size: 123px" not in previews.get(f"/{own}.1{style}", base_url=ORIGIN).text
+
+
+def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbench) -> None:
+    def send(query: str, **words: str) -> tuple[int, str]:
+        form = {"csrf_token": token(client), "revision": str(bench.sites.get(SLUG).revision), **words}
+        answer = client.post(f"{HEADER}?{query}", data=form, follow_redirects=True)
+        return answer.status_code, answer.text
+
+    assert send("", start="glazed")[0] == 200
+    assert "opacity: 88" in bench.sites.get(SLUG).text
+    assert send("page=visit&for=page&windows=narrow", height="52")[0] == 200
+    assert "    header:\n      narrow:\n        height: 52\n" in bench.sites.get(SLUG).text
+    text = bench.sites.get(SLUG).text
+    code, shown = send("", height="9000", depth="77")
+    assert code == 422 and 'value="9000"' in shown and 'value="77"' in shown
+    assert bench.sites.get(SLUG).text == text
+    assert "Back and forth" in client.get(f"{HEADER}?trace=threshold").text

@@ -82,7 +82,7 @@ def plan_headers(site: Site, menus: Mapping[str, MenuPlan]) -> tuple[tuple[Heade
     row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.looks)
 
     def plan(name: str, layers: tuple[Header, ...]) -> HeaderPlan:
-        cells = [Cell(windows, settings) for windows, settings in settle(layers)]
+        cells = [Cell(windows, settings) for windows, settings in settle(layers, site.looks.align)]
         if row:
             cells = [part for cell in cells for part in _with_row(cell, row)]
         if main.entries and main.settings.fold == "never":

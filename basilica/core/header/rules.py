@@ -12,6 +12,7 @@ from basilica.core.header.settings import Settings
 
 AIR = 16
 """Between the header and what a jump leads to, CSS px."""
+_MARGINS = {"end": "auto 0", "center": "auto", "start": "0 auto"}
 _SHADOW = "0 2px 10px rgb(0 0 0 / 25%)"
 
 
@@ -183,6 +184,7 @@ class _Writer:
             Line("max-inline-size", f"{settings.name_width}px", "The most that the name takes.", "name-width"),
             self._moves("transform") if settings.shrinks else None,
         )
+        self._add([".b-main"], Line("margin-inline", _MARGINS[settings.align], "Where the entries stand.", "align"))
         if settings.tagline and settings.shrinks:
             self._add([".b-tagline"], self._moves("transform", "opacity"))
 

@@ -36,6 +36,7 @@ class Settings:
     shadow: str = "none"
     border: str = "line"
     bar: str = "full"
+    align: str = "end"
     padding: int = 20
     name_width: int = 260
     layer: int = 999
@@ -140,12 +141,12 @@ class Windows:
         )
 
 
-def settle(layers: tuple[Header, ...]) -> tuple[tuple[Windows, Settings], ...]:
-    """The settings for each range of windows, which together are all windows.
+def settle(layers: tuple[Header, ...], align: str = "end") -> tuple[tuple[Windows, Settings], ...]:
+    """The settings for each range of windows, which together are all windows; ``align`` holds where they do not say.
 
     ``layers`` are the site's, and those of the pages from the outside in. In each layer what holds below a width
     comes after the rest; an inner layer comes after all of an outer one."""
-    wide = narrow = Settings()
+    wide = narrow = Settings(align=align)
     below = 0
     for layer in layers:
         wide, narrow = _with(wide, layer.own), _with(_with(narrow, layer.own), layer.narrow)

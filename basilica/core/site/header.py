@@ -59,7 +59,7 @@ def _value(node: Node, word: words.Word, context: Context) -> Value | None:
         return number_of(node, what, *words.RANGES[word.name], context)
     if word.values:
         value = choice_of(node, word, what, context)
-        return value if isinstance(node, Scalar) and node.value == value else None
+        return value if value in word.values and isinstance(node, Scalar) and node.value == value else None
     if word.takes != "colour":
         return label_of(node, what, context)
     text = text_of(node, f"The colour {what}", context)

@@ -176,6 +176,7 @@ def _drawn(title: str, view: HeaderView, scene: Scene, trace: list[list[float]],
     return {
         "title": title,
         "view": view,
+        "end": max(scene.page - scene.window, 0),
         "elevation": draw(view.cell, scene, width, DRAWING),
         "line": line,
         "turns": turns,
