@@ -123,7 +123,9 @@ def _with_row(cell: Cell, fits: int) -> list[Cell]:
     if cell.settings.row == "scrolls" or not cell.settings.sticks:
         return [cell]
     below, above = _parts(cell, fits)
-    cells = [replace(below, settings=replace(below.settings, row="scrolls"))] if below else []
+    # Where the row has no room it scrolls away; a fixed bar would lie over it.
+    scrolls = replace(cell.settings, row="scrolls", layout="sticky")
+    cells = [replace(below, settings=scrolls)] if below else []
     return [*cells, replace(above, row=ROW)] if above else cells
 
 

@@ -13,6 +13,8 @@ from basilica.core.header.settings import Settings
 AIR = 16
 """Between the header and what a jump leads to, CSS px."""
 _MARGINS = {"end": "auto 0", "center": "auto", "start": "0 auto"}
+_UNUSED = ':not(:focus-within, :has([aria-expanded="true"]))'
+"""Nothing in it has the focus or is open; only then may it go."""
 _SHADOW = "0 2px 10px rgb(0 0 0 / 25%)"
 
 
@@ -201,7 +203,7 @@ class _Writer:
         if settings.row == "leaves":
             states = tuple(state for state in ("small", "hidden") if settings.shrinks or state == "hidden")
             up = Line("transform", f"translateY(-{self.cell.row}px)", "The row leaves.", "row")
-            self._add([".b-utility"], up, states=states)
+            self._add([f".b-utility{_UNUSED}"], up, states=states)
             if settings.shrinks:
                 follows = Line("transform", f"translateY(-{self.cell.row}px)", "The bar takes the row's place.", "row")
                 self._add([".b-header"], follows, states=("small",))
@@ -240,7 +242,7 @@ class _Writer:
     def _hidden(self, settings: Settings) -> None:
         height = settings.height_in("hidden") + (self.cell.row if settings.row == "leaves" else 0)
         self._add(
-            ['.b-header:not(:focus-within, :has([aria-expanded="true"]))'],
+            [f".b-header{_UNUSED}"],
             Line(
                 "transform",
                 f"translateY(-{height}px)",
