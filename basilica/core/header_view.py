@@ -96,7 +96,8 @@ def fields(view: HeaderView, plan: Plan, key: str | None, narrow: bool) -> list[
     said = dict(own.narrow if narrow else own.own)
     section = (words.BELOW, *words.NARROW) if narrow else words.HEADER if key is None else words.NARROW
     known = {word.name: word for word in section}
-    holding = view.header.cells[0 if narrow else -1].settings
+    cells = [cell for cell in view.header.cells if cell.windows.width_below] if narrow else []
+    holding = (cells or view.header.cells)[-1].settings
     holds = {word_of(name): getattr(holding, name) for name in Settings.__slots__}
     holds["below"] = next((cell.windows.width_below for cell in view.header.cells if cell.windows.width_below), "")
     holds["band"] = holding.depth - holding.back

@@ -24,7 +24,7 @@ def type_over(page: Page, text: str) -> None:
 
 def go_to_line(page: Page, text: str) -> None:
     """Put the cursor into the line with ``text``; the window is high enough for the whole map."""
-    page.set_viewport_size({"width": 1280, "height": 2900})
+    page.set_viewport_size({"width": 1280, "height": 3600})
     page.locator(".cm-line", has_text=text).first.click()
 
 
@@ -278,7 +278,19 @@ def test_widths(page: Page, application: Application) -> None:
         "/new",
         "/aside",
         SITE,
-        *(f"{SITE}/{name}" for name in ("map", "pages", "preview", "preview?width=over", "output", "history")),
+        *(
+            f"{SITE}/{name}"
+            for name in (
+                "map",
+                "pages",
+                "header",
+                "header?for=page&windows=narrow&trace=flick",
+                "preview",
+                "preview?width=over",
+                "output",
+                "history",
+            )
+        ),
         "/none",
         "/sites/none/map",
     ],

@@ -177,6 +177,19 @@ def test_no_ready_made_trace_shifts_the_layout(page: Page, demo: Source, tmp_pat
         assert page.evaluate("window.shifts") == 0
 
 
+# Common practice, no source: a bar runs the width of the window; what is in it keeps the width of the content, centred.
+def test_the_bar_is_as_wide_as_the_window_and_what_is_in_it_as_the_content(
+    page: Page, demo: Source, tmp_path: Path
+) -> None:
+    for bar, widths in (("full", (1280, 900)), ("content", (900, 900))):
+        folder = built(demo, tmp_path / bar, f"{{behaviour: static, width: 900, bar: {bar}}}")
+        with serving(folder) as address:
+            page.goto(address + "/visit/hours/")
+            for name, width in zip((".b-header", ".b-header .b-bar"), widths, strict=True):
+                box = page.locator(name).bounding_box()
+                assert box and (box["width"], box["x"]) == (width, (1280 - width) / 2)
+
+
 JUMPS = """([paths, starts]) => Promise.all(paths.map(async (path) => {
   const frame = document.createElement("iframe");
   Object.assign(frame.style, { width: "1280px", height: "420px", border: 0, position: "fixed", top: 0 });

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 from dataclasses import replace
 from itertools import pairwise
 
@@ -14,6 +15,8 @@ from basilica.core.compiled import compile_map
 from basilica.core.header import Machine, Moment, Scene, Settings, simulate, table_of
 from basilica.core.header.covering import jump_room, shares
 from basilica.core.header.legibility import composite, reading
+from basilica.core.header.rules import rules_of
+from basilica.core.header.script import script_of
 from basilica.core.header.traces import TRACES
 from basilica.core.plan import Plan
 from basilica.core.site import words
@@ -257,3 +260,25 @@ def test_what_it_takes_of_a_screen() -> None:
     plan = planned(MAP + "header: {behaviour: shrink}\n")
     side = next(share for share in shares(plan.header.settled, 0) if share.height == 375)
     assert (round(side.rest, 1), round(side.stays, 1)) == (26.7, 10.7)
+
+
+@pytest.mark.parametrize(
+    ("header", "bytes_at_most"),
+    [
+        ("{behaviour: stick}", 0),
+        ("{behaviour: shrink}", 1000),
+        ("{behaviour: shrink-retreat, shadow: scrolled, short: 400, narrow: {depth: 60}}", 1000),
+    ],
+)
+def test_the_script_is_small_and_there_is_none_for_what_sticks(header: str, bytes_at_most: int) -> None:
+    script = "\n".join(line.code for line in script_of(planned(f"{MAP}header: {header}\n").headers[:1]))
+    assert (len(gzip.compress(script.encode())) if script else 0) <= bytes_at_most
+    assert (script == "") == (bytes_at_most == 0)
+
+
+def test_each_declaration_has_a_reason_and_each_word_is_read() -> None:
+    known = {word.name for word in words.HEADER}
+    for behaviour in BEHAVIOURS:
+        plan = planned(f"{MAP}header: {{behaviour: {behaviour}, opacity: 90, blur: 4, shadow: scrolled, tagline: T}}\n")
+        lines = [line for rule in rules_of(plan.headers) for line in rule.lines]
+        assert all(line.why.endswith((".", ")")) and line.word in known | {""} for line in lines)

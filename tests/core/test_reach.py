@@ -85,8 +85,9 @@ def test_what_is_said_is_what_two_builds_differ_in(data: st.DataObject) -> None:
         style = data.draw(
             st.sampled_from(["links: document", "links: file", "urls: bare", "base: 'https://x.example/m'"])
         )
-        behaviour = data.draw(st.sampled_from(["static", "shrink"]))
-        text = text.replace("{name: S}", f"{{name: S, {style}}}") + f"\nheader: {{behaviour: {behaviour}}}\n"
+        header = data.draw(st.sampled_from(["behaviour: static", "behaviour: stick, until: content", "tagline: T"]))
+        text = text.replace("{name: S}", f"{{name: S, {style}}}")
+        text += "" if "header:" in text else f"\nheader: {{{header}}}\n"
         compiled = compile_map(text)
         assume(compiled.plan and not compiled.stops)
         states.append((compiled.plan, data.draw(contents_for(compiled.plan))))

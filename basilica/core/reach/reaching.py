@@ -43,7 +43,8 @@ class Edition:
         """What the head of a page is made of."""
         site, page = self.plan.site, self.plan.site.pages[key]
         own = (site.language, page.title, page.description, self.plan.addresses.canonical(key), key in self.plan.drafts)
-        return own, self.plan.header_of(key).name, self.renderer.frame(key)["links"].text({})
+        around = (self.plan.header_of(key).name, self.plan.header.plain.until)  # what is said of the whole page
+        return own, around, self.renderer.frame(key)["links"].text({})
 
     def breadcrumbs(self, key: str) -> Any:
         """What the breadcrumbs of a page, and their data, are made of."""
