@@ -9,7 +9,7 @@ from typing import NamedTuple
 class Start(NamedTuple):
     """A header to begin with: what it is called, what it does, and its words with their values."""
 
-    title: str
+    called: str
     told: str
     words: Mapping[str, str]
 
@@ -17,7 +17,7 @@ class Start(NamedTuple):
 STARTS: dict[str, Start] = {
     "passing": Start("Passes by", "It scrolls away with the page.", {"behaviour": "static"}),
     "standing": Start(
-        "Stands", "A low bar that stays. No script.", {"behaviour": "stick", "height": "64", "short": "320"}
+        "Stands", "A low bar that stays. No script.", {"behaviour": "stick", "height": "64", "short": "480"}
     ),
     "drawing-in": Start(
         "Draws in",
@@ -27,7 +27,7 @@ STARTS: dict[str, Start] = {
     "stepping-aside": Start(
         "Steps aside",
         "It leaves on the way down and returns on the way up.",
-        {"behaviour": "retreat", "height": "72", "depth": "120", "short": "360"},
+        {"behaviour": "retreat", "height": "72", "depth": "120", "short": "480"},
     ),
     "both": Start(
         "Draws in, steps aside",
@@ -37,6 +37,6 @@ STARTS: dict[str, Start] = {
     "glazed": Start(
         "Glazed",
         "The text shimmers through; a shadow once it lies over it.",
-        {"behaviour": "stick", "height": "64", "opacity": "88", "blur": "8", "shadow": "scrolled", "short": "320"},
+        {"behaviour": "stick", "height": "64", "opacity": "88", "blur": "8", "shadow": "scrolled", "short": "480"},
     ),
 }
