@@ -59,6 +59,7 @@ _KINDS = (
     Kind(
         "header-never-rests", W, "The header is never at rest again", "What it loses on the way down never comes back."
     ),
+    Kind("header-room-kept", W, "The room cannot follow the header", "It looks as if the setting did nothing."),
     Kind("header-grows", W, "The header is higher when small", "It is to give room to the text, not to take it."),
     Kind("header-gap", A, "The header leaves a gap", "Its room in the page is seen while nothing stands in it."),
     Kind("header-cannot-end", W, "A fixed header does not end", "The footer stays under it."),

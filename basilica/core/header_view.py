@@ -11,7 +11,7 @@ from basilica.core.findings import Finding
 from basilica.core.header import Cell, HeaderPlan, Settings
 from basilica.core.header.covering import Share, jump_room, shares, staying
 from basilica.core.header.legibility import Read, least_opacity, reading
-from basilica.core.header.rules import Rule, rules_of
+from basilica.core.header.rules import REDUCED_MOTION, Rule, rules_of
 from basilica.core.header.script import Code, script_of
 from basilica.core.header.settings import word_of
 from basilica.core.plan import Plan
@@ -69,17 +69,17 @@ def header_view(compiled: Compiled, key: str | None, width: int, height: int) ->
     plan = compiled.plan
     header = plan.header_of(key)
     cell = header.cell(width, height)
-    about = [f for f in compiled.findings if f.code.startswith("header-") or f"`{words.HEADER[0].name}:" in f.message]
+    shown = ("", cell.windows.media, REDUCED_MOTION)
     return HeaderView(
         header,
         cell,
-        tuple(about),
+        tuple(finding for finding in compiled.findings if finding.code.startswith("header-")),
         reading(cell.settings, plan.site.looks),
         least_opacity(cell.settings, plan.site.looks),
         shares(header.settled, max(each.row for each in header.cells)),
         jump_room(cell.settings, cell.row),
         staying(cell.settings, cell.row),
-        tuple(rule for rule in rules_of([header]) if rule.media in ("", cell.windows.media) or "reduced" in rule.media),
+        tuple(rule for rule in rules_of(plan.headers, header) if rule.media in shown),
         script_of([header]),
     )
 

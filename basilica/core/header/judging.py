@@ -54,7 +54,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
     least = settings.least_band
     if settings.room == "follows" and not settings.follows:
         yield (
-            "key-without-use",
+            "header-room-kept",
             ("room",),
             f"`room: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
             " the room is kept.",

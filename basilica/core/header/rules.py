@@ -10,6 +10,7 @@ from basilica.core.header.covering import jump_room
 from basilica.core.header.planning import Cell, HeaderPlan
 from basilica.core.header.settings import Settings
 
+REDUCED_MOTION = "(prefers-reduced-motion: reduce)"
 AIR = 16
 """Between the header and what a jump leads to, CSS px."""
 _MARGINS = {"end": "auto 0", "center": "auto", "start": "0 auto"}
@@ -35,11 +36,11 @@ class Rule(NamedTuple):
     lines: tuple[Line, ...]
 
 
-def rules_of(headers: Iterable[HeaderPlan]) -> tuple[Rule, ...]:
-    """The rules of all headers of a site. They weigh nothing (`:where`), and no two hold at once."""
-    headers = tuple(headers)
+def rules_of(headers: tuple[HeaderPlan, ...], only: HeaderPlan | None = None) -> tuple[Rule, ...]:
+    """The rules of all headers of a site, or of one of them. They weigh nothing (`:where`), and those of two headers,
+    or of two kinds of windows, never hold at once."""
     found: list[Rule] = []
-    for header in headers:
+    for header in headers if only is None else (only,):
         root = ""
         if len(headers) > 1:
             root = f'html[data-b-header="{header.name}"]' if header.name else "html:not([data-b-header])"
@@ -48,7 +49,7 @@ def rules_of(headers: Iterable[HeaderPlan]) -> tuple[Rule, ...]:
     if any(header.scripted for header in headers):
         moved = ".b-room, .b-header, .b-bar, .b-name, .b-tagline, .b-utility"
         still = Line("transition", "none", "Those who ask for less motion see a switch.")
-        found.append(Rule("(prefers-reduced-motion: reduce)", f":where({moved})", (still,)))
+        found.append(Rule(REDUCED_MOTION, f":where({moved})", (still,)))
     return tuple(found)
 
 
