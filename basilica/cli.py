@@ -18,9 +18,11 @@ from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
 from basilica.core.compiled import compile_map
 from basilica.core.findings import Finding, in_order
+from basilica.core.outputs.static_site import Renderer
 from basilica.core.routes_table import route_rows
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import Misuse, Source, read_source
+from basilica.store.inlays import inlay_folder
 
 FORMATS = click.Choice(["text", "json"])
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
@@ -83,6 +85,53 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
         watch_site(map_path, out, force, port, say, click.echo)
     except Misuse as error:
         raise click.UsageError(str(error)) from error
+
+
+@main.command()
+@MAP
+@click.argument("folder", type=click.Path(path_type=Path))
+@click.option("--place", is_flag=True, help="Put marks where they belong into pages that lack them.")
+@click.option("--dry-run", is_flag=True, help="Say what would change, and write nothing.")
+@click.option(
+    "--check", "checking", is_flag=True, help="As --dry-run; the exit status is 1 where anything would change."
+)
+def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bool) -> None:
+    """Set the shared stretches of the map MAP into the pages that are in FOLDER, between the marks for them."""
+    source = _source(map_path)
+    compiled = compile_map(source.map)
+    if compiled.plan is None or compiled.stops:
+        _report(compiled.findings, source, "text", to_errors=True)
+        return
+    renderer = Renderer(compiled.plan, source.contents, menus_alone=tuple(compiled.plan.menus))
+    writes = not (dry_run or checking)
+    with Steps("Setting in", len(renderer.pages)) as steps:
+        try:
+            laid = inlay_folder(renderer, folder, place, writes, steps.step)
+        except Misuse as error:
+            raise click.UsageError(str(error)) from error
+    for one in laid:
+        if one.problem:
+            click.echo(f"{folder / one.file}: {one.problem}", err=True)
+        elif one.changed:
+            click.echo(f"{folder / one.file}: {', '.join(one.changed)}")
+        if one.dead_skip:
+            click.echo(f"{folder / one.file}: nothing has the id `content`, to which the skip link leads.", err=True)
+        if one.without and not one.problem:
+            click.echo(
+                f"{folder / one.file}: no marks for {', '.join(one.without)}; --place puts them there.", err=True
+            )
+    changed = sum(1 for one in laid if one.changed)
+    problems = sum(1 for one in laid if one.problem)
+    others = len(compiled.plan.headers_of)
+    if others:
+        click.echo(
+            f"{others} pages have a header of their own. Write `data-b-header` on their `html` yourself, with the"
+            " number that the built page has; it stands outside the marks.",
+            err=True,
+        )
+    words = "changed" if writes else "would change"
+    click.echo(f"{changed} files {words}, {problems} were left as they are.", err=True)
+    sys.exit(1 if problems or (checking and changed) else 0)
 
 
 @main.command()

@@ -160,3 +160,31 @@ def test_watching_builds_on_every_save_and_keeps_the_last_good_site(tmp_path: Pa
     finally:
         running.kill()
         running.wait()
+
+
+def test_shared_stretches_are_set_into_pages_that_exist(tmp_path: Path, site: Path) -> None:
+    folder = tmp_path / "old"
+    (folder / "visit").mkdir(parents=True)
+    page = b"<html>\r\n<head><title>Old</title></head>\r\n<body>\r\n<p>Mine</p>\r\n</body></html>"
+    for name in ("index.html", "visit/index.html"):
+        (folder / name).write_bytes(page)
+    (folder / "visit/index.html").chmod(0o640)
+    assert run("inlay", site, tmp_path / "none").returncode == 2
+    first = run("inlay", site, folder, "--place", "--dry-run")
+    assert first.returncode == 0 and f"{folder}/visit/index.html: head, data, header" in first.stdout
+    assert {path.name for path in folder.rglob("*") if path.is_file()} == {"index.html"}
+    assert (folder / "index.html").read_bytes() == page
+    assert run("inlay", site, folder, "--place", "--check").returncode == 1
+    done = run("inlay", site, folder, "--place")
+    assert done.returncode == 0 and "4 files changed" in done.stderr and "id `content`" in done.stderr
+    assert run("inlay", site, folder, "--check").returncode == 0
+    made = (folder / "visit/index.html").read_bytes()
+    assert b'aria-current="page"' in made and b"<p>Mine</p>\r\n" in made and made.count(b"\n") == made.count(b"\r\n")
+    assert (folder / "visit/index.html").stat().st_mode & 0o777 == 0o640
+    assert list(folder.rglob(".basilica-*")) == []
+    site.write_text(GOOD.replace("visit:", "visit: Come"))
+    label = run("inlay", site, folder, "--check")
+    assert label.returncode == 1 and f"{folder}/index.html: header" in label.stdout
+    (folder / "visit/index.html").write_bytes(made.replace(b"<!-- /basilica: header -->", b""))
+    wrong = run("inlay", site, folder)
+    assert wrong.returncode == 1 and "visit/index.html: Line " in wrong.stderr

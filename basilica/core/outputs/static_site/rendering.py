@@ -134,7 +134,7 @@ class Renderer:
             canonical=self.plan.addresses.canonical(key),
             draft=key in self.plan.drafts,
             breadcrumbs=self._breadcrumbs(key, trail) if trail else "",
-            data=self._breadcrumb_data(trail) if trail else "",
+            data=self.breadcrumb_data(key),
             body=Markup(body.html),
             has_title=body.has_title,
             closing=self.closing(key),
@@ -296,6 +296,11 @@ class Renderer:
         """The breadcrumbs alone, as page ``key`` has them; nothing on home."""
         trail = self.plan.breadcrumbs(key)
         return self._breadcrumbs(key, trail) if trail else Markup("")
+
+    def breadcrumb_data(self, key: str) -> Markup:
+        """The breadcrumbs as schema.org data; nothing on home."""
+        trail = self.plan.breadcrumbs(key)
+        return self._breadcrumb_data(trail) if trail else Markup("")
 
     def frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""

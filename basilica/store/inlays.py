@@ -1,0 +1,90 @@
+"""Pages that exist in a folder, and the shared stretches set into them. A page is written whole or not at all."""
+
+from __future__ import annotations
+
+import os
+import re
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from basilica.core.outputs.inlay import CannotInlay, inlay, stretches_of
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.rendering import OWN_STYLE, SCRIPT, STYLE
+from basilica.store.folders import Misuse
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """A file of the folder: the stretches that are other now, those that it has no marks for, and why it was left as it
+    is (empty where it was not)."""
+
+    file: str
+    changed: tuple[str, ...] = ()
+    without: tuple[str, ...] = ()
+    problem: str = ""
+    dead_skip: bool = False
+    """Whether the skip link leads nowhere, since nothing in the page has the id ``content``."""
+
+
+_CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
+
+
+def inlay_folder(
+    renderer: Renderer, folder: Path, place: bool, write: bool, step: Callable[[], None] = lambda: None
+) -> tuple[Laid, ...]:
+    """Set the shared stretches into every page of the map that is in ``folder``, and put the style and script there
+    that they need. With ``write`` False nothing is written. Raises ``Misuse`` for a folder that is none."""
+    if not folder.is_dir():
+        raise Misuse(f"{folder} is no folder. Name the one that has the pages.")
+    found = []
+    for key in renderer.pages:
+        found.append(_page(renderer, folder, key, place, write))
+        step()
+    for name in (STYLE, SCRIPT, *([OWN_STYLE] if renderer.plan.site.looks.css else [])):
+        path, data = folder / name, renderer.generated_file(name)
+        if not path.is_file() or path.read_bytes() != data:
+            found.append(Laid(name, ("the whole file",)))
+            if write:
+                path.parent.mkdir(parents=True, exist_ok=True)
+                _write(path, data)
+    return tuple(found)
+
+
+def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> Laid:
+    file = renderer.plan.routes[key].file
+    path = folder / file
+    if not path.is_file():
+        return Laid(file, problem="It is not there.")
+    if not path.resolve().is_relative_to(folder.resolve()):
+        return Laid(file, problem="It leads out of the folder, so it is left alone.")
+    try:
+        data = path.read_bytes()
+        done = inlay(data, stretches_of(renderer, key), place)
+    except CannotInlay as error:
+        return Laid(file, problem=str(error))
+    except OSError as error:
+        return Laid(file, problem=f"It cannot be read: {error.strerror}.")
+    if write and done.data != data:
+        try:
+            _write(path.resolve(), done.data)
+        except OSError as error:
+            return Laid(file, problem=f"It cannot be written: {error.strerror}.")
+    dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
+    return Laid(file, done.changed, done.without, dead_skip=dead)
+
+
+def _write(path: Path, data: bytes) -> None:
+    """Write a file beside its place, then put it there in one step, with the rights that the old one had."""
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=".basilica-")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(name, path.stat().st_mode & 0o7777 if path.exists() else 0o644)
+        os.replace(name, path)
+    except BaseException:
+        os.unlink(name)
+        raise

@@ -1,0 +1,148 @@
+"""Shared stretches in pages that exist: nothing outside their marks changes."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from selectolax.lexbor import LexborHTMLParser
+
+from basilica.core.compiled import compile_map
+from basilica.core.outputs.inlay import STRETCHES, CannotInlay, inlay, stretches_of
+from basilica.core.outputs.inlay.scanning import scan
+from basilica.core.outputs.static_site import Renderer
+
+MAP = """site: {name: Mühle, base: https://mill.example}
+pages: {home: {path: /}, visit: {pages: {hours: Öffnung → heute}}}
+menus: {main: [home, visit], footer: [hours]}
+"""
+
+
+def renderer() -> Renderer:
+    plan = compile_map(MAP).plan
+    assert plan is not None
+    return Renderer(plan, {}, menus_alone=tuple(plan.menus))
+
+
+PARTS = stretches_of(renderer(), "visit/hours")
+
+
+def pair(name: str, inside: str = "") -> str:
+    return f"<!-- basilica: {name} -->{inside}<!-- /basilica: {name} -->"
+
+
+ODD = st.sampled_from(
+    [
+        "<p class=a>x < y & z</p>",
+        "<script>if (a < b) s = '<!-- basilica: header -->';</script>",
+        "<style>/* <!-- basilica: footer --> */</style>",
+        '<a title="a > b <!-- basilica: footer -->" href=x=y>l</a>',
+        "<textarea><!-- /basilica: header --></textarea>",
+        "<!-- an own comment -- with > in it -->",
+        "<!-->",
+        "<!--->",
+        "<?php echo 1 > 0; ?>",
+        "<![CDATA[ x ]]>",
+        "<br/><img alt='it is > there' src=\"p\">",
+        "<unclosed attr='",
+        "</body ><body>",
+        "\t\xa0é→😀\f",
+        "&amp;&nbsp",
+        '<a b="c="d\'>',
+        "",
+    ]
+)
+
+
+@st.composite
+def pages(draw: st.DrawFn) -> tuple[str, list[str]]:
+    """A page with odd markup, in pieces between which its marks stand: `|name|` in a list is a mark."""
+    names = draw(st.lists(st.sampled_from([*STRETCHES, "menu main"]), unique=True, max_size=6))
+    newline = draw(st.sampled_from(["\n", "\r\n"]))
+    closed = ODD.filter(lambda piece: not piece.startswith("<unclosed"))  # that takes in all that follows
+    outside = [newline.join(draw(st.lists(closed, max_size=4))) for _ in range(len(names) + 1)]
+    outside[-1] += draw(ODD)
+    inside = [draw(st.sampled_from(["", "\nold\n", "<p>old</p>", newline])) for _ in names]
+    page = outside[0] + "".join(
+        pair(name, old) + after for name, old, after in zip(names, inside, outside[1:], strict=True)
+    )
+    return page, outside
+
+
+@settings(max_examples=500, deadline=None)
+@given(pages(), st.sampled_from(["utf-8", "utf-8-sig", "iso-8859-1", "windows-1252"]))
+def test_nothing_outside_the_marks_changes_and_twice_is_once(made: tuple[str, list[str]], charset: str) -> None:
+    page, outside = made
+    if charset.startswith("utf"):
+        data = page.encode(charset)
+        wanted = [piece.encode() for piece in outside]
+    else:
+        head = f"<meta charset={charset}>"
+        data = (head + page).encode(charset, "ignore")
+        wanted = [piece.encode(charset, "ignore") for piece in (head + outside[0], *outside[1:])]
+    once = inlay(data, PARTS)
+    left = re.split(rb"<!-- basilica: [a-z ]+ -->(?:(?!<!-- basilica).)*?<!-- /basilica: [a-z ]+ -->", _bare(once.data))
+    assert _bare(once.data).count(b"basilica") == _bare(data).count(b"basilica")
+    assert b"".join(left).removeprefix(b"\xef\xbb\xbf") == b"".join(_bare(piece) for piece in wanted)
+    again = inlay(once.data, PARTS)
+    assert (again.data, again.changed) == (once.data, ())
+    assert once.data.count(b"basilica") - page.count("basilica") == 0
+
+
+def _bare(data: bytes) -> bytes:
+    """A page without the texts that only look like marks, and without what is set in."""
+    for quoted in re.findall(r"<script>.*?</script>|<style>.*?</style>|<textarea>.*?</textarea>|title=\"[^\"]*\"", ALL):
+        data = data.replace(quoted.encode(), b"")
+    return re.sub(rb"(<!-- basilica: ([a-z ]+) -->).*?(<!-- /basilica: \2 -->)", rb"\1\3", data, flags=re.DOTALL)
+
+
+ALL = "<script>if (a < b) s = '<!-- basilica: header -->';</script><style>/* <!-- basilica: footer --> */</style>" + (
+    '<a title="a > b <!-- basilica: footer -->"><textarea><!-- /basilica: header --></textarea>'
+)
+
+
+def test_what_is_set_in_is_what_the_static_site_has() -> None:
+    made = renderer()
+    page = b"<html><head><title>x</title></head>\n<body class=own>\n<main id=content>Own</main></body></html>"
+    placed = inlay(page, stretches_of(made, "visit/hours"), place=True)
+    built, own = LexborHTMLParser(made.page("visit/hours")), LexborHTMLParser(placed.data)
+    for part in (".b-skip", ".b-room", ".b-breadcrumbs", ".b-footer", 'script[type="application/ld+json"]', "link"):
+        shown, set_in = ({" ".join((node.html or "").split()) for node in tree.css(part)} for tree in (built, own))
+        assert set_in == shown != set(), part
+    assert own.css_first("main").text() == "Own"
+    outside = re.sub(rb"<!-- basilica: ([a-z]+) -->.*?<!-- /basilica: \1 -->", b"", placed.data, flags=re.DOTALL)
+    assert b"".join(outside.split()) == b"".join(page.split())
+    assert inlay(placed.data, stretches_of(made, "visit/hours"), place=True).data == placed.data
+
+
+def test_a_charset_that_lacks_a_letter_gets_a_reference() -> None:
+    page = f"<meta charset='us-ascii'>{pair('breadcrumbs')}{pair('data')}".encode()
+    done = inlay(page, PARTS).data
+    assert b"&#214;ffnung &#8594; heute" in done and rb"\u00d6ffnung \u2192 heute" in done
+    read = LexborHTMLParser(done)
+    assert read.css_first(".b-breadcrumbs li:last-child").text().strip() == "Öffnung → heute"
+
+
+@pytest.mark.parametrize(
+    ("page", "said"),
+    [
+        ("a\n<!-- basilica: header -->", "Line 2: `header` is not closed"),
+        ("<!-- /basilica: header -->", "Line 1: `header` is closed and was not opened"),
+        (pair("header") + "\n\n" + pair("header"), "Line 3: `header` has marks already"),
+        ("<!-- basilica: header -->" + pair("footer"), "begins inside `header`"),
+        (pair("heder"), "Line 1: there is no stretch `heder`"),
+        ("\ufeffx", "UTF-16"),
+    ],
+)
+def test_a_page_with_wrong_marks_is_left_alone(page: str, said: str) -> None:
+    with pytest.raises(CannotInlay, match=re.escape(said)):
+        inlay(page.encode("utf-16" if "\ufeff" in page else "utf-8"), PARTS)
+    with pytest.raises(CannotInlay, match="has no place"):
+        inlay(b"<p>No head and no body", PARTS, place=True)
+
+
+@pytest.mark.parametrize("piece", [b'<a b="c" ', b"<!--", b"<", b"<a =", b"</", b"<script>", b"<a b='"])
+def test_no_page_takes_the_scanner_past_linear_time(piece: bytes) -> None:
+    assert len(list(scan(piece * 50_000))) <= 50_000
