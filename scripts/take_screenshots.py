@@ -61,6 +61,7 @@ def headers(page: Page) -> None:
     page.wait_for_timeout(1000)
     page.get_by_role("button", name="Steps aside").first.click()
     page.locator("#own-opacity").fill("70")
+    page.wait_for_timeout(1500)
     page.get_by_role("link", name="Back and forth at the depth").click()
     page.wait_for_timeout(4500)
     page.screenshot(path=FOLDER / "header-tried.png")

@@ -105,6 +105,7 @@ export const headerWorkspace = () => ({
     return { token, page, screen, for: this.state.for, windows: this.state.windows, scene: this.scene };
   },
   async look() {
+    clearTimeout(this.waits); // it looks now
     const turn = (this.turn = (this.turn ?? 0) + 1);
     const { ok, data } = await ask("POST", `${location.pathname}/look`, { ...this.asked(), form: this.fields(), trace: this.trace });
     if (turn !== this.turn) return;
