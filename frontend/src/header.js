@@ -96,7 +96,7 @@ export const headerWorkspace = () => ({
     if (!button?.value) return;
     event.preventDefault();
     const words = this.state.starts[button.value];
-    for (const field of this.form.elements) if (field.id.startsWith("own-")) field.value = words[field.name] ?? "";
+    for (const [name, value] of Object.entries(words)) document.getElementById(`own-${name}`).value = value;
     this.say(`${button.textContent}: ${button.title} It is tried here, and not written yet.`);
     this.look();
   },

@@ -320,7 +320,8 @@ def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbenc
         return answer.status_code, answer.text
 
     assert send("", start="glazed")[0] == 200
-    assert "opacity: 88" in bench.sites.get(SLUG).text
+    text = bench.sites.get(SLUG).text
+    assert "opacity: 88" in text and "tagline: Eight" in text and "behaviour: shrink" not in text
     assert send("page=visit&for=page&windows=narrow", height="52")[0] == 200
     assert "    header:\n      narrow:\n        height: 52\n" in bench.sites.get(SLUG).text
     text = bench.sites.get(SLUG).text

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 
@@ -40,3 +40,12 @@ STARTS: dict[str, Start] = {
         {"behaviour": "stick", "height": "64", "opacity": "88", "blur": "8", "shadow": "scrolled", "short": "480"},
     ),
 }
+
+_KEPT = frozenset(["tagline", "width", "name-width", "align", "padding", "bar", "below", "until", "layer"])
+"""Words that a start leaves as they are: they say what stands in the bar and how wide it is, not what it does."""
+
+
+def started(start: Start, known: Iterable[str]) -> dict[str, str]:
+    """The values with which a header begins, for those of the ``known`` words that a start sets; an empty one takes the
+    word out."""
+    return {word: start.words.get(word, "") for word in known if word not in _KEPT}

@@ -14,7 +14,7 @@ from basilica.core.header import Scene, simulate
 from basilica.core.header.covering import SCREENS
 from basilica.core.header.elevation import draw, draw_trace, over_time
 from basilica.core.header.planning import ROW
-from basilica.core.header.starts import STARTS
+from basilica.core.header.starts import STARTS, started
 from basilica.core.header.traces import TRACES
 from basilica.core.header_view import HeaderView, fields, header_view, own_header
 from basilica.core.plan import Plan
@@ -92,7 +92,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     asked = Asked.of(request.args, compiled.plan)
     start = STARTS.get(request.form.get("start", ""))
     if start:
-        typed = {name: start.words.get(name, "") for name in header_words(not asked.whole, asked.narrow)}
+        typed = started(start, header_words(not asked.whole, asked.narrow))
     try:
         text, written = _tried(site.text, asked, typed)
         if written:
@@ -275,7 +275,9 @@ def _page(site: SiteRecord, query: Any, typed: dict[str, str], problem: str) -> 
             "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
             "path": plan.routes[asked.key].path,
             "window": asked.window,
-            "starts": {name: dict(start.words) for name, start in STARTS.items()},
+            "starts": {
+                name: started(start, header_words(not asked.whole, asked.narrow)) for name, start in STARTS.items()
+            },
             **asked.query,
         },
     )
