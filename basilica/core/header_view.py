@@ -11,7 +11,7 @@ from basilica.core.findings import Finding
 from basilica.core.header import Cell, HeaderPlan, Settings
 from basilica.core.header.covering import Share, jump_room, shares, staying
 from basilica.core.header.legibility import Read, least_opacity, reading
-from basilica.core.header.rules import REDUCED_MOTION, Rule, rules_of
+from basilica.core.header.rules import AIR, REDUCED_MOTION, Rule, rules_of
 from basilica.core.header.script import Code, script_of
 from basilica.core.header.settings import word_of
 from basilica.core.plan import Plan
@@ -53,6 +53,7 @@ class HeaderView:
     least_opacity: int | None
     shares: tuple[Share, ...]
     jump_room: int
+    air: int
     staying: int
     rules: tuple[Rule, ...]
     script: tuple[Code, ...]
@@ -78,6 +79,7 @@ def header_view(compiled: Compiled, key: str | None, width: int, height: int) ->
         least_opacity(cell.settings, plan.site.looks),
         shares(header.settled, max(each.row for each in header.cells)),
         jump_room(cell.settings, cell.row),
+        AIR,
         staying(cell.settings, cell.row),
         tuple(rule for rule in rules_of(plan.headers, header) if rule.media in shown),
         script_of([header]),

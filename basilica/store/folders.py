@@ -84,9 +84,9 @@ def read_files(folder: Path) -> Iterator[File]:
             yield File(path.relative_to(folder).as_posix(), path.read_bytes())
 
 
-def write_atomically(path: Path, data: bytes) -> None:
+def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
     """Write a file in one step: whoever reads it has the old bytes or the new ones, also after a power cut. Raises
-    ``Misuse`` where it cannot be written."""
+    ``Misuse`` where it cannot be written; ``unless`` is what it says beside that."""
     path = Path(os.path.realpath(path))
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -102,7 +102,7 @@ def write_atomically(path: Path, data: bytes) -> None:
             os.unlink(beside)
             raise
     except OSError as error:
-        raise Misuse(f"{path} cannot be written: {error.strerror}. What you typed is kept here.") from error
+        raise Misuse(f"{path} cannot be written: {error.strerror}. {unless}".rstrip()) from error
 
 
 def remove(path: Path, up_to: Path) -> None:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
 import re
-import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -12,7 +10,7 @@ from pathlib import Path
 from basilica.core.outputs.inlay import CannotInlay, inlay, stretches_of
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.rendering import OWN_STYLE, SCRIPT, STYLE
-from basilica.store.folders import Misuse
+from basilica.store.folders import Misuse, write_atomically
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +26,7 @@ class Laid:
     """Whether the skip link leads nowhere, since nothing in the page has the id ``content``."""
 
 
+_OUTSIDE = "It leads out of the folder, so it is left alone."
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
@@ -43,13 +42,29 @@ def inlay_folder(
         found.append(_page(renderer, folder, key, place, write))
         step()
     for name in (STYLE, SCRIPT, *([OWN_STYLE] if renderer.plan.site.looks.css else [])):
-        path, data = folder / name, renderer.generated_file(name)
-        if not path.is_file() or path.read_bytes() != data:
-            found.append(Laid(name, ("the whole file",)))
-            if write:
-                path.parent.mkdir(parents=True, exist_ok=True)
-                _write(path, data)
+        found += _asset(folder, name, renderer.generated_file(name), write)
     return tuple(found)
+
+
+def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[Laid]:
+    """A file that the pages need; nothing where it is there already."""
+    path = folder / name
+    if not _inside(path, folder):
+        return [Laid(name, problem=_OUTSIDE)]
+    try:
+        if path.is_file() and path.read_bytes() == data:
+            return []
+        if write:
+            write_atomically(path, data)
+    except OSError as error:
+        return [Laid(name, problem=f"It cannot be read: {error.strerror}.")]
+    except Misuse as error:
+        return [Laid(name, problem=str(error))]
+    return [Laid(name, ("the whole file",))]
+
+
+def _inside(path: Path, folder: Path) -> bool:
+    return path.resolve().is_relative_to(folder.resolve())
 
 
 def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> Laid:
@@ -57,8 +72,8 @@ def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) 
     path = folder / file
     if not path.is_file():
         return Laid(file, problem="It is not there.")
-    if not path.resolve().is_relative_to(folder.resolve()):
-        return Laid(file, problem="It leads out of the folder, so it is left alone.")
+    if not _inside(path, folder):
+        return Laid(file, problem=_OUTSIDE)
     try:
         data = path.read_bytes()
         done = inlay(data, stretches_of(renderer, key), place)
@@ -68,23 +83,8 @@ def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) 
         return Laid(file, problem=f"It cannot be read: {error.strerror}.")
     if write and done.data != data:
         try:
-            _write(path.resolve(), done.data)
-        except OSError as error:
-            return Laid(file, problem=f"It cannot be written: {error.strerror}.")
+            write_atomically(path, done.data)
+        except Misuse as error:
+            return Laid(file, problem=str(error))
     dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
     return Laid(file, done.changed, done.without, dead_skip=dead)
-
-
-def _write(path: Path, data: bytes) -> None:
-    """Write a file beside its place, then put it there in one step, with the rights that the old one had."""
-    handle, name = tempfile.mkstemp(dir=path.parent, prefix=".basilica-")
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        os.chmod(name, path.stat().st_mode & 0o7777 if path.exists() else 0o644)
-        os.replace(name, path)
-    except BaseException:
-        os.unlink(name)
-        raise

@@ -14,6 +14,7 @@ from basilica.store.folders import Misuse, read_source, remove, write_atomically
 from basilica.store.sites import SiteRecord, Sites
 
 MAP = "site.yaml"
+_KEPT = "What you typed is kept here."
 _Signature = tuple[tuple[str, int, int], ...]
 
 
@@ -65,7 +66,7 @@ class FolderSync:
                 return record
             synced = self._sites.synced(record.slug)
             if there == synced and record.text != synced:
-                write_atomically(folder / MAP, record.text.encode())  # an edit that was cut off before it went out
+                write_atomically(folder / MAP, record.text.encode(), _KEPT)  # an edit cut off before it went out
                 self._sites.wrote(record.slug, record.text)
             elif there != synced and record.text not in (synced, there):
                 self._sites.keep(record.slug, record.revision, "What was here when the folder changed too")
@@ -116,11 +117,11 @@ class FolderSync:
     def _put(self, folder: Path, record: SiteRecord, before: Contents) -> None:
         contents = self._sites.contents(record.slug)
         if self._sites.synced(record.slug) != record.text:
-            write_atomically(folder / MAP, record.text.encode())
+            write_atomically(folder / MAP, record.text.encode(), _KEPT)
             self._sites.wrote(record.slug, record.text)
         for key, content in contents.items():
             if before.get(key) != content:
-                write_atomically(folder / content.name, content.text.encode())
+                write_atomically(folder / content.name, content.text.encode(), _KEPT)
         kept = {content.name for content in contents.values()}
         for content in before.values():
             if content.name not in kept:

@@ -29,6 +29,11 @@ class Share(NamedTuple):
     rest: float
     stays: float
 
+    @property
+    def much(self) -> bool:
+        """Whether what stays takes more than a fifth."""
+        return self.stays > FIFTH
+
 
 def shares(settled: tuple[tuple[Windows, Settings], ...], row: int) -> tuple[Share, ...]:
     """What it takes of each usual window; ``row`` is the height of the row above it."""

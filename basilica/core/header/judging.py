@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from basilica.core.findings import Findings
-from basilica.core.header.covering import FIFTH, shares
+from basilica.core.header.covering import shares
 from basilica.core.header.legibility import least_opacity, reading
 from basilica.core.header.planning import Cell, HeaderPlan
 from basilica.core.header.settings import Settings
@@ -119,7 +119,7 @@ def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
     if settings.opacity == 100 and not settings.ground:
         return  # the pairs of `looks` say it
     worst = min(reading(settings, site.looks), key=lambda read: read.ratio)
-    if worst.ratio >= ENOUGH:
+    if worst.enough:
         return
     least = least_opacity(settings, site.looks)
     remedy = (
@@ -143,7 +143,7 @@ def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
 
 
 def _of_screens(header: HeaderPlan) -> Iterator[Said]:
-    much = [share for share in shares(header.settled, max(cell.row for cell in header.cells)) if share.stays > FIFTH]
+    much = [share for share in shares(header.settled, max(cell.row for cell in header.cells)) if share.much]
     if much:
         worst = max(much, key=lambda share: share.stays)
         lowest = 5 * round(worst.stays * worst.height / 100)

@@ -23,6 +23,11 @@ class Read(NamedTuple):
     ratio: float
     over: str
 
+    @property
+    def enough(self) -> bool:
+        """Whether it can be read there (WCAG 2.2, 1.4.3)."""
+        return self.ratio >= ENOUGH
+
 
 def composite(colour: str, behind: str, opacity: int) -> str:
     """A colour of so many percent opacity over an opaque one, as ``#rrggbb``, as browsers mix them (Compositing and
