@@ -43,7 +43,7 @@ def main() -> None:
 def check(map_path: Path, form: str, drafts: bool) -> None:
     """Read the map MAP and its content, build it in memory, and print every finding."""
     source = _source(map_path)
-    compiled = compile_map(source.map)
+    compiled = compile_map(source.map, source.files)
     with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
         built = build_in_memory(compiled, source.contents, steps.step, drafts)
     _report(in_order(source.findings + built.findings), source, form)
@@ -98,11 +98,11 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bool) -> None:
     """Set the shared stretches of the map MAP into the pages that are in FOLDER, between the marks for them."""
     source = _source(map_path)
-    compiled = compile_map(source.map)
+    compiled = compile_map(source.map, source.files)
     if compiled.plan is None or compiled.stops:
         _report(compiled.findings, source, "text", to_errors=True)
         return
-    renderer = Renderer(compiled.plan, source.contents, menus_alone=tuple(compiled.plan.menus))
+    renderer = Renderer(compiled.plan, source.contents, menus_alone=tuple(compiled.plan.menus), stamps=False)
     writes = not (dry_run or checking)
     with Steps("Setting in", len(renderer.pages)) as steps:
         try:
@@ -141,7 +141,7 @@ def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bo
 def routes(map_path: Path, form: str, drafts: bool) -> None:
     """Print the route of every page of the map MAP."""
     source = _source(map_path)
-    compiled = compile_map(source.map)
+    compiled = compile_map(source.map, source.files)
     if compiled.plan is None or compiled.stops:
         _report(compiled.findings, source, "text", to_errors=True)
         return

@@ -44,7 +44,7 @@ def main() -> None:
     assert not compiled.stops, compiled.findings[:3]
     plan = compiled.plan
     files = list(Renderer(plan, contents).files())
-    plain = PlainSite(plan, contents)
+    plain = PlainSite(plan, contents, tuple(f"/{f.path}" for f in files if f.path.startswith("assets/")))
     theirs = next(file.data for file in plain.files() if file.path == SAMPLE)
     assert theirs == next(file.data for file in files if file.path == SAMPLE), "the two do not make the same page"
     pages = [file for file in files if file.path.endswith(".html")]

@@ -18,8 +18,10 @@ _HERE = __file__.rpartition("/")[0]
 class PlainSite:
     """A site rendered page by page, every link and mark worked out in the template."""
 
-    def __init__(self, plan: Plan, contents: dict[str, Content]) -> None:
+    def __init__(self, plan: Plan, contents: dict[str, Content], assets: tuple[str, str]) -> None:
+        """``assets`` are the addresses of the style sheet and the script."""
         self.plan = plan
+        self.assets = assets
         self.contents = contents
         env = Environment(
             loader=FileSystemLoader(_HERE),
@@ -57,6 +59,8 @@ class PlainSite:
             ]
             document = {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": data}
             html = self.template.render(
+                style=self.assets[0],
+                script=self.assets[1],
                 site=site,
                 page=page,
                 routes=self.plan.routes,

@@ -50,6 +50,9 @@ def language() -> str:
         "closing": "Under `closing:`",
         "looks": "Under `looks:`",
         "words": "Under `words:`",
+        "parts": "Under a part",
+        "head": "Under `head:`",
+        "social": "Under `social:`",
     }
     parts = []
     for section, known in words.SECTIONS.items():

@@ -94,7 +94,7 @@ def test_a_folder_and_its_site_stay_the_same(sites: Sites, tmp_path: Path) -> No
     os.utime(folder / "site.yaml", ns=(1, 1))
     record = sync.look(record)
     assert record.text.endswith("# outside\n")
-    saved = sync.save(record, record.text + "# here\n", record.revision, True, [("a", "b")], lambda c: c)
+    saved = sync.save(record, record.text + "# here\n", record.revision, True, [("a", "b")], lambda *both: both)
     assert (folder / "site.yaml").read_text() == saved.text == MAP + "# outside\n# here\n"
     assert not (folder / "content/a.md").exists()
     assert (folder / "content/b.md").read_text() == "A\n"
@@ -107,7 +107,7 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     record = sync.adopt(folder)
     (folder / "site.yaml").write_text(MAP + "# theirs, longer\n")
     with pytest.raises(Stale) as stale:
-        sync.save(record, MAP + "# mine\n", record.revision, True, (), lambda c: c)
+        sync.save(record, MAP + "# mine\n", record.revision, True, (), lambda *both: both)
     assert stale.value.current.text == MAP + "# theirs, longer\n"
     assert (folder / "site.yaml").read_text() == MAP + "# theirs, longer\n"
     # The application was stopped between saving and writing, and the folder changed meanwhile.

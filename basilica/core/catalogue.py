@@ -54,6 +54,17 @@ _KINDS = (
     Kind("no-name", W, "The site has no name", "The header leads home by the site's name."),
     Kind("no-base", W, "The site has no base address", "Without it: no sitemap, no canonical addresses."),
     Kind("bad-base", E, "The base address is not usable", "Canonical addresses and the sitemap begin with it."),
+    # Parts, layouts and files
+    Kind("unknown-part", E, "A part that does not exist", "The place where it should stand would be empty."),
+    Kind("unknown-layout", E, "A layout that does not exist", "Pages without a layout cannot be made."),
+    Kind("unknown-file", E, "A file that does not exist", "Pages would ask for what is not there."),
+    Kind("file-unread", W, "A file that is left out", "Pages that ask for it would not find it."),
+    Kind("layout-unread", E, "A layout that cannot be used", "What a layout may say is little, so that it is safe."),
+    Kind("part-ring", E, "A part that holds itself", "It would never end."),
+    Kind("part-twice", W, "A part that is written twice", "One of the two would be lost without a word."),
+    Kind("part-unread", W, "A file that is no part", "What it says would be missed."),
+    Kind("part-unused", A, "A part that stands nowhere", "What nobody sees need not be kept."),
+    Kind("slot-nowhere", W, "A slot that the layout does not have", "What fills it would not be shown."),
     # The header
     Kind("header-flickers", W, "The header undoes its own change", "A page that jumps to and fro cannot be read."),
     Kind(

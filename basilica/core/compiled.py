@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from basilica.core.document import Document, read
+from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
 from basilica.core.plan import Plan, make_plan
 from basilica.core.site import resolve
@@ -17,6 +18,8 @@ class Compiled:
     document: Document
     plan: Plan | None
     findings: tuple[Finding, ...]
+    files: Files = NO_FILES
+    """Those beside the map."""
 
     @property
     def stops(self) -> bool:
@@ -24,11 +27,11 @@ class Compiled:
         return self.plan is None or any(finding.stops for finding in self.findings)
 
 
-def compile_map(source: str | bytes) -> Compiled:
-    """Read the text of a map, resolve it and plan it. Never raises for any input."""
+def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
+    """Read the text of a map, resolve it with the files beside it, and plan it. Never raises for any input."""
     document, findings = read(source)
-    site, more = resolve(document)
+    site, more = resolve(document, files)
     if site is None:
-        return Compiled(document, None, in_order(findings + more))
+        return Compiled(document, None, in_order(findings + more), files)
     plan, last = make_plan(site)
-    return Compiled(document, plan, in_order(findings + more + last))
+    return Compiled(document, plan, in_order(findings + more + last), files)

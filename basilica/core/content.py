@@ -4,73 +4,35 @@ from __future__ import annotations
 
 import html
 import re
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping
+from dataclasses import replace
 from functools import lru_cache
-
-from markdown_it import MarkdownIt
-from mdit_py_plugins.anchors import anchors_plugin
+from urllib.parse import unquote
 
 from basilica.core.document import Lines
+from basilica.core.files import Files
 from basilica.core.findings import Finding, Findings
+from basilica.core.parts.markup import references, rewrite
 from basilica.core.plan import Plan
+from basilica.core.plan.arranging import held, placed_in
 from basilica.core.site.references import References, rewritten, several, split_reference
+from basilica.core.texts import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
 
-FOLDER = "content"
-SUFFIXES = (".md", ".html")
+__all__ = [
+    "FOLDER",
+    "SUFFIXES",
+    "Body",
+    "Content",
+    "Contents",
+    "Linker",
+    "as_html",
+    "content_findings",
+    "following",
+    "key_of",
+]
 
-_PAGE_LINK = re.compile(
-    r"""(?P<before>\shref\s*=\s*)(?:"page:(?P<double>[^"]*)"|'page:(?P<single>[^']*)'|page:(?P<bare>[^\s>"']+))""",
-    re.IGNORECASE,
-)
-_HEADING_ONE = re.compile(r"<h1[\s>]", re.IGNORECASE)
 _BARE_ONE_BY_ONE = 20
 """More pages without content than this are counted in one finding, so that others can be seen beside it."""
-
-_OWN_IDS = frozenset({"content"})
-"""Ids that the page around the content already has."""
-
-
-@dataclass(frozen=True, slots=True)
-class Content:
-    """The text of one page. ``name`` is the file's, such as ``content/visit/hours.md``; its suffix tells the kind."""
-
-    name: str
-    text: str
-
-
-Contents = Mapping[str, Content]
-"""Content by page key."""
-
-
-@dataclass(frozen=True, slots=True)
-class Body:
-    """Content as HTML. ``has_title`` tells whether it brings its own ``<h1>``."""
-
-    html: str
-    has_title: bool
-
-
-def key_of(name: str) -> str | None:
-    """The page key that a content file's name gives: ``content/visit/hours.md`` → ``visit/hours``."""
-    stem, dot, suffix = name.removeprefix(FOLDER + "/").rpartition(".")
-    return stem if dot and "." + suffix in SUFFIXES else None
-
-
-def _slug(heading: str) -> str:
-    slug = re.sub(r"[^\w\s-]", "", heading.strip().lower())
-    slug = re.sub(r"[\s_-]+", "-", slug).strip("-") or "section"
-    return f"{slug}-section" if slug in _OWN_IDS else slug
-
-
-_MARKDOWN = MarkdownIt("commonmark").use(anchors_plugin, max_level=6, slug_func=_slug)
-
-
-@lru_cache(maxsize=4096)
-def as_html(content: Content) -> Body:
-    """Content as HTML, its links to pages still written by key. Markdown is CommonMark, and its headings get ids."""
-    markup = _MARKDOWN.render(content.text) if content.name.endswith(".md") else content.text
-    return Body(markup, bool(_HEADING_ONE.search(markup)))
 
 
 @lru_cache(maxsize=8)
@@ -81,39 +43,69 @@ def _lines(text: str) -> Lines:
 class Linker:
     """Turns links by key into addresses, and collects those that lead to no page."""
 
-    def __init__(self, plan: Plan, findings: Findings) -> None:
+    def __init__(
+        self,
+        plan: Plan,
+        findings: Findings,
+        file: Callable[[str, str], str | None] = lambda name, key: None,
+        part: Callable[[str, str], str | None] = lambda name, key: None,
+    ) -> None:
+        """``file`` gives the address of a file as it is written on a page, and ``part`` a part as it stands there; both
+        None where there is none of the name."""
+        self._file = file
+        self._part = part
         self._plan = plan
         self._references = References(plan.site.pages)
         self._findings = findings
 
     def body(self, content: Content, key: str) -> Body:
-        """The content of page ``key`` with every ``page:`` link as the address it has on that page.
+        """The content of page ``key`` with every ``page:`` and ``file:`` link as the address it has on that page, and
+        every ``<part:name>`` as the part.
 
-        A link to a page that does not exist keeps its text and loses its ``href``; it becomes a finding with its
-        place in the content file.
+        A link to what does not exist keeps its text and loses its address; it becomes a finding with its place in the
+        content file.
         """
         body = as_html(content)
-        if "page:" not in body.html:
+        if "page:" not in body.html and "file:" not in body.html and "part:" not in body.html:
             return body
 
         searched_to = 0
 
-        def write(match: re.Match[str]) -> str:
+        def address(scheme: str, written: str) -> str | None:
             nonlocal searched_to
-            written = match["double"] or match["single"] or match["bare"] or ""
-            reference, fragment = split_reference(html.unescape(written))
+            if scheme == "file":
+                name = unquote(written).removeprefix("files/")
+                found_file = self._file(name, key)
+                if found_file is None:
+                    searched_to = self._say_missing("file", content, written, searched_to)
+                return None if found_file is None else html.escape(found_file)
+            reference, fragment = split_reference(written)
             found = self._references.find(reference)
-            if len(found) != 1:
-                searched_to = self._say(content, html.unescape(written), reference, found, searched_to)
-                return " data-no-page"
             plan = self._plan
-            if found[0] not in plan.routes or (found[0] in plan.drafts and key not in plan.drafts):
-                searched_to = self._say(content, html.unescape(written), reference, found, searched_to)
-                return " data-no-page"
-            address = self._plan.addresses.to_page(found[0], key, fragment)
-            return f'{match["before"]}"{html.escape(address)}"'
+            if len(found) != 1 or found[0] not in plan.routes or (found[0] in plan.drafts and key not in plan.drafts):
+                searched_to = self._say(content, written, reference, found, searched_to)
+                return None
+            return html.escape(plan.addresses.to_page(found[0], key, fragment))
 
-        return Body(_PAGE_LINK.sub(write, body.html), body.has_title)
+        def part(name: str) -> str:
+            nonlocal searched_to
+            found = self._part(name, key)
+            if found is None:
+                searched_to = self._say_missing("part", content, name, searched_to)
+            return found or ""
+
+        return Body(rewrite(body.html, address, part), body.has_title)
+
+    def _say_missing(self, what: str, content: Content, written: str, after: int) -> int:
+        """Record a file or a part that is not there; as ``_say``."""
+        offset = content.text.find(f"{what}:{written}", after)
+        place = _lines(content.text).place(offset if offset >= 0 else after)
+        remedy = {
+            "file": "Put it into the folder `files`, or write the name of one that is there.",
+            "part": "Write it under `parts:`, or take this out.",
+        }[what]
+        self._findings.add(f"unknown-{what}", place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
+        return offset + len(written) if offset >= 0 else after
 
     def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:
         """Record a link that leads to no page. It is looked for in the text from ``after`` on; returns where it
@@ -139,9 +131,11 @@ class Linker:
 _REFERENCE = re.compile(r"(?<![\w/-])page:([a-z0-9-]+(?:/[a-z0-9-]+)*)")
 
 
-def following(contents: Contents, keys: Mapping[str, str], before: Plan, after: Plan) -> Contents:
-    """Content in which links to pages whose key changed (``keys``: old to new) lead to them still. A link is mended
-    only where it would lead elsewhere, or nowhere."""
+def following(
+    contents: Contents, files: Files, keys: Mapping[str, str], before: Plan, after: Plan
+) -> tuple[Contents, Files]:
+    """Content, and parts that are files, in which links to pages whose key changed (``keys``: old to new) lead to them
+    still. A link is mended only where it would lead elsewhere, or nowhere."""
     old, new = References(before.site.pages), References(after.site.pages)
 
     def mend(match: re.Match[str]) -> str:
@@ -149,10 +143,14 @@ def following(contents: Contents, keys: Mapping[str, str], before: Plan, after: 
         target = keys.get(found[0]) if len(found) == 1 else None
         return match[0] if target is None else f"page:{rewritten(match[1], target, new)}"
 
-    return {
+    texts = {
         key: replace(content, text=_REFERENCE.sub(mend, content.text)) if "page:" in content.text else content
         for key, content in contents.items()
     }
+    parts = {name: data for name, data in files.items() if name.startswith("parts/") and b"page:" in data}
+    mended = {name: _REFERENCE.sub(mend, files.text(name)).encode() for name in parts}
+    changed = {name: data for name, data in mended.items() if data != files.text(name).encode()}
+    return texts, Files({**files, **changed}) if changed else files
 
 
 def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int]]:
@@ -177,6 +175,7 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
             f"Write content/{page.key}.md, or its text in the application.",
         )
     for key, content in contents.items():
+        key = key.partition(".")[0]  # behind it stands a slot of the page
         if key not in plan.routes or plan.routes[key].served:
             findings.add(
                 "content-unused",
@@ -187,4 +186,28 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
                 "Rename the file after a page's key, or add the page.",
                 file=content.name,
             )
+    _look_at_parts(plan, contents, findings)
     return findings.done()
+
+
+def _look_at_parts(plan: Plan, contents: Contents, findings: Findings) -> None:
+    """Parts that no page shows."""
+    site = plan.site
+    shown: set[str] = set()
+    for arrangement in plan.arrangements.all:
+        shown |= {*placed_in(site, arrangement)}
+    waiting = [name for content in contents.values() for name in references(as_html(content).html)]
+    while waiting:
+        name = waiting.pop()
+        if name not in shown:
+            shown.add(name)
+            waiting += held(site, name)
+    for name, part in site.parts.items():
+        if name not in shown:
+            findings.add(
+                "part-unused",
+                (1, 1) if part.file else site.lines.place(part.at),
+                f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
+                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
+                file=part.file,
+            )

@@ -17,5 +17,11 @@ FINDINGS = 1_000
 SUGGESTIONS = 50
 """Nearest names looked up in one reading, so that many unknown names stay cheap."""
 
+FILE_BYTES = 10 * 1024 * 1024
+"""The largest file beside a map."""
+FILES = 2_000
+ALL_FILES_BYTES = 200 * 1024 * 1024
+"""All files beside a map together."""
+
 WINDOW_WIDTH = 10_000
 """The widest window that a map can speak of, CSS px."""

@@ -51,6 +51,12 @@ def json_schema() -> Schema:
             "hidden": {"anyOf": [hidden, {"type": "array", "items": hidden}]},
         },
     )
+    names: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}, {"type": "null"}]}
+    slots: Schema = {"type": "object", "additionalProperties": names}
+    shared = {"slots": slots, "social": _keys(words.SOCIAL), "styles": _TEXTS, "scripts": _TEXTS}
+    for word in ("slots", "social", "styles", "scripts", "without"):
+        meaning = page["properties"][word]["description"]
+        page["properties"][word] = {**shared.get(word, _TEXTS), "description": meaning}
     page["properties"]["header"] = {"anyOf": [{"enum": list(words.NARROW[0].values)}, _header(words.PAGE_HEADER)]}
     header = _header(words.HEADER)
     width: Schema = {"type": "integer", "minimum": 1}
@@ -92,6 +98,13 @@ def json_schema() -> Schema:
                 "closing": _keys(words.CLOSING),
                 "looks": _keys(words.LOOKS),
                 "words": _keys(words.WORDS),
+                "parts": {
+                    "type": "object",
+                    "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},
+                    "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART)]},
+                },
+                "slots": slots,
+                "head": _keys(words.HEAD, {**shared, "fonts": {"type": "object", "additionalProperties": _TEXT}}),
             },
         ),
         "required": ["pages"],

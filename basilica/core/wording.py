@@ -26,6 +26,11 @@ PHRASES: dict[str, str] = {
     "go-home": "Its link home.",
     "moved": "The title of the page at an old address.",
     "moved-text": "Its text; `{}` is the link.",
+    "search": "On a form that searches: its field and its button.",
+    "send": "On the button of a form that sends a message.",
+    "your-name": "On a form: the field for a name.",
+    "your-mail": "On a form: the field for an address of a mailbox.",
+    "your-message": "On a form: the field for what one has to say.",
 }
 """Each phrase by its name in the map, and what it is for."""
 
@@ -43,6 +48,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "opens elsewhere", "Previous and next", "Previous", "Next", "All pages", "Page not found",
         "There is no page at this address. It may have moved, or the address may be misspelt.",
         "Go to the home page", "This page has moved", "It is now at {}.",
+        "Search", "Send", "Your name", "Your e-mail address", "Your message",
     ),
     "de": (
         "Zum Inhalt springen", "Menü", "Hauptmenü", "Fußzeile", "Hilfsmenü", "Brotkrumen", "Seiten unter {}",
@@ -50,6 +56,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Alle Seiten", "Seite nicht gefunden",
         "Unter dieser Adresse gibt es keine Seite. Vielleicht ist sie umgezogen, oder die Adresse ist falsch.",
         "Zur Startseite", "Diese Seite ist umgezogen", "Sie steht jetzt hier: {}.",
+        "Suchen", "Senden", "Ihr Name", "Ihre E-Mail-Adresse", "Ihre Nachricht",
     ),
     "fr": (
         "Aller au contenu", "Menu", "Principal", "Pied de page", "Outils", "Fil d’Ariane", "Pages sous {}",
@@ -57,6 +64,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Toutes les pages", "Page introuvable",
         "Il n’y a pas de page à cette adresse. Elle a peut-être été déplacée, ou l’adresse est mal écrite.",
         "Aller à l’accueil", "Cette page a été déplacée", "Elle se trouve maintenant ici : {}.",
+        "Rechercher", "Envoyer", "Votre nom", "Votre adresse e-mail", "Votre message",
     ),
     "es": (
         "Saltar al contenido", "Menú", "Principal", "Pie de página", "Utilidades", "Ruta de navegación",
@@ -64,6 +72,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Siguiente", "Todas las páginas", "Página no encontrada",
         "No hay ninguna página en esta dirección. Puede haberse movido, o la dirección puede estar mal escrita.",
         "Ir a la página de inicio", "Esta página se ha movido", "Ahora está en {}.",
+        "Buscar", "Enviar", "Su nombre", "Su correo electrónico", "Su mensaje",
     ),
     "it": (
         "Vai al contenuto", "Menu", "Principale", "Piè di pagina", "Utilità", "Percorso", "Pagine sotto {}",
@@ -71,6 +80,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Tutte le pagine", "Pagina non trovata",
         "A questo indirizzo non c’è nessuna pagina. Forse è stata spostata, o l’indirizzo è scritto male.",
         "Vai alla pagina iniziale", "Questa pagina è stata spostata", "Ora si trova qui: {}.",
+        "Cerca", "Invia", "Il suo nome", "Il suo indirizzo e-mail", "Il suo messaggio",
     ),
     "nl": (
         "Naar de inhoud", "Menu", "Hoofdmenu", "Voettekst", "Hulpmenu", "Kruimelpad", "Pagina’s onder {}",
@@ -78,6 +88,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Alle pagina’s", "Pagina niet gevonden",
         "Op dit adres is geen pagina. Misschien is ze verplaatst, of is het adres verkeerd geschreven.",
         "Naar de startpagina", "Deze pagina is verplaatst", "Ze staat nu hier: {}.",
+        "Zoeken", "Versturen", "Uw naam", "Uw e-mailadres", "Uw bericht",
     ),
     "pt": (
         "Ir para o conteúdo", "Menu", "Principal", "Rodapé", "Utilidades", "Caminho", "Páginas em {}",
@@ -85,6 +96,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Todas as páginas", "Página não encontrada",
         "Não há nenhuma página neste endereço. Pode ter sido movida, ou o endereço pode estar mal escrito.",
         "Ir para a página inicial", "Esta página foi movida", "Agora está em {}.",
+        "Pesquisar", "Enviar", "O seu nome", "O seu e-mail", "A sua mensagem",
     ),
     "sv": (
         "Hoppa till innehållet", "Meny", "Huvudmeny", "Sidfot", "Verktyg", "Brödsmulor", "Sidor under {}",
@@ -92,6 +104,7 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Alla sidor", "Sidan hittades inte",
         "Det finns ingen sida på den här adressen. Den kan ha flyttat, eller så är adressen felstavad.",
         "Gå till startsidan", "Den här sidan har flyttat", "Den finns nu här: {}.",
+        "Sök", "Skicka", "Ditt namn", "Din e-postadress", "Ditt meddelande",
     ),
     "cy": (
         "Neidio i’r cynnwys", "Dewislen", "Prif", "Troedyn", "Cyfleustodau", "Briwsion bara", "Tudalennau o dan {}",
@@ -99,18 +112,21 @@ _LANGUAGES: dict[str, tuple[str, ...]] = {
         "Pob tudalen", "Heb ganfod y dudalen",
         "Nid oes tudalen yn y cyfeiriad hwn. Efallai ei bod wedi symud, neu fod y cyfeiriad wedi’i gamsillafu.",
         "Ewch i’r hafan", "Mae’r dudalen hon wedi symud", "Mae hi nawr yma: {}.",
+        "Chwilio", "Anfon", "Eich enw", "Eich cyfeiriad e-bost", "Eich neges",
     ),
     "ar": (
         "تخطَّ إلى المحتوى", "القائمة", "القائمة الرئيسية", "التذييل", "روابط مساعدة", "مسار التنقل", "صفحات ضمن {}",
         "إظهار ما بينها", "يؤدي إلى موقع آخر", "السابق والتالي", "السابق", "التالي", "كل الصفحات",
         "الصفحة غير موجودة", "لا توجد صفحة في هذا العنوان. ربما نُقلت، أو كُتب العنوان خطأً.",
         "الذهاب إلى الصفحة الرئيسية", "نُقلت هذه الصفحة", "هي الآن هنا: {}.",
+        "بحث", "إرسال", "اسمك", "بريدك الإلكتروني", "رسالتك",
     ),
     "he": (
         "דילוג לתוכן", "תפריט", "תפריט ראשי", "תחתית", "קישורי עזר", "נתיב ניווט", "דפים תחת {}", "הצגת מה שביניהם",
         "מוביל לאתר אחר", "הקודם והבא", "הקודם", "הבא", "כל הדפים", "הדף לא נמצא",
         "אין דף בכתובת הזו. ייתכן שהוא הועבר, או שהכתובת שגויה.", "לדף הבית", "הדף הזה הועבר",
         "הוא נמצא עכשיו כאן: {}.",
+        "חיפוש", "שליחה", "שמך", "כתובת הדוא״ל שלך", "ההודעה שלך",
     ),
 }
 # fmt: on

@@ -33,7 +33,7 @@ def build_folder(
     """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for: write it beside, read
     it again, and exchange the two if nothing stops it. Raises ``Misuse`` where ``out`` may not be replaced or cannot be
     written to."""
-    compiled = compile_map(source.map)
+    compiled = compile_map(source.map, source.files)
     findings = source.findings + compiled.findings
     if compiled.plan is None or any(finding.stops for finding in findings):
         return Built(compiled, in_order(findings), 0)

@@ -51,6 +51,7 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
 def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
     """Take content along with its pages: to another key, aside, or back from there."""
     rows = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id)).all()
+    moves = _with_slots(moves, [content.key for content in rows])
     here = {content.key: content for content in rows if not content.aside}
     aside = {content.key: content for content in rows if content.aside}
     going = [(here.pop(old), new) for old, new in moves if old in here]
@@ -75,6 +76,21 @@ def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
         if old is None and new in aside and new not in here:
             aside[new].aside = False
     session.flush()
+
+
+def _with_slots(moves: Moves, keys: Sequence[str]) -> Moves:
+    """The same, with what pages have for slots of their layouts (``visit/hours.aside``) going along with them."""
+    slots: dict[str, list[str]] = {}
+    for key in keys:
+        page, dot, slot = key.partition(".")
+        if dot:
+            slots.setdefault(page, []).append(slot)
+    more = []
+    for old, new in moves:
+        page = old if old is not None else new
+        for slot in dict.fromkeys(slots.get(page or "", ())):
+            more.append((f"{old}.{slot}" if old is not None else None, f"{new}.{slot}" if new is not None else None))
+    return [*moves, *more]
 
 
 def contents_mark(contents: Contents) -> str:

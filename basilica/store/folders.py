@@ -10,8 +10,10 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core import limits
 from basilica.core.content import FOLDER, SUFFIXES, Content, Contents, key_of
 from basilica.core.document import Lines
+from basilica.core.files import FOLDERS, NO_FILES, Files, is_file_name
 from basilica.core.findings import Finding
 from basilica.core.outputs import File
 from basilica.core.plan.routes import MARKER
@@ -25,12 +27,14 @@ class Misuse(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """What a folder says: the bytes of the map, the content by page key, and what could not be read."""
+    """What a folder says: the bytes of the map, the content by page key, what could not be read, and the files beside
+    the map."""
 
     name: str
     map: bytes
     contents: Contents
     findings: tuple[Finding, ...]
+    files: Files = NO_FILES
 
 
 def read_source(path: Path) -> Source:
@@ -49,7 +53,36 @@ def read_source(path: Path) -> Source:
             continue
         name = f"{FOLDER}/{file.relative_to(folder).as_posix()}"
         _take(name, file, contents, findings)
-    return Source(str(path), data, contents, tuple(findings))
+    return Source(str(path), data, contents, tuple(findings), _files(path.parent, findings))
+
+
+def _files(folder: Path, findings: list[Finding]) -> Files:
+    """The files in the folders beside a map that are read. What lies behind a link out of the folder is not."""
+    found: dict[str, bytes] = {}
+    total = 0
+    real = folder.resolve()
+    for path in sorted(path for name in FOLDERS for path in (folder / name).rglob("*")):
+        name = path.relative_to(folder).as_posix()
+        if not path.is_file() or path.name.startswith("."):
+            continue
+        problem = ""
+        if not is_file_name(name):
+            problem = "its name has other characters than letters, digits, `.`, `_` and `-`"
+        elif not path.resolve().is_relative_to(real):
+            problem = "it is a link to elsewhere"
+        elif path.stat().st_size > limits.FILE_BYTES:
+            problem = f"it has more than {limits.FILE_BYTES:,} bytes"
+        elif total + path.stat().st_size > limits.ALL_FILES_BYTES or len(found) >= limits.FILES:
+            problem = f"there are more than {limits.FILES:,} files or {limits.ALL_FILES_BYTES:,} bytes"
+        if not problem:
+            try:
+                found[name] = path.read_bytes()
+                total += len(found[name])
+            except OSError as error:
+                problem = error.strerror or "it cannot be read"
+        if problem:
+            findings.append(Finding("file-unread", f"The file is left out: {problem}.", "Mend that.", file=name))
+    return Files(found)
 
 
 def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Finding]) -> None:

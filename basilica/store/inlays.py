@@ -9,7 +9,6 @@ from pathlib import Path
 
 from basilica.core.outputs.inlay import CannotInlay, inlay, stretches_of
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.rendering import OWN_STYLE, SCRIPT, STYLE
 from basilica.store.folders import Misuse, write_atomically
 
 
@@ -41,8 +40,8 @@ def inlay_folder(
     for key in renderer.pages:
         found.append(_page(renderer, folder, key, place, write))
         step()
-    for name in (STYLE, SCRIPT, *([OWN_STYLE] if renderer.plan.site.looks.css else [])):
-        found += _asset(folder, name, renderer.generated_file(name), write)
+    for file in renderer.assets_files():
+        found += _asset(folder, file.path, file.data, write)
     return tuple(found)
 
 

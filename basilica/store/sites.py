@@ -14,6 +14,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
 from basilica.core.content import Content, Contents
+from basilica.core.files import NO_FILES, Files
 from basilica.store.contents import (
     Moves,
     contents_of,
@@ -24,7 +25,8 @@ from basilica.store.contents import (
     put_contents,
 )
 from basilica.store.database import open_database
-from basilica.store.tables import ContentRow, SecretRow, SiteRow, StateRow
+from basilica.store.files import drop_unused_files, files_of, kept_files, list_files, put_files
+from basilica.store.tables import ContentRow, FileRow, SecretRow, SiteRow, StateRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +55,11 @@ class SiteRecord:
     contents_mark: str
     folder: str | None = None
     aside_at: datetime | None = None
+    files_mark: str = ""
+
+
+Rewrite = Callable[[Contents, Files], tuple[Contents, Files]]
+"""Mends what content and files say about pages that have another key now."""
 
 
 class Unknown(LookupError):
@@ -103,12 +110,15 @@ class Sites:
         with self._session.begin() as session:
             return _record(session, _row(session, slug))
 
-    def make(self, name: str, text: str, contents: Contents, note: str, folder: str | None = None) -> SiteRecord:
+    def make(
+        self, name: str, text: str, contents: Contents, note: str, folder: str | None = None, files: Files = NO_FILES
+    ) -> SiteRecord:
         """A new site with its first kept state."""
         with self._session.begin() as session:
             row = _new_row(session, name, text)
             row.folder, row.synced = folder, text if folder else None
             put_contents(session, row, contents)
+            put_files(session, row, files)
             _keep(session, row, note)
             return _record(session, row)
 
@@ -126,6 +136,7 @@ class Sites:
             copy = _new_row(session, name, row.text)
             copy.good_text = row.good_text
             put_contents(session, copy, contents_of(session, row))
+            put_files(session, copy, files_of(session, row))
             _keep(session, copy, f"A copy of {row.name}")
             return _record(session, copy)
 
@@ -140,11 +151,12 @@ class Sites:
             row = _row(session, slug)
             if row.aside_at is None:
                 raise Unknown(slug)
-            for table in (ContentRow, StateRow):
+            for table in (ContentRow, StateRow, FileRow):
                 session.execute(delete(table).where(table.site_id == row.id))
             session.delete(row)
             session.flush()
             drop_unused(session)
+            drop_unused_files(session)
 
     # The text that is being worked on
 
@@ -155,13 +167,13 @@ class Sites:
         revision: int,
         good: bool,
         moves: Moves = (),
-        rewrite: Callable[[Contents], Contents] = lambda contents: contents,
+        rewrite: Rewrite = lambda contents, files: (contents, files),
     ) -> SiteRecord:
         """Save the text that is being worked on. ``good`` tells that it can be drawn.
 
         ``moves`` takes content along with pages that have another key now, and aside, or back from there, with pages
-        that are gone or back; ``rewrite`` mends what it says about them. Raises ``Stale`` where the text was saved
-        from elsewhere since ``revision``, and ``Unknown``.
+        that are gone or back; ``rewrite`` mends what content and files say about them. Raises ``Stale`` where the text
+        was saved from elsewhere since ``revision``, and ``Unknown``.
         """
         with self._session.begin() as session:
             row = _row(session, slug)
@@ -177,7 +189,9 @@ class Sites:
                 row.good_text = text
             if moves:
                 move_contents(session, row, moves)
-                put_contents(session, row, rewrite(contents_of(session, row)))
+                contents, files = rewrite(contents_of(session, row), files_of(session, row))
+                put_contents(session, row, contents)
+                put_files(session, row, files)
             session.flush()
             return _record(session, row)
 
@@ -206,6 +220,11 @@ class Sites:
             found = _state_row(session, _row(session, slug), number)
             return _state(found), kept_contents(session, found)
 
+    def state_files(self, slug: str, number: int) -> Files:
+        """The files of a kept state. Raises ``Unknown``."""
+        with self._session.begin() as session:
+            return kept_files(session, _state_row(session, _row(session, slug), number))
+
     def go_back(self, slug: str, number: int, revision: int, good: bool, reach: str = "") -> SiteRecord:
         """Put a kept state in place again, which keeps a new one. Raises ``Stale`` and ``Unknown``."""
         with self._session.begin() as session:
@@ -221,6 +240,7 @@ class Sites:
             row.saved_at = _now()
             if found.contents_mark:  # the first states of an older database have the map alone
                 put_contents(session, row, kept_contents(session, found))
+                put_files(session, row, kept_files(session, found))
             what = found.note or found.kept_at.strftime("%-d %b %Y, %H:%M")
             _keep(session, row, f"Back to: {what}", reach)
             return _record(session, row)
@@ -250,6 +270,28 @@ class Sites:
             put_contents(session, row, contents)
             return _record(session, row)
 
+    # Files
+
+    def files(self, slug: str) -> Files:
+        """The files beside the map of a site."""
+        with self._session.begin() as session:
+            return files_of(session, _row(session, slug))
+
+    def put_file(self, slug: str, name: str, data: bytes | None, was: str | None = None) -> SiteRecord:
+        """Put a file beside the map, or take one away (None).
+
+        Raises ``Stale`` where the SHA-256 of what is there is not ``was`` (empty: nothing is there), unless that is
+        None; and ``Unknown``.
+        """
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            files = files_of(session, row)
+            if was is not None and (files.sum(name) if name in files else "") != was:
+                raise Stale(_record(session, row))
+            kept = {other: text for other, text in files.items() if other != name}
+            put_files(session, row, Files(kept if data is None else {**kept, name: data}))
+            return _record(session, row)
+
     # Sites of folders
 
     def of_folder(self, folder: str) -> SiteRecord | None:
@@ -263,7 +305,7 @@ class Sites:
         with self._session.begin() as session:
             return _row(session, slug).synced
 
-    def take(self, slug: str, text: str, good: bool, contents: Contents) -> SiteRecord:
+    def take(self, slug: str, text: str, good: bool, contents: Contents, files: Files) -> SiteRecord:
         """Take over what stands in the folder."""
         with self._session.begin() as session:
             row = _row(session, slug)
@@ -275,6 +317,7 @@ class Sites:
             if good:
                 row.good_text = text
             put_contents(session, row, contents)
+            put_files(session, row, files)
             return _record(session, row)
 
     def wrote(self, slug: str, text: str) -> None:
@@ -309,7 +352,7 @@ def _new_row(session: Session, name: str, text: str) -> SiteRow:
 
 def _record(session: Session, row: SiteRow) -> SiteRecord:
     last = session.scalar(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()).limit(1))
-    kept = last is not None and last.text == row.text and last.contents_mark == row.contents_mark
+    kept = last is not None and last.text == row.text and _marks(last) == _marks(row)
     return SiteRecord(
         row.slug,
         row.name,
@@ -321,7 +364,12 @@ def _record(session: Session, row: SiteRow) -> SiteRecord:
         row.contents_mark,
         row.folder,
         row.aside_at,
+        row.files_mark,
     )
+
+
+def _marks(row: SiteRow | StateRow) -> tuple[str, str]:
+    return row.contents_mark, row.files_mark
 
 
 def _state_row(session: Session, row: SiteRow, number: int) -> StateRow:
@@ -339,6 +387,7 @@ def _keep(session: Session, row: SiteRow, note: str, reach: str = "") -> None:
     state = StateRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], kept_at=_now())
     state.reach = reach
     state.contents, state.contents_mark = list_contents(session, row), row.contents_mark
+    state.files, state.files_mark = list_files(session, row), row.files_mark
     session.add(state)
     session.flush()
 

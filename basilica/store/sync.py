@@ -4,17 +4,19 @@ nothing is lost."""
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from pathlib import Path
 
 from basilica.core.compiled import compile_map
 from basilica.core.content import FOLDER, Contents
+from basilica.core.files import FOLDERS, Files
 from basilica.store.contents import Moves
-from basilica.store.folders import Misuse, read_source, remove, write_atomically
-from basilica.store.sites import SiteRecord, Sites
+from basilica.store.folders import Misuse, Source, read_source, remove, write_atomically
+from basilica.store.sites import Rewrite, SiteRecord, Sites
 
 MAP = "site.yaml"
 _KEPT = "What you typed is kept here."
+_Beside = tuple[Contents, Files]
 _Signature = tuple[tuple[str, int, int], ...]
 
 
@@ -44,9 +46,10 @@ class FolderSync:
             return self.look(known)
         source = read_source(folder / MAP)
         text = _decoded(source.map, folder)
-        plan = compile_map(text).plan
+        plan = compile_map(text, source.files).plan
         name = plan.site.name if plan and plan.site.named else folder.name
-        return self._sites.make(name, text, source.contents, f"As it was found in {folder}", str(folder))
+        note = f"As it was found in {folder}"
+        return self._sites.make(name, text, source.contents, note, str(folder), source.files)
 
     def look(self, record: SiteRecord) -> SiteRecord:
         """The site as it stands once what was saved in its folder has come in. A map that is gone, or cannot be read
@@ -70,14 +73,15 @@ class FolderSync:
                 self._sites.wrote(record.slug, record.text)
             elif there != synced and record.text not in (synced, there):
                 self._sites.keep(record.slug, record.revision, "What was here when the folder changed too")
-                record = self._take(record.slug, there, source.contents)
+                record = self._take(record.slug, there, source)
             else:
-                record = self._take(record.slug, there, source.contents)
+                record = self._take(record.slug, there, source)
             self._seen[record.slug] = _signature(folder)
             return self._sites.get(record.slug)
 
-    def _take(self, slug: str, text: str, contents: Contents) -> SiteRecord:
-        return self._sites.take(slug, text, not compile_map(text).stops, contents)
+    def _take(self, slug: str, text: str, source: Source) -> SiteRecord:
+        good = not compile_map(text, source.files).stops
+        return self._sites.take(slug, text, good, source.contents, source.files)
 
     def save(
         self,
@@ -86,13 +90,13 @@ class FolderSync:
         revision: int,
         good: bool,
         moves: Moves,
-        rewrite: Callable[[Contents], Contents],
+        rewrite: Rewrite,
     ) -> SiteRecord:
         """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
         ``Stale`` is raised."""
         with self._lock:
             self.look(record)
-            before = self._sites.contents(record.slug)
+            before = self._now(record)
             saved = self._sites.save(record.slug, text, revision, good, moves, rewrite)
             if record.folder is not None and saved.text == text:
                 self._put(Path(record.folder), saved, before)
@@ -102,20 +106,41 @@ class FolderSync:
         """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""
         with self._lock:
             self.look(record)
-            before = self._sites.contents(record.slug)
+            before = self._now(record)
             saved = self._sites.write(record.slug, key, text, was)
             if record.folder is not None:
                 self._put(Path(record.folder), saved, before)
             return saved
 
+    def put_file(self, record: SiteRecord, name: str, data: bytes | None, was: str | None) -> SiteRecord:
+        """Put a file here and in the folder. Raises what ``Sites.put_file`` does."""
+        with self._lock:
+            self.look(record)
+            before = self._now(record)
+            saved = self._sites.put_file(record.slug, name, data, was)
+            if record.folder is not None:
+                self._put(Path(record.folder), saved, before)
+            return saved
+
+    def _now(self, record: SiteRecord) -> _Beside:
+        return self._sites.contents(record.slug), self._sites.files(record.slug)
+
     def put(self, record: SiteRecord) -> None:
         """Write a site to its folder as it stands, such as after going back."""
         if record.folder is not None:
             with self._lock:
-                self._put(Path(record.folder), record, read_source(Path(record.folder) / MAP).contents)
+                source = read_source(Path(record.folder) / MAP)
+                self._put(Path(record.folder), record, (source.contents, source.files))
 
-    def _put(self, folder: Path, record: SiteRecord, before: Contents) -> None:
-        contents = self._sites.contents(record.slug)
+    def _put(self, folder: Path, record: SiteRecord, beside: _Beside) -> None:
+        before, files_before = beside
+        contents, files = self._now(record)
+        for name in files:
+            if name not in files_before or files_before.sum(name) != files.sum(name):
+                write_atomically(folder / name, files[name], _KEPT)
+        for name in files_before:
+            if name not in files:
+                remove(folder / name, folder / name.partition("/")[0])
         if self._sites.synced(record.slug) != record.text:
             write_atomically(folder / MAP, record.text.encode(), _KEPT)
             self._sites.wrote(record.slug, record.text)
@@ -147,4 +172,5 @@ def _signature(folder: Path) -> _Signature:
                 continue
             yield str(path), stat.st_mtime_ns, stat.st_size
 
-    return tuple(stats([folder / MAP, *sorted((folder / FOLDER).rglob("*"))]))
+    beside = (path for name in (FOLDER, *FOLDERS) for path in sorted((folder / name).rglob("*")))
+    return tuple(stats([folder / MAP, *beside]))

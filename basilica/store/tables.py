@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import ForeignKey, Text, UniqueConstraint
+from sqlalchemy import ForeignKey, LargeBinary, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -30,6 +30,7 @@ class SiteRow(Table):
     saved_at: Mapped[datetime]
     contents_mark: Mapped[str] = mapped_column(default="")
     aside_at: Mapped[datetime | None]
+    files_mark: Mapped[str] = mapped_column(default="")
     folder: Mapped[str | None] = mapped_column(unique=True)
     synced: Mapped[str | None] = mapped_column(Text)
 
@@ -48,6 +49,29 @@ class StateRow(Table):
     contents: Mapped[str] = mapped_column(Text, default="{}")
     reach: Mapped[str] = mapped_column(default="")
     contents_mark: Mapped[str] = mapped_column(default="")
+    files: Mapped[str] = mapped_column(Text, default="{}")
+    files_mark: Mapped[str] = mapped_column(default="")
+
+
+class FileDataRow(Table):
+    """The bytes of a file, once, by their SHA-256."""
+
+    __tablename__ = "file_data"
+
+    sha: Mapped[str] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class FileRow(Table):
+    """A file beside the map of a site, such as ``files/mill.jpg``."""
+
+    __tablename__ = "file"
+    __table_args__ = (UniqueConstraint("site_id", "name"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
+    name: Mapped[str]
+    sha: Mapped[str] = mapped_column(ForeignKey("file_data.sha"))
 
 
 class BlobRow(Table):

@@ -16,4 +16,4 @@ def load_demo(store: Sites) -> None:
     """Put the demo site into a database that has no site of its name."""
     source = read_source(DEMO)
     if not any(site.name == DEMO_NAME for site in store.all()):
-        store.make(DEMO_NAME, source.map.decode(), source.contents, "As it came with Basilica")
+        store.make(DEMO_NAME, source.map.decode(), source.contents, "As it came with Basilica", files=source.files)

@@ -13,6 +13,7 @@ from waitress.server import create_server
 from watchfiles import watch as watch_files
 
 from basilica.core.content import FOLDER
+from basilica.core.files import FOLDERS
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import make_plan
 from basilica.core.site import Base
@@ -126,11 +127,11 @@ def watch(
     threading.Thread(target=server.run, daemon=True).start()
     tell(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
     folder = map_path.resolve().parent
-    content, target = folder / FOLDER, out.resolve()
+    beside, target = [folder / name for name in (FOLDER, *FOLDERS)], out.resolve()
 
     def matters(_: object, path: str) -> bool:
         changed = Path(path)
-        mine = changed == map_path.resolve() or changed.is_relative_to(content)
+        mine = changed == map_path.resolve() or any(map(changed.is_relative_to, beside))
         return mine and not changed.is_relative_to(target) and not changed.name.startswith(".")
 
     for _ in watch_files(folder, watch_filter=matters, debounce=100, step=30, raise_interrupt=False):

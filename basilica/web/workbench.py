@@ -12,13 +12,14 @@ from typing import Generic, TypeVar
 from basilica.core.building import Build, build, steps
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Contents, content_findings
+from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
 from basilica.core.reach import Edition, Reach, in_words, reach
 from basilica.core.site import Base
 from basilica.store.contents import Moves
-from basilica.store.sites import SiteRecord, Sites
+from basilica.store.sites import Rewrite, SiteRecord, Sites
 from basilica.store.sync import FolderSync
 
 T = TypeVar("T")
@@ -110,6 +111,7 @@ class Workbench:
         self.sites = sites
         self.folders = FolderSync(sites)
         self._compiled: Recent[Compiled] = Recent(8)
+        self._files: Recent[Files] = Recent(8)
         self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob]] = OrderedDict()
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(24)
@@ -127,7 +129,7 @@ class Workbench:
         revision: int,
         good: bool,
         moves: Moves = (),
-        rewrite: Callable[[Contents], Contents] = lambda contents: contents,
+        rewrite: Rewrite = lambda contents, files: (contents, files),
     ) -> SiteRecord:
         """Save the text that is being worked on. Raises what ``Sites.save`` does."""
         return self.folders.save(self.sites.get(slug), text, revision, good, moves, rewrite)
@@ -135,6 +137,10 @@ class Workbench:
     def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
         """Save the content of a page. Raises what ``Sites.write`` does."""
         return self.folders.write(self.sites.get(slug), key, text, was)
+
+    def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
+        """Put a file beside the map, or take one away (None). Raises what ``Sites.put_file`` does."""
+        return self.folders.put_file(self.sites.get(slug), name, data, was)
 
     def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the site as it stands. Raises what ``Sites.keep`` does."""
@@ -145,18 +151,19 @@ class Workbench:
         """Put a kept state in place again. Raises what ``Sites.go_back`` does."""
         state, _ = self.sites.state(slug, number)
         changes = self.reach_between(slug, None, number)
-        record = self.sites.go_back(slug, number, revision, not self.compiled(state.text).stops, in_words(changes))
+        kept = self.compiled(state.text, self.sites.state_files(slug, number))
+        record = self.sites.go_back(slug, number, revision, not kept.stops, in_words(changes))
         self.folders.put(record)
         return record
 
-    def edition(self, text: str, contents: Contents, mark: str) -> Edition | None:
-        """A text with its content, ready to be held against another; None where it has errors. ``mark`` stands for
-        the content."""
-        compiled = self.compiled(text)
+    def edition(self, text: str, contents: Contents, mark: str, files: Files) -> Edition | None:
+        """A text with its content and files, ready to be held against another; None where it has errors. ``mark``
+        stands for the content."""
+        compiled = self.compiled(text, files)
         if compiled.plan is None or compiled.stops:
             return None
         plan = compiled.plan
-        return self._editions.get((text, mark), lambda: Edition(plan, contents))
+        return self._editions.get((text, mark, files.mark), lambda: Edition(plan, contents))
 
     def reach(self, record: SiteRecord) -> Reach | None:
         """What has changed since the newest kept state; None where one of the two has errors."""
@@ -169,22 +176,36 @@ class Workbench:
         for number in (old, new):
             if number is None:
                 record = self.sites.get(slug)
-                editions.append(self.edition(record.text, self.sites.contents(slug), record.contents_mark))
+                editions.append(self._edition_now(record))
             else:
                 state, contents = self.sites.state(slug, number)
-                editions.append(self.edition(state.text, contents, state.contents_mark))
+                files = self.sites.state_files(slug, number)
+                editions.append(self.edition(state.text, contents, state.contents_mark, files))
         before, after = editions
         if before is None or after is None:
             return None
         return self._reaches.get((before, after), lambda: reach(before, after))
 
-    def compiled(self, text: str) -> Compiled:
-        """A text read and planned."""
-        return self._compiled.get(text, lambda: compile_map(text))
+    def _edition_now(self, record: SiteRecord) -> Edition | None:
+        contents = self.sites.contents(record.slug)
+        return self.edition(record.text, contents, record.contents_mark, self.files(record))
 
-    def read(self, text: str, contents: Contents) -> Reading:
+    def files(self, record: SiteRecord) -> Files:
+        """The files beside the map of a site."""
+        if not record.files_mark:
+            return NO_FILES
+        return self._files.get(record.files_mark, lambda: self.sites.files(record.slug))
+
+    def compiled(self, text: str, beside: Files | SiteRecord | str = NO_FILES) -> Compiled:
+        """A text read and planned, with the files ``beside`` it: these, or those of a site (also by its slug)."""
+        if isinstance(beside, str):
+            beside = self.sites.get(beside)
+        files = self.files(beside) if isinstance(beside, SiteRecord) else beside
+        return self._compiled.get((text, files.mark), lambda: compile_map(text, files))
+
+    def read(self, text: str, contents: Contents, beside: Files | SiteRecord | str) -> Reading:
         """A text read and planned, with what its content lacks."""
-        compiled = self.compiled(text)
+        compiled = self.compiled(text, beside)
         findings = compiled.findings
         if not compiled.stops and compiled.plan:
             findings = in_order(findings + content_findings(compiled.plan, contents))
@@ -193,7 +214,7 @@ class Workbench:
     def good_plan(self, record: SiteRecord) -> Plan | None:
         """The plan of the newest text that could be drawn."""
         for text in (record.text, record.good_text):
-            compiled = self.compiled(text)
+            compiled = self.compiled(text, record)
             if not compiled.stops:
                 return compiled.plan
         return None
@@ -202,7 +223,7 @@ class Workbench:
         """The build of a site's text as it stands, with its ``drafts`` where these are asked for, proved; it goes on in
         the background until it is done."""
         contents = self.sites.contents(record.slug)
-        key = (record.text, tuple(contents.items()))
+        key = (record.text, record.files_mark, tuple(contents.items()))
         name = record.slug, drafts
         with self._lock:
             known = self._builds.get(name)
@@ -210,7 +231,7 @@ class Workbench:
                 return known[1]
             if known:
                 known[1].stop()  # what it builds is out of date
-            job = BuildJob(self.compiled(record.text), contents, drafts)
+            job = BuildJob(self.compiled(record.text, record), contents, drafts)
             self._builds[name] = key, job
             self._builds.move_to_end(name)
             while len(self._builds) > _BUILDS:
@@ -221,7 +242,8 @@ class Workbench:
         """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``Unknown``."""
         if state is None:
             return self.good_plan(record)
-        compiled = self.compiled(self.sites.state(record.slug, state)[0].text)
+        kept, _ = self.sites.state(record.slug, state)
+        compiled = self.compiled(kept.text, self.sites.state_files(record.slug, state))
         return None if compiled.stops else compiled.plan
 
     def preview(self, record: SiteRecord, base: Base, state: int | None = None) -> Renderer | None:
@@ -235,13 +257,13 @@ class Workbench:
             text = kept.text
         else:
             contents = self.sites.contents(record.slug)
-            text = record.text if plan is self.compiled(record.text).plan else record.good_text
+            text = record.text if plan is self.compiled(record.text, record).plan else record.good_text
 
         return self._rendering(text, plan, contents, base)
 
     def tried(self, record: SiteRecord, base: Base, text: str) -> Renderer | None:
         """The same of a text that is not saved; None where it has errors."""
-        compiled = self.compiled(text)
+        compiled = self.compiled(text, record)
         if compiled.plan is None or compiled.stops:
             return None
         return self._rendering(text, compiled.plan, self.sites.contents(record.slug), base)
@@ -251,4 +273,4 @@ class Workbench:
             moved, _ = make_plan(replace(plan.site, base=base))
             return Renderer(moved, contents, drafts=True)
 
-        return self._renderers.get((text, tuple(contents.items()), base), make)
+        return self._renderers.get((text, plan.site.files.mark, tuple(contents.items()), base), make)

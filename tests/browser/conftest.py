@@ -83,7 +83,7 @@ def variant(demo: Source, **settings: str) -> tuple[File, ...]:
     for name, value in settings.items():
         old = next(line for line in text.splitlines() if line.strip().startswith(f"{name}:"))
         text = text.replace(old, f"{old.partition(':')[0]}: {value}")
-    result = build(compile_map(text), demo.contents)
+    result = build(compile_map(text, demo.files), demo.contents)
     assert result.findings == ()
     return result.files
 

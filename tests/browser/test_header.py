@@ -88,7 +88,7 @@ def page_of(settings: dict[str, Any], chance: random.Random) -> tuple[str, Any]:
     text = f"site: {{name: Mill}}\npages: {{home: {{path: /}}, other: Other}}\n{row}header: {{{said}}}\n"
     plan = compile_map(text).plan
     assert plan is not None
-    renderer = Renderer(plan, {})
+    renderer = Renderer(plan, {}, stamps=False)
     style, script = (renderer.generated_file(f"assets/navigation.{kind}").decode() for kind in ("css", "js"))
     tall = f'<div style="height: {chance.choice([300, 900, 2500, 4000])}px">Text</div>'
     html = renderer.page("home").decode().replace("</main>", tall + "</main>")
@@ -135,7 +135,7 @@ def built(demo: Source, folder: Path, header: str) -> Path:
     text = demo.map.decode()
     start = text.index("header:\n  behaviour")
     end = text.index("\n\n", start)
-    result = build(compile_map(text[:start] + f"header: {header}" + text[end:]), demo.contents)
+    result = build(compile_map(text[:start] + f"header: {header}" + text[end:], demo.files), demo.contents)
     assert {finding.code for finding in result.findings} <= {"header-takes-much"}
     return write(result.files, folder)
 
@@ -228,7 +228,7 @@ def test_every_anchor_is_in_view_whatever_state_one_jumps_in(
 ) -> None:
     context = browser.new_context(viewport={"width": 1280, "height": 420}, reduced_motion="reduce")
     page = context.new_page()
-    plan = compile_map(demo.map).plan
+    plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     with serving(built(demo, tmp_path, header)) as address:
         page.goto(address + "/robots.txt")
@@ -284,7 +284,7 @@ def test_nothing_that_has_the_focus_is_under_the_header(
 ) -> None:
     context = browser.new_context(viewport={"width": 1000, "height": 420}, reduced_motion="reduce")
     page = context.new_page()
-    plan = compile_map(demo.map).plan
+    plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     keys = plan.builds() if "shrink-retreat" in header else ("visit/hours",)
     with serving(built(demo, tmp_path, header)) as address:

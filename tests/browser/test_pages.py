@@ -19,7 +19,7 @@ JAR = Path(__file__).parents[2] / "frontend/node_modules/vnu-jar/build/dist/vnu.
 
 @pytest.fixture(scope="session")
 def paths(demo: Source) -> list[str]:
-    plan = compile_map(demo.map).plan
+    plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     return [plan.routes[key].path for key in plan.builds()]
 
@@ -28,7 +28,7 @@ def paths(demo: Source) -> list[str]:
 def test_the_markup_is_valid(demo: Source, tmp_path: Path, links: str) -> None:
     """The Nu HTML checker finds no errors and no warnings, on any page and in the style sheet."""
     folder = write(variant(demo, links=links), tmp_path)
-    for words in (["--skip-non-html", str(folder)], ["--css", str(folder / "assets/navigation.css")]):
+    for words in (["--skip-non-html", str(folder)], ["--css", *map(str, folder.glob("assets/*.css"))]):
         done = subprocess.run(["java", "-jar", str(JAR), *words], capture_output=True, text=True, timeout=300)
         # The checker's own list of CSS does not know `@media (scripting)` yet (CSS Media Queries 5, 7.1).
         found = [line for line in done.stderr.splitlines() if "scripting" not in line and "Saw 1 error" not in line]

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterable
 from textwrap import dedent
 
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Content, Contents
+from basilica.core.files import NO_FILES, Files
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
@@ -13,14 +16,14 @@ from basilica.core.plan import Plan
 HOME = "site: {name: Mill, base: 'https://mill.example'}\n"
 
 
-def compiled(text: str) -> Compiled:
+def compiled(text: str, files: Files = NO_FILES) -> Compiled:
     """A compiled map, from indented text."""
-    return compile_map(dedent(text))
+    return compile_map(dedent(text), files)
 
 
-def planned(text: str) -> Plan:
+def planned(text: str, files: Files = NO_FILES) -> Plan:
     """The plan of a map without errors."""
-    result = compiled(text)
+    result = compiled(text, files)
     assert result.plan is not None
     assert not result.stops, result.findings
     return result.plan
@@ -35,6 +38,11 @@ def markdown(**texts: str) -> Contents:
     """Content by key, ``__`` standing for ``/``."""
     keys = {name.replace("__", "/"): text for name, text in texts.items()}
     return {key: Content(f"content/{key}.md", text) for key, text in keys.items()}
+
+
+def navigation(files: Iterable[File], suffix: str) -> bytes:
+    """The style sheet (`css`) or the script (`js`) of the navigation in a build."""
+    return next(f.data for f in files if re.fullmatch(rf"assets/navigation\.(\w+\.)?{suffix}", f.path))
 
 
 def built(plan: Plan, contents: Contents | None = None) -> list[File]:

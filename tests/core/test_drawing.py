@@ -91,7 +91,7 @@ def test_text_is_broken_into_lines_that_fit(text: str, width: int, lines: int) -
 
 
 def test_what_goes_with_a_page_is_told(demo: Source) -> None:
-    plan = planned(demo.map.decode())
+    plan = planned(demo.map.decode(), demo.files)
     going = going_with(plan, demo.contents, "visit")
     assert going.pages == ("visit", *(f"visit/{page}" for page in ("hours", "getting-here", "access", "groups")))
     assert ("Footer", "Prices") in going.entries

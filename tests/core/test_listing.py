@@ -186,7 +186,7 @@ def test_list_to_map_to_list_is_exact(items: tuple[Item, ...]) -> None:
 
 
 def test_the_demo_as_a_list_and_as_a_table_is_the_demo_again(demo: Source) -> None:
-    plan = planned(demo.map.decode())
+    plan = planned(demo.map.decode(), demo.files)
     for read, write in ((read_list, write_list), (read_table, write_table)):
         again = planned(map_of(read(write(items_from(plan)))[0], SITE)[0])
         assert {k: r.path for k, r in again.routes.items()} == {k: r.path for k, r in plan.routes.items()}
@@ -196,7 +196,7 @@ def test_the_demo_as_a_list_and_as_a_table_is_the_demo_again(demo: Source) -> No
 
 
 def test_a_part_of_the_tree_is_a_list_of_its_own(demo: Source) -> None:
-    plan = planned(demo.map.decode())
+    plan = planned(demo.map.decode(), demo.files)
     stones = "/how-it-works/stones"
     listed = write_list(items_from(plan, stones[1:]))
     assert listed == f"The stones | {stones}\n  Dressing a stone | {stones}/dressing\n"

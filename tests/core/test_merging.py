@@ -38,7 +38,7 @@ def test_what_only_one_changed_is_as_that_one_has_it(base: str, mine: str, their
 
 
 def test_pages_are_found_by_a_few_letters(demo: Source) -> None:
-    plan = planned(demo.map.decode())
+    plan = planned(demo.map.decode(), demo.files)
 
     def first(words: str) -> str:
         return find_pages(plan, words)[0].key

@@ -18,7 +18,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.style import fits_from, fold_of
 from basilica.core.plan import Plan, why_lit
 from basilica.core.wording import LANGUAGES, PHRASES, phrases
-from tests.core.help import HOME, codes, compiled, markdown, planned
+from tests.core.help import HOME, built, codes, compiled, markdown, navigation, planned
 
 PAGES = """\
 pages:
@@ -137,7 +137,7 @@ def test_an_entry_is_dressed() -> None:
     assert contact.attributes["class"] == "b-above-600 b-below-900"
     assert shop.css_first("svg[role=img]").attributes["aria-label"] == "opens elsewhere"
     assert mail.css_first("svg") is None
-    style = next(f.data for f in Renderer(planned(text), {}).files() if f.path.endswith("navigation.css")).decode()
+    style = navigation(built(planned(text)), "css").decode()
     assert "(max-width: 599.98px) { .b-above-600 { display: none; } }" in style
     assert "(min-width: 900px) { .b-below-900 { display: none; } }" in style
 
@@ -307,8 +307,7 @@ looks: {{divider: line}}
 """
     full = {f.path: f.data for f in Renderer(planned(text), {}).files() if f.path.startswith("assets/")}
     assert sum(len(gzip.compress(data)) for data in full.values()) < 6000
-    least = {f.path: f.data for f in Renderer(planned(f"{MAP}menus: {{main: []}}\n"), {}).files()}
-    script = least["assets/navigation.js"].decode()
+    script = navigation(built(planned(f"{MAP}menus: {{main: []}}\n")), "js").decode()
     assert "addEventListener" not in script
 
 

@@ -19,10 +19,11 @@ from basilica.core.building import build
 from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
 from basilica.core.content import following
+from basilica.core.files import NO_FILES
 from basilica.core.outputs import File
 from basilica.core.schema import json_schema
 from basilica.store.folders import Source
-from tests.core.help import HOME, built, codes, compiled, markdown, planned
+from tests.core.help import HOME, built, codes, compiled, markdown, navigation, planned
 from tests.core.maps import RandomMap, maps
 
 STYLES = list(
@@ -34,9 +35,9 @@ STYLES = list(
 def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path: str) -> None:
     text = demo.map.decode().replace("urls: folders", f"urls: {urls}").replace("links: root", f"links: {links}")
     text = text.replace("base: https://saltern-reach.example", f"base: https://saltern-reach.example{path}")
-    result = build(compile_map(text), demo.contents)
+    result = build(compile_map(text, demo.files), demo.contents)
     assert result.findings == ()
-    assert len(result.files) == 27 + 7
+    assert len(result.files) == 27 + 12
 
 
 @settings(max_examples=40)
@@ -50,12 +51,12 @@ def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
 
 
 def test_the_same_map_gives_the_same_bytes(demo: Source) -> None:
-    one, other = (zip_of(build(compile_map(demo.map), demo.contents).files, "mill") for _ in range(2))
+    one, other = (zip_of(build(compile_map(demo.map, demo.files), demo.contents).files, "mill") for _ in range(2))
     assert one == other
 
 
 def test_the_head_says_what_the_map_says(demo: Source) -> None:
-    page = {file.path: file.data.decode() for file in build(compile_map(demo.map), demo.contents).files}
+    page = {file.path: file.data.decode() for file in build(compile_map(demo.map, demo.files), demo.contents).files}
     hours = page["visit/hours/index.html"]
     assert '<html lang="en-GB">' in hours
     assert "<title>Opening hours</title>" in hours
@@ -68,7 +69,7 @@ def test_the_head_says_what_the_map_says(demo: Source) -> None:
 
 def test_breadcrumb_data_reads_back(demo: Source) -> None:
     """schema.org BreadcrumbList, read by a general-purpose reader of structured data."""
-    files = {file.path: file.data.decode() for file in build(compile_map(demo.map), demo.contents).files}
+    files = {file.path: file.data.decode() for file in build(compile_map(demo.map, demo.files), demo.contents).files}
     found = extruct.extract(files["how-it-works/stones/dressing/index.html"], syntaxes=["json-ld"])["json-ld"]
     assert [item["@type"] for item in found] == ["BreadcrumbList"]
     assert [(i["position"], i["name"], i["item"]) for i in found[0]["itemListElement"]] == [
@@ -180,13 +181,13 @@ def test_content_follows_pages_that_have_another_key() -> None:
     after = planned(HOME + "pages:\n  home: {path: /}\n  a: {pages: {times: }}\n  b: {pages: {hours: }}\n")
     keys = {"home": "home", "a": "a", "a/hours": "a/times", "b": "b", "b/hours": "b/hours"}
     contents = markdown(home="[x](page:a/hours#now), [y](page:b/hours), page:hours, subpage:a/hours, page:none")
-    text = following(contents, keys, before, after)["home"].text
+    text = following(contents, NO_FILES, keys, before, after)[0]["home"].text
     assert text == "[x](page:a/times#now), [y](page:b/hours), page:hours, subpage:a/hours, page:none"
 
 
 def test_style_and_script_stay_small(demo: Source) -> None:
-    files = {file.path: file.data for file in build(compile_map(demo.map), demo.contents).files}
-    assert sum(len(gzip.compress(files[f"assets/navigation.{kind}"])) for kind in ("css", "js")) < 6000
+    files = build(compile_map(demo.map, demo.files), demo.contents).files
+    assert sum(len(gzip.compress(navigation(files, kind))) for kind in ("css", "js")) < 6000
 
 
 def test_the_schema_takes_the_demo_and_refuses_what_is_wrong(demo: Source) -> None:

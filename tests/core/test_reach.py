@@ -106,13 +106,13 @@ def test_what_is_said_is_what_two_builds_differ_in(data: st.DataObject) -> None:
 def test_a_page_added_to_the_menu_of_the_demo_reaches_every_page(demo: Source) -> None:
     """Common practice, no source: n + 1 pages go out, and the generated lists."""
     text = demo.map.decode()
-    old = planned(text)
+    old = planned(text, demo.files)
     text = text.replace("  history: History\n", "  history: History\n  bells: The bells\n")
-    found = reach(Edition(old, demo.contents), Edition(planned(text), demo.contents))
+    found = reach(Edition(old, demo.contents), Edition(planned(text, demo.files), demo.contents))
     assert (found.added, found.menus) == (("bells",), ())
     assert dict(found.files) == {"site-map/index.html": ("body",)}  # it lists every page
     text = text.replace("- news\n", "- news\n    - bells\n")
-    found = reach(Edition(old, demo.contents), Edition(planned(text), demo.contents))
+    found = reach(Edition(old, demo.contents), Edition(planned(text, demo.files), demo.contents))
     assert found.added == ("bells",)
     assert found.menus == ("main",)
     assert len(found.files) == found.touched("menu") == len(old.builds())

@@ -11,7 +11,6 @@ from xml.etree import ElementTree
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.core.compiled import compile_map
 from basilica.store.sites import Sites, Stale
 from basilica.web.app import Settings, create_app
 from basilica.web.demo import load_demo
@@ -170,7 +169,7 @@ def test_the_archive_is_the_build(client: FlaskClient) -> None:
 
     answer = client.get(f"/sites/{SLUG}/output/archive.zip")
     with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
-        assert len(archive.namelist()) == 34
+        assert len(archive.namelist()) == 39
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
@@ -211,7 +210,7 @@ def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, bench: Workbenc
         page = client.get(answer.headers["Location"])
         assert page.status_code == 200
         assert "<script>alert" not in page.text
-    assert all(not compile_map(site.text).stops for site in bench.sites.all())
+    assert all(not bench.compiled(site.text, site).stops for site in bench.sites.all())
 
 
 def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[str, object]]:
@@ -305,12 +304,17 @@ def test_a_header_is_tried_in_its_own_preview_alone(
     asked = {"token": own, "form": {"height": "123"}}
     answer = client.post(f"{HEADER}/look", json=asked, headers={"X-CSRFToken": token(client)})
     assert answer.get_json()["tried"] is True
-    style = "/assets/navigation.css"
-    assert "block-size: 123px" in previews.get(f"/{own}.1{style}", base_url=ORIGIN).text
-    assert "block-size: 123px" not in previews.get(f"/{other}.1{style}", base_url=ORIGIN).text
+
+    def style(token: str) -> str:
+        page = previews.get(f"/{token}.1/", base_url=ORIGIN).text
+        address = re.search(r'href="(/[^"]*/assets/navigation[^"]*)"', page)
+        return previews.get(address[1] if address else "", base_url=ORIGIN).text
+
+    assert "block-size: 123px" in style(own)
+    assert "block-size: 123px" not in style(other)
     assert bench.sites.get(SLUG).text == text  # nothing is written before somebody says so
     client.post(f"{HEADER}/look", json={"token": own, "form": {}}, headers={"X-CSRFToken": token(client)})
-    assert "block-size: 123px" not in previews.get(f"/{own}.1{style}", base_url=ORIGIN).text
+    assert "block-size: 123px" not in style(own)
 
 
 def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbench) -> None:
@@ -321,7 +325,7 @@ def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbenc
 
     assert send("", start="glazed")[0] == 200
     text = bench.sites.get(SLUG).text
-    assert "opacity: 88" in text and "tagline: Eight" in text and "behaviour: shrink" not in text
+    assert "opacity: 88" in text and "name-width: 340" in text and "behaviour: shrink" not in text
     assert send("page=visit&for=page&windows=narrow", height="52")[0] == 200
     assert "    header:\n      narrow:\n        height: 52\n" in bench.sites.get(SLUG).text
     text = bench.sites.get(SLUG).text

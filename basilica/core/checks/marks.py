@@ -32,8 +32,8 @@ Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
 
 
 def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
-    site = built.plan.site
-    mark = menu.mark(site, page.key) if page.key is not None and menu.stands_on(site, page.key) else None
+    here = page.key is not None and menu.label in page.menus
+    mark = menu.mark(built.plan.site, page.key) if here and page.key is not None else None
     return (((mark.entry, mark.current),), mark.path) if mark else ((), ())
 
 

@@ -18,9 +18,12 @@ def run(built: BuiltSite) -> Iterator[Off]:
         if not menu.entries:
             continue
         planned = _planned(built, menu)
+        in_texts = any(part.value("menu") == menu.name for part in built.plan.site.parts.values())
         for page in built.pages:
-            wanted = planned if menu.stands_on(built.plan.site, page.key) else ()
+            wanted = planned if built.plan.menu_stands(menu, page.key) else ()
             found = _found(built, page.file, page.menus.get(menu.label, ()), 0)
+            if in_texts and not wanted and found == planned:
+                continue  # a part in the page's own text has it
             if found != wanted:
                 yield Off(
                     "menu-differs",

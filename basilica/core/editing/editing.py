@@ -72,7 +72,7 @@ def edit(compiled: Compiled, text: str, act: Act) -> Edited:
         raise Refused(_BY_HAND) from error
     except (KeyError, IndexError, ValueError) as error:
         raise Refused("What this is about is not there any more. Nothing was changed.") from error
-    after = compile_map(edits.draft.text)
+    after = compile_map(edits.draft.text, compiled.files)
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise Refused(f"{stopper.message} So nothing was changed.")

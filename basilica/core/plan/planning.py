@@ -11,12 +11,17 @@ from basilica.core.findings import Finding, Findings
 from basilica.core.header import HeaderPlan, plan_headers
 from basilica.core.header.judging import judge
 from basilica.core.plan.addresses import Addresses
+from basilica.core.plan.arranging import Arrangement, Arrangements, arrange, placed_in
 from basilica.core.plan.menus import Mark, MenuPlan, plan_menu
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
 from basilica.core.site import Site
 from basilica.core.site.expanding import drafts_of
+from basilica.core.site.part_words import MENU_PART
 from basilica.core.wording import PART_NAMES
+
+_PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
+"""The part in which a menu stands, by its place."""
 
 
 @dataclass(frozen=True)
@@ -33,7 +38,13 @@ class Plan:
     redirects: tuple[Route, ...]
     drafts: frozenset[str]
     """Drafts, and what is under them: built on request alone, and led to by nothing."""
+    arrangements: Arrangements
+    """Which parts stand where."""
     addresses: Addresses = field(compare=False, repr=False)
+
+    def arrangement_of(self, key: str | None) -> Arrangement:
+        """What stands where on a page, or on one that is not in the map."""
+        return self.arrangements.of(key)
 
     def marks(self, key: str) -> dict[str, Mark | None]:
         """The mark of page ``key`` in each menu that stands on it."""
@@ -60,7 +71,26 @@ class Plan:
         left = frozenset[str]() if drafts else self.drafts
         return tuple(key for key, route in self.routes.items() if not route.served and key not in left)
 
+    @cached_property
+    def _placed(self) -> tuple[frozenset[str], ...]:
+        return tuple(frozenset(placed_in(self.site, arrangement)) for arrangement in self.arrangements.all)
+
+    def stands(self, part: str, key: str | None) -> bool:
+        """Whether the layout of a page, or one of its slots, has a part."""
+        return part in self._placed[self.arrangements.which.get(key, 0) if key is not None else 0]
+
+    def menu_stands(self, menu: MenuPlan, key: str | None) -> bool:
+        """Whether a menu stands on a page (None: the page for addresses that do not exist)."""
+        if self.stands(MENU_PART + menu.name, key):
+            return True
+        part = _PLACES.get(menu.place)
+        return part is not None and menu.stands_on(self.site, key) and self.stands(part, key)
+
     def breadcrumbs(self, key: str) -> tuple[str, ...]:
+        """Keys of the breadcrumbs on a page: its trail, or none where its layout has no room for it."""
+        return self.trail(key) if self.stands("breadcrumbs", key) else ()
+
+    def trail(self, key: str) -> tuple[str, ...]:
         """Keys from home to the page itself: home, its ancestors from the outside in, itself. None on home.
 
         What is kept out of breadcrumbs is left out, and home and the page itself where the map says so."""
@@ -129,7 +159,8 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
     headers, headers_of = plan_headers(site, menus)
     has_row = any(menu.place == "utility" and menu.entries for menu in menus.values())
     judge(site, headers, has_row, findings)
-    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, addresses)
+    arrangements = arrange(site, findings)
+    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, arrangements, addresses)
     return plan, findings.done()
 
 

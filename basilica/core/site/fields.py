@@ -11,7 +11,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 from basilica.core import limits
 from basilica.core.document import Lines, Mapping, Node, Scalar, Sequence
 from basilica.core.findings import Findings, Fix
-from basilica.core.site.words import Word
+from basilica.core.site.word import Word
 
 _UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""

@@ -8,7 +8,9 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from basilica.core.document import Lines
+from basilica.core.files import NO_FILES, Files
 from basilica.core.looks import STARTS
+from basilica.core.site.shared import NO_HEAD, NOTHING_EXTRA, Extra, Head, Part, Slots
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +57,7 @@ class Own:
     list: str = ""
     sequence: str = ""
     header: Header | None = None
+    extra: Extra = NOTHING_EXTRA
 
 
 PLAIN = Own()
@@ -171,7 +174,7 @@ class Menu:
 
     @property
     def place(self) -> str:
-        """Where it stands: `header`, `utility`, `section` or `footer`."""
+        """Where it stands: `header`, `utility`, `section`, `footer`, or `part`: where a part has it."""
         if self.name == "main":
             return "header"
         if self.settings.section is not None:
@@ -237,6 +240,11 @@ class Site:
     words: Mapping[str, str]
     """Every phrase that Basilica puts on pages."""
     lines: Lines = field(compare=False, repr=False)
+    parts: Mapping[str, Part] = field(default_factory=dict)
+    slots: Slots = ()
+    layout: str = ""
+    head: Head = NO_HEAD
+    files: Files = NO_FILES
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
 

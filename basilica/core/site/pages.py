@@ -8,6 +8,7 @@ from dataclasses import replace
 from basilica.core import limits
 from basilica.core.document import Mapping, Node, Scalar, Sequence
 from basilica.core.site import words
+from basilica.core.site.extra import ExtraReader
 from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, plain_label, text_of, texts_of
 from basilica.core.site.header import read_header
 from basilica.core.site.model import PLAIN, Header, OldAddress, Own, Page
@@ -16,15 +17,15 @@ from basilica.core.site.references import References
 _OWN = {
     word.name: word
     for word in words.PAGE
-    if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence", "header")
+    if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence", "header") or word in words.PAGE_EXTRA
 }
 _ID = re.compile(r"[a-z0-9-]+")
 
 
-def read_pages(node: Node, context: Context) -> dict[str, Page]:
+def read_pages(node: Node, context: Context, extras: ExtraReader) -> dict[str, Page]:
     """All pages below `pages:`, in map order, parents before their children."""
     pages: dict[str, Page] = {}
-    reader = _Reader(context, pages)
+    reader = _Reader(context, pages, extras)
     if isinstance(node, Scalar) and node.is_nothing:
         pass
     elif isinstance(node, Mapping):
@@ -49,8 +50,9 @@ def title_from(page_id: str) -> str:
 
 
 class _Reader:
-    def __init__(self, context: Context, pages: dict[str, Page]) -> None:
+    def __init__(self, context: Context, pages: dict[str, Page], extras: ExtraReader) -> None:
         self.context = context
+        self.extras = extras
         self.pages = pages
         self.full = False
         self.highlights: list[tuple[str, Scalar]] = []
@@ -139,6 +141,7 @@ class _Reader:
             list=choice("list", ""),
             sequence=choice("sequence", ""),
             header=self._header(keys["header"][1], where) if "header" in keys else None,
+            extra=self.extras.read(keys, where),
         )
 
     def _header(self, node: Node, where: str) -> Header:

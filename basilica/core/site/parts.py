@@ -1,160 +1,213 @@
-"""The settings of what stands on every page: breadcrumbs, what closes a page, looks, and words."""
+"""Parts by name, from the map and from files, and which of them fill the slots of layouts."""
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
 from collections.abc import Mapping as Map
 
+import ada_url
+
 from basilica.core.document import Mapping, Node, Scalar
-from basilica.core.looks import hex_of, poor_pairs
-from basilica.core.site import words
-from basilica.core.site.fields import Context, choice_of, keys_of, label_of, number_of, text_of
-from basilica.core.site.model import Closing, Crumbs, Looks
-from basilica.core.wording import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
-
-SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
-_MOST_CRUMBS = 100
-_CSS = 100_000
-"""Characters of a site's own style sheet."""
-
-_LANDMARKS = (*MENU_NAMES, *PART_NAMES)
-"""Words that name parts of a page."""
+from basilica.core.files import Files
+from basilica.core.findings import Fix
+from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of, texts_of
+from basilica.core.site.part_words import GIVEN, KINDS, MENU_PART, PART, PLAIN_LAYOUT
+from basilica.core.site.shared import Part, Slots
 
 Keys = dict[str, tuple[Scalar, Node]]
 
+_NAME = re.compile(r"[a-z0-9-]{1,60}")
+_TEXT = 100_000
+"""Characters of a part that is written in the map."""
+_NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
+NONE = "none"
 
-def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
-    """How breadcrumbs look."""
-    keys = keys_of(node, words.BREADCRUMBS, "`breadcrumbs`", context)
-    plain = Crumbs()
-    separator = None
-    if "separator" in keys:
-        separator = text_of(keys["separator"][1], "The separator", context)
-        if separator is not None and len(separator) > 20:
-            message = "The separator has more than 20 characters."
-            context.say("too-long", keys["separator"][1].start, message, "Shorten it.")
-            separator = None
-    shorten = number_of(keys["shorten"][1], "`shorten`", 3, _MOST_CRUMBS, context) if "shorten" in keys else None
-    return Crumbs(
-        separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
-        home=_choice(keys, words.BREADCRUMBS, "home", context),
-        itself=_choice(keys, words.BREADCRUMBS, "itself", context) == "show",
-        shorten=shorten or 0,
+
+def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
+    """Every part by name: those of the map first, then those that are files in the folder `parts`."""
+    parts: dict[str, Part] = {}
+    if isinstance(node, Mapping):
+        for name, value in node.pairs:
+            if not _is_name(name.value):
+                context.say(
+                    "bad-id",
+                    name.start,
+                    f"`{name.value[:60]}` cannot be the name of a part.",
+                    "Use lower-case letters, digits and hyphens, and none of " + ", ".join(f"`{g}`" for g in GIVEN),
+                )
+                continue
+            part = _part(name, value, context)
+            if part is not None:
+                parts[name.value] = part
+    elif not (isinstance(node, Scalar) and node.is_nothing):
+        message = f"`parts` is {kind_of(node)} where parts by name are expected."
+        context.say("wrong-shape", node.start, message, "Write a name below it, and the part below that.")
+    for part in _from_files(files, context):
+        if part.name in parts:
+            message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
+            context.say("part-twice", parts[part.name].at, message, "Delete one of the two.")
+        else:
+            parts[part.name] = part
+    return parts
+
+
+def _is_name(name: str) -> bool:
+    return bool(_NAME.fullmatch(name)) and name not in (*GIVEN, NONE) and not name.startswith(MENU_PART)
+
+
+def _from_files(files: Files, context: Context) -> Iterator[Part]:
+    seen = set()
+    for name in files.under("parts"):
+        stem, _, suffix = name.rpartition(".")
+        if suffix not in ("md", "html"):
+            continue
+        if not _is_name(stem) or stem in seen:
+            reason = "another file has that name already" if stem in seen else "its name cannot be that of a part"
+            context.say(
+                "part-unread",
+                0,
+                f"parts/{name} is not read: {reason}.",
+                "Name it with lower-case letters, digits and hyphens, such as parts/opening.md.",
+            )
+            continue
+        seen.add(stem)
+        markup = "html" if suffix == "html" else "markdown"
+        yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
+
+
+def _part(name: Scalar, node: Node, context: Context) -> Part | None:
+    where = f"The part `{name.value}`"
+    if isinstance(node, Scalar) and not node.is_nothing:
+        text = text_of(node, where, context)
+        return Part(name.value, text=text or "", at=name.start, text_at=node.start)
+    keys = keys_of(node, PART, where, context)
+    of_kind = f"`kind` of the part `{name.value}`"
+    kind = choice_of(keys["kind"][1], PART[0], of_kind, context) if "kind" in keys else "text"
+    _say_useless(kind, keys, where, context)
+    text_word = "html" if "html" in keys else "text"
+    text = ""
+    if text_word in keys:
+        text = text_of(keys[text_word][1], f"The text of the part `{name.value}`", context) or ""
+        if len(text) > _TEXT:
+            at = keys[text_word][1].start
+            context.say("too-long", at, f"{where} has more than {_TEXT:,} characters.", "Make it a file in `parts`.")
+            text = text[:_TEXT]
+    if kind == "text" and not keys.get(text_word):
+        context.say("missing-key", name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
+        return None
+    for word in _NEEDS.get(kind, ()):
+        if word not in keys:
+            context.say("missing-key", name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
+            return None
+    values = []
+    for word in KINDS[kind]:
+        value = _value(word, keys, where, context) if word in keys else ""
+        if value:
+            values.append((word, value))
+    return Part(
+        name.value,
+        kind,
+        text,
+        "html" if text_word == "html" else "markdown",
+        tuple(values),
+        at=name.start,
+        text_at=keys[text_word][1].start if text_word in keys else name.start,
     )
 
 
-def read_closing(node: Node, context: Context) -> Closing:
-    """What closes each page."""
-    keys = keys_of(node, words.CLOSING, "`closing`", context)
-    return Closing(*(_choice(keys, words.CLOSING, name, context) for name in ("list", "sequence")))
+def _value(word: str, keys: Keys, where: str, context: Context) -> str:
+    node, what = keys[word][1], f"`{word}` of {where[0].lower()}{where[1:]}"
+    if word == "form":
+        known = next(each for each in PART if each.name == "form")
+        return choice_of(node, known, what, context)
+    if word == "height":
+        return str(number_of(node, what, 40, 4000, context) or "")
+    if word in ("place", "opening"):
+        return (text_of(node, what, context) or "").strip()
+    text = label_of(node, what, context) or ""
+    if word in ("url", "to") and text:
+        return _address(text, word, node, context)
+    return text
 
 
-def read_looks(node: Node, context: Context) -> Looks:
-    """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
-    keys = keys_of(node, words.LOOKS, "`looks`", context)
-    colours: dict[str, str] = {}
-    for word in words.LOOKS:
-        if word.takes != "colour" or word.name not in keys:
-            continue
-        at = keys[word.name][1]
-        text = text_of(at, f"The colour `{word.name}`", context)
-        colour = hex_of(text) if text is not None else None
-        if colour is not None:
-            colours[word.name] = colour
-        elif text is not None:
-            context.say(
-                "bad-value",
-                at.start,
-                f"`{text[:40]}` is no colour that covers what is behind it.",
-                "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
-            )
-    size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
-    spacing = number_of(keys["spacing"][1], "`spacing`", -50, 300, context) if "spacing" in keys else None
-    css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
-    if css is not None and len(css) > _CSS:
-        context.say(
-            "too-long", keys["css"][1].start, f"The style sheet has more than {_CSS:,} characters.", "Shorten it."
+def _address(text: str, word: str, node: Node, context: Context) -> str:
+    """A full address, or for a form also a path of the site."""
+    if word == "to" and text.startswith("/") and not text.startswith("//"):
+        return text
+    try:
+        url = ada_url.URL(text)
+    except ValueError:
+        url = None
+    if url is None or url.protocol not in ("https:", "http:"):
+        remedy = "Begin it with https:" + (", or with `/` for a path of the site." if word == "to" else ".")
+        context.say("bad-scheme", node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
+        return ""
+    return str(url.href)
+
+
+def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
+    for word, (name, _) in keys.items():
+        if word not in ("kind", "text", "html", *KINDS[kind]):
+            message = f"`{word}` has no meaning for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
+            context.say("key-without-use", name.start, message, "Take it out.")
+    if "text" in keys and "html" in keys:
+        context.say("key-without-use", keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out.")
+
+
+class Names:
+    """The names that slots may be filled with, looked up with the place at which they are written."""
+
+    def __init__(self, parts: Map[str, Part], menus: Map[str, object], files: Files, context: Context) -> None:
+        self.parts = parts
+        self.known = {*parts, *GIVEN, *(MENU_PART + name for name in menus)}
+        self.layouts = {PLAIN_LAYOUT, *(name.removesuffix(".html") for name in files.under("layouts"))}
+        self.context = context
+
+    def slots(self, node: Node, where: str) -> Slots:
+        """The slots that a map or a page fills."""
+        if isinstance(node, Scalar) and node.is_nothing:
+            return ()
+        if not isinstance(node, Mapping):
+            message = f"`slots` of {where} is {kind_of(node)} where slots by name are expected."
+            self.context.say("wrong-shape", node.start, message, "Write the slot's name, and the part's behind it.")
+            return ()
+        return tuple((name.value, self.of(value, f"The slot `{name.value}` of {where}")) for name, value in node.pairs)
+
+    def of(self, node: Node, where: str) -> tuple[str, ...]:
+        """The names of one or several parts; `none` is no part at all."""
+        found = []
+        for item in texts_of(node, where, self.context):
+            if item.value == NONE:
+                continue
+            if item.value not in self.known:
+                self._unknown("part", item, self.known)
+            elif item.value not in found:
+                found.append(item.value)
+        return tuple(found)
+
+    def layout(self, node: Node, where: str) -> str:
+        """The name of a layout."""
+        text = text_of(node, f"`layout` of {where}", self.context)
+        if text is None or text in self.layouts:
+            return text or ""
+        if isinstance(node, Scalar):
+            self._unknown("layout", node, self.layouts)
+        return ""
+
+    def _unknown(self, what: str, written: Scalar, known: set[str]) -> None:
+        near = self.context.nearest(written.value, sorted(known))
+        there = "in the folder `layouts`" if what == "layout" else "under `parts:`"
+        fix: Fix | None = self.context.instead(written, near)
+        self.context.say(
+            f"unknown-{what}",
+            written.start,
+            f"There is no {what} `{written.value[:60]}`.",
+            f"Did you mean `{near}`?" if near else f"Write it {there}, or take this out.",
+            fix,
         )
-        css = None
-    plain = Looks()
-    looks = Looks(
-        start=_choice(keys, words.LOOKS, "start", context),
-        colours=tuple(colours.items()),
-        size=plain.size if size is None else size,
-        weight=_choice(keys, words.LOOKS, "weight", context),
-        spacing=spacing or 0,
-        align=_choice(keys, words.LOOKS, "align", context),
-        divider=_choice(keys, words.LOOKS, "divider", context),
-        css=css or "",
-        css_at=keys["css"][1].start if "css" in keys else 0,
-        css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
-    )
-    if colours:
-        _say_poor(looks, keys, context)
-    return looks
 
 
-def _in_lines(node: Node, context: Context) -> bool:
-    """Whether each line of a text is a line of the map, as in a literal block."""
-    if not isinstance(node, Scalar) or "\n" not in node.value:
-        return False
-    lines = context.lines.place(node.end)[0] - context.lines.place(node.start)[0]
-    return lines - node.value.count("\n") in (0, 1)
-
-
-def _say_poor(looks: Looks, keys: Keys, context: Context) -> None:
-    for poor in poor_pairs(looks.all_colours()):
-        own = poor.name if poor.name in keys else poor.behind
-        if own not in keys:
-            continue
-        node = keys[own][1]
-        better = poor.better if own == poor.name else None
-        context.say(
-            "poor-contrast",
-            node.start,
-            f"`{poor.name}` on `{poor.behind}` has a contrast of {int(poor.ratio * 100) / 100} to 1; 4.5 is needed.",
-            f"The nearest that can be read is {better}." if better else f"Give `{poor.name}` another colour as well.",
-            context.instead(node, f'"{better}"') if better and isinstance(node, Scalar) else None,
-        )
-
-
-def read_words(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
-    """Every phrase, in the site's language or in the map's own words. ``at`` is where the language stands."""
-    keys = keys_of(node, words.WORDS, "`words`", context)
-    own: dict[str, str] = {}
-    for name, (_, value) in keys.items():
-        text = label_of(value, f"The words `{name}`", context)
-        if text is None:
-            continue
-        if name in ("under", "moved-text") and text.count("{}") != 1:
-            context.say(
-                "bad-value",
-                value.start,
-                f"The words `{name}` need `{{}}` once, where the label goes.",
-                f"Write them such as “{phrases(language, {})[name]}”.",
-            )
-            continue
-        own[name] = text
-    made = phrases(language, own)
-    for name in _LANDMARKS:
-        same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)
-        if name in own and same is not None:
-            context.say(
-                "menu-label-twice",
-                keys[name][1].start,
-                f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
-                "Write other words for one of them; those who cannot see the parts know them by these.",
-            )
-            break
-    if not ships(language) and len(own) < len(words.WORDS) and isinstance(node, Scalar | Mapping):
-        context.say(
-            "words-in-english",
-            at,
-            f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
-            "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",
-        )
-    return made
-
-
-def _choice(keys: Keys, section: tuple[words.Word, ...], name: str, context: Context) -> str:
-    word = next(word for word in section if word.name == name)
-    return choice_of(keys[name][1], word, f"`{name}`", context) if name in keys else word.default
+def read_slots(node: Node, names: Names) -> Slots:
+    """The slots that the map fills on every page."""
+    return names.slots(node, "the map")

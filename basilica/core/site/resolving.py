@@ -5,20 +5,24 @@ from __future__ import annotations
 from typing import Any
 
 from basilica.core.document import Document, Mapping, Node, Scalar
+from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding
 from basilica.core.site import words
+from basilica.core.site.appearance import read_breadcrumbs, read_closing, read_looks, read_words
+from basilica.core.site.extra import ExtraReader
 from basilica.core.site.fields import Context, keys_of, kind_of
+from basilica.core.site.head import FileNames, read_head
 from basilica.core.site.header import read_header
 from basilica.core.site.menus import read_menus
 from basilica.core.site.model import Entry, Site
 from basilica.core.site.pages import find_home, read_pages
-from basilica.core.site.parts import read_breadcrumbs, read_closing, read_looks, read_words
+from basilica.core.site.parts import Names, read_parts, read_slots
 from basilica.core.site.references import References
 from basilica.core.site.settings import read_site
 
 
-def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
-    """Make the site that a document says.
+def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, tuple[Finding, ...]]:
+    """Make the site that a document says, with the files beside it.
 
     Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
     with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
@@ -42,7 +46,12 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
         return keys[name][1] if name in keys else Scalar("", root.start)
 
     settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
-    pages = read_pages(part("pages"), context)
+    named_parts = read_parts(part("parts"), files, context)
+    written_menus = part("menus")
+    menu_names = [name.value for name, _ in written_menus.pairs] if isinstance(written_menus, Mapping) else []
+    names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
+    file_names = FileNames(files, context)
+    pages = read_pages(part("pages"), context, ExtraReader(names, file_names, context))
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
@@ -50,6 +59,11 @@ def resolve(document: Document) -> tuple[Site | None, tuple[Finding, ...]]:
         "header": read_header(part("header"), "`header`", words.HEADER, context),
         "closing": read_closing(part("closing"), context),
         "looks": read_looks(part("looks"), context),
+        "parts": named_parts,
+        "slots": read_slots(part("slots"), names),
+        "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
+        "head": read_head(part("head"), file_names, context),
+        "files": files,
         "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
     }
     if not pages:

@@ -2,22 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from basilica.core.looks import COLOURS, STARTS
+from basilica.core.site.part_words import HEAD, PAGE_EXTRA, PART, SOCIAL
+from basilica.core.site.word import Word
+
+__all__ = ["HEAD", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "Word"]
 from basilica.core.wording import ENGLISH, PHRASES
-
-
-@dataclass(frozen=True, slots=True)
-class Word:
-    """A key that may stand in one place of the map."""
-
-    name: str
-    takes: str
-    meaning: str
-    values: tuple[str, ...] = ()
-    default: str = ""
-
 
 MAP = (
     Word("site", "keys", "What is true of the whole site."),
@@ -27,6 +17,10 @@ MAP = (
     Word("header", "keys", "What the header does."),
     Word("closing", "keys", "What closes each page, below its own content."),
     Word("looks", "keys", "Colours and letters of what Basilica makes."),
+    Word("parts", "parts", "Named pieces that pages share."),
+    Word("slots", "keys", "By slot of the layout, the part or the parts that fill it on every page."),
+    Word("layout", "name of a layout", "The layout of every page that has no other.", (), "plain"),
+    Word("head", "keys", "What every page loads."),
     Word("words", "keys", "The words that Basilica puts on pages, where they should be others."),
 )
 
@@ -100,6 +94,7 @@ PAGE = (
     Word(
         "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
     ),
+    *PAGE_EXTRA,
     Word("pages", "pages", "The pages under this one."),
 )
 
@@ -145,8 +140,8 @@ MENU = (
     Word(
         "place",
         "one of",
-        "Where it stands: in a row above the header, or as a column of the footer.",
-        ("utility", "footer"),
+        "Where it stands: in a row above the header, as a column of the footer, or only where a `part` has it.",
+        ("utility", "footer", "part"),
         "`footer`; `utility` for the menu of that name",
     ),
     Word(
@@ -333,6 +328,9 @@ SECTIONS = {
     "closing": CLOSING,
     "looks": LOOKS,
     "words": WORDS,
+    "parts": PART,
+    "head": HEAD,
+    "social": SOCIAL,
 }
 
 

@@ -84,7 +84,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     """Write the settings that were changed into the map, all of them or none."""
     bench = workbench()
     site = bench.open(slug)
-    compiled = bench.compiled(site.text)
+    compiled = bench.compiled(site.text, site)
     typed = request.form.to_dict()
     still = " What you typed is still here."
     if compiled.plan is None or compiled.stops:
@@ -94,7 +94,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     if start:
         typed = started(start, header_words(not asked.whole, asked.narrow))
     try:
-        text, written = _tried(site.text, asked, typed)
+        text, written = _tried(site, site.text, asked, typed)
         if written:
             bench.save(slug, text, request.form.get("revision", -1, type=int), True)
             flash(written)  # type: ignore[arg-type]
@@ -119,13 +119,13 @@ def look(slug: str) -> Response | tuple[Response, int]:
     form = data.get("form") if isinstance(data.get("form"), dict) else {}
     text, message = _good_text(site), ""
     try:
-        text, _ = _tried(text, asked, {str(name): str(value) for name, value in form.items()})
+        text, _ = _tried(site, text, asked, {str(name): str(value) for name, value in form.items()})
     except Refused as refused:
         message = str(refused)
     token = str(data.get("token", ""))
     if previews().site(token) == slug:
         previews().try_out(token, text if text != _good_text(site) else None)
-    tried = bench.compiled(text)
+    tried = bench.compiled(text, site)
     assert tried.plan is not None
     view = header_view(tried, asked.key, *asked.window)
     scene = _scene(data.get("scene"), view, asked)
@@ -157,7 +157,7 @@ def moment(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="Nothing was asked."), 422
     token = str(data.get("token", ""))
     tried = previews().tried(token) if previews().site(token) == slug else None
-    compiled = bench.compiled(tried or _good_text(site))
+    compiled = bench.compiled(tried or _good_text(site), site)
     if compiled.plan is None or compiled.stops:
         return jsonify(message="The map has errors."), 422
     asked = Asked.of(data, compiled.plan)
@@ -187,22 +187,22 @@ def _drawn(title: str, view: HeaderView, scene: Scene, trace: list[list[float]],
 
 
 def _good(site: SiteRecord) -> Compiled | None:
-    compiled = workbench().compiled(_good_text(site))
+    compiled = workbench().compiled(_good_text(site), site)
     return None if compiled.plan is None or compiled.stops else compiled
 
 
 def _good_text(site: SiteRecord) -> str:
-    return site.good_text if workbench().compiled(site.text).stops else site.text
+    return site.good_text if workbench().compiled(site.text, site).stops else site.text
 
 
-def _tried(text: str, asked: Asked, form: dict[str, str]) -> tuple[str, list[str]]:
+def _tried(site: SiteRecord, text: str, asked: Asked, form: dict[str, str]) -> tuple[str, list[str]]:
     """The text with the settings of a form in it, and the words that are other now. Raises ``Refused``."""
     bench = workbench()
     written = []
     for word in header_words(not asked.whole, asked.narrow):
         if word not in form:
             continue
-        compiled = bench.compiled(text)
+        compiled = bench.compiled(text, site)
         assert compiled.plan is not None
         own = own_header(compiled.plan, asked.at)
         now = str(dict(own.narrow if asked.narrow else own.own).get(word, ""))

@@ -18,12 +18,12 @@ def act(slug: str) -> Response | tuple[Response, int]:
     data = data_of_request()
     text = text_in(data)
     try:
-        edited = edit(workbench().compiled(text), text, act_from(data.get("act")))
+        edited = edit(workbench().compiled(text, slug), text, act_from(data.get("act")))
     except Refused as refused:
         return jsonify(message=str(refused)), 422
     except ValueError as error:
         return jsonify(message=f"This cannot be done: {error}. Nothing was changed."), 422
-    plan = workbench().compiled(text).plan
+    plan = workbench().compiled(text, slug).plan
     before = plan.site.pages if plan else {}
     moves = [(old, new) for old, new in edited.keys.items() if old != new]
     moves += [(old, None) for old in before if old not in edited.keys]  # type: ignore[misc]
@@ -34,7 +34,7 @@ def act(slug: str) -> Response | tuple[Response, int]:
 def going(slug: str) -> Response | tuple[Response, int]:
     """What goes with a page that is deleted: the pages under it, and every link that would die."""
     data = data_of_request()
-    compiled = workbench().compiled(text_in(data))
+    compiled = workbench().compiled(text_in(data), slug)
     key = data.get("key")
     if compiled.plan is None or compiled.stops or not isinstance(key, str) or key not in compiled.plan.site.pages:
         return jsonify(message="This page is not there any more, or the text has errors."), 422
@@ -50,10 +50,10 @@ def from_list(slug: str) -> Response:
     bench = workbench()
     items, findings = read_list_or_table(text_in(data, "list"))
     site = bench.sites.get(slug)
-    now = bench.compiled(text_in(data))
+    now = bench.compiled(text_in(data), slug)
     good = site.good_text if now.stops else text_in(data)  # what cannot be read has no sections to keep
     text, more = map_of(items, other_sections(good) or site_section(site.name))
-    made, plan = bench.compiled(text).plan, bench.compiled(good).plan
+    made, plan = bench.compiled(text, slug).plan, bench.compiled(good, slug).plan
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
     return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
 

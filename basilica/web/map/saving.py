@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response, jsonify, render_template, request
 
 from basilica.core.content import Contents, following
+from basilica.core.files import Files
 from basilica.core.merging import merge
 from basilica.store.contents import Moves
 from basilica.store.sites import Stale
@@ -32,26 +33,26 @@ def save(slug: str) -> Response | tuple[Response, int]:
     bench = workbench()
     data = data_of_request()
     text = text_in(data)
-    compiled = bench.compiled(text)
+    compiled = bench.compiled(text, slug)
     moves = _moves(data.get("moves"))
-    before = bench.compiled(bench.sites.get(slug).text).plan
+    before = bench.compiled(bench.sites.get(slug).text, slug).plan
     if before and compiled.plan and not compiled.stops:
         # A page that is back under its old key, however it came to be gone, finds its text again.
         moves = [*moves, *((None, key) for key in compiled.plan.site.pages if key not in before.site.pages)]
 
-    def rewrite(contents: Contents) -> Contents:
+    def rewrite(contents: Contents, files: Files) -> tuple[Contents, Files]:
         if before is None or compiled.plan is None:
-            return contents
+            return contents, files
         gone = {old for old, new in moves if old}
         keys = {key: key for key in before.site.pages if key not in gone}
         keys.update({old: new for old, new in moves if old and new})
-        return following(contents, keys, before, compiled.plan)
+        return following(contents, files, keys, before, compiled.plan)
 
     try:
         site = bench.save(slug, text, number_in(data, "revision"), not compiled.stops, moves, rewrite)
     except Stale as error:
         return stale(error)
-    reading = bench.read(text, bench.sites.contents(slug))
+    reading = bench.read(text, bench.sites.contents(slug), slug)
     answer: dict[str, Any] = {"revision": site.revision, "kept": site.kept, **facts(reading, bench.good_plan(site))}
     if reading.good:
         answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, data))
@@ -76,7 +77,7 @@ def proof(slug: str) -> Response | tuple[Response, int]:
     build = bench.build(site).wait(0.5)
     if build is None:
         return jsonify(revision=site.revision), 202
-    reading = replace(bench.read(site.text, bench.sites.contents(slug)), findings=build.findings)
+    reading = replace(bench.read(site.text, bench.sites.contents(slug), site), findings=build.findings)
     return jsonify(
         revision=site.revision,
         findings=underlined(reading),
@@ -100,7 +101,7 @@ def write(slug: str) -> Response | tuple[Response, int]:
         site = bench.write(slug, key, text_in(data), text_in(data, "was"))
     except Stale as error:
         return stale(error)
-    reading = bench.read(site.text, bench.sites.contents(slug))
+    reading = bench.read(site.text, bench.sites.contents(slug), site)
     return jsonify(kept=site.kept, status=render_template("map/_status.html", site=site, reading=reading))
 
 
@@ -113,7 +114,7 @@ def keep(slug: str) -> Response | tuple[Response, int]:
         site = bench.keep(slug, number_in(data, "revision"), text_in(data, "note"))
     except Stale as error:
         return stale(error)
-    reading = bench.read(site.text, bench.sites.contents(slug))
+    reading = bench.read(site.text, bench.sites.contents(slug), site)
     status = render_template("map/_status.html", site=site, reading=reading)
     return jsonify(revision=site.revision, kept=site.kept, status=status)
 

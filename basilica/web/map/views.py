@@ -17,7 +17,7 @@ def show(slug: str) -> str:
     """The workspace, as the site stands."""
     bench = workbench()
     site = bench.open(slug)
-    reading = bench.read(site.text, bench.sites.contents(slug))
+    reading = bench.read(site.text, bench.sites.contents(slug), site)
     plan = bench.good_plan(site)
     chosen = chosen_page(plan, request.args.get("page"))
     return render_template(

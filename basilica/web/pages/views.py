@@ -32,7 +32,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     bench = workbench()
     site = bench.open(slug)
     key = request.form.get("page", "")
-    compiled = bench.compiled(site.text)
+    compiled = bench.compiled(site.text, site)
     if compiled.plan is None or compiled.stops:
         return _page(site, key, _asked(), "The map has errors, so nothing was written. " + _STILL), 422
     if key not in compiled.plan.site.pages:
@@ -44,7 +44,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     text = site.text
     try:
         for word, value in asked.items():
-            edited = edit(bench.compiled(text), text, SetWord(key, word, value))
+            edited = edit(bench.compiled(text, site), text, SetWord(key, word, value))
             text = edited.text
         if edited is None:
             return redirect(url_for("pages.show", slug=slug, page=key), 303)
@@ -75,8 +75,8 @@ def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: s
     contents = bench.sites.contents(site.slug)
     if plan:
         chosen = asked if asked in plan.site.pages else plan.site.home
-        good = site.text if not bench.compiled(site.text).stops else site.good_text
-        edition = bench.edition(good, contents, site.contents_mark)
+        good = site.text if not bench.compiled(site.text, site).stops else site.good_text
+        edition = bench.edition(good, contents, site.contents_mark, bench.files(site))
         if chosen is not None and edition is not None:
             view = page_view(edition.plan, edition.with_drafts, chosen)
             leading = references_to(edition.plan, contents, chosen)
@@ -84,7 +84,7 @@ def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: s
         "pages/show.html",
         site=site,
         plan=plan,
-        current=not bench.compiled(site.text).stops,
+        current=not bench.compiled(site.text, site).stops,
         chosen=chosen,
         view=view,
         leading=leading,

@@ -33,7 +33,7 @@ def show(slug: str) -> str:
         "preview/show.html",
         site=site,
         plan=plan,
-        current=plan is not None and not bench.compiled(site.text).stops,
+        current=plan is not None and not bench.compiled(site.text, site).stops,
         chosen=chosen,
         width=width if width in VIEWS else "all",
         views=VIEWS,

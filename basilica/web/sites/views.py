@@ -85,7 +85,7 @@ def make() -> BaseResponse | tuple[str, int]:
     elif start == "demo":
         source = read_source(DEMO)
         record = workbench().sites.make(
-            name or "Saltern Reach Tide Mill", source.map.decode(), source.contents, "From the demo"
+            name or "Saltern Reach Tide Mill", source.map.decode(), source.contents, "From the demo", files=source.files
         )
     elif start == "list":
         items, _ = read_list_or_table(request.form.get("list", ""))

@@ -2,68 +2,43 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
-from collections.abc import Iterator
-from functools import cached_property, lru_cache
+from collections.abc import Iterator, Mapping
+from functools import cached_property
 from typing import Any
 
-from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup
 
 from basilica.core import limits
 from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
-from basilica.core.icons import shapes
 from basilica.core.outputs import File
+from basilica.core.outputs.static_site.assets import assets_of, stamped
+from basilica.core.outputs.static_site.environment import environment, naming
+from basilica.core.outputs.static_site.generated import (
+    OWN_STYLE,
+    REDIRECTS,
+    ROBOTS,
+    SCRIPT,
+    STYLE,
+    generated_file,
+    navigation_files,
+    sitemaps,
+)
+from basilica.core.outputs.static_site.pieces import Pieces
 from basilica.core.outputs.static_site.slots import Slotted, slot
-from basilica.core.outputs.static_site.style import style_and_script
-from basilica.core.plan import Mark, MenuPlan, Plan, Route
+from basilica.core.parts import layouts_of
+from basilica.core.plan import Mark, MenuPlan, Plan
+from basilica.core.plan.arranging import Arrangement
+from basilica.core.site.part_words import IDENTITY
+from basilica.core.site.shared import NOTHING_EXTRA, Social
 
-NOT_FOUND, ROBOTS, SITEMAP = "404.html", "robots.txt", "sitemap.xml"
-REDIRECTS = "redirects.csv"
-STYLE, SCRIPT, OWN_STYLE = "assets/navigation.css", "assets/navigation.js", "assets/site.css"
+NOT_FOUND = "404.html"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
 
-
-@lru_cache(maxsize=1)
-def environment() -> Environment:
-    """The templates of the generated pages."""
-    env = Environment(
-        loader=PackageLoader("basilica.core.outputs.static_site"),
-        autoescape=select_autoescape(("html", "xml")),
-        trim_blocks=True,
-        lstrip_blocks=True,
-        keep_trailing_newline=True,
-        undefined=StrictUndefined,
-    )
-    env.globals["slot"] = slot
-    env.globals["icon"] = icon
-    env.filters["css_string"] = css_string
-    env.filters["naming"] = naming
-    return env
-
-
-def icon(name: str) -> Markup:
-    """An icon of the set that ships, as it stands in a page: what it says stands beside it in words."""
-    return Markup(
-        '<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24"'
-        ' fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">'
-        f"{shapes()[name]}</svg>"
-    )
-
-
-def naming(phrase: str, label: str) -> str:
-    """A phrase with a label in it."""
-    return phrase.replace("{}", label)
-
-
-def css_string(text: str) -> str:
-    """Text as a CSS string: what could end it or the style sheet is escaped (CSS Syntax 3, 4.3.7)."""
-    return '"' + "".join(c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text) + '"'
-
+_Frame = tuple[Arrangement, tuple[str, ...]]
+"""How a page is arranged, and the slots for which it has content of its own."""
 
 Listed = tuple[str | None, str, list[Any]]
 """A page in a list below content: its address (None for a section), its label, and those under it."""
@@ -72,16 +47,25 @@ Listed = tuple[str | None, str, list[Any]]
 class Renderer:
     """Renders the files of one plan, one at a time, in any order."""
 
-    def __init__(self, plan: Plan, contents: Contents, menus_alone: tuple[str, ...] = (), drafts: bool = False) -> None:
-        """``menus_alone`` names the menus that ``menu`` will be asked for; ``drafts`` are built when asked for."""
+    def __init__(
+        self,
+        plan: Plan,
+        contents: Contents,
+        menus_alone: tuple[str, ...] = (),
+        drafts: bool = False,
+        stamps: bool = True,
+    ) -> None:
+        """``menus_alone`` names the menus that ``menu`` will be asked for; ``drafts`` are built when asked for. Without
+        ``stamps`` the style sheet and the script of the navigation have the same names whatever they hold."""
+        self._stamps = stamps
         self._alone = menus_alone
         self.pages = plan.builds(drafts)
         """Keys of the pages that are built, in map order."""
         self.plan = plan
         self.contents = contents
         self._findings = Findings()
-        self._linker = Linker(plan, self._findings)
-        self._framed: tuple[str, dict[str, Slotted]] = ("", {})
+        self._framed: dict[_Frame, tuple[str, dict[str, Slotted]]] = {}
+        self._rendered: dict[_Frame, dict[str, Slotted]] = {}
         self._list_items: dict[tuple[int, str], str] = {}
         self._page = environment().get_template("page.html")
         self._crumbs = environment().get_template("breadcrumbs.html").module
@@ -93,7 +77,12 @@ class Renderer:
             "words": plan.site.words,
             "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
             "reach": plan.header.plain.until == "content",
+            "sections": frozenset(key for key in plan.site.pages if key not in plan.routes),
         }
+        self.assets = assets_of(plan.site.files)
+        """The files that pages load."""
+        self._pieces = Pieces(plan, self.assets, environment(), self._shared)
+        self._linker = Linker(plan, self._findings, self._file_at, self._part_on)
 
     # The files
 
@@ -103,19 +92,34 @@ class Renderer:
             yield File(self.plan.routes[key].file, self.page(key))
         for name in self.generated:
             yield File(name, self.generated_file(name))
+        yield from self.assets.all()
+
+    def assets_files(self) -> Iterator[File]:
+        """The files that pages load: those of the navigation, and those of the site."""
+        for name in self._stamped_names:
+            yield File(name, self.generated_file(name))
+        yield from self.assets.all()
 
     @property
     def count(self) -> int:
         """How many files ``files`` gives."""
-        return len(self.pages) + len(self.generated)
+        return len(self.pages) + len(self.generated) + self.assets.count
 
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
         redirects = self.plan.redirects
-        lists = [*([SITEMAP] if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
-        own = [OWN_STYLE] if self.plan.site.looks.css else []
-        return (NOT_FOUND, ROBOTS, *lists, STYLE, SCRIPT, *own, *(route.file for route in redirects))
+        lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
+        return (NOT_FOUND, ROBOTS, *lists, *self._stamped_names, *(route.file for route in redirects))
+
+    @cached_property
+    def _navigation(self) -> dict[str, bytes]:
+        return navigation_files(self.plan, self.assets)
+
+    @cached_property
+    def _stamped_names(self) -> dict[str, str]:
+        """The files of the navigation: by the name they have in a build, the name they are known by."""
+        return {stamped(name, data) if self._stamps else name: name for name, data in self._navigation.items()}
 
     def findings(self) -> tuple[Finding, ...]:
         """What the content of the pages rendered so far has brought up."""
@@ -137,17 +141,19 @@ class Renderer:
             data=self.breadcrumb_data(key),
             body=Markup(body.html),
             has_title=body.has_title,
-            closing=self.closing(key),
+            closing=(self.page_list(key), self.sequence(key)),
         )
 
-    def body(self, key: str) -> Body:
-        """The content of a page as HTML, its links as they are written there."""
-        content = self.contents.get(key)
+    def body(self, key: str, slot_name: str = "") -> Body:
+        """The content of a page, or of a slot on it, as HTML, its links as they are written there."""
+        content = self.contents.get(f"{key}.{slot_name}" if slot_name else key)
         return self._linker.body(content, key) if content else Body("", False)
 
     def closing(self, key: str) -> Markup:
         """What stands below the content of a page: a list of pages, and the ones before and after."""
-        return self.page_list(key) + self.sequence(key)
+        without = self.plan.arrangement_of(key).without
+        both = ("list", self.page_list), ("sequence", self.sequence)
+        return Markup("").join(part(key) for name, part in both if name not in without)
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
@@ -189,6 +195,7 @@ class Renderer:
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
         if name == NOT_FOUND:
+            body = environment().get_template("not-found.html").render(self._shared, home=self._home(None))
             return self._render(
                 None,
                 {},
@@ -198,57 +205,103 @@ class Renderer:
                 draft=False,
                 breadcrumbs="",
                 data="",
-                body=environment().get_template("not-found.html").render(self._shared, home=self._home(None)),
+                body=Markup(body),
                 has_title=False,
-                closing="",
+                closing=("", ""),
             )
-        if name == OWN_STYLE:
-            return self.plan.site.looks.css.encode()
-        if name == REDIRECTS:
-            return self._redirects_table()
-        redirect = next((route for route in self.plan.redirects if route.file == name), None)
-        if redirect:
-            return self._redirect(redirect)
-        addresses = self.plan.addresses
-        if name == SITEMAP:
-            listed = [key for key, page in self.plan.site.pages.items() if "sitemap" not in page.own.hidden]
-            listed = [key for key in listed if key in self.plan.routes and key not in self.plan.drafts]
-            context: dict[str, Any] = {"addresses": [addresses.canonical(key) for key in listed]}
-        elif name == ROBOTS:
-            context = {"sitemap": addresses.full(SITEMAP)}
-        else:
-            context = style_and_script(self.plan)
-        return environment().get_template(name.rpartition("/")[2]).render(context).encode()
-
-    def _redirect(self, route: Route) -> bytes:
-        """The page at an old address. It works without a server's help, and search engines take it as moved."""
-        to, site = self.plan.addresses.to_page(route.key, route), self.plan.site
-        canonical = self.plan.addresses.canonical(route.key)
-        template = environment().get_template("redirect.html")
-        return template.render(self._shared, to=to, canonical=canonical, title=site.pages[route.key].title).encode()
-
-    def _redirects_table(self) -> bytes:
-        """Every redirect as a line of comma-separated values (RFC 4180): from, to, status."""
-        rows = [("from", "to", "status")]
-        write = self.plan.addresses
-        rows += [(write.old(route), write.to_page(route.key, None), "301") for route in self.plan.redirects]
-        target = io.StringIO()
-        csv.writer(target).writerows(rows)
-        return target.getvalue().encode()
+        if name in self._stamped_names:
+            return self._navigation[self._stamped_names[name]]
+        return generated_file(self.plan, name, self._shared)
 
     # The parts
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
-        texts = self.mark_texts(marks)
-        frame = self.frame(key)
-        shared = {
-            "header": frame["header"].text({name: frame[name].text(texts) for name in ("main", "utility")}),
-            "footer": frame["footer"].text(texts),
-            "section_menus": self.section_menus(key, texts),
+        frame, texts = self.frame(key), self.mark_texts(marks)
+        arrangement = self.plan.arrangement_of(key)
+        kept = {**texts, **self._values(key, own["title"]), **self._own_slots(key)}
+        heading = "" if own["has_title"] else Markup("<h1>{}</h1>\n").format(own["title"])
+        given = {
+            "header": frame["header"].text({**kept, **{name: frame[name].text(texts) for name in ("main", "utility")}}),
+            "breadcrumbs": own["breadcrumbs"],
+            "section-menus": self.section_menus(key, texts),
+            "list": own["closing"][0],
+            "sequence": own["closing"][1],
+            "footer": frame["footer"].text(kept),
         }
+        placed = {f"part {name}": text for name, text in given.items() if name not in arrangement.without}
+        own["body"] = frame["layout"].text({**kept, **placed, "content": Markup(heading) + own["body"]})
         own["links"] = frame["links"].text({})
         own["variant"] = self.plan.header_of(key).name
-        return self._page.render(self._shared, **shared, **own).encode()
+        own["extra"] = self.extra(key)
+        own["own"] = self.plan.site.pages[key].own.extra if key is not None else NOTHING_EXTRA
+        return self._page.render(self._shared, **own).encode()
+
+    def extra(self, key: str | None) -> Markup:
+        """What the head of a page has beside what all have: words for search, what is shown where it is passed on, and
+        style and scripts of its own."""
+        site = self.plan.site
+        page = site.pages[key] if key is not None else None
+        extra, everyone = page.own.extra if page else NOTHING_EXTRA, site.head.social
+        if page is None or key is None or (extra is NOTHING_EXTRA and everyone == Social()):
+            return Markup("")
+        social = None
+        if extra.social is not None or everyone != Social():
+            own = extra.social or Social()
+            picture = own.picture or everyone.picture
+            social = Social(
+                own.title or everyone.title or page.title,
+                own.description or everyone.description or page.description or "",
+                (self.plan.addresses.full(self.assets.path(picture)) or "") if picture else "",
+            )
+        written = self._shared | {
+            "extra": extra,
+            "social": social,
+            "canonical": self.plan.addresses.canonical(key),
+            "styles": [self._file_at(name, key) for name in extra.styles],
+            "scripts": [self._file_at(name, key) for name in extra.scripts],
+        }
+        return Markup(environment().get_template("extra.html").render(written))
+
+    def _values(self, key: str | None, title: str) -> dict[str, str]:
+        """The values of a page that parts can say."""
+        site = self.plan.site
+        page = site.pages[key] if key is not None else None
+        top = key.partition("/")[0] if key is not None else None
+        return {
+            "page title": title,
+            "page label": page.label if page else title,
+            "page description": (page.description if page else None) or "",
+            "page section": site.pages[top].label if top is not None else "",
+            "page key": key or "",
+            "page site": site.name,
+        }
+
+    def _own_slots(self, key: str | None) -> dict[str, Markup]:
+        """What a page has itself for slots of its layout."""
+        names = self._slots_of.get(key, ()) if key is not None else ()
+        return {f"own {name}": Markup(self.body(key, name).html) for name in names}  # type: ignore[arg-type]
+
+    @cached_property
+    def _slots_of(self) -> Mapping[str, tuple[str, ...]]:
+        """By page, the slots for which it has content of its own: `visit/hours.aside`."""
+        found: dict[str, tuple[str, ...]] = {}
+        for name in self.contents:
+            key, dot, slot_name = name.partition(".")
+            if dot:
+                found[key] = (*found.get(key, ()), slot_name)
+        return found
+
+    def _file_at(self, name: str, key: str | None) -> str | None:
+        """The address of a file as it is written on a page; None where there is no such file."""
+        return self.plan.addresses.to_file(self.assets.path(name), key) if name in self.assets else None
+
+    def _part_on(self, name: str, key: str) -> Markup | None:
+        """A part as it stands in the text of a page; None where there is none of this name."""
+        if name not in self.plan.site.parts and not name.startswith("menu-"):
+            return None
+        slotted = Slotted(self._pieces.part(name, self.plan.arrangement_of(key)))
+        texts = {**self._addresses_at(key), **self.mark_texts(self.plan.marks(key))}
+        return slotted.text({**texts, **self._values(key, self.plan.site.pages[key].title)})
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
@@ -305,50 +358,96 @@ class Renderer:
     def frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         place = self.plan.addresses.place_of(key) if key is not None else ""
-        framed = self._framed  # other threads may put another place's there
-        if framed[0] != place or not framed[1]:
-            write = self.plan.addresses
-            texts = {
-                "home": self._home(key),
-                "style": write.to_file(STYLE, key),
-                "script": write.to_file(SCRIPT, key),
-                "own style": write.to_file(OWN_STYLE, key),
-            }
-            for name, menu in self.plan.menus.items():
-                for entry in menu.entries:
-                    if entry.page is not None and entry.page in self.plan.routes:
-                        texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
-            framed = self._framed = (place, {part: slotted.fill(texts) for part, slotted in self._parts.items()})
+        owns = self._slots_of.get(key, ()) if key is not None else ()
+        which = self.plan.arrangement_of(key), owns
+        framed = self._framed.get(which)  # other threads may put another place's there
+        if framed is None or framed[0] != place:
+            parts = self._parts(which)
+            texts = self._addresses_at(key)
+            framed = self._framed[which] = (place, {part: slotted.fill(texts) for part, slotted in parts.items()})
         return framed[1]
+
+    def _addresses_at(self, key: str | None) -> dict[str, str]:
+        """What fills the slots for addresses on a page."""
+        write = self.plan.addresses
+        names = {known: name for name, known in self._stamped_names.items()}
+        texts = {
+            "home": self._home(key),
+            "style": write.to_file(names[STYLE], key),
+            "script": write.to_file(names[SCRIPT], key),
+            "own style": write.to_file(names.get(OWN_STYLE, OWN_STYLE), key),
+        }
+        for name, menu in self.plan.menus.items():
+            for entry in menu.entries:
+                if entry.page is not None and entry.page in self.plan.routes:
+                    texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
+        texts |= {name: write.to_page(page, key, anchor) for name, (page, anchor) in self._pieces.targets.items()}
+        return texts | {name: self._file_at(file, key) or "" for name, file in self._pieces.files.items()}
 
     def _home(self, key: str | None) -> str:
         home = self.plan.site.home
         return self.plan.addresses.to_page(home, key) if home else "#content"
 
+    def _parts(self, which: _Frame) -> dict[str, Slotted]:
+        """What surrounds the pages of one arrangement, rendered once."""
+        if which not in self._rendered:
+            arrangement, owns = which
+
+            def filled(name: str) -> Markup:
+                own = slot(f"own {name}") if name in owns else Markup("")
+                return self._pieces.in_slot(name, arrangement) + own
+
+            identity = self._pieces.part(IDENTITY, arrangement)
+            header = environment().get_template("header.html")
+            footer = environment().get_template("footer.html")
+            parts = {
+                "header": header.render(self._context, in_slot=filled("header"), identity=identity),
+                "footer": footer.render(self._context, in_slot=filled("footer")),
+                "layout": layouts_of(self.plan.site.files).render(
+                    arrangement.layout,
+                    lambda name: self._pieces.part(name, arrangement),
+                    filled,
+                    content=slot("content"),
+                    reach=self._shared["reach"],
+                    page={name: slot(f"page {name}") for name in ("title", "label", "section", "description", "key")},
+                    site={"name": self.plan.site.name},
+                ),
+            }
+            self._rendered[which] = {
+                **self._everywhere,
+                **{part: Slotted(rendered) for part, rendered in parts.items()},
+            }
+        return self._rendered[which]
+
     @cached_property
-    def _parts(self) -> dict[str, Slotted]:
-        """The shared parts of every page, rendered once."""
+    def _context(self) -> dict[str, Any]:
         menus = self.plan.menus
 
         def at(place: str) -> list[MenuPlan]:
             return [menu for menu in menus.values() if menu.place == place and menu.entries]
 
-        context = {
+        return {
             **self._shared,
             "tagline": self.plan.header.plain.tagline,
             "main": menus["main"],
             "utility_menus": at("utility"),
             "footer_menus": at("footer"),
-            "sections": frozenset(key for key in self.plan.site.pages if key not in self.plan.routes),
+            "head": self.plan.site.head,
+            "file": self._pieces.file_slot,
         }
+
+    @cached_property
+    def _everywhere(self) -> dict[str, Slotted]:
+        """The parts that are the same in every arrangement, rendered once."""
         env = environment()
-        names = ("header", "main", "utility", "footer", "links")
-        parts = {part: env.get_template(f"{part}.html").render(context) for part in names}
+        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "utility", "links")}
         section = env.get_template("section.html")
-        parts |= {f"section {menu.name}": section.render(context, menu=menu) for menu in self._section_menus}
+        parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
         alone = env.get_template("menu-alone.html")
         parts |= {
-            f"menu {name}": alone.render(context, menu=menu) for name, menu in menus.items() if name in self._alone
+            f"menu {name}": alone.render(self._context, menu=menu)
+            for name, menu in self.plan.menus.items()
+            if name in self._alone
         }
         return {part: Slotted(rendered) for part, rendered in parts.items()}
 

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from basilica.core.header.fitting import EM, bar_fits_from
 from basilica.core.header.rules import rules_of, text_of
 from basilica.core.header.script import script_of
+from basilica.core.lettering import text_width
 from basilica.core.looks import DIVIDERS, WEIGHTS
 from basilica.core.plan import Plan
+from basilica.core.plan.arranging import held, part_html
 
 
 def style_and_script(plan: Plan) -> dict[str, Any]:
@@ -45,6 +48,8 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "lines": any(entry.kind == "separator" for entry in entries),
         "above": sorted({entry.dress.above for entry in entries} - {0}),
         "below": sorted({entry.dress.below for entry in entries} - {0}),
+        "parts": bool(plan.site.parts),
+        "beside_from": beside_from(plan),
         "sequences": plan.site.closing.sequence != "none"
         or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
@@ -63,6 +68,21 @@ def fold_of(plan: Plan) -> str:
     if not wanted and width > plan.header.plain.width:
         return "always"
     return f"(max-width: {(width - 0.02) / EM:.3f}em)"
+
+
+def beside_from(plan: Plan) -> int:
+    """The least width, CSS px, at which what fills the slot in the header stands beside the name and the menu."""
+    filled = {name for arrangement in plan.arrangements.all for name in arrangement.in_slot("header")}
+    texts = [_plain(plan, name) for name in filled]
+    widest = max((text_width(line, 14) for text in texts for line in text.splitlines()), default=0)
+    return fits_from(plan) + round(widest * 1.06) + 32
+
+
+def _plain(plan: Plan, name: str) -> str:
+    """The words of a part and of those that stand in it, without their markup; a row for each paragraph."""
+    names = (name, *(inside for inside in held(plan.site, name) if inside != name))
+    parts = [plan.site.parts[each] for each in names if each in plan.site.parts]
+    return " ".join(re.sub(r"<[^>]*>", "", part_html(part)).strip() for part in parts)
 
 
 def fits_from(plan: Plan) -> int:

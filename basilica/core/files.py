@@ -1,0 +1,59 @@
+"""The files beside a map: what pages show and load, parts, layouts, tables, and other pieces of the map."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+from collections.abc import Iterator, Mapping
+
+FOLDERS = ("files", "parts", "layouts", "tables", "maps")
+"""The folders beside a map from which files are read."""
+
+_PIECE = re.compile(r"[A-Za-z0-9_][A-Za-z0-9._-]{0,99}")
+_MOST_PIECES = 6
+
+
+def is_file_name(name: str) -> bool:
+    """Whether a name can be that of a file beside a map: one of the folders, then plain pieces, none hidden."""
+    folder, *pieces = name.split("/")
+    return folder in FOLDERS and 0 < len(pieces) <= _MOST_PIECES and all(map(_PIECE.fullmatch, pieces))
+
+
+class Files(Mapping[str, bytes]):
+    """Files by name, such as ``files/mill.jpg``; frozen. Two are equal where all names and bytes are."""
+
+    def __init__(self, data: Mapping[str, bytes] | None = None) -> None:
+        self._data = dict(sorted((data or {}).items()))
+        self._sums = {name: hashlib.sha256(text).hexdigest() for name, text in self._data.items()}
+        self.mark = hashlib.sha256(repr(list(self._sums.items())).encode()).hexdigest() if self._data else ""
+        """One text that stands for all of them; empty where there are none."""
+
+    def __getitem__(self, name: str) -> bytes:
+        return self._data[name]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._data)
+
+    def __len__(self) -> int:
+        return len(self._data)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Files) and self.mark == other.mark
+
+    def __hash__(self) -> int:
+        return hash(self.mark)
+
+    def sum(self, name: str) -> str:
+        """The SHA-256 of a file, in hexadecimal."""
+        return self._sums[name]
+
+    def text(self, name: str) -> str:
+        """A file as text, with single line ends; what is not UTF-8 becomes replacement characters."""
+        return self._data[name].decode("utf-8-sig", "replace").replace("\r\n", "\n")
+
+    def under(self, folder: str) -> tuple[str, ...]:
+        """The names of the files in a folder, without the folder."""
+        return tuple(name[len(folder) + 1 :] for name in self._data if name.startswith(folder + "/"))
+
+
+NO_FILES = Files()

@@ -1,0 +1,199 @@
+"""Which parts stand where on which pages, and what is off about that."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from basilica.core.findings import Findings
+from basilica.core.parts import layouts_of, references
+from basilica.core.site import Site
+from basilica.core.site.part_words import GIVEN, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
+from basilica.core.site.shared import Part, Slots
+from basilica.core.texts import Content, as_html
+
+
+@dataclass(frozen=True, slots=True)
+class Arrangement:
+    """What stands where on some pages: the layout, the parts in each of its slots, and the parts that are kept out."""
+
+    layout: str
+    slots: Slots = ()
+    without: frozenset[str] = frozenset()
+
+    def in_slot(self, name: str) -> tuple[str, ...]:
+        """The parts that fill a slot, those that are kept out left away."""
+        filled = dict(self.slots).get(name, ())
+        return tuple(part for part in filled if part not in self.without)
+
+
+@dataclass(frozen=True, slots=True)
+class Arrangements:
+    """Every arrangement of a site: the one of most pages first; ``which`` has the pages with another."""
+
+    all: tuple[Arrangement, ...]
+    which: Mapping[str, int]
+
+    def of(self, key: str | None) -> Arrangement:
+        """The arrangement of a page, or of one that is not in the map."""
+        return self.all[self.which.get(key, 0) if key is not None else 0]
+
+
+def part_html(part: Part) -> str:
+    """The text of a part as HTML, with names still in it."""
+    return as_html(Content("part.md", part.text)).html if part.markup == "markdown" else part.text
+
+
+def arrange(site: Site, findings: Findings) -> Arrangements:
+    """Work out what stands where. Finds layouts that cannot be used, parts that hold themselves, and what is filled
+    where nothing shows it."""
+    layouts = layouts_of(site.files)
+    _look_at_layouts(site, findings)
+    _look_at_rings(site, findings)
+    usable = {*layouts.good}
+    plain = Arrangement(site.layout if site.layout in usable else PLAIN_LAYOUT, site.slots)
+    found: dict[Arrangement, int] = {plain: 0}
+    which: dict[str, int] = {}
+    of: dict[str, Arrangement] = {}
+    for key, page in site.pages.items():  # parents come first
+        above = of.get(page.parent, plain) if page.parent is not None else plain
+        extra = page.own.extra
+        if extra.layout or extra.slots or extra.without:
+            layout = extra.layout if extra.layout in usable else above.layout
+            slots = {**dict(above.slots), **dict(extra.slots)}
+            above = replace(
+                above,
+                layout=layout,
+                slots=tuple((name, parts) for name, parts in slots.items() if parts),
+                without=above.without | frozenset(extra.without),
+            )
+        if above is not plain:
+            of[key] = above
+            number = found.setdefault(above, len(found))
+            if number:
+                which[key] = number
+    arrangements = Arrangements(tuple(found), which)
+    _look_at_slots(site, arrangements, findings)
+    return arrangements
+
+
+def placed_in(site: Site, arrangement: Arrangement) -> tuple[str, ...]:
+    """The names of the parts that stand on a page so arranged, in the order in which they come to stand, each once:
+    those of the layout, those in its slots, and those in these."""
+    parts, slots, _ = layouts_of(site.files).standing.get(arrangement.layout, ((), (), True))
+    names = [name for name in parts if name not in arrangement.without]
+    names += [IDENTITY] if "header" in names and IDENTITY in site.parts else []
+    for slot in (*slots, *inner_slots(arrangement, parts)):
+        names += arrangement.in_slot(slot)
+    found: dict[str, None] = {}
+
+    def take(name: str) -> None:
+        if name in found or name in arrangement.without:
+            return
+        found[name] = None
+        for inside in held(site, name):
+            take(inside)
+
+    for name in names:
+        take(name)
+    return tuple(found)
+
+
+def inner_slots(arrangement: Arrangement, parts: Iterable[str]) -> tuple[str, ...]:
+    """The slots in parts that the map gives: the header and the footer have one each."""
+    return tuple(name for name in ("header", "footer") if name in parts and name not in arrangement.without)
+
+
+def held(site: Site, name: str) -> tuple[str, ...]:
+    """The parts in the text of a part; for one that lists a menu, that menu."""
+    part = site.parts.get(name)
+    if part is None:
+        return ()
+    menu = part.value("menu")
+    return (*references(part_html(part)), *([MENU_PART + menu] if menu else []))
+
+
+def _look_at_layouts(site: Site, findings: Findings) -> None:
+    layouts = layouts_of(site.files)
+    for problem in layouts.problems:
+        file = f"layouts/{problem.layout}.html"
+        findings.add("layout-unread", (problem.line, 1), problem.message, problem.remedy, file=file)
+    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
+    for name in layouts.good:
+        for placed in layouts.placed[name]:
+            if placed.what == "part" and placed.name not in known:
+                findings.add(
+                    "unknown-part",
+                    (placed.line, 1),
+                    f"There is no part `{placed.name[:60]}`.",
+                    "Write it under `parts:`, or take it out of the layout.",
+                    file=f"layouts/{name}.html",
+                )
+
+
+def _look_at_rings(site: Site, findings: Findings) -> None:
+    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
+    within = {name: held(site, name) for name in site.parts}
+    for name, part in site.parts.items():
+        place = (1, 1) if part.file else site.lines.place(part.text_at)
+        for inside in within[name]:
+            if inside not in known:
+                findings.add(
+                    "unknown-part",
+                    place,
+                    f"There is no part `{inside[:60]}` to stand in `{name}`.",
+                    "Write it under `parts:`, or take it out of the text.",
+                    file=part.file,
+                )
+            elif inside in GIVEN:
+                message = f"The part `{name}` is to hold `{inside}`, which only a layout can place."
+                findings.add("unknown-part", place, message, "Take it out of the text.", file=part.file)
+        ring = _ring(name, within)
+        if ring and name == min(ring):
+            said = " → ".join(f"`{each}`" for each in ring)
+            findings.add(
+                "part-ring",
+                place,
+                f"The part holds itself: {said}.",
+                "Take one of them out of the text of the other.",
+                file=part.file,
+            )
+
+
+def _ring(name: str, within: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
+    """The way from a part to itself, if there is one: breadth first, so that it is the shortest."""
+    ways: list[tuple[str, ...]] = [(name,)]
+    seen = {name}
+    while ways:
+        way = ways.pop(0)
+        for inside in within.get(way[-1], ()):
+            if inside == name:
+                return (*way, name)
+            if inside not in seen:
+                seen.add(inside)
+                ways.append((*way, inside))
+    return ()
+
+
+def _look_at_slots(site: Site, arrangements: Arrangements, findings: Findings) -> None:
+    standing = layouts_of(site.files).standing
+    said: set[tuple[str, str]] = set()
+    users: dict[int, list[str]] = {}
+    for key in site.pages:
+        users.setdefault(arrangements.which.get(key, 0), []).append(key)
+    for number, arrangement in enumerate(arrangements.all):
+        if number not in users:
+            continue
+        parts, slots, _ = standing.get(arrangement.layout, ((), SLOTS, True))
+        there = {*slots, *inner_slots(arrangement, parts)}
+        for slot, filled in arrangement.slots:
+            if filled and slot not in there and (arrangement.layout, slot) not in said:
+                said.add((arrangement.layout, slot))
+                page = site.pages[users[number][0]]
+                findings.add(
+                    "slot-nowhere",
+                    site.lines.place(page.at),
+                    f"The layout `{arrangement.layout}` of the page `{page.key}` has no slot `{slot[:60]}`, so"
+                    " what fills it is not shown.",
+                    "It has " + ", ".join(f"`{name}`" for name in sorted(there)) + ".",
+                )

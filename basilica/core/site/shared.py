@@ -1,0 +1,70 @@
+"""Values that many pages share: parts, what fills slots, and what every head loads."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+Slots = tuple[tuple[str, tuple[str, ...]], ...]
+"""By name of a slot, the names of the parts that fill it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A named piece of pages. ``text`` is Markdown, or HTML where ``markup`` says so; ``values`` are the words of its
+    kind. ``file`` is the file it is written in; empty for the map, with the place of its text in ``text_at``."""
+
+    name: str
+    kind: str = "text"
+    text: str = ""
+    markup: str = "markdown"
+    values: tuple[tuple[str, str], ...] = ()
+    file: str = ""
+    at: int = field(compare=False, default=0)
+    text_at: int = field(compare=False, default=0)
+
+    def value(self, word: str) -> str:
+        """One of its words; empty where it does not say."""
+        return dict(self.values).get(word, "")
+
+
+@dataclass(frozen=True, slots=True)
+class Social:
+    """What is shown where a page is passed on. ``picture`` is the name of a file."""
+
+    title: str = ""
+    description: str = ""
+    picture: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Head:
+    """What every page loads, as names of files. ``fonts`` are pairs of a family and its file."""
+
+    icon: str = ""
+    styles: tuple[str, ...] = ()
+    scripts: tuple[str, ...] = ()
+    fonts: tuple[tuple[str, str], ...] = ()
+    social: Social = Social()
+
+
+NO_HEAD = Head()
+
+
+@dataclass(frozen=True, slots=True)
+class Extra:
+    """What a page has of its own beside its text. ``layout``, ``slots`` and ``without`` hold for those under it too,
+    where these do not say otherwise; the rest is the page's alone."""
+
+    layout: str = ""
+    slots: Slots = ()
+    without: tuple[str, ...] = ()
+    keywords: str = ""
+    social: Social | None = None
+    styles: tuple[str, ...] = ()
+    scripts: tuple[str, ...] = ()
+    css: str = ""
+    js: str = ""
+    css_class: str = ""
+
+
+NOTHING_EXTRA = Extra()

@@ -1,0 +1,16 @@
+"""What a word of the map language is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """A key that may stand in one place of the map."""
+
+    name: str
+    takes: str
+    meaning: str
+    values: tuple[str, ...] = ()
+    default: str = ""

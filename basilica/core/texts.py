@@ -1,0 +1,61 @@
+"""The text of pages: Markdown or HTML, by page key, and what becomes of it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from markdown_it import MarkdownIt
+from mdit_py_plugins.anchors import anchors_plugin
+
+FOLDER = "content"
+SUFFIXES = (".md", ".html")
+
+_HEADING_ONE = re.compile(r"<h1[\s>]", re.IGNORECASE)
+
+_OWN_IDS = frozenset({"content"})
+"""Ids that the page around the content already has."""
+
+
+@dataclass(frozen=True, slots=True)
+class Content:
+    """The text of one page. ``name`` is the file's, such as ``content/visit/hours.md``; its suffix tells the kind."""
+
+    name: str
+    text: str
+
+
+Contents = Mapping[str, Content]
+"""Content by page key."""
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """Content as HTML. ``has_title`` tells whether it brings its own ``<h1>``."""
+
+    html: str
+    has_title: bool
+
+
+def key_of(name: str) -> str | None:
+    """The page key that a content file's name gives: ``content/visit/hours.md`` → ``visit/hours``."""
+    stem, dot, suffix = name.removeprefix(FOLDER + "/").rpartition(".")
+    return stem if dot and "." + suffix in SUFFIXES else None
+
+
+def _slug(heading: str) -> str:
+    slug = re.sub(r"[^\w\s-]", "", heading.strip().lower())
+    slug = re.sub(r"[\s_-]+", "-", slug).strip("-") or "section"
+    return f"{slug}-section" if slug in _OWN_IDS else slug
+
+
+_MARKDOWN = MarkdownIt("commonmark").use(anchors_plugin, max_level=6, slug_func=_slug)
+
+
+@lru_cache(maxsize=4096)
+def as_html(content: Content) -> Body:
+    """Content as HTML, its links to pages still written by key. Markdown is CommonMark, and its headings get ids."""
+    markup = _MARKDOWN.render(content.text) if content.name.endswith(".md") else content.text
+    return Body(markup, bool(_HEADING_ONE.search(markup)))

@@ -1,0 +1,72 @@
+"""The files beside a map in the database: as they stand, and as kept states have them. Equal bytes are kept once."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from basilica.core.files import NO_FILES, Files
+from basilica.store.tables import FileDataRow, FileRow, SiteRow, StateRow
+
+
+def files_of(session: Session, row: SiteRow) -> Files:
+    """The files of a site."""
+    if not row.files_mark:
+        return NO_FILES
+    return _files(session, _listed(session, row))
+
+
+def put_files(session: Session, row: SiteRow, files: Files) -> None:
+    """Make these the files of a site; what is the same stays as it is."""
+    if row.files_mark == files.mark:
+        return
+    there = {file.name: file for file in session.scalars(select(FileRow).where(FileRow.site_id == row.id))}
+    known = set(session.scalars(select(FileDataRow.sha)))
+    for name in files:
+        sha = files.sum(name)
+        if sha not in known:
+            known.add(sha)
+            session.add(FileDataRow(sha=sha, data=files[name]))
+            session.flush()
+        if name in there:
+            there[name].sha = sha
+        else:
+            session.add(FileRow(site_id=row.id, name=name, sha=sha))
+    for name, file in there.items():
+        if name not in files:
+            session.delete(file)
+    row.files_mark = files.mark
+    session.flush()
+
+
+def list_files(session: Session, row: SiteRow) -> str:
+    """What a kept state says of the files there are now."""
+    return json.dumps(_listed(session, row))
+
+
+def kept_files(session: Session, state: StateRow) -> Files:
+    """The files of a kept state."""
+    return _files(session, json.loads(state.files))
+
+
+def drop_unused_files(session: Session) -> None:
+    """Drop the bytes that no site and no kept state has any more."""
+    used = set(session.scalars(select(FileRow.sha)))
+    for listed in session.scalars(select(StateRow.files)):
+        used.update(json.loads(listed).values())
+    for sha in set(session.scalars(select(FileDataRow.sha))) - used:
+        session.execute(delete(FileDataRow).where(FileDataRow.sha == sha))
+
+
+def _listed(session: Session, row: SiteRow) -> dict[str, str]:
+    rows = session.scalars(select(FileRow).where(FileRow.site_id == row.id).order_by(FileRow.name))
+    return {file.name: file.sha for file in rows}
+
+
+def _files(session: Session, listed: Mapping[str, str]) -> Files:
+    wanted = set(listed.values())
+    data = {row.sha: row.data for row in session.scalars(select(FileDataRow).where(FileDataRow.sha.in_(wanted)))}
+    return Files({name: data[sha] for name, sha in listed.items()})
