@@ -131,25 +131,29 @@ class Linker:
 _REFERENCE = re.compile(r"(?<![\w/-])page:([a-z0-9-]+(?:/[a-z0-9-]+)*)")
 
 
-def following(
-    contents: Contents, files: Files, keys: Mapping[str, str], before: Plan, after: Plan
-) -> tuple[Contents, Files]:
-    """Content, and parts that are files, in which links to pages whose key changed (``keys``: old to new) lead to them
-    still. A link is mended only where it would lead elsewhere, or nowhere."""
-    old, new = References(before.site.pages), References(after.site.pages)
+def mended(text: str, keys: Mapping[str, str], old: References, new: References) -> str:
+    """Text in which links to pages whose key changed (``keys``: old to new) lead to them still."""
+    if "page:" not in text:
+        return text
 
     def mend(match: re.Match[str]) -> str:
         found = old.find(match[1])
         target = keys.get(found[0]) if len(found) == 1 else None
         return match[0] if target is None else f"page:{rewritten(match[1], target, new)}"
 
-    texts = {
-        key: replace(content, text=_REFERENCE.sub(mend, content.text)) if "page:" in content.text else content
-        for key, content in contents.items()
-    }
+    return _REFERENCE.sub(mend, text)
+
+
+def following(
+    contents: Contents, files: Files, keys: Mapping[str, str], before: Plan, after: Plan
+) -> tuple[Contents, Files]:
+    """Content, and parts that are files, in which links to pages whose key changed (``keys``: old to new) lead to them
+    still. A link is mended only where it would lead elsewhere, or nowhere."""
+    old, new = References(before.site.pages), References(after.site.pages)
+    texts = {key: replace(content, text=mended(content.text, keys, old, new)) for key, content in contents.items()}
     parts = {name: data for name, data in files.items() if name.startswith("parts/") and b"page:" in data}
-    mended = {name: _REFERENCE.sub(mend, files.text(name)).encode() for name in parts}
-    changed = {name: data for name, data in mended.items() if data != files.text(name).encode()}
+    found = {name: mended(files.text(name), keys, old, new) for name in parts}
+    changed = {name: text.encode() for name, text in found.items() if text != files.text(name)}
     return texts, Files({**files, **changed}) if changed else files
 
 

@@ -9,7 +9,7 @@ comment. A comment belongs to the entry below it.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from basilica.core.document import Mapping, Node, Scalar, Sequence, read
@@ -77,6 +77,10 @@ class Draft:
             if isinstance(value, Mapping) and value.end < 0:
                 return max(1, self._column(value.pairs[0][0].start) - self._column(self.root.start))
         return 2
+
+    def rewrite(self, scalar: Scalar, change: Callable[[str], str]) -> None:
+        """Change a text as it is written, in place."""
+        self.patch(scalar.start, scalar.end, change(self._body[scalar.start : scalar.end]))
 
     # Looking
 

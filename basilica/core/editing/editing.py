@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from basilica.core.compiled import Compiled, compile_map
+from basilica.core.content import mended
 from basilica.core.document.writing import write_scalar
 from basilica.core.editing import acts
 from basilica.core.editing.acts import Act
@@ -230,9 +231,21 @@ class _Edits:
                 mender.menu(name, self.site.menus[name].written)
                 if menu.settings.section is not None:
                     mender.section(name)
+        self._mend_parts(mender, before)
         for old, new in self.keys.items():
             if before.pages[old].own.highlight is not None:
                 mender.highlight(new)
+
+    def _mend_parts(self, mender: Mender, before: Site) -> None:
+        """Mend links in the texts of parts, which are written in the map."""
+        old, new = References(before.pages), References(self.site.pages)
+        parts = dict(self.site.parts)
+        for name, part in before.parts.items():
+            text = mended(part.text, self.keys, old, new)
+            if text != part.text and not part.file:
+                mender.part(name)
+                parts[name] = replace(part, text=text)
+        self.site = replace(self.site, parts=parts)
 
     def _change_page(self, key: str, change) -> None:  # type: ignore[no-untyped-def]
         tree = Tree(self.site)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from basilica.core.content import mended
 from basilica.core.document import Mapping as Keys
 from basilica.core.document import Node, Scalar, Sequence
 from basilica.core.editing.draft import Draft, NotHere
@@ -106,6 +107,17 @@ class Mender:
         else:
             self._replace(scalar, better)
 
+    def part(self, name: str) -> None:
+        """Links by key in the text of a part."""
+        for below, value in _value(self._draft.root, "parts"):
+            if below != name:
+                continue
+            texts = [value, *(each for key, each in _pairs(value) if key in ("text", "html"))]
+            for text in texts:
+                if isinstance(text, Scalar):
+                    self._draft.rewrite(text, lambda raw: mended(raw, self._keys, self._before, self._after))
+                    return
+
     def _better(self, scalar: Scalar) -> str | None:
         """The reference that leads where this one led; None where that page is gone."""
         found = self._before.find(split_reference(scalar.value)[0])
@@ -115,6 +127,15 @@ class Mender:
     def _replace(self, scalar: Scalar, better: str) -> None:
         if better != scalar.value:
             self._draft.replace(scalar, better)
+
+
+def _pairs(node: Node) -> list[tuple[str, Node]]:
+    return [(key.value, value) for key, value in node.pairs] if isinstance(node, Keys) else []
+
+
+def _value(node: Node, name: str) -> list[tuple[str, Node]]:
+    """The keys below one of the keys of a node, with their values."""
+    return next((_pairs(value) for key, value in _pairs(node) if key == name), [])
 
 
 def _is_auto(node: Node) -> bool:

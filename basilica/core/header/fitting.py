@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 from basilica.core.lettering import text_width
 from basilica.core.looks import DIVIDERS
-from basilica.core.site.model import Looks
+from basilica.core.site.model import Looks, Site
+from basilica.core.site.part_words import IDENTITY
 
 if TYPE_CHECKING:
     from basilica.core.plan.menus import MenuPlan, PlannedEntry
@@ -19,18 +20,27 @@ _ROOM = {"entry": 19.2, "button": 28, "icon": 27, "divider": 14, "as button": 8}
 _LEAST = 480
 
 
-def bar_fits_from(main: MenuPlan, looks: Looks, name: str, name_width: int) -> int:
+PICTURE = 50
+"""CSS px that a picture beside the name takes: 40 for itself, the rest for the gap."""
+
+
+def bar_fits_from(main: MenuPlan, site: Site, name_width: int) -> int:
     """The least width, CSS px, at which the site's name and the main menu stand in one line."""
+    looks = site.looks
     width = _menu_width(main, EM * looks.size / 100, looks)
     if DIVIDERS[looks.divider]:
         width += _ROOM["divider"] * len(main.top)
-    shown = min(text_width(name, 20) * 1.06, name_width)  # a longer one is broken over lines
+    identity = site.parts.get(IDENTITY)
+    name = (identity.value("name") if identity else "") or site.name
+    picture = PICTURE if identity and identity.value("picture") else 0
+    shown = min(text_width(name, 20) * 1.06 + picture, name_width)  # a longer one is broken over lines
     return round(max(width + shown + 24 + 40, _LEAST))
 
 
-def row_fits_from(menus: Iterable[MenuPlan], looks: Looks) -> int:
-    """The same of the row above the header; 0 where there is none."""
-    width = sum(_menu_width(menu, EM * 15 / 16 * looks.size / 100, looks) for menu in menus)
+def row_fits_from(menus: Iterable[MenuPlan], looks: Looks, beside: float) -> int:
+    """The same of the row above the header, ``beside`` being the width of what else stands in it; 0 where there is
+    none."""
+    width = beside + sum(_menu_width(menu, EM * 15 / 16 * looks.size / 100, looks) for menu in menus)
     return round(width + 40) if width else 0
 
 

@@ -11,6 +11,7 @@ from basilica.core.header.fitting import bar_fits_from, row_fits_from
 from basilica.core.header.machine import Table, table_of
 from basilica.core.header.settings import Settings, Windows, layers_of, settle
 from basilica.core.site.model import Header, Site
+from basilica.core.site.part_words import IDENTITY
 
 if TYPE_CHECKING:
     from basilica.core.plan.menus import MenuPlan
@@ -76,18 +77,26 @@ class HeaderPlan:
         return next((layer.places[""] for layer in reversed(self.layers) if "" in layer.places), 0)
 
 
-def plan_headers(site: Site, menus: Mapping[str, MenuPlan]) -> tuple[tuple[HeaderPlan, ...], Mapping[str, int]]:
-    """The headers of a site, the one of most pages first; and for each page that has another, its place among them."""
+def plan_headers(
+    site: Site, menus: Mapping[str, MenuPlan], beside: float = 0
+) -> tuple[tuple[HeaderPlan, ...], Mapping[str, int]]:
+    """The headers of a site, the one of most pages first; and for each page that has another, its place among them.
+    ``beside`` is the width, CSS px, of what stands in the row above beside its menus."""
     main = menus["main"]
-    row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.looks)
+    row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.looks, beside)
+
+    identity = site.parts.get(IDENTITY)
+    line = identity.value("line") if identity else ""
 
     def plan(name: str, layers: tuple[Header, ...]) -> HeaderPlan:
         cells = [Cell(windows, settings) for windows, settings in settle(layers, site.looks.align)]
+        if line and not cells[-1].settings.tagline:
+            cells = [replace(cell, settings=replace(cell.settings, tagline=line)) for cell in cells]
         if row:
             cells = [part for cell in cells for part in _with_row(cell, row)]
         if main.entries and main.settings.fold == "never":
             # A menu of several lines is as high as they are, and would take the screen.
-            fits = bar_fits_from(main, site.looks, site.name, cells[-1].settings.name_width)
+            fits = bar_fits_from(main, site, cells[-1].settings.name_width)
             cells = [part for cell in cells for part in _static_below(cell, fits)]
         return HeaderPlan(name, tuple(cells), layers)
 

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from urllib.parse import unquote
 
 from basilica.core.findings import Findings
+from basilica.core.lettering import text_width
 from basilica.core.parts import layouts_of, references
+from basilica.core.parts.markup import with_addresses
 from basilica.core.site import Site
 from basilica.core.site.part_words import GIVEN, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
+from basilica.core.site.references import References, split_reference
 from basilica.core.site.shared import Part, Slots
 from basilica.core.texts import Content, as_html
 
@@ -50,6 +55,7 @@ def arrange(site: Site, findings: Findings) -> Arrangements:
     layouts = layouts_of(site.files)
     _look_at_layouts(site, findings)
     _look_at_rings(site, findings)
+    _look_at_links(site, findings)
     usable = {*layouts.good}
     plain = Arrangement(site.layout if site.layout in usable else PLAIN_LAYOUT, site.slots)
     found: dict[Arrangement, int] = {plain: 0}
@@ -113,6 +119,23 @@ def held(site: Site, name: str) -> tuple[str, ...]:
     return (*references(part_html(part)), *([MENU_PART + menu] if menu else []))
 
 
+def width_in_row(site: Site, arrangements: Arrangements) -> float:
+    """The width, CSS px, of what fills the slot in the row above the header, where it fills it most; 0 for nothing."""
+    if not any(arrangement.in_slot("header") for arrangement in arrangements.all):
+        return 0
+    return max(
+        sum(text_width(_words(site, name), 14) * 1.06 + 24 for name in arrangement.in_slot("header"))
+        for arrangement in arrangements.all
+    )
+
+
+def _words(site: Site, name: str) -> str:
+    """The words of a part and of those that stand in it, without their markup."""
+    names = dict.fromkeys((name, *held(site, name)))
+    parts = [site.parts[each] for each in names if each in site.parts]
+    return " ".join(re.sub(r"<[^>]*>", "", part_html(part)).strip() for part in parts)
+
+
 def _look_at_layouts(site: Site, findings: Findings) -> None:
     layouts = layouts_of(site.files)
     for problem in layouts.problems:
@@ -131,6 +154,26 @@ def _look_at_layouts(site: Site, findings: Findings) -> None:
                 )
 
 
+def _look_at_links(site: Site, findings: Findings) -> None:
+    """Links in parts that lead nowhere, and files that parts show and are not there."""
+    known, files = References(site.pages), set(site.files.under("files"))
+    for name, part in site.parts.items():
+        place = (1, 1) if part.file else site.lines.place(part.text_at)
+
+        def look(scheme: str, written: str, name: str = name, part: Part = part, at: tuple[int, int] = place) -> None:
+            if scheme == "file" and unquote(written).removeprefix("files/") not in files:
+                message = f"The part `{name}` shows the file `{written[:80]}`, and there is none of this name."
+                findings.add("unknown-file", at, message, "Put it into the folder `files`.", file=part.file)
+            elif scheme == "page" and len(known.find(split_reference(written)[0])) != 1:
+                message = f"The part `{name}` leads to the page `{written[:80]}`, and there is not one that it fits."
+                findings.add("unknown-page", at, message, "Write a page's whole key behind `page:`.", file=part.file)
+
+        with_addresses(part_html(part), look)
+        if part.value("picture") and part.value("picture") not in files:
+            message = f"The part `{name}` shows the picture `{part.value('picture')[:80]}`, and there is none."
+            findings.add("unknown-file", place, message, "Put it into the folder `files`.", file=part.file)
+
+
 def _look_at_rings(site: Site, findings: Findings) -> None:
     known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
     within = {name: held(site, name) for name in site.parts}
@@ -141,8 +184,12 @@ def _look_at_rings(site: Site, findings: Findings) -> None:
                 findings.add(
                     "unknown-part",
                     place,
-                    f"There is no part `{inside[:60]}` to stand in `{name}`.",
-                    "Write it under `parts:`, or take it out of the text.",
+                    f"The part `{name}` lists the menu `{inside[len(MENU_PART) :]}`, and there is none."
+                    if inside.startswith(MENU_PART)
+                    else f"There is no part `{inside[:60]}` to stand in `{name}`.",
+                    "Write it under `menus:`, or name another."
+                    if inside.startswith(MENU_PART)
+                    else "Write it under `parts:`, or take it out of the text.",
                     file=part.file,
                 )
             elif inside in GIVEN:

@@ -11,7 +11,7 @@ from basilica.core.findings import Finding, Findings
 from basilica.core.header import HeaderPlan, plan_headers
 from basilica.core.header.judging import judge
 from basilica.core.plan.addresses import Addresses
-from basilica.core.plan.arranging import Arrangement, Arrangements, arrange, placed_in
+from basilica.core.plan.arranging import Arrangement, Arrangements, arrange, placed_in, width_in_row
 from basilica.core.plan.menus import Mark, MenuPlan, plan_menu
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
@@ -156,10 +156,11 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
         )
     addresses = Addresses(routes, site.base, site.links)
     drafts = drafts_of(site.pages)
-    headers, headers_of = plan_headers(site, menus)
-    has_row = any(menu.place == "utility" and menu.entries for menu in menus.values())
-    judge(site, headers, has_row, findings)
     arrangements = arrange(site, findings)
+    beside = width_in_row(site, arrangements)
+    headers, headers_of = plan_headers(site, menus, beside)
+    has_row = beside > 0 or any(menu.place == "utility" and menu.entries for menu in menus.values())
+    judge(site, headers, has_row, findings)
     plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, arrangements, addresses)
     return plan, findings.done()
 

@@ -50,12 +50,14 @@ class Pieces:
             if menu is None or not menu.entries:
                 return Markup("")
             return Markup(self._environment.get_template("menu-alone.html").render(self._shared, menu=menu))
+        return self.own(name, lambda inside: self.part(inside, arrangement, (*within, name)))
+
+    def own(self, name: str, inside: Callable[[str], Markup]) -> Markup:
+        """A part that the map or a file has written; ``inside`` gives the parts in its text."""
         part = self._plan.site.parts.get(name)
         if part is None:
             return Markup("")
-        text = self.markup(
-            part_html(part), lambda inside: self.part(inside, arrangement, (*within, name)), with_values=True
-        )
+        text = self.markup(part_html(part), inside, with_values=True)
         menu = self._plan.menus.get(part.value("menu"))
         template = self._environment.get_template(f"parts/{part.kind}.html")
         picture = part.value("picture")

@@ -125,10 +125,15 @@ class Renderer:
         """What the content of the pages rendered so far has brought up."""
         return self._findings.done()
 
-    def page(self, key: str) -> bytes:
-        """The complete HTML of one page."""
+    def surround(self, key: str) -> tuple[str, str]:
+        """What stands on a page before and after its own text."""
+        before, _, after = self.page(key, Body("\0", True)).decode().partition("\0")
+        return before, after
+
+    def page(self, key: str, body: Body | None = None) -> bytes:
+        """The complete HTML of one page, with its own text or with another ``body``."""
         page = self.plan.site.pages[key]
-        body = self.body(key)
+        body = body or self.body(key)
         trail = self.plan.breadcrumbs(key)
         return self._render(
             key,
@@ -218,10 +223,10 @@ class Renderer:
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
         frame, texts = self.frame(key), self.mark_texts(marks)
         arrangement = self.plan.arrangement_of(key)
-        kept = {**texts, **self._values(key, own["title"]), **self._own_slots(key)}
+        kept = {**texts, **self.values(key, own["title"]), **self.own_slots(key)}
         heading = "" if own["has_title"] else Markup("<h1>{}</h1>\n").format(own["title"])
         given = {
-            "header": frame["header"].text({**kept, **{name: frame[name].text(texts) for name in ("main", "utility")}}),
+            "header": frame["header"].text({name: frame[name].text(kept) for name in ("main", "utility")}),
             "breadcrumbs": own["breadcrumbs"],
             "section-menus": self.section_menus(key, texts),
             "list": own["closing"][0],
@@ -262,7 +267,7 @@ class Renderer:
         }
         return Markup(environment().get_template("extra.html").render(written))
 
-    def _values(self, key: str | None, title: str) -> dict[str, str]:
+    def values(self, key: str | None, title: str) -> dict[str, str]:
         """The values of a page that parts can say."""
         site = self.plan.site
         page = site.pages[key] if key is not None else None
@@ -276,7 +281,7 @@ class Renderer:
             "page site": site.name,
         }
 
-    def _own_slots(self, key: str | None) -> dict[str, Markup]:
+    def own_slots(self, key: str | None) -> dict[str, Markup]:
         """What a page has itself for slots of its layout."""
         names = self._slots_of.get(key, ()) if key is not None else ()
         return {f"own {name}": Markup(self.body(key, name).html) for name in names}  # type: ignore[arg-type]
@@ -301,7 +306,7 @@ class Renderer:
             return None
         slotted = Slotted(self._pieces.part(name, self.plan.arrangement_of(key)))
         texts = {**self._addresses_at(key), **self.mark_texts(self.plan.marks(key))}
-        return slotted.text({**texts, **self._values(key, self.plan.site.pages[key].title)})
+        return slotted.text({**texts, **self.values(key, self.plan.site.pages[key].title)})
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
@@ -355,11 +360,14 @@ class Renderer:
         trail = self.plan.breadcrumbs(key)
         return self._breadcrumb_data(trail) if trail else Markup("")
 
+    def arranged(self, key: str | None) -> _Frame:
+        """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
+        return self.plan.arrangement_of(key), self._slots_of.get(key, ()) if key is not None else ()
+
     def frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         place = self.plan.addresses.place_of(key) if key is not None else ""
-        owns = self._slots_of.get(key, ()) if key is not None else ()
-        which = self.plan.arrangement_of(key), owns
+        which = self.arranged(key)
         framed = self._framed.get(which)  # other threads may put another place's there
         if framed is None or framed[0] != place:
             parts = self._parts(which)
@@ -397,11 +405,18 @@ class Renderer:
                 own = slot(f"own {name}") if name in owns else Markup("")
                 return self._pieces.in_slot(name, arrangement) + own
 
-            identity = self._pieces.part(IDENTITY, arrangement)
+            identity = self.plan.site.parts.get(IDENTITY) if IDENTITY not in arrangement.without else None
+            picture = identity.value("picture") if identity else ""
             header = environment().get_template("header.html")
             footer = environment().get_template("footer.html")
             parts = {
-                "header": header.render(self._context, in_slot=filled("header"), identity=identity),
+                "header": header.render(
+                    self._context,
+                    shown=(identity.value("name") if identity else "") or self.plan.site.name,
+                    picture=picture,
+                    size=self.assets.size(picture) if picture else None,
+                ),
+                "utility": environment().get_template("utility.html").render(self._context, in_slot=filled("header")),
                 "footer": footer.render(self._context, in_slot=filled("footer")),
                 "layout": layouts_of(self.plan.site.files).render(
                     arrangement.layout,
@@ -440,7 +455,7 @@ class Renderer:
     def _everywhere(self) -> dict[str, Slotted]:
         """The parts that are the same in every arrangement, rendered once."""
         env = environment()
-        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "utility", "links")}
+        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "links")}
         section = env.get_template("section.html")
         parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
         alone = env.get_template("menu-alone.html")

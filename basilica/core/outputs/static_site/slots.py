@@ -6,7 +6,7 @@ character, which no text of a map can hold.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from markupsafe import Markup, escape
 
@@ -22,7 +22,7 @@ class Slotted:
     """Rendered markup with slots: even pieces are text, odd ones were slots."""
 
     def __init__(self, rendered: str) -> None:
-        self._pieces = rendered.split(_NUL)
+        self._pieces = str(rendered).split(_NUL)
         self._where: dict[str, list[int]] = {}
         for index in range(1, len(self._pieces), 2):
             self._where.setdefault(self._pieces[index], []).append(index)
@@ -46,6 +46,15 @@ class Slotted:
     def text(self, texts: Mapping[str, str]) -> Markup:
         """The markup with these slots filled, and nothing in the others."""
         return Markup("".join(self._filled(texts)))
+
+    def written(self, slot_as: Callable[[str], str], text_as: Callable[[str], str]) -> str:
+        """The same in another language: each slot that was not filled as ``slot_as`` writes it, and the text between as
+        ``text_as`` does."""
+        names = {index: name for name, indexes in self._where.items() for index in indexes}
+        return "".join(
+            slot_as(names[index]) if index in names and not piece else text_as(piece)
+            for index, piece in enumerate(self._pieces)
+        )
 
     def _filled(self, texts: Mapping[str, str]) -> list[str]:
         pieces = self._pieces.copy()

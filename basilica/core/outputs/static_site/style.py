@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from basilica.core.header.fitting import EM, bar_fits_from
 from basilica.core.header.rules import rules_of, text_of
 from basilica.core.header.script import script_of
-from basilica.core.lettering import text_width
 from basilica.core.looks import DIVIDERS, WEIGHTS
 from basilica.core.plan import Plan
-from basilica.core.plan.arranging import held, part_html
+from basilica.core.site.part_words import IDENTITY
 
 
 def style_and_script(plan: Plan) -> dict[str, Any]:
@@ -19,6 +17,8 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
     main = plan.menus["main"]
     entries = [entry for menu in plan.menus.values() for entry in menu.entries]
     opening = [menu for menu in plan.menus.values() if menu.place in ("header", "utility")]
+    beside = any(arrangement.in_slot("header") for arrangement in plan.arrangements.all)
+    identity = plan.site.parts.get(IDENTITY)
     return {
         "plan": plan,
         "header_rules": text_of(rules_of(plan.headers)),
@@ -37,7 +37,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "main": bool(main.entries),
         "opens": any(entry.items for menu in opening for entry in menu.entries),
         "hovers": any(menu.settings.hover for menu in opening),
-        "utility": any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
+        "utility": beside or any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
         "footer": any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
         "section": any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
         "icons": any(entry.dress.icon or (entry.url or "").startswith("http") for entry in entries)
@@ -49,7 +49,8 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "above": sorted({entry.dress.above for entry in entries} - {0}),
         "below": sorted({entry.dress.below for entry in entries} - {0}),
         "parts": bool(plan.site.parts),
-        "beside_from": beside_from(plan),
+        "beside": beside,
+        "pictured": bool(identity and identity.value("picture")),
         "sequences": plan.site.closing.sequence != "none"
         or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
@@ -70,21 +71,6 @@ def fold_of(plan: Plan) -> str:
     return f"(max-width: {(width - 0.02) / EM:.3f}em)"
 
 
-def beside_from(plan: Plan) -> int:
-    """The least width, CSS px, at which what fills the slot in the header stands beside the name and the menu."""
-    filled = {name for arrangement in plan.arrangements.all for name in arrangement.in_slot("header")}
-    texts = [_plain(plan, name) for name in filled]
-    widest = max((text_width(line, 14) for text in texts for line in text.splitlines()), default=0)
-    return fits_from(plan) + round(widest * 1.06) + 32
-
-
-def _plain(plan: Plan, name: str) -> str:
-    """The words of a part and of those that stand in it, without their markup; a row for each paragraph."""
-    names = (name, *(inside for inside in held(plan.site, name) if inside != name))
-    parts = [plan.site.parts[each] for each in names if each in plan.site.parts]
-    return " ".join(re.sub(r"<[^>]*>", "", part_html(part)).strip() for part in parts)
-
-
 def fits_from(plan: Plan) -> int:
     """The least width of the window, CSS px, at which the site's name and the main menu stand in one line."""
-    return bar_fits_from(plan.menus["main"], plan.site.looks, plan.site.name, plan.header.plain.name_width)
+    return bar_fits_from(plan.menus["main"], plan.site, plan.header.plain.name_width)

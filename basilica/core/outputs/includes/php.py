@@ -1,0 +1,124 @@
+"""The shared parts as PHP: the markup once, and a small file of data for each page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from markupsafe import escape
+
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.slots import Slotted
+
+FACADES = ("top", "bottom", "header", "breadcrumbs", "section", "menu", "footer")
+"""What a page of the site includes; each finds what belongs to the page."""
+
+
+def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
+    """The parts in the folder `shared`, and each page with its own text between them."""
+    numbers: dict[object, int] = {}
+    for key in renderer.pages:
+        which = renderer.arranged(key)
+        if which not in numbers:
+            numbers[which] = len(numbers) + 1
+            yield from _arrangement(renderer, key, numbers[which])
+        yield File(f"shared/pages/{key}.php", _data(renderer, key, numbers[which]).encode())
+        yield File(renderer.plan.routes[key].file.removesuffix(".html") + ".php", _page(renderer, key).encode())
+    for name in renderer.plan.menus:
+        first = next(iter(renderer.pages))
+        if renderer.plan.menus[name].entries:
+            yield File(f"shared/menus/{name}.php", _as_php(renderer.frame(first)[f"menu {name}"]).encode())
+    for name in ("basilica", *FACADES):
+        yield File(f"shared/{name}.php", shipped(f"{name}.php.in").encode())
+
+
+def _arrangement(renderer: Renderer, key: str, number: int) -> Iterator[File]:
+    """What pages of one arrangement share: the layout in two pieces, around the text, and the parts in it."""
+    frame = renderer.frame(key)
+    whole = _as_php(frame["layout"], content="\0")
+    top, _, bottom = whole.partition("\0")
+    pieces = {"top": top, "bottom": bottom}
+    pieces |= {name: _as_php(frame[name]) for name in ("header", "main", "utility", "footer")}
+    for name, text in pieces.items():
+        yield File(f"shared/layout-{number}/{name}.php", text.encode())
+
+
+def _as_php(slotted: Slotted, content: str = "") -> str:
+    """Markup in which each slot is PHP that fills it."""
+
+    def slot(name: str) -> str:
+        kind, _, rest = name.partition(" ")
+        if name == "content":
+            return content
+        if kind in ("main", "utility") or name in ("part header", "part footer"):
+            return f"<?php require __DIR__ . '/{rest or kind}.php'; ?>"
+        if kind == "part":
+            return f"<?= $b[{_text(rest)}] ?? '' ?>"
+        if kind == "page":
+            return f"<?= $b['values'][{_text(rest)}] ?>"
+        if kind == "own":
+            return f"<?= $b['own'][{_text(rest)}] ?? '' ?>"
+        return f"<?= $b['marks'][{_text(name)}] ?? '' ?>"
+
+    text = slotted.written(slot, lambda piece: piece.replace("<?", "<?= '<?' ?>"))
+    return text.replace("?>\n", "?>\n\n")  # PHP takes the line end behind `?>` away
+
+
+def _data(renderer: Renderer, key: str, number: int) -> str:
+    """What differs from page to page, as a PHP array."""
+    plan = renderer.plan
+    marks = renderer.mark_texts(plan.marks(key))
+    head, end = _ends(renderer, key)
+    without = plan.arrangement_of(key).without
+    given = {
+        "breadcrumbs": renderer.breadcrumbs(key),
+        "section-menus": renderer.section_menus(key, marks),
+        "list": renderer.page_list(key),
+        "sequence": renderer.sequence(key),
+    }
+    values = renderer.values(key, plan.site.pages[key].title)
+    data: dict[str, Any] = {
+        "layout": number,
+        "head": head,
+        "end": end,
+        "marks": marks,
+        "values": {name.removeprefix("page "): str(escape(text)) for name, text in values.items()},
+        "own": {name.removeprefix("own "): text for name, text in renderer.own_slots(key).items()},
+        **{name: text for name, text in given.items() if name not in without},
+    }
+    return f"<?php\nreturn {_value(data)};\n"
+
+
+def _ends(renderer: Renderer, key: str) -> tuple[str, str]:
+    """A page up to the first line of its body, and from the last line of its layout on."""
+    before, after = renderer.surround(key)
+    start = before.index(">", before.index("<body")) + 2
+    js = renderer.plan.site.pages[key].own.extra.js
+    end = after.rindex(f"<script>\n{js}\n" if js else "</body>")
+    return before[:start], after[end:]
+
+
+def _page(renderer: Renderer, key: str) -> str:
+    """A page to begin with: room for code of one's own, the parts, and the text between them."""
+    up = "/.." * renderer.plan.routes[key].file.count("/")
+    body, title = renderer.body(key), renderer.plan.site.pages[key].title
+    text = (f"<h1>{escape(title)}</h1>\n" if not body.has_title else "") + body.html
+    text = text.replace("<?", "<?= '<?' ?>").replace("?>\n", "?>\n\n")
+    return (
+        f"<?php\n// Code of your own can stand here: nothing has been sent yet.\n$page = {_text(key)};\n"
+        f"require __DIR__ . '{up}/shared/top.php';\n?>\n{text}<?php require __DIR__ . '{up}/shared/bottom.php'; ?>\n"
+    )
+
+
+def _value(value: object, depth: int = 0) -> str:
+    """A value as PHP writes it."""
+    if isinstance(value, dict):
+        inner = "    " * (depth + 1)
+        rows = "".join(f"{inner}{_text(str(k))} => {_value(v, depth + 1)},\n" for k, v in value.items())
+        return f"[\n{rows}{'    ' * depth}]"
+    return str(value) if isinstance(value, int) else _text(str(value))
+
+
+def _text(text: str) -> str:
+    return "'" + text.replace("\\", "\\\\").replace("'", "\\'") + "'"

@@ -1,0 +1,39 @@
+"""The shared parts as server-side includes: for each page its own, since menus show where one is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from markupsafe import escape
+
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+
+FOLDER = "ssi"
+
+
+def ssi(renderer: Renderer) -> Iterator[File]:
+    """The parts of each page, and the page with its own text between them."""
+    plan = renderer.plan
+    base = plan.site.base
+    root = f"{base.path if base else ''}/{FOLDER}"
+    for key in renderer.pages:
+        top, bottom = renderer.surround(key)
+        frame, marks = renderer.frame(key), renderer.mark_texts(plan.marks(key))
+        kept = {**marks, **renderer.values(key, plan.site.pages[key].title), **renderer.own_slots(key)}
+        pieces = {
+            "top": top,
+            "header": frame["header"].text({name: frame[name].text(kept) for name in ("main", "utility")}),
+            "breadcrumbs": renderer.breadcrumbs(key),
+            "footer": frame["footer"].text(kept),
+            "bottom": bottom,
+        }
+        for name, text in pieces.items():
+            yield File(f"{FOLDER}/{key}/{name}.html", str(text).encode())
+        body = renderer.body(key)
+        heading = f"<h1>{escape(plan.site.pages[key].title)}</h1>\n" if not body.has_title else ""
+        page = (
+            f'<!--#include virtual="{root}/{key}/top.html" -->{heading}{body.html}'
+            f'<!--#include virtual="{root}/{key}/bottom.html" -->'
+        )
+        yield File(plan.routes[key].file.removesuffix(".html") + ".shtml", page.encode())

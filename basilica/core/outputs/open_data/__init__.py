@@ -1,0 +1,95 @@
+"""Open data: routes, menus, breadcrumbs, redirects and the sitemap, for other programs."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from basilica.core.outputs import File
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.generated import REDIRECTS, redirects_table, sitemaps
+from basilica.core.plan import MenuPlan, Plan
+from basilica.core.routes_table import RouteRow, route_rows
+
+
+def files(renderer: Renderer) -> Iterator[File]:
+    """Every file of this output."""
+    plan = renderer.plan
+    rows = route_rows(plan)
+    yield File("routes.json", _json(rows))
+    yield File("routes.csv", _csv(rows))
+    yield File("navigation.json", _json(navigation(plan)))
+    yield File("breadcrumbs.json", _json(breadcrumbs(renderer)))
+    if plan.site.base:
+        yield from (File(name, data) for name, data in sitemaps(plan).items())
+    if plan.redirects:
+        yield File(REDIRECTS, redirects_table(plan))
+        yield File("redirects.apache.conf", _lines(plan, "Redirect permanent {old} {to}"))
+        yield File("redirects.nginx.conf", _lines(plan, "location = {old} {{ return 301 {to}; }}"))
+
+
+def navigation(plan: Plan) -> dict[str, Any]:
+    """The menus, and the tree of pages, as they nest."""
+    tree: dict[str | None, list[dict[str, Any]]] = {None: []}
+    for key, page in plan.site.pages.items():
+        if key in plan.drafts:
+            continue
+        node: dict[str, Any] = {
+            "key": key,
+            "label": page.label,
+            "title": page.title,
+            "path": plan.path_of(key) or None,
+            "pages": [],
+        }
+        tree[key] = node["pages"]
+        tree[page.parent].append(node)
+    menus = {name: _menu(plan, menu) for name, menu in plan.menus.items() if menu.entries}
+    return {"site": plan.site.name, "language": plan.site.language, "menus": menus, "pages": tree[None]}
+
+
+def _menu(plan: Plan, menu: MenuPlan) -> dict[str, Any]:
+    def entry(number: int) -> dict[str, Any]:
+        planned = menu.entries[number]
+        address = planned.url
+        if planned.page is not None and planned.page in plan.routes:
+            address = plan.addresses.to_page(planned.page, None, planned.fragment)
+        return {
+            "kind": str(planned.kind),
+            "label": planned.label,
+            "page": planned.page,
+            "address": address,
+            "items": [entry(item) for item in planned.items],
+        }
+
+    return {"label": menu.label, "place": menu.place, "entries": [entry(number) for number in menu.top]}
+
+
+def breadcrumbs(renderer: Renderer) -> dict[str, Any]:
+    """By path, the breadcrumbs of each page as schema.org data."""
+    found = {}
+    for key in renderer.pages:
+        data = renderer.breadcrumb_data(key)
+        if data:
+            found[renderer.plan.routes[key].path] = json.loads(data)
+    return found
+
+
+def _csv(rows: list[RouteRow]) -> bytes:
+    target = io.StringIO()
+    writer = csv.DictWriter(target, fieldnames=list(RouteRow.__annotations__))
+    writer.writeheader()
+    writer.writerows(rows)
+    return target.getvalue().encode()
+
+
+def _lines(plan: Plan, form: str) -> bytes:
+    write = plan.addresses
+    lines = [form.format(old=write.old(route), to=write.to_page(route.key, None)) for route in plan.redirects]
+    return "".join(f"{line}\n" for line in lines).encode()
+
+
+def _json(value: object) -> bytes:
+    return (json.dumps(value, ensure_ascii=False, indent=2) + "\n").encode()
