@@ -79,10 +79,11 @@ class Renderer:
             "reach": plan.header.plain.until == "content",
             "sections": frozenset(key for key in plan.site.pages if key not in plan.routes),
         }
+        self.direction: str = self._shared["direction"]
         self.assets = assets_of(plan.site.files)
         """The files that pages load."""
         self._pieces = Pieces(plan, self.assets, environment(), self._shared)
-        self._linker = Linker(plan, self._findings, self._file_at, self._part_on)
+        self._linker = Linker(plan, self._findings, self.file_at, self._part_on)
 
     # The files
 
@@ -96,7 +97,7 @@ class Renderer:
 
     def assets_files(self) -> Iterator[File]:
         """The files that pages load: those of the navigation, and those of the site."""
-        for name in self._stamped_names:
+        for name in self.navigation_names:
             yield File(name, self.generated_file(name))
         yield from self.assets.all()
 
@@ -110,14 +111,14 @@ class Renderer:
         """The files beside the pages."""
         redirects = self.plan.redirects
         lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
-        return (NOT_FOUND, ROBOTS, *lists, *self._stamped_names, *(route.file for route in redirects))
+        return (NOT_FOUND, ROBOTS, *lists, *self.navigation_names, *(route.file for route in redirects))
 
     @cached_property
     def _navigation(self) -> dict[str, bytes]:
         return navigation_files(self.plan, self.assets)
 
     @cached_property
-    def _stamped_names(self) -> dict[str, str]:
+    def navigation_names(self) -> dict[str, str]:
         """The files of the navigation: by the name they have in a build, the name they are known by."""
         return {stamped(name, data) if self._stamps else name: name for name, data in self._navigation.items()}
 
@@ -214,8 +215,8 @@ class Renderer:
                 has_title=False,
                 closing=("", ""),
             )
-        if name in self._stamped_names:
-            return self._navigation[self._stamped_names[name]]
+        if name in self.navigation_names:
+            return self._navigation[self.navigation_names[name]]
         return generated_file(self.plan, name, self._shared)
 
     # The parts
@@ -262,8 +263,8 @@ class Renderer:
             "extra": extra,
             "social": social,
             "canonical": self.plan.addresses.canonical(key),
-            "styles": [self._file_at(name, key) for name in extra.styles],
-            "scripts": [self._file_at(name, key) for name in extra.scripts],
+            "styles": [self.file_at(name, key) for name in extra.styles],
+            "scripts": [self.file_at(name, key) for name in extra.scripts],
         }
         return Markup(environment().get_template("extra.html").render(written))
 
@@ -296,7 +297,7 @@ class Renderer:
                 found[key] = (*found.get(key, ()), slot_name)
         return found
 
-    def _file_at(self, name: str, key: str | None) -> str | None:
+    def file_at(self, name: str, key: str | None) -> str | None:
         """The address of a file as it is written on a page; None where there is no such file."""
         return self.plan.addresses.to_file(self.assets.path(name), key) if name in self.assets else None
 
@@ -378,7 +379,7 @@ class Renderer:
     def _addresses_at(self, key: str | None) -> dict[str, str]:
         """What fills the slots for addresses on a page."""
         write = self.plan.addresses
-        names = {known: name for name, known in self._stamped_names.items()}
+        names = {known: name for name, known in self.navigation_names.items()}
         texts = {
             "home": self._home(key),
             "style": write.to_file(names[STYLE], key),
@@ -390,7 +391,7 @@ class Renderer:
                 if entry.page is not None and entry.page in self.plan.routes:
                     texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
         texts |= {name: write.to_page(page, key, anchor) for name, (page, anchor) in self._pieces.targets.items()}
-        return texts | {name: self._file_at(file, key) or "" for name, file in self._pieces.files.items()}
+        return texts | {name: self.file_at(file, key) or "" for name, file in self._pieces.files.items()}
 
     def _home(self, key: str | None) -> str:
         home = self.plan.site.home

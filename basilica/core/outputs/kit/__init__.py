@@ -1,0 +1,235 @@
+"""The Flask kit: the site as an application that needs Flask alone. Its templates are made from those of the static
+site, so that both show the same."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterator
+from functools import lru_cache
+from importlib.resources import files as resources
+
+from markupsafe import Markup, escape
+
+from basilica.core.content import as_html
+from basilica.core.outputs import File
+from basilica.core.outputs.kit.data import navigation_data
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.environment import environment
+from basilica.core.outputs.static_site.pieces import Pieces
+from basilica.core.outputs.static_site.slots import Slotted, slot
+from basilica.core.parts import layouts_of
+from basilica.core.site.part_words import MENU_PART
+
+_SITE = "site_pages"
+_SHIPPED = {
+    "README.md": "README.md.in",
+    "requirements.txt": "requirements.txt.in",
+    "app.py": "app.py.in",
+    "test_pages.py": "test_pages.py.in",
+    f"{_SITE}/__init__.py": "init.py.in",
+    f"{_SITE}/navigation.py": "navigation.py.in",
+    f"{_SITE}/templates/base.html": "base.html.in",
+    f"{_SITE}/templates/parts/_links.html": "links.html.in",
+}
+
+_IN_SLOT = (("{% if in_slot %}", '{{% if slot("{0}") %}}'), ("{{ in_slot }}", '{{{{ slot("{0}") }}}}'))
+_IMPORT = ('from "menu.html"', 'from "parts/_menu.html"')
+_NUMBERED = '%s %d" % (menu.name, entry.number)'
+_TEMPLATES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
+    "_menu.html": (
+        "menu.html",
+        (
+            ('slot("to ' + _NUMBERED + ")", "address(entry.page, entry.fragment)"),
+            ('slot("mark ' + _NUMBERED + ")", "mark(menu.name, entry.number)"),
+            ('slot("path ' + _NUMBERED + ")", "on_path(menu.name, entry.number)"),
+            ("{% for number in numbers %}", "{% for entry in items %}"),
+            ("menu.entries[number]", "entry"),
+            ("macro entries(menu, numbers,", "macro entries(menu, items,"),
+            (
+                "Addresses and marks are slots: they differ from page to page.",
+                "Addresses and marks depend on the page it stands on.",
+            ),
+        ),
+    ),
+    "_main.html": ("main.html", (_IMPORT, ("main.top", "main.entries"))),
+    "_utility.html": (
+        "utility.html",
+        (_IMPORT, ("menu.top", "menu.entries"), *((old, new.format("header")) for old, new in _IN_SLOT)),
+    ),
+    "_section.html": ("section.html", (_IMPORT, ("menu.top", "menu.entries"))),
+    "footer.html": (
+        "footer.html",
+        (_IMPORT, ("menu.top", "menu.entries"), *((old, new.format("footer")) for old, new in _IN_SLOT)),
+    ),
+    "header.html": (
+        "header.html",
+        (
+            ('slot("home")', "address(site.home)"),
+            ('{{ slot("utility") }}', '{% include "parts/_utility.html" %}\n'),
+            ('{{ slot("main") }}', '{% include "parts/_main.html" %}\n'),
+        ),
+    ),
+    "_breadcrumbs.html": ("breadcrumbs.html", ()),
+    "_closing.html": ("closing.html", ()),
+}
+"""Templates of the kit, each from one of the static site with some words changed."""
+
+_OWN = {
+    "breadcrumbs.html": '{% from "parts/_breadcrumbs.html" import breadcrumbs with context %}\n'
+    "{% if crumbs %}\n{{ breadcrumbs(crumbs.links, crumbs.itself, crumbs.folded, words) -}}\n{% endif %}\n",
+    "section-menus.html": '{% for menu in section_menus %}\n{% include "parts/_section.html" %}\n{% endfor %}\n',
+    "list.html": '{% from "parts/_closing.html" import page_list %}\n'
+    "{% if listed %}\n{{ page_list(listed, page.listed) -}}\n{% endif %}\n",
+    "sequence.html": '{% from "parts/_closing.html" import sequence %}\n'
+    "{% macro around(key) %}{% endmacro %}\n"
+    "{% if page.before or page.after %}\n"
+    "{{ sequence([address(page.before), pages[page.before].label] if page.before else none,"
+    " [address(page.after), pages[page.after].label] if page.after else none, words) -}}\n{% endif %}\n",
+}
+
+
+def files(renderer: Renderer) -> Iterator[File]:
+    """Every file of this output."""
+    for name, shipped in _SHIPPED.items():
+        yield _text(name, _shipped(shipped))
+    yield _text(f"{_SITE}/navigation.json", json.dumps(navigation_data(renderer), ensure_ascii=False, indent=1) + "\n")
+    writer = _Writer(renderer)
+    for name, text in writer.templates():
+        yield _text(f"{_SITE}/templates/{name}", text)
+    for file in renderer.assets_files():
+        yield File(f"{_SITE}/{file.path}", file.data)
+    for name in ("robots.txt", "sitemap.xml"):
+        if name in renderer.generated:
+            yield File(f"{_SITE}/files/{name}", renderer.generated_file(name))
+
+
+class _Writer:
+    """Writes the templates of one site."""
+
+    def __init__(self, renderer: Renderer) -> None:
+        self._renderer = renderer
+        self._plan = renderer.plan
+        shared = {
+            "site": self._plan.site,
+            "words": self._plan.site.words,
+            "sections": frozenset(key for key in self._plan.site.pages if key not in self._plan.routes),
+        }
+        self._pieces = Pieces(self._plan, renderer.assets, environment(), shared)
+
+    def templates(self) -> Iterator[tuple[str, str]]:
+        """Name and text of each template but those that are the same for every site."""
+        for name, (source, changes) in _TEMPLATES.items():
+            yield f"parts/{name}", _changed(source, changes)
+        for name, text in _OWN.items():
+            yield f"parts/{name}", text
+        for name in self._plan.menus:
+            yield f"parts/{MENU_PART}{name}.html", _menu_part(name)
+        for name in self._plan.site.parts:
+            own = self._pieces.own(name, lambda inside: slot(f"part {inside}"))
+            yield f"parts/{name}.html", self._jinja(own)
+        layouts = layouts_of(self._plan.site.files)
+        for name in layouts.good:
+            yield f"layouts/{name}.html", _layout(layouts.sources[name])
+        yield "pages/_not-found.html", self._not_found()
+        yield from self._pages()
+
+    def _pages(self) -> Iterator[tuple[str, str]]:
+        renderer = self._renderer
+        for key in renderer.pages:
+            heading = "" if renderer.body(key).has_title else "<h1>{{ page.title }}</h1>\n"
+            yield f"pages/{key}.html", heading + self._content(key)
+            for name in renderer.own_slots(key):
+                short = name.removeprefix("own ")
+                yield f"slots/{key}.{short}.html", self._content(f"{key}.{short}")
+            extra = str(renderer.extra(key))
+            if extra:
+                yield f"extra/{key}.html", self._extra(key, extra)
+
+    def _content(self, key: str) -> str:
+        content = self._renderer.contents.get(key)
+        if content is None:
+            return ""
+        return self._jinja(
+            self._pieces.markup(as_html(content).html, lambda name: slot(f"part {name}"), with_values=False)
+        )
+
+    def _extra(self, key: str, text: str) -> str:
+        """What a page's head has of its own, its files by name."""
+        own = self._plan.site.pages[key].own.extra
+        for name in (*own.styles, *own.scripts):
+            address = str(escape(self._renderer.file_at(name, key) or ""))
+            text = text.replace(f'"{address}"', f'"\0file {name}\0"')
+        return self._jinja(Markup(text))
+
+    def _not_found(self) -> str:
+        words = self._plan.site.words
+        home = f'<p><a href="\0link {self._plan.site.home}#\0">{escape(words["go-home"])}</a></p>\n'
+        return self._jinja(
+            Markup(f"<h1>{escape(words['not-found'])}</h1>\n<p>{escape(words['not-found-text'])}</p>\n{home}")
+        )
+
+    def _jinja(self, markup: Markup) -> str:
+        """Markup in which each slot is what fills it in the kit."""
+        return Slotted(markup).written(self._slot, _literal)
+
+    def _slot(self, name: str) -> str:
+        kind, _, rest = name.partition(" ")
+        if kind == "link":
+            key, _, fragment = rest.partition("#")
+            return "{{ address(" + ", ".join(json.dumps(text) for text in (key, fragment) if text) + ") }}"
+        if kind == "page":
+            return "{{ site.name }}" if rest == "site" else f"{{{{ page.{rest} }}}}"
+        if kind in ("file", "part"):
+            return f"{{{{ {kind}({json.dumps(rest)}) }}}}"
+        if kind == "home":
+            return "{{ address(site.home) }}"
+        menu, _, number = rest.rpartition(" ")
+        if kind == "to":
+            entry = self._plan.menus[menu].entries[int(number)]
+            return self._slot(f"link {entry.page}#{entry.fragment or ''}")
+        return f"{{{{ {'mark' if kind == 'mark' else 'on_path'}({json.dumps(menu)}, {number}) }}}}"
+
+
+def _literal(text: str) -> str:
+    """Text that no template language reads."""
+    return re.sub(r"\{(?=[{%#])", '{{ "{" }}', text)
+
+
+def _changed(source: str, changes: tuple[tuple[str, str], ...]) -> str:
+    """A template of the static site with some words changed. Raises ``ValueError`` where it lacks one of them."""
+    text = _template(source)
+    for old, new in changes:
+        if old not in text:
+            raise ValueError(f"{source} has no {old}")
+        text = text.replace(old, new)
+    return text
+
+
+def _menu_part(name: str) -> str:
+    return (
+        _changed("menu-alone.html", (_IMPORT, ("menu.top", "menu.entries"))).replace(
+            "<nav", f'{{% set menu = menus["{name}"] %}}\n{{% if menu.entries %}}\n<nav', 1
+        )
+        + "{% endif %}\n"
+    )
+
+
+def _layout(source: str) -> str:
+    """A layout as the kit finds it."""
+    return re.sub(r'(\{%-?\s*extends\s+["\'])([^"\']+)(["\'])', r"\1layouts/\2.html\3", source)
+
+
+def _text(name: str, text: str) -> File:
+    return File(name, text.encode())
+
+
+@lru_cache(maxsize=32)
+def _shipped(name: str) -> str:
+    return resources("basilica.core.outputs.kit").joinpath("shipped").joinpath(name).read_text(encoding="utf-8")
+
+
+@lru_cache(maxsize=32)
+def _template(name: str) -> str:
+    folder = resources("basilica.core.outputs.static_site").joinpath("templates")
+    return folder.joinpath(name).read_text(encoding="utf-8")
