@@ -18,6 +18,7 @@ from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
 from basilica.core.compiled import compile_map
 from basilica.core.findings import Finding, in_order
+from basilica.core.outputs.kinds import KINDS
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.routes_table import route_rows
 from basilica.store.builds import Built, build_folder
@@ -54,12 +55,21 @@ def check(map_path: Path, form: str, drafts: bool) -> None:
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
 @click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
 @DRAFTS
-def build(map_path: Path, out: Path, force: bool, drafts: bool) -> None:
+@click.option(
+    "--output",
+    type=click.Choice(list(KINDS)),
+    default="site",
+    show_default=True,
+    help="What to make: "
+    + "; ".join(f"{kind.name}, {kind.title[0].lower()}{kind.title[1:]}" for kind in KINDS.values()),
+)
+@click.option("--compress", is_flag=True, help="Add precompressed copies, .gz and .br, of every text.")
+def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, compress: bool) -> None:
     """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it."""
     source = _source(map_path)
     with Stages() as stages:
         try:
-            built = build_folder(source, out, force, stages.begin, drafts)
+            built = build_folder(source, out, force, stages.begin, drafts, KINDS[output], compress)
         except Misuse as error:
             raise click.UsageError(str(error)) from error
     closing = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -10,6 +10,9 @@ from basilica.core.checks import prove
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import content_findings
 from basilica.core.findings import Finding, in_order
+from basilica.core.outputs import File
+from basilica.core.outputs.compressing import with_copies
+from basilica.core.outputs.kinds import SITE, Kind
 from basilica.core.outputs.static_site import Renderer
 from basilica.store.folders import Misuse, Source, Swap, read_files
 
@@ -28,26 +31,53 @@ Step = Callable[[str, int], Callable[[], None]]
 
 
 def build_folder(
-    source: Source, out: Path, force: bool, step: Step = lambda what, total: lambda: None, drafts: bool = False
+    source: Source,
+    out: Path,
+    force: bool,
+    step: Step = lambda what, total: lambda: None,
+    drafts: bool = False,
+    kind: Kind = SITE,
+    compress: bool = False,
 ) -> Built:
-    """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for: write it beside, read
-    it again, and exchange the two if nothing stops it. Raises ``Misuse`` where ``out`` may not be replaced or cannot be
-    written to."""
+    """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for, or make another output
+    of it: write it beside, and exchange the two if nothing stops it. The static site is read again before that; for
+    another output it is made and read in memory. ``compress`` adds precompressed copies. Raises ``Misuse`` where
+    ``out`` may not be replaced or cannot be written to."""
     compiled = compile_map(source.map, source.files)
     findings = source.findings + compiled.findings
     if compiled.plan is None or any(finding.stops for finding in findings):
         return Built(compiled, in_order(findings), 0)
     renderer = Renderer(compiled.plan, source.contents, drafts=drafts)
+    count = 0
+
+    def counted(files: Iterable[File]) -> Iterator[File]:
+        nonlocal count
+        for file in with_copies(files) if compress else files:
+            count += 1
+            yield file
+
     try:
         with Swap(out, force, Path(source.name)) as swap:
-            swap.write(renderer.files(), step("Building", renderer.count))
+            done = step("Building", renderer.count)
+            if kind is SITE:
+                swap.write(counted(renderer.files()), done)
+                files = read_files(swap.folder)
+            else:
+                files = iter(_each(renderer.files(), done))
+            again = step("Reading again", renderer.count)
+            findings += prove((file for file in files if again() is None), compiled.plan, source.contents)
             findings += renderer.findings() + content_findings(compiled.plan, source.contents)
-            done = step("Reading again", renderer.count)
-            files = (file for file in read_files(swap.folder) if done() is None)
-            findings += prove(files, compiled.plan, source.contents)
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
+            if kind is not SITE:
+                swap.write(counted(kind.files(renderer)), lambda: None)
             swap.keep()
     except OSError as error:
         raise Misuse(f"{error.filename or out} cannot be written: {error.strerror}.") from error
-    return Built(compiled, in_order(findings), renderer.count)
+    return Built(compiled, in_order(findings), count)
+
+
+def _each(files: Iterable[File], done: Callable[[], None]) -> Iterator[File]:
+    for file in files:
+        done()
+        yield file
