@@ -53,6 +53,7 @@ def language() -> str:
         "parts": "Under a part",
         "head": "Under `head:`",
         "social": "Under `social:`",
+        "table": "Under `table:`",
     }
     parts = []
     for section, known in words.SECTIONS.items():

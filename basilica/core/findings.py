@@ -74,6 +74,8 @@ class Findings:
         if self.full:
             self._more += 1
             return
+        file = file or getattr(place, "file", "")  # a place in another file of the map brings its name
+        fix = fix if not file else None
         self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file, fix))
 
     @property

@@ -29,7 +29,8 @@ def outline(document: Document, plan: Plan) -> tuple[Place, ...]:
             # What `auto` makes stands at one place together and is about no page in particular.
             offsets[entry.at] = None if entry.at in offsets else entry.page
     for page in plan.site.pages.values():
-        offsets[page.at] = page.key
+        if not page.own.made and not plan.site.lines.elsewhere(page.at):
+            offsets[page.at] = page.key
     return tuple(Place(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
 
 

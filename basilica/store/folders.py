@@ -168,7 +168,7 @@ class Swap:
                     "replace everything in it."
                 )
         self.folder = self.target.parent / f".{self.target.name}.building-{os.getpid()}"
-        self._folders: set[Path] = set()
+        self._folders: set[str] = set()
 
     def __enter__(self) -> Swap:
         try:

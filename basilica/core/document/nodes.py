@@ -44,11 +44,25 @@ Node = Scalar | Sequence | Mapping
 _LINE_END = re.compile(r"\r\n|\n|\r")
 
 
+class Place(tuple[int, int]):
+    """Line and column in another file than the map's first one, which ``file`` names."""
+
+    file: str
+
+    def __new__(cls, place: tuple[int, int], file: str) -> Place:
+        """A place in ``file``."""
+        made = super().__new__(cls, place)
+        made.file = file
+        return made
+
+
 @dataclass(frozen=True, slots=True)
 class Lines:
     """Where the lines of a text begin, as editors count them: after ``\\n``, ``\\r\\n`` or ``\\r``."""
 
     starts: tuple[int, ...]
+    others: tuple[tuple[int, str, Lines], ...] = ()
+    """Other files of the same map: the offset at which each begins, its name, and its lines."""
 
     @classmethod
     def of(cls, text: str) -> Lines:
@@ -57,8 +71,15 @@ class Lines:
             return cls((0, *accumulate(len(line) + 1 for line in text.split("\n")[:-1])))
         return cls((0, *(match.end() for match in _LINE_END.finditer(text))))
 
+    def elsewhere(self, offset: int) -> bool:
+        """Whether an offset lies in another file than the map's first one."""
+        return bool(self.others) and offset >= self.others[0][0]
+
     def place(self, offset: int) -> tuple[int, int]:
         """Line and column, from 1 and in characters, of a character offset."""
+        for begins, file, lines in reversed(self.others):
+            if offset >= begins:
+                return Place(lines.place(offset - begins), file)
         line = bisect_right(self.starts, offset)
         return line, offset - self.starts[line - 1] + 1
 

@@ -284,6 +284,8 @@ class _Edits:
     def _write_out(self, menu: str, path: Path) -> None:
         known = References(self.site.pages)
         entries = written_out(self.site.menus[menu].written, path, self.site)
+        if any(entry.kind is EntryKind.GROUP for entry in entries):
+            raise NotHere  # groups by letter are not written out one by one
         self.hand.write_out(menu, path, entries, lambda key: shortest(key, known))
         self._change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
 

@@ -97,8 +97,10 @@ def _retarget(entries: Iterable[Entry], keys: Mapping[str, str]) -> tuple[Entry,
         if entry.page is not None and entry.page not in keys:
             continue
         page = keys[entry.page] if entry.page is not None else None
-        without = tuple(keys[key] for key in entry.without if key in keys)
-        kept.append(replace(entry, page=page, without=without, items=_retarget(entry.items, keys)))
+        takes = entry.takes
+        if takes is not None:
+            takes = replace(takes, without=tuple(keys[key] for key in takes.without if key in keys))
+        kept.append(replace(entry, page=page, takes=takes, items=_retarget(entry.items, keys)))
     return tuple(kept)
 
 

@@ -98,7 +98,13 @@ class _Reader:
                 found = self.references.resolve(written, self.context)
                 without += [found] if found is not None else []
         levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
-        return auto(below, levels, at, order, tuple(without))
+        first = (
+            number_of(keys["first"][1], "`first` of `auto`", 1, limits.PAGES, self.context) if "first" in keys else 0
+        )
+        by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
+        if by and by != "letter":
+            self.context.say("bad-value", keys["by"][1].start, f"`by` of `auto` is `{by[:60]}`.", "Write `letter`.")
+        return auto(below, levels, at, order, tuple(without), first or 0, "letter" if by == "letter" else "")
 
     def levels(self, node: Node, default: int) -> int:
         if (

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
-from basilica.core.site.model import PLAIN, Entry, EntryKind, Page
+from basilica.core.site.model import PLAIN, Entry, EntryKind, Page, Takes
 
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
@@ -14,9 +14,17 @@ Anchor = tuple[str | None, str | None]
 """A page and an anchor on it, or None for the page itself."""
 
 
-def auto(below: str | None, levels: int, at: int, order: str = "map", without: tuple[str, ...] = ()) -> Entry:
+def auto(
+    below: str | None,
+    levels: int,
+    at: int,
+    order: str = "map",
+    without: tuple[str, ...] = (),
+    first: int = 0,
+    by: str = "",
+) -> Entry:
     """What `auto` is in a menu as it is written."""
-    return Entry(EntryKind.AUTO, "", page=below, levels=levels, order=order, without=without, at=at)
+    return Entry(EntryKind.AUTO, "", page=below, takes=Takes(levels, order, without, first, by), at=at)
 
 
 def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
@@ -70,7 +78,7 @@ class Expansion:
         for index, entry in enumerate(written):
             here = (*above, index)
             if entry.kind is EntryKind.AUTO:
-                made = self._tree(entry, entry.page, entry.levels, here)
+                made = self._auto(entry, here)
                 self.made[here] = made
                 entries.extend(made)
                 continue
@@ -85,26 +93,46 @@ class Expansion:
                 entries.append(replace(entry, label=label, items=items))
         return tuple(entries)
 
-    def _tree(self, entry: Entry, below: str | None, levels: int, here: Path) -> tuple[Entry, ...]:
+    def _auto(self, entry: Entry, here: Path) -> tuple[Entry, ...]:
+        """What an `auto` stands for; by letter, with a group for each, which shares its place."""
+        takes = entry.takes or Takes(1)
+        if takes.by != "letter":
+            return self._tree(entry, takes, entry.page, takes.levels, here)
+        before = len(self.places)
+        made = self._tree(entry, replace(takes, order="title"), entry.page, takes.levels, here)
+        groups: dict[str, list[Entry]] = {}
+        for one in made:
+            groups.setdefault(next((c.upper() for c in one.label if c.isalnum()), "–"), []).append(one)
+        self.places[before:before] = [here] * len(groups)
+        return tuple(
+            Entry(EntryKind.GROUP, letter, items=tuple(items), at=entry.at) for letter, items in groups.items()
+        )
+
+    def _tree(self, entry: Entry, takes: Takes, below: str | None, levels: int, here: Path) -> tuple[Entry, ...]:
         pages = self._pages
         if below is None:
             keys = [key for key, page in pages.items() if page.parent is None]
         else:
             keys = list(pages[below].children)
-        if entry.order == "title":
+        # The rows of a table are many: they come where their own page is asked for, and nowhere else.
+        if below is None or (below != entry.page and not pages[below].own.made):
+            keys = [key for key in keys if not pages[key].own.made]
+        if takes.order == "title":
             keys.sort(key=lambda key: pages[key].label.casefold())
-        entries = []
-        left = self._left.union(entry.without) if entry.without else self._left
+        entries: list[Entry] = []
+        left = self._left.union(takes.without) if takes.without else self._left
         for key in keys:
             if key in left:
                 continue
+            if takes.first and below == entry.page and len(entries) >= takes.first:
+                break
             if (key, None) in self._standing:
                 self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
                 continue
             page = pages[key]
             self._standing.add((key, None))
             self.places.append(here)
-            items = self._tree(entry, key, levels - 1, here) if levels > 1 and page.children else ()
+            items = self._tree(entry, takes, key, levels - 1, here) if levels > 1 and page.children else ()
             if page.own.kind == "section" and not items:
                 self.places.pop()  # it would open on nothing
                 self._standing.discard((key, None))

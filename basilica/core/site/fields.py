@@ -10,6 +10,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 
 from basilica.core import limits
 from basilica.core.document import Lines, Mapping, Node, Scalar, Sequence
+from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Findings, Fix
 from basilica.core.site.word import Word
 
@@ -23,8 +24,9 @@ class Context:
     ``complete`` is False where the text broke off, so that what is missing may be in the part not read.
     """
 
-    def __init__(self, lines: Lines, complete: bool) -> None:
+    def __init__(self, lines: Lines, complete: bool, files: Files = NO_FILES) -> None:
         self.lines = lines
+        self.files = files
         self.complete = complete
         self.findings = Findings()
         self._lookups = 0

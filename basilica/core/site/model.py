@@ -11,6 +11,7 @@ from basilica.core.document import Lines
 from basilica.core.files import NO_FILES, Files
 from basilica.core.looks import STARTS
 from basilica.core.site.shared import NO_HEAD, NOTHING_EXTRA, Extra, Head, Part, Slots
+from basilica.core.texts import Content
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +59,8 @@ class Own:
     sequence: str = ""
     header: Header | None = None
     extra: Extra = NOTHING_EXTRA
+    made: bool = False
+    """Whether a table makes it, and no line of the map."""
 
 
 PLAIN = Own()
@@ -128,12 +131,24 @@ BARE = Dress()
 
 
 @dataclass(frozen=True, slots=True)
+class Takes:
+    """What `auto` takes of the tree: so many ``levels``, in an ``order``, ``without`` some pages; only the ``first`` so
+    many (0: all); and in groups ``by`` letter, or none."""
+
+    levels: int
+    order: str = "map"
+    without: tuple[str, ...] = ()
+    first: int = 0
+    by: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
     links; only pages and groups have ``items``.
 
-    As it is written, ``label`` is empty where the page's own is meant; and `auto` has ``levels``, an ``order``, the
-    pages ``without`` which it goes, and as ``page`` the one whose children it takes (None: the top of the tree)."""
+    As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``takes``, and as
+    ``page`` the one whose children these are (None: the top of the tree)."""
 
     kind: EntryKind
     label: str
@@ -141,9 +156,7 @@ class Entry:
     fragment: str | None = None
     url: str | None = None
     items: tuple[Entry, ...] = ()
-    levels: int = 0
-    order: str = "map"
-    without: tuple[str, ...] = ()
+    takes: Takes | None = None
     dress: Dress = BARE
     at: int = field(compare=False, default=0)
 
@@ -245,6 +258,8 @@ class Site:
     layout: str = ""
     head: Head = NO_HEAD
     files: Files = NO_FILES
+    texts: Mapping[str, Content] = field(default_factory=dict)
+    """What tables make as the text of pages, by key."""
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
 

@@ -12,7 +12,10 @@ from basilica.core.site.extra import ExtraReader
 from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, plain_label, text_of, texts_of
 from basilica.core.site.header import read_header
 from basilica.core.site.model import PLAIN, Header, OldAddress, Own, Page
+from basilica.core.site.mounting import Keys, mounted
 from basilica.core.site.references import References
+from basilica.core.site.tables import TableReader
+from basilica.core.texts import Content
 
 _OWN = {
     word.name: word
@@ -22,10 +25,12 @@ _OWN = {
 _ID = re.compile(r"[a-z0-9-]+")
 
 
-def read_pages(node: Node, context: Context, extras: ExtraReader) -> dict[str, Page]:
-    """All pages below `pages:`, in map order, parents before their children."""
+def read_pages(
+    node: Node, context: Context, extras: ExtraReader, tables: TableReader
+) -> tuple[dict[str, Page], dict[str, Content]]:
+    """All pages below `pages:`, in map order, parents before their children; and the texts that tables make."""
     pages: dict[str, Page] = {}
-    reader = _Reader(context, pages, extras)
+    reader = _Reader(context, pages, extras, tables)
     if isinstance(node, Scalar) and node.is_nothing:
         pass
     elif isinstance(node, Mapping):
@@ -40,7 +45,7 @@ def read_pages(node: Node, context: Context, extras: ExtraReader) -> dict[str, P
     if not pages and context.complete:
         context.say("no-pages", node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`.")
     reader.resolve_highlights()
-    return pages
+    return pages, reader.texts
 
 
 def title_from(page_id: str) -> str:
@@ -50,8 +55,11 @@ def title_from(page_id: str) -> str:
 
 
 class _Reader:
-    def __init__(self, context: Context, pages: dict[str, Page], extras: ExtraReader) -> None:
+    def __init__(self, context: Context, pages: dict[str, Page], extras: ExtraReader, tables: TableReader) -> None:
         self.context = context
+        self.tables = tables
+        self.texts: dict[str, Content] = {}
+        self.mounts: tuple[str, ...] = ()
         self.extras = extras
         self.pages = pages
         self.full = False
@@ -177,8 +185,11 @@ class _Reader:
         title: str | None = None
         keys: dict[str, tuple[Scalar, Node]] = {}
         texts: dict[str, str | None] = {}
+        mounts = self.mounts
         if not isinstance(value, Scalar):
             keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
+            if "mount" in keys:
+                keys = self._mounted(keys, where)
             for word in ("title", "label"):
                 if word in keys:
                     node = keys[word][1]
@@ -212,9 +223,17 @@ class _Reader:
         self._look_at_kind(page, keys, where)
         self.pages[key] = page
         below = keys["pages"][1] if "pages" in keys else None
+        children: tuple[str, ...] = ()
         if isinstance(below, Mapping):
-            self.pages[key] = page._replace(children=self.level(below, key, depth + 1))
-        elif below is not None and not (isinstance(below, Scalar) and below.is_nothing):
+            children = self.level(below, key, depth + 1)
+        if "table" in keys:
+            children += self._rows(keys["table"][1], page, children)
+        self.mounts = mounts
+        if children:
+            self.pages[key] = page._replace(children=children)
+        if isinstance(below, Mapping):
+            return
+        if below is not None and not (isinstance(below, Scalar) and below.is_nothing):
             self.context.say(
                 "wrong-shape",
                 below.start,
@@ -222,10 +241,26 @@ class _Reader:
                 "Write each page as `id:` on a line of its own.",
             )
 
+    def _mounted(self, keys: Keys, where: str) -> Keys:
+        """The words of a page with those of the file that it mounts; its own come first."""
+        root, file = mounted(keys["mount"][1], where, self.mounts, self.context)
+        if root is None:
+            return keys
+        self.mounts = (*self.mounts, file)
+        return {**keys_of(root, words.PAGE, file, self.context), **keys}
+
+    def _rows(self, node: Node, page: Page, children: tuple[str, ...]) -> tuple[str, ...]:
+        """The pages of a table under a page; returns the keys of those right below it."""
+        taken = {self.pages[child].id for child in children}
+        made = self.tables.read(node, page, taken, limits.PAGES - len(self.pages))
+        self.pages.update(made.pages)
+        self.texts.update(made.texts)
+        return tuple(made.top)
+
     def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:
         """Say what does not go with a page of its kind."""
         kind = page.own.kind
-        if kind == "section" and "pages" not in keys:
+        if kind == "section" and "pages" not in keys and "table" not in keys:
             self.context.say(
                 "empty-section",
                 page.at,

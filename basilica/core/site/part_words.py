@@ -71,6 +71,22 @@ HEAD = (
     Word("social", "keys", "What is shown where a page is passed on and says nothing else."),
 )
 
+TABLE = (
+    Word("file", "file", "The table, a file in `tables` that ends with .csv or .json."),
+    Word(
+        "title", "text", "The title of a row's page; `{name}` is the cell of the column `name`.", (), "the row's first"
+    ),
+    Word("label", "text", "Its label.", (), "the title"),
+    Word(
+        "path", "path", "Its piece of the address, or the whole of it with a `/` in front.", (), "made from the title"
+    ),
+    Word("description", "text", "One or two sentences for search results."),
+    Word("keywords", "text", "Words for search."),
+    Word("section", "text", "A page for each different text of it, with the rows under it; `letter` has one a letter."),
+    Word("layout", "name of a layout", "The layout of the pages of rows.", (), "that of the page above"),
+    Word("text", "file", "The text of each page, a file in `tables` with `{name}` for the cell of a column."),
+)
+
 PAGE_EXTRA = (
     Word("layout", "name of a layout", "The layout of this page, and of those under it.", (), "that of the site"),
     Word("slots", "keys", "By slot, the parts that fill it here and on pages under this; `none` leaves it empty."),

@@ -19,6 +19,7 @@ from basilica.core.site.pages import find_home, read_pages
 from basilica.core.site.parts import Names, read_parts, read_slots
 from basilica.core.site.references import References
 from basilica.core.site.settings import read_site
+from basilica.core.site.tables import TableReader
 
 
 def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, tuple[Finding, ...]]:
@@ -27,7 +28,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
     with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
     """
-    context = Context(document.lines, document.complete)
+    context = Context(document.lines, document.complete, files)
     root = document.root
     if root is None or (isinstance(root, Scalar) and root.is_nothing):
         return None, ()
@@ -51,7 +52,8 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     menu_names = [name.value for name, _ in written_menus.pairs] if isinstance(written_menus, Mapping) else []
     names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
     file_names = FileNames(files, context)
-    pages = read_pages(part("pages"), context, ExtraReader(names, file_names, context))
+    extras, tables = ExtraReader(names, file_names, context), TableReader(names, context)
+    pages, texts = read_pages(part("pages"), context, extras, tables)
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
@@ -64,6 +66,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
         "head": read_head(part("head"), file_names, context),
         "files": files,
+        "texts": texts,
         "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
     }
     if not pages:
@@ -77,7 +80,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         )
     settings["named"] = settings["name"] is not None
     settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
-    site = Site(pages=pages, home=home, menus=menus, lines=document.lines, **parts, **settings)
+    site = Site(pages=pages, home=home, menus=menus, lines=context.lines, **parts, **settings)
     return site, context.findings.done()
 
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from basilica.core.looks import COLOURS, STARTS
-from basilica.core.site.part_words import HEAD, PAGE_EXTRA, PART, SOCIAL
+from basilica.core.site.part_words import HEAD, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.site.word import Word
 
-__all__ = ["HEAD", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "Word"]
+__all__ = ["HEAD", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "TABLE", "Word"]
 from basilica.core.wording import ENGLISH, PHRASES
 
 MAP = (
@@ -95,6 +95,8 @@ PAGE = (
         "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
     ),
     *PAGE_EXTRA,
+    Word("table", "keys", "A table of which each row becomes a page under this one; or its file alone."),
+    Word("mount", "file", "A file in `maps` that says what stands here: words of the page, and the pages under it."),
     Word("pages", "pages", "The pages under this one."),
 )
 
@@ -131,6 +133,8 @@ AUTO = (
     Word("levels", "number", "How many levels deep.", (), "2 at the top of a menu, 1 below an entry"),
     Word("except", "reference or list of references", "Pages to leave out, with those under them."),
     Word("order", "one of", "As the map has them, or by label.", ("map", "title"), "map"),
+    Word("first", "number", "Only so many, the first ones.", (), "all"),
+    Word("by", "one of", "`letter` puts them into a group for each first letter.", ("letter",)),
 )
 
 MENU = (
@@ -331,6 +335,7 @@ SECTIONS = {
     "parts": PART,
     "head": HEAD,
     "social": SOCIAL,
+    "table": TABLE,
 }
 
 

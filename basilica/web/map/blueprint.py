@@ -68,7 +68,10 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
     if plan:
         main = plan.menus["main"].page_entries
         for key, known in plan.site.pages.items():
-            line, column = plan.site.lines.place(known.at)
+            written = known
+            while written.parent is not None and plan.site.lines.elsewhere(written.at):
+                written = plan.site.pages[written.parent]  # it stands in another file, which is mounted there
+            line, column = plan.site.lines.place(written.at)
             where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key)}
             pages.append({"key": key, "title": known.title, **where})
     return {

@@ -62,7 +62,7 @@ class Renderer:
         self.pages = plan.builds(drafts)
         """Keys of the pages that are built, in map order."""
         self.plan = plan
-        self.contents = contents
+        self.contents = {**plan.site.texts, **contents} if plan.site.texts else contents
         self._findings = Findings()
         self._framed: dict[_Frame, tuple[str, dict[str, Slotted]]] = {}
         self._rendered: dict[_Frame, dict[str, Slotted]] = {}
