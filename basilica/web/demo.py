@@ -1,4 +1,4 @@
-"""The demo site that ships with the application."""
+"""The demo sites that ship with the application."""
 
 from __future__ import annotations
 
@@ -8,12 +8,19 @@ from pathlib import Path
 from basilica.store.folders import read_source
 from basilica.store.sites import Sites
 
-DEMO = Path(str(resources.files("basilica"))) / "demo" / "saltern-reach" / "site.yaml"
-DEMO_NAME = "Saltern Reach Tide Mill"
+_DEMOS = Path(str(resources.files("basilica"))) / "demo"
+DEMO = _DEMOS / "saltern-reach" / "site.yaml"
+SEEDS = _DEMOS / "marrow-valley" / "site.yaml"
+"""A small site around a table of 1,200 rows."""
+NAMES = {DEMO: "Saltern Reach Tide Mill", SEEDS: "Marrow Valley Seed Exchange"}
+DEMO_NAME = NAMES[DEMO]
 
 
-def load_demo(store: Sites) -> None:
-    """Put the demo site into a database that has no site of its name."""
-    source = read_source(DEMO)
-    if not any(site.name == DEMO_NAME for site in store.all()):
-        store.make(DEMO_NAME, source.map.decode(), source.contents, "As it came with Basilica", files=source.files)
+def load_demo(store: Sites, *which: Path) -> None:
+    """Put the demo sites (or ``which`` of them) into a database that has no site of their name."""
+    known = {site.name for site in store.all()}
+    for path in which or NAMES:
+        if NAMES[path] not in known:
+            source = read_source(path)
+            note = "As it came with Basilica"
+            store.make(NAMES[path], source.map.decode(), source.contents, note, files=source.files)

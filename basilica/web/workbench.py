@@ -18,11 +18,14 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
 from basilica.core.reach import Edition, Reach, in_words, reach
 from basilica.core.site import Base
+from basilica.core.site.shared import Part
 from basilica.store.contents import Moves
 from basilica.store.sites import Rewrite, SiteRecord, Sites
 from basilica.store.sync import FolderSync
 
 T = TypeVar("T")
+RECEIVER = "/received/"
+"""Where forms that are sent to other hosts go in a preview: nothing that is typed there leaves the machine."""
 _BUILDS = 6
 """Sites whose newest build is remembered."""
 
@@ -270,7 +273,15 @@ class Workbench:
 
     def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:
-            moved, _ = make_plan(replace(plan.site, base=base))
+            parts = {name: _sent_here(part) for name, part in plan.site.parts.items()}
+            moved, _ = make_plan(replace(plan.site, base=base, parts=parts))
             return Renderer(moved, contents, drafts=True)
 
         return self._renderers.get((text, plan.site.files.mark, tuple(contents.items()), base), make)
+
+
+def _sent_here(part: Part) -> Part:
+    """A part as previews have it: a form that is sent to another host goes to the preview's own stand-in."""
+    if part.kind != "form" or part.value("to").startswith("/"):
+        return part
+    return replace(part, values=tuple((word, RECEIVER if word == "to" else text) for word, text in part.values))

@@ -13,7 +13,7 @@ from flask.testing import FlaskClient
 
 from basilica.store.sites import Sites, Stale
 from basilica.web.app import Settings, create_app
-from basilica.web.demo import load_demo
+from basilica.web.demo import DEMO, load_demo
 from basilica.web.navigation import addresses
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
@@ -26,7 +26,7 @@ ORIGIN = "http://127.0.0.1:8001"
 @pytest.fixture
 def bench(tmp_path: Path) -> Iterator[Workbench]:
     store = Sites(tmp_path)
-    load_demo(store)
+    load_demo(store, DEMO)
     yield Workbench(store)
     store.close()
 

@@ -106,6 +106,26 @@ class SetHeader:
     narrow: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class SetPart:
+    """Another value for one of the words of a part that is written in the map; an empty one takes it out. With the
+    word `kind` a part that is not there yet is made."""
+
+    part: str
+    word: str
+    value: str
+
+
+@dataclass(frozen=True, slots=True)
+class FillSlot:
+    """The parts, by name with spaces between them, that fill a slot: everywhere, or (``key``) on a page and those under
+    it. None at all takes the line out; on a page, `none` leaves the slot empty there."""
+
+    slot: str
+    parts: str
+    key: str | None = None
+
+
 Act = (
     AddPage
     | NamePage
@@ -114,6 +134,8 @@ Act = (
     | DeletePage
     | SetWord
     | SetHeader
+    | SetPart
+    | FillSlot
     | PutInMenu
     | TakeOut
     | MoveEntry

@@ -30,6 +30,7 @@ from basilica.core.editing.model import (
     with_word,
     written_out,
 )
+from basilica.core.editing.parts import names_in, with_part_word, with_slot, written_value
 from basilica.core.editing.setting_hand import SettingHand
 from basilica.core.editing.telling import tell
 from basilica.core.plan import Plan
@@ -37,7 +38,10 @@ from basilica.core.site import Entry, EntryKind, Page, Site
 from basilica.core.site.expanding import Path
 from basilica.core.site.ids import id_from
 from basilica.core.site.model import Header
+from basilica.core.site.part_words import KINDS
+from basilica.core.site.parts import NONE, is_part_name
 from basilica.core.site.references import References, shortest
+from basilica.core.site.shared import Part
 
 _BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
 
@@ -107,6 +111,10 @@ class _Edits:
                 self._set(act)
             case acts.SetHeader():
                 self._set_header(act)
+            case acts.SetPart():
+                self._set_part(act)
+            case acts.FillSlot():
+                self._fill_slot(act)
             case acts.RenameId():
                 self._rename(act)
             case acts.DeletePage(key):
@@ -156,6 +164,40 @@ class _Edits:
             flow = f"[{', '.join(value.split())}]"
         self.hand.set_word(act.key, act.word, flow)
         self._change_page(act.key, lambda page: with_word(page, act.word, value))
+
+    def _set_part(self, act: acts.SetPart) -> None:
+        known = self.site.parts.get(act.part)
+        if known is not None and known.file:
+            raise Refused(f"The part `{act.part}` is written in {known.file}. Change it there; nothing was changed.")
+        if act.word == "kind":
+            if known is not None or act.value not in KINDS or act.value == "text" or not is_part_name(act.part):
+                raise Refused(f"No part `{act.part}` of this kind can be made. Nothing was changed.")
+            part = Part(act.part, act.value)
+        elif known is None:
+            if act.word not in ("text", "html") or not is_part_name(act.part):
+                raise Refused(f"There is no part `{act.part}`. Nothing was changed.")
+            part = with_part_word(Part(act.part), act.word, written_value(act.word, act.value))
+        else:
+            part = with_part_word(known, act.word, written_value(act.word, act.value))
+        value = act.value if act.word == "kind" else written_value(act.word, act.value)
+        self.hand.set_part(act.part, act.word, value)
+        self.site = replace(self.site, parts={**self.site.parts, act.part: part})
+
+    def _fill_slot(self, act: acts.FillSlot) -> None:
+        names = names_in(act.parts)
+        empty = act.parts.strip() == NONE
+        flow = None if not names else write_scalar(names[0]) if len(names) == 1 else f"[{', '.join(names)}]"
+        self.hand.set_under(act.key, ("slots",), act.slot, NONE if empty else flow)
+        filled = names if names or empty else None
+        if act.key is None:
+            self.site = replace(self.site, slots=with_slot(self.site.slots, act.slot, filled))
+            return
+
+        def change(page: Page) -> Page:
+            extra = replace(page.own.extra, slots=with_slot(page.own.extra.slots, act.slot, filled))
+            return page._replace(own=replace(page.own, extra=extra))
+
+        self._change_page(act.key, change)
 
     def _set_header(self, act: acts.SetHeader) -> None:
         value = " ".join(act.value.split())

@@ -178,7 +178,8 @@ def with_name(page: Page, name: str) -> Page:
     return page._replace(title=name, label=name, own_title=True)
 
 
-WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence")
+_EXTRA = {"keywords": "keywords", "layout": "layout", "class": "css_class"}
+WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence", *_EXTRA)
 """The keys of a page that can be written by themselves."""
 
 
@@ -204,6 +205,9 @@ def with_word(page: Page, word: str, value: str) -> Page:
         return page._replace(description=value or None)
     if word == "path":
         return page._replace(path=value or None)
+    if word in _EXTRA:
+        extra = replace(page.own.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
+        return page._replace(own=replace(page.own, extra=extra))
     changes: dict[str, object] = {
         "kind": value or "page",
         "hidden": frozenset(value.split()),
@@ -248,4 +252,5 @@ def own_words(page: Page | None) -> dict[str, str]:
         "highlight": own.highlight or "",
         "list": own.list,
         "sequence": own.sequence,
+        **{word: getattr(own.extra, name) for word, name in _EXTRA.items()},
     }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from basilica.core.document import Mapping as Keys
 from basilica.core.document import Node, Scalar
+from basilica.core.document.writing import write_scalar
 from basilica.core.editing.draft import Chunk, NotHere
 from basilica.core.editing.hand import Hand
 
@@ -75,6 +76,40 @@ class SettingHand(Hand):
         elif flow is not None:
             self._add_under(None, holder, Chunk.of(f"{word}: {flow}"))
 
+    def set_part(self, name: str, word: str, value: str) -> None:
+        """Write a word of a part, or take it out (empty). A text of several lines is written as such."""
+        flow = write_scalar(value) if value else None
+        parts = _below(self.draft.root, "parts")
+        index = _find(parts, name) if parts is not None else None
+        if parts is None or index is None:
+            if flow is not None:
+                self.set_under(None, ("parts", name), word, flow)
+            return
+        title, part = parts.pairs[index]
+        if isinstance(part, Scalar) and not part.is_nothing:
+            if word == "text" and flow is not None:
+                self.draft.replace(part, flow)
+            elif flow is not None:
+                self.draft.set_value(title, f"{{text: {self.draft.flow_of(part)}, {word}: {flow}}}", part)
+            return
+        if not isinstance(part, Keys) or flow is None or not _needs_lines(value):
+            self.set_under(None, ("parts", name), word, flow)
+            return
+        known = _find(part, word)
+        if known is not None:
+            if len(part.pairs) == 1:
+                self.set_under(None, ("parts", name), word, flow)
+                return
+            self.draft.cut(part, known)
+            again = _below(self.draft.root, "parts")
+            part = again.pairs[index][1] if again is not None else part
+            if not isinstance(part, Keys):
+                raise NotHere
+        room = " " * self.draft.step
+        lines = (f"{word}: |-", *(room + line if line else "" for line in value.split("\n")))
+        at = known if known is not None else len(part.pairs)
+        self.draft.insert(part, at, Chunk(lines, f"{word}: {flow}"))
+
     def _add_under(self, key: str | None, holder: Node, chunk: Chunk) -> None:
         if key is not None:
             self._add_to_page(key, chunk, last=False)
@@ -98,6 +133,19 @@ class SettingHand(Hand):
         if flow is not None:
             said = f"behaviour: {self.draft.flow_of(value)}, {_nested(names, word, flow, self.draft.step).flow}"
             self.draft.set_value(title, f"{{{said}}}", value)
+
+
+def _below(holder: Node, name: str) -> Keys | None:
+    """The keys below a key; None where there are none."""
+    index = _find(holder, name)
+    value = holder.pairs[index][1] if isinstance(holder, Keys) and index is not None else None
+    return value if isinstance(value, Keys) else None
+
+
+def _needs_lines(value: str) -> bool:
+    """Whether a value has several lines that can be written as they are."""
+    lines = value.split("\n")
+    return len(lines) > 1 and not lines[0].startswith((" ", "\t")) and value.replace("\n", "").isprintable()
 
 
 def _find(holder: Node, name: str) -> int | None:

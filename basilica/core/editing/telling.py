@@ -38,6 +38,10 @@ def tell(act: Act, site: Site) -> str:
             where = f" on {page(key)}" if key is not None else ""
             of = f" of the header{where}{' in narrow windows' if narrow else ''}"
             return f"Wrote the {word}{of}" if value else f"Took the {word}{of} out"
+        case acts.SetPart(part, word, value):
+            return f"Wrote the {word} of the part {part}" if value else f"Took the {word} of the part {part} out"
+        case acts.FillSlot(slot, _, key):
+            return f"Filled the slot {slot}" + (f" on {page(key)}" if key is not None else "")
         case acts.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
         case acts.TakeOut(menu, number):

@@ -90,6 +90,10 @@ class Addresses:
         """The full address of a generated file; None for a site without a base."""
         return self._origin + self._prefix + self._file(file) if self._origin else None
 
+    def rooted(self, address: str) -> str:
+        """An address that the map gives, with the base's path where it is a path of the site."""
+        return self._prefix + address if address.startswith("/") else address
+
     def old(self, redirect: Route) -> str:
         """An old address as a server sees it, with the base's path."""
         return self._prefix + redirect.path

@@ -70,7 +70,7 @@ def arrange(site: Site, findings: Findings) -> Arrangements:
             above = replace(
                 above,
                 layout=layout,
-                slots=tuple((name, parts) for name, parts in slots.items() if parts),
+                slots=tuple(sorted((name, parts) for name, parts in slots.items() if parts)),
                 without=above.without | frozenset(extra.without),
             )
         if above is not plain:

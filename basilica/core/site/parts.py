@@ -29,7 +29,7 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
     parts: dict[str, Part] = {}
     if isinstance(node, Mapping):
         for name, value in node.pairs:
-            if not _is_name(name.value):
+            if not is_part_name(name.value):
                 context.say(
                     "bad-id",
                     name.start,
@@ -52,7 +52,8 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
     return parts
 
 
-def _is_name(name: str) -> bool:
+def is_part_name(name: str) -> bool:
+    """Whether a text can be the name of a part."""
     return bool(_NAME.fullmatch(name)) and name not in (*GIVEN, NONE) and not name.startswith(MENU_PART)
 
 
@@ -62,7 +63,7 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
         stem, _, suffix = name.rpartition(".")
         if suffix not in ("md", "html"):
             continue
-        if not _is_name(stem) or stem in seen:
+        if not is_part_name(stem) or stem in seen:
             reason = "another file has that name already" if stem in seen else "its name cannot be that of a part"
             context.say(
                 "part-unread",
@@ -172,7 +173,8 @@ class Names:
             message = f"`slots` of {where} is {kind_of(node)} where slots by name are expected."
             self.context.say("wrong-shape", node.start, message, "Write the slot's name, and the part's behind it.")
             return ()
-        return tuple((name.value, self.of(value, f"The slot `{name.value}` of {where}")) for name, value in node.pairs)
+        found = {name.value: self.of(value, f"The slot `{name.value}` of {where}") for name, value in node.pairs}
+        return tuple(sorted(found.items()))
 
     def of(self, node: Node, where: str) -> tuple[str, ...]:
         """The names of one or several parts; `none` is no part at all."""

@@ -8,6 +8,7 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.editing import Edited, Refused, SetWord, edit, own_words, plain_value
 from basilica.core.outline import references_to
 from basilica.core.page_view import page_view
+from basilica.core.parts import layouts_of
 from basilica.core.site import words
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
@@ -90,6 +91,7 @@ def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: s
         leading=leading,
         own={**own_words(plan.site.pages[chosen]), **typed} if plan and chosen else {},
         choices=CHOICES,
+        layouts=layouts_of(plan.site.files).good if plan else (),
         problem=problem,
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(site.slug)}",
     )

@@ -6,6 +6,7 @@ that even opened by themselves they are no page of this host.
 
 from __future__ import annotations
 
+import mimetypes
 from dataclasses import dataclass, replace
 from urllib.parse import unquote
 
@@ -20,14 +21,10 @@ from basilica.web.preview.sessions import Sessions
 from basilica.web.security import host_allowed
 from basilica.web.workbench import Workbench
 
-_TYPES = {
-    "html": "text/html",
-    "css": "text/css",
-    "js": "text/javascript",
-    "xml": "application/xml",
-    "txt": "text/plain",
-    "csv": "text/csv",
-}
+_TEXTS = frozenset(["text/html", "text/css", "text/javascript", "application/xml", "text/plain", "text/csv"])
+"""Types whose answers say in which letters they are written."""
+_MORE_TYPES = {".js": "text/javascript", ".mjs": "text/javascript", ".xml": "application/xml", ".woff2": "font/woff2"}
+_FIELDS = 50
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +41,15 @@ _NOTICE = """<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>Preview</title>
 <meta name="viewport" content="width=device-width"></head>
 <body><main><h1>Nothing to show here</h1><p>{{ message }}</p></main></body></html>
+"""
+
+_RECEIVED = """<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><title>Received</title>
+<meta name="viewport" content="width=device-width"></head>
+<body><main><h1>What {{ path }} would receive</h1>
+<p>This is the preview's own stand-in. Nothing was sent anywhere, and nothing is kept.</p>
+<dl>{% for name, value in fields %}<dt>{{ name }}</dt><dd>{{ value }}</dd>{% else %}<dt>Nothing</dt>{% endfor %}</dl>
+</main></body></html>
 """
 
 
@@ -63,7 +69,7 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
     @app.after_request
     def _policy(response: Response) -> Response:
         response.headers["Content-Security-Policy"] = (
-            "sandbox allow-scripts; default-src 'self' data: 'unsafe-inline'; form-action 'none'; "
+            "sandbox allow-scripts allow-forms; default-src 'self' data: 'unsafe-inline'; form-action 'self'; "
             "frame-ancestors http://127.0.0.1:* http://localhost:*" + _ancestors(allowed_hosts)
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
@@ -105,6 +111,15 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
             sessions.served(token, served.key)
         return answer(replace(served, data=guise.dress(served.file, served.data)))
 
+    @app.post("/<token>/", defaults={"path": ""})
+    @app.post("/<token>/<path:path>")
+    def _receive(token: str, path: str) -> Response:
+        """A stand-in for whatever a form is sent to: it shows what came, and keeps nothing."""
+        if sessions.site(token.partition(".")[0]) is None:
+            return notice(404, "This preview has ended. Load the Preview workspace again.")
+        fields = list(request.form.items())[:_FIELDS]
+        return Response(render_template_string(_RECEIVED, path=f"/{path}", fields=fields), 200)
+
     return app
 
 
@@ -117,7 +132,8 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     for old in renderer.plan.redirects:
         if path in (unquote(old.path), "/" + old.file):
             return old.file, None
-    return (path[1:], None) if path[1:] in renderer.generated else (None, None)
+    known = path[1:] in renderer.generated or path[1:] in renderer.asset_names
+    return (path[1:], None) if known else (None, None)
 
 
 def serve_path(renderer: Renderer, path: str) -> Served:
@@ -125,13 +141,16 @@ def serve_path(renderer: Renderer, path: str) -> Served:
     file, key = _find(renderer, path)
     if file is None:
         return Served(NOT_FOUND, None, renderer.generated_file(NOT_FOUND), 404)
+    if file in renderer.asset_names:
+        return Served(file, None, renderer.asset_names[file], 200)
     return Served(file, key, renderer.page(key) if key is not None else renderer.generated_file(file), 200)
 
 
 def answer(served: Served) -> Response:
     """The same as a response."""
-    kind = _TYPES.get(served.file.rpartition(".")[2], "application/octet-stream")
-    return Response(served.data, served.code, content_type=f"{kind}; charset=utf-8")
+    suffix = served.file[served.file.rfind(".") :].lower()
+    kind = _MORE_TYPES.get(suffix) or mimetypes.guess_type(served.file)[0] or "application/octet-stream"
+    return Response(served.data, served.code, content_type=f"{kind}; charset=utf-8" if kind in _TEXTS else kind)
 
 
 def _host_of(origin: str) -> frozenset[str]:

@@ -66,6 +66,7 @@ class Pieces:
             part=part,
             text=text,
             menu=menu if menu and menu.entries else None,
+            to=self._plan.addresses.rooted(part.value("to")),
             picture=self.file_slot(picture) if picture in self._assets else "",
             size=self._assets.size(picture) if picture in self._assets else None,
         )

@@ -101,6 +101,11 @@ class Renderer:
             yield File(name, self.generated_file(name))
         yield from self.assets.all()
 
+    @cached_property
+    def asset_names(self) -> Mapping[str, bytes]:
+        """The files of the site that pages load, by where they lie in a build."""
+        return {file.path: file.data for file in self.assets.all()}
+
     @property
     def count(self) -> int:
         """How many files ``files`` gives."""
