@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from basilica.core.checks import prove
@@ -10,6 +10,8 @@ from basilica.core.compiled import Compiled
 from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
 from basilica.core.outputs import File
+from basilica.core.outputs.compressing import with_copies
+from basilica.core.outputs.kinds import SITE, Kind
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 
@@ -43,6 +45,23 @@ def build(
     found = renderer.findings() + content_findings(compiled.plan, contents)
     found += prove(_stepped(files, step), compiled.plan, contents)
     return Build(tuple(files), in_order(compiled.findings + found))
+
+
+def outputs(
+    built: Build, compiled: Compiled, contents: Contents, kinds: Iterable[Kind], compress: bool = False
+) -> tuple[File, ...]:
+    """The files of some outputs of a site that was built, each below a folder of its name where there are several;
+    ``compress`` adds precompressed copies. Nothing where something stops the build."""
+    if compiled.plan is None or built.stops:
+        return ()
+    chosen = tuple(kinds)
+    renderer = Renderer(compiled.plan, contents)
+    found: list[File] = []
+    for kind in chosen:
+        files = built.files if kind is SITE else kind.files(renderer)
+        folder = f"{kind.name}/" if len(chosen) > 1 else ""
+        found += [File(folder + file.path, file.data) for file in (with_copies(files) if compress else files)]
+    return tuple(found)
 
 
 def steps(plan: Plan, drafts: bool = False) -> int:

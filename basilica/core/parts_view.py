@@ -115,7 +115,10 @@ def _shows(plan: Plan, name: str, key: str) -> bool:
 
 def used_on(plan: Plan, contents: Contents) -> Mapping[str, tuple[str, ...]]:
     """By part, the keys of the pages on which it stands, in map order."""
-    placed = [placed_in(plan.site, arrangement) for arrangement in plan.arrangements.all]
+    placed = [
+        [name for name in placed_in(plan.site, arrangement) if not name.startswith(MENU_PART)]
+        for arrangement in plan.arrangements.all
+    ]
     found: dict[str, list[str]] = {}
     for key in plan.builds(drafts=True):
         names = dict.fromkeys(placed[plan.arrangements.which.get(key, 0)])
@@ -126,7 +129,12 @@ def used_on(plan: Plan, contents: Contents) -> Mapping[str, tuple[str, ...]]:
             if name not in names:
                 names[name] = None
                 waiting += held(plan.site, name)
+        for menu in plan.menus.values():
+            if menu.entries and plan.menu_stands(menu, key):
+                names[MENU_PART + menu.name] = None
         for name in names:
+            if name in GIVEN and name not in ("header", "footer") and not _shows(plan, name, key):
+                continue
             found.setdefault(name, []).append(key)
     return {name: tuple(keys) for name, keys in found.items()}
 

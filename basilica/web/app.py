@@ -18,6 +18,7 @@ from basilica.web.history import views as history_views
 from basilica.web.map import acting, looking, saving, views
 from basilica.web.output import views as output_views
 from basilica.web.pages import views as pages_views
+from basilica.web.parts import views as parts_views
 from basilica.web.preview import views as preview_views
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK, protect
@@ -61,6 +62,7 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
         looking,
         sites_views,
         pages_views,
+        parts_views,
         header_views,
         preview_views,
         output_views,

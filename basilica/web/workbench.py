@@ -5,15 +5,16 @@ from __future__ import annotations
 import contextlib
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
-from basilica.core.building import Build, build, steps
+from basilica.core.building import Build, build, outputs, steps
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Contents, content_findings
 from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
+from basilica.core.outputs.kinds import Kind
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
 from basilica.core.reach import Edition, Reach, in_words, reach
@@ -116,6 +117,9 @@ class Workbench:
         self._compiled: Recent[Compiled] = Recent(8)
         self._files: Recent[Files] = Recent(8)
         self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob]] = OrderedDict()
+        self._outputs: OrderedDict[Hashable, tuple[Hashable, Mapping[str, bytes], Mapping[str, bytes] | None]] = (
+            OrderedDict()
+        )
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(24)
         self._editions: Recent[Edition] = Recent(12)
@@ -240,6 +244,26 @@ class Workbench:
             while len(self._builds) > _BUILDS:
                 self._builds.popitem(last=False)[1][1].stop()
         return job
+
+    def outputs(
+        self, record: SiteRecord, built: Build, kinds: Sequence[Kind], compress: bool, drafts: bool
+    ) -> tuple[Mapping[str, bytes], Mapping[str, bytes] | None]:
+        """The files of some outputs of a site that was built, by path; and those of the build before, if there was one
+        since the application began."""
+        contents = self.sites.contents(record.slug)
+        compiled = self.compiled(record.text, record)
+        which = record.slug, tuple(kind.name for kind in kinds), compress, drafts
+        state = record.text, record.files_mark, tuple(contents.items())
+        known = self._outputs.get(which)
+        if known is None or known[0] != state:
+            files = {file.path: file.data for file in outputs(built, compiled, contents, kinds, compress)}
+            known = state, files, known[1] if known else None
+            with self._lock:
+                self._outputs[which] = known
+                self._outputs.move_to_end(which)
+                while len(self._outputs) > _BUILDS:
+                    self._outputs.popitem(last=False)
+        return known[1], known[2]
 
     def plan_of(self, record: SiteRecord, state: int | None) -> Plan | None:
         """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``Unknown``."""

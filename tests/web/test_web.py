@@ -153,7 +153,7 @@ def test_previews_are_pages_of_another_origin_in_a_sandbox(previews: FlaskClient
     page = previews.get(f"/{name}/visit/hours/", headers={"Host": "127.0.0.1:8001"})
     assert page.status_code == 200
     assert f'href="/{name}/visit/" ' in page.text or f'href="/{name}/visit/"' in page.text
-    assert page.headers["Content-Security-Policy"].startswith("sandbox allow-scripts; default-src 'self'")
+    assert page.headers["Content-Security-Policy"].startswith("sandbox allow-scripts allow-forms; default-src 'self'")
     assert sessions.seen(name).key == "visit/hours"
     missing = previews.get(f"/{name}/../../etc/passwd", headers={"Host": "127.0.0.1:8001"})
     assert missing.status_code == 404

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Hashable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -43,8 +43,9 @@ class Edition:
         """What the head of a page is made of."""
         site, page = self.plan.site, self.plan.site.pages[key]
         own = (site.language, page.title, page.description, self.plan.addresses.canonical(key), key in self.plan.drafts)
-        around = (self.plan.header_of(key).name, self.plan.header.plain.until)  # what is said of the whole page
-        return own, around, self.renderer.frame(key)["links"].text({})
+        extra = page.own.extra
+        around = (self.plan.header_of(key).name, extra.css_class, extra.js)  # what is said of the whole page
+        return own, around, extra.css, self.renderer.extra(key), self.renderer.frame(key)["links"].text({})
 
     def breadcrumbs(self, key: str) -> Any:
         """What the breadcrumbs of a page, and their data, are made of."""
@@ -53,12 +54,19 @@ class Edition:
         site = self.plan.site
         itself = site.pages[key].label if key in trail else ""
         look = site.crumbs.shorten and len(trail) > site.crumbs.shorten and (site.crumbs.shorten, site.words["more"])
-        return trail and (self.renderer.crumbs(key, trail), itself, canonical, look, site.words["breadcrumb"])
+        return trail and (self.renderer.trails.crumbs(key, trail), itself, canonical, look, site.words["breadcrumb"])
 
     def body(self, key: str) -> Any:
         """What the main part of a page is made of."""
         body, page = self.renderer.body(key), self.plan.site.pages[key]
-        return body.html, "" if body.has_title else page.title, self.renderer.closing(key)
+        kept = {**self.marks(key), **self.renderer.values(key, page.title), **self.renderer.own_slots(key)}
+        layout = self.renderer.frame(key)["layout"].text(kept)
+        return body.html, "" if body.has_title else page.title, self.renderer.closing(key), layout
+
+    def filled(self, key: str, part: str) -> dict[str, str]:
+        """What fills the slots of a shared part on a page."""
+        kept = {**self.renderer.values(key, self.plan.site.pages[key].title), **self.renderer.own_slots(key)}
+        return self.renderer.frame(key)[part].slots({**self.marks(key), **kept})
 
     def marks(self, key: str) -> dict[str, str]:
         """The marks of a page in its menus."""
@@ -196,13 +204,14 @@ def _menu(plan: Plan, name: str, keys: Mapping[str, str] | None) -> Any:
 
 def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
     """Every page file that is in both states and differs, with the parts that do."""
-    frames: dict[tuple[str, str], set[str]] = {}
+    frames: dict[Hashable, set[str]] = {}
     for file, key in new.pages.items():
         was = old.pages.get(file)
         if was is None:
             continue
         frame, other = new.renderer.frame(key), old.renderer.frame(was)
-        place = new.plan.addresses.place_of(key), old.plan.addresses.place_of(was)
+        places = new.plan.addresses.place_of(key), old.plan.addresses.place_of(was)
+        place = places, new.renderer.arranged(key), old.renderer.arranged(was)
         if place not in frames:
             frames[place] = {part for part in (*_FRAME, "utility") if not frame[part].same(other[part])}
         differ = frames[place]
@@ -211,11 +220,11 @@ def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
             "head": new.head(key) != old.head(was),
             "header": "header" in differ,
             "menu": bool(differ & {"main", "utility"})
-            or any(frame[part].slots(marks) != other[part].slots(marks_then) for part in ("main", "utility"))
+            or any(new.filled(key, part) != old.filled(was, part) for part in ("main", "utility"))
             or new.renderer.section_menus(key, marks) != old.renderer.section_menus(was, marks_then),
             "breadcrumbs": new.breadcrumbs(key) != old.breadcrumbs(was),
             "body": new.body(key) != old.body(was),
-            "footer": "footer" in differ or frame["footer"].slots(marks) != other["footer"].slots(marks_then),
+            "footer": "footer" in differ or new.filled(key, "footer") != old.filled(was, "footer"),
         }
         found = tuple(part for part in PARTS if parts[part])
         if found:

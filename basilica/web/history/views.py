@@ -35,6 +35,10 @@ def show(slug: str) -> str:
     contents = [bench.sites.state(slug, older)[1], bench.sites.contents(slug)]
     if newer is not None:
         contents[1] = bench.sites.state(slug, newer)[1]
+    beside = [bench.sites.state_files(slug, older), bench.files(site)]
+    if newer is not None:
+        beside[1] = bench.sites.state_files(slug, newer)
+    changed_files = [name for name in sorted({**beside[0], **beside[1]}) if beside[0].get(name) != beside[1].get(name)]
     changed = [key for key in sorted({**contents[0], **contents[1]}) if contents[0].get(key) != contents[1].get(key)]
     return render_template(
         "history/show.html",
@@ -44,6 +48,7 @@ def show(slug: str) -> str:
         newer=newer,
         rows=rows,
         contents=changed,
+        files=changed_files,
         found=bench.reach_between(slug, older, newer),
         back=request.args.get("back"),
     )
@@ -75,6 +80,7 @@ def archive(slug: str, number: int) -> Response:
     state, contents = workbench().sites.state(slug, number)
     files = [File("site.yaml", state.text.encode())]
     files += [File(content.name, content.text.encode()) for content in contents.values()]
+    files += [File(name, data) for name, data in workbench().sites.state_files(slug, number).items()]
     headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.zip"'}
     return Response(zip_of(files, slug), content_type="application/zip", headers=headers)
 

@@ -1,17 +1,56 @@
-"""The Output workspace: the files that a build makes."""
+"""The Output workspace: the files that a build makes, of one output or of several."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
+from urllib.parse import urlencode
 
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.archive import zip_of
+from basilica.core.differences import differences
+from basilica.core.file_tree import file_tree, states
+from basilica.core.outputs import File
+from basilica.core.outputs.kinds import KINDS, SITE, Kind
 from basilica.web.context import workbench
 
 blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
 
 PATIENCE = 1.0
 """Seconds that a request waits for a build before it shows how far that has come."""
+_SHOWN = 400_000
+"""Bytes of a file that are shown; whoever wants more downloads it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What is asked for: outputs, and whether with drafts and with compressed copies."""
+
+    kinds: tuple[Kind, ...]
+    drafts: bool
+    compress: bool
+
+    @classmethod
+    def now(cls) -> Asked:
+        """As the address says; the static site where it does not."""
+        kinds = tuple(KINDS[name] for name in dict.fromkeys(request.args.getlist("output")) if name in KINDS)
+        return cls(kinds or (SITE,), request.args.get("drafts") == "yes", request.args.get("compress") == "yes")
+
+    def query(self, **more: str) -> str:
+        """The same for an address, with more behind it."""
+        pairs = [("output", kind.name) for kind in self.kinds if self.kinds != (SITE,)]
+        pairs += [("drafts", "yes")] if self.drafts else []
+        pairs += [("compress", "yes")] if self.compress else []
+        return "?" + urlencode([*pairs, *more.items()])
+
+    def commands(self) -> list[str]:
+        """The commands that do the same in a terminal."""
+        more = (" --drafts" if self.drafts else "") + (" --compress" if self.compress else "")
+        return [
+            f"basilica build site.yaml --out {kind.name}{'' if kind is SITE else f' --output {kind.name}'}{more}"
+            for kind in self.kinds
+        ]
 
 
 @blueprint.get("")
@@ -19,54 +58,85 @@ def show(slug: str) -> str:
     """The files of a build of the text as it stands; or what stops it."""
     bench = workbench()
     site = bench.sites.get(slug)
-    drafts = _drafts()
-    job = bench.build(site, drafts)
+    ask = Asked.now()
+    job = bench.build(site, ask.drafts)
     build = job.wait(PATIENCE)
     if build is None:
-        return render_template("output/building.html", site=site, job=job, drafts=drafts)
-    files = {file.path: file.data for file in build.files}
-    asked = request.args.get("file")
-    chosen = asked if asked in files else next(iter(files), None)
+        return render_template("output/building.html", site=site, job=job, ask=ask)
+    files, before = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
+    became = states(files, before)
+    wanted = request.args.get("file")
+    chosen = wanted if wanted in became else next(iter(files), None)
+    data = files.get(chosen or "", (before or {}).get(chosen or "", b""))
+    old = (before or {}).get(chosen or "")
+    text, was = _text(data), _text(old) if old is not None else None
+    changed = chosen is not None and became[chosen] == "changed" and text is not None and was is not None
     return render_template(
         "output/show.html",
         site=site,
-        drafts=drafts,
+        ask=ask,
+        kinds=KINDS.values(),
         has_drafts=bool((plan := bench.good_plan(site)) and plan.drafts),
         build=build,
         files=files,
+        tree=file_tree(files, before),
+        became=became,
+        compared=before is not None,
         chosen=chosen,
-        missing=asked if asked and asked not in files and files else None,
-        lines=files[chosen].decode("utf-8", "replace").splitlines() if chosen else [],
+        missing=wanted if wanted and wanted not in became and files else None,
+        lines=text.splitlines() if text is not None else None,
+        size=len(data),
+        rows=differences(was or "", text or "") if changed else (),
         total=sum(len(data) for data in files.values()),
     )
+
+
+def _text(data: bytes) -> str | None:
+    """A file as text; None for what is none, or is long."""
+    try:
+        return data.decode() if len(data) <= _SHOWN and b"\0" not in data else None
+    except UnicodeDecodeError:
+        return None
 
 
 @blueprint.post("/stop")
 def stop(slug: str) -> BaseResponse:
     """Stop a build that is on its way."""
     bench = workbench()
-    bench.build(bench.sites.get(slug), _drafts()).stop()
+    bench.build(bench.sites.get(slug), Asked.now().drafts).stop()
     return redirect(url_for("map.show", slug=slug), 303)
 
 
 @blueprint.get("/archive.zip")
 def archive(slug: str) -> Response | tuple[str, int]:
-    """The whole built site in one archive; refused while something stops the build."""
+    """All files in one archive; refused while something stops the build."""
     bench = workbench()
     site = bench.sites.get(slug)
-    build = bench.build(site, _drafts()).wait(PATIENCE)
+    ask = Asked.now()
+    job = bench.build(site, ask.drafts)
+    build = job.wait(PATIENCE)
     if build is None:
-        return render_template(
-            "output/building.html", site=site, job=bench.build(site, _drafts()), drafts=_drafts()
-        ), 202
+        return render_template("output/building.html", site=site, job=job, ask=ask), 202
     if build.stops:
         return render_template(
             "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."
         ), 409
+    files, _ = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
     headers = {"Content-Disposition": f'attachment; filename="{slug}.zip"'}
-    return Response(zip_of(build.files, slug), content_type="application/zip", headers=headers)
+    packed = zip_of((File(path, data) for path, data in files.items()), slug)
+    return Response(packed, content_type="application/zip", headers=headers)
 
 
-def _drafts() -> bool:
-    """Whether drafts are asked for."""
-    return request.args.get("drafts") == "yes"
+@blueprint.get("/file")
+def download(slug: str) -> Response | tuple[str, int]:
+    """One file, to be kept and not to be shown: it is never a page of this application."""
+    bench = workbench()
+    site = bench.sites.get(slug)
+    ask = Asked.now()
+    build = bench.build(site, ask.drafts).wait(PATIENCE)
+    path = request.args.get("file", "")
+    files = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)[0] if build else {}
+    if path not in files:
+        return render_template("error.html", code=404, message="The build has no such file."), 404
+    headers = {"Content-Disposition": f'attachment; filename="{path.rpartition("/")[2]}"'}
+    return Response(files[path], content_type="application/octet-stream", headers=headers)

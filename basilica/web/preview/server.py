@@ -101,6 +101,8 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
             return notice(404, "The site of this preview, or the kept state, is not there any more.")
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
+        if path.startswith(".part/"):
+            return part(renderer, path.removeprefix(".part/"), guise)
         elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
         if elsewhere:
             sessions.served(token, elsewhere.key)
@@ -110,6 +112,14 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         if served.key is not None or served.code == 404:
             sessions.served(token, served.key)
         return answer(replace(served, data=guise.dress(served.file, served.data)))
+
+    def part(renderer: Renderer, name: str, guise: Guise) -> Response:
+        """A part by itself, as it stands on a page."""
+        key = request.args.get("page", "")
+        shown = renderer.alone(name, key) if key in renderer.pages else None
+        if shown is None:
+            return notice(404, "There is no such part, or no such page, any more.")
+        return answer(Served("part.html", None, guise.dress("part.html", shown), 200))
 
     @app.post("/<token>/", defaults={"path": ""})
     @app.post("/<token>/<path:path>")

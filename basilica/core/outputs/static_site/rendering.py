@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
 from markupsafe import Markup
 
-from basilica.core import limits
 from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site.assets import assets_of, stamped
-from basilica.core.outputs.static_site.environment import environment, naming
+from basilica.core.outputs.static_site.closings import Closings
+from basilica.core.outputs.static_site.environment import environment
 from basilica.core.outputs.static_site.generated import (
     OWN_STYLE,
     REDIRECTS,
@@ -27,6 +26,7 @@ from basilica.core.outputs.static_site.generated import (
 )
 from basilica.core.outputs.static_site.pieces import Pieces
 from basilica.core.outputs.static_site.slots import Slotted, slot
+from basilica.core.outputs.static_site.trails import Trails
 from basilica.core.parts import layouts_of
 from basilica.core.plan import Mark, MenuPlan, Plan
 from basilica.core.plan.arranging import Arrangement
@@ -39,9 +39,6 @@ _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "
 
 _Frame = tuple[Arrangement, tuple[str, ...]]
 """How a page is arranged, and the slots for which it has content of its own."""
-
-Listed = tuple[str | None, str, list[Any]]
-"""A page in a list below content: its address (None for a section), its label, and those under it."""
 
 
 class Renderer:
@@ -66,10 +63,8 @@ class Renderer:
         self._findings = Findings()
         self._framed: dict[_Frame, tuple[str, dict[str, Slotted]]] = {}
         self._rendered: dict[_Frame, dict[str, Slotted]] = {}
-        self._list_items: dict[tuple[int, str], str] = {}
         self._page = environment().get_template("page.html")
-        self._crumbs = environment().get_template("breadcrumbs.html").module
-        self._closing = environment().get_template("closing.html").module
+        self.trails, self.closings = Trails(plan), Closings(plan)
         self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
         language = plan.site.language.partition("-")[0].lower()
         self._shared: dict[str, Any] = {
@@ -140,7 +135,6 @@ class Renderer:
         """The complete HTML of one page, with its own text or with another ``body``."""
         page = self.plan.site.pages[key]
         body = body or self.body(key)
-        trail = self.plan.breadcrumbs(key)
         return self._render(
             key,
             self.plan.marks(key),
@@ -148,7 +142,7 @@ class Renderer:
             description=page.description,
             canonical=self.plan.addresses.canonical(key),
             draft=key in self.plan.drafts,
-            breadcrumbs=self._breadcrumbs(key, trail) if trail else "",
+            breadcrumbs=self.breadcrumbs(key),
             data=self.breadcrumb_data(key),
             body=Markup(body.html),
             has_title=body.has_title,
@@ -168,40 +162,11 @@ class Renderer:
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
-        site, words = self.plan.site, self.plan.site.words
-        how = site.list_of(key)
-        listed: list[Listed] = []
-        label = ""
-        if how == "under" and site.pages[key].children:
-            listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
-        elif how == "site":
-            listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
-        return Markup(self._closing.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
+        return self.closings.page_list(key)
 
     def sequence(self, key: str) -> Markup:
         """Links to the page before and the one after; nothing where there is neither."""
-        around = [self._neighbour(other, key) for other in self.plan.neighbours(key)]
-        if around == [None, None]:
-            return Markup("")
-        return Markup(self._closing.sequence(*around, self.plan.site.words))  # type: ignore[attr-defined]
-
-    def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
-        if other is None:
-            return None
-        return self.plan.addresses.to_page(other, key), self.plan.site.pages[other].label
-
-    def _listed(self, parent: str | None, source: str, levels: int) -> list[Listed]:
-        """The pages under a page, so many levels deep, as they are written on page ``source``: address (None for a
-        section, which is no level of its own), label, and those under them."""
-        found: list[Listed] = []
-        for key in self.plan.under(parent):
-            page = self.plan.site.pages[key]
-            routed = key in self.plan.routes
-            deeper = levels - 1 if routed else levels
-            items = self._listed(key, source, deeper) if deeper and page.children else []
-            if routed or items:
-                found.append((self.plan.addresses.to_page(key, source) if routed else None, page.label, items))
-        return found
+        return self.closings.sequence(key)
 
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
@@ -245,6 +210,36 @@ class Renderer:
         own["variant"] = self.plan.header_of(key).name
         own["extra"] = self.extra(key)
         own["own"] = self.plan.site.pages[key].own.extra if key is not None else NOTHING_EXTRA
+        return self._page.render(self._shared, **own).encode()
+
+    def alone(self, name: str, key: str) -> bytes | None:
+        """A part by itself, as it stands on a page; None where there is none of the name."""
+        frame, texts = self.frame(key), self.mark_texts(self.plan.marks(key))
+        kept = {**texts, **self.values(key, self.plan.site.pages[key].title), **self.own_slots(key)}
+        given = {
+            "header": lambda: frame["header"].text({part: frame[part].text(kept) for part in ("main", "utility")}),
+            "breadcrumbs": lambda: self.breadcrumbs(key),
+            "section-menus": lambda: self.section_menus(key, texts),
+            "list": lambda: self.page_list(key),
+            "sequence": lambda: self.sequence(key),
+            "footer": lambda: frame["footer"].text(kept),
+        }
+        markup = given[name]() if name in given else self._part_on(name, key)
+        if markup is None:
+            return None
+        in_landmark = Markup('<main id="content" tabindex="-1">\n{}</main>\n').format(markup)
+        own = {
+            "title": name,
+            "description": None,
+            "canonical": None,
+            "draft": True,
+            "data": "",
+            "extra": "",
+            "own": NOTHING_EXTRA,
+            "links": frame["links"].text({}),
+            "variant": self.plan.header_of(key).name,
+            "body": markup if name in ("header", "footer") else in_landmark,
+        }
         return self._page.render(self._shared, **own).encode()
 
     def extra(self, key: str | None) -> Markup:
@@ -358,13 +353,11 @@ class Renderer:
 
     def breadcrumbs(self, key: str) -> Markup:
         """The breadcrumbs alone, as page ``key`` has them; nothing on home."""
-        trail = self.plan.breadcrumbs(key)
-        return self._breadcrumbs(key, trail) if trail else Markup("")
+        return self.trails.breadcrumbs(key)
 
     def breadcrumb_data(self, key: str) -> Markup:
         """The breadcrumbs as schema.org data; nothing on home."""
-        trail = self.plan.breadcrumbs(key)
-        return self._breadcrumb_data(trail) if trail else Markup("")
+        return self.trails.data(key)
 
     def arranged(self, key: str | None) -> _Frame:
         """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
@@ -471,46 +464,3 @@ class Renderer:
             if name in self._alone
         }
         return {part: Slotted(rendered) for part, rendered in parts.items()}
-
-    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str | None, str, bool]]:
-        """Of each breadcrumb but the page itself: its address as it is written on page ``key`` (None for a section),
-        its label, and whether it is drawn as an icon."""
-        pages, routes, site = self.plan.site.pages, self.plan.routes, self.plan.site
-        write = self.plan.addresses.to_page
-        return [
-            (
-                write(above, key) if above in routes else None,
-                pages[above].label,
-                above == site.home and site.crumbs.home == "icon",
-            )
-            for above in trail
-            if above != key
-        ]
-
-    def _breadcrumbs(self, key: str, trail: tuple[str, ...]) -> Markup:
-        links, site = self.crumbs(key, trail), self.plan.site
-        itself = site.pages[key].label if trail[-1] == key else ""
-        folded: tuple[int, int] = (0, 0)
-        if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
-            # The first stays, and as many of the last as there is room for; a mark stands for the others.
-            folded = (1, len(trail) - (site.crumbs.shorten - 2))
-        return Markup(self._crumbs.breadcrumbs(links, itself, folded, site.words))  # type: ignore[attr-defined]
-
-    def _breadcrumb_data(self, trail: tuple[str, ...]) -> Markup:
-        """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
-        items = ",".join([self._list_item(position, key) for position, key in enumerate(trail, 1)])
-        return Markup('{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[' + items + "]}")
-
-    def _list_item(self, position: int, key: str) -> str:
-        """One breadcrumb as data. Pages under the same parent share all items but their own."""
-        known = self._list_items.get((position, key))
-        if known is None:
-            page = self.plan.site.pages[key]
-            item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": page.label}
-            canonical = self.plan.addresses.canonical(key)
-            if canonical:
-                item["item"] = canonical
-            known = json.dumps(item, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c")
-            if page.children or key == self.plan.site.home:
-                self._list_items[position, key] = known
-        return known

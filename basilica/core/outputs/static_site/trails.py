@@ -1,0 +1,73 @@
+"""Breadcrumbs: as they are drawn, and as data for search engines."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from markupsafe import Markup
+
+from basilica.core.outputs.static_site.environment import environment
+from basilica.core.plan import Plan
+
+
+class Trails:
+    """Renders the breadcrumbs of the pages of one plan."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+        self._crumbs = environment().get_template("breadcrumbs.html").module
+        self._list_items: dict[tuple[int, str], str] = {}
+
+    def breadcrumbs(self, key: str) -> Markup:
+        """The breadcrumbs of a page; nothing on home."""
+        trail = self._plan.breadcrumbs(key)
+        return self._drawn(key, trail) if trail else Markup("")
+
+    def data(self, key: str) -> Markup:
+        """The same as schema.org data."""
+        trail = self._plan.breadcrumbs(key)
+        return self._data(trail) if trail else Markup("")
+
+    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str | None, str, bool]]:
+        """Of each breadcrumb but the page itself: its address as it is written on page ``key`` (None for a section),
+        its label, and whether it is drawn as an icon."""
+        pages, routes, site = self._plan.site.pages, self._plan.routes, self._plan.site
+        write = self._plan.addresses.to_page
+        return [
+            (
+                write(above, key) if above in routes else None,
+                pages[above].label,
+                above == site.home and site.crumbs.home == "icon",
+            )
+            for above in trail
+            if above != key
+        ]
+
+    def _drawn(self, key: str, trail: tuple[str, ...]) -> Markup:
+        links, site = self.crumbs(key, trail), self._plan.site
+        itself = site.pages[key].label if trail[-1] == key else ""
+        folded: tuple[int, int] = (0, 0)
+        if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
+            # The first stays, and as many of the last as there is room for; a mark stands for the others.
+            folded = (1, len(trail) - (site.crumbs.shorten - 2))
+        return Markup(self._crumbs.breadcrumbs(links, itself, folded, site.words))  # type: ignore[attr-defined]
+
+    def _data(self, trail: tuple[str, ...]) -> Markup:
+        """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
+        items = ",".join([self._list_item(position, key) for position, key in enumerate(trail, 1)])
+        return Markup('{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[' + items + "]}")
+
+    def _list_item(self, position: int, key: str) -> str:
+        """One breadcrumb as data. Pages under the same parent share all items but their own."""
+        known = self._list_items.get((position, key))
+        if known is None:
+            page = self._plan.site.pages[key]
+            item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": page.label}
+            canonical = self._plan.addresses.canonical(key)
+            if canonical:
+                item["item"] = canonical
+            known = json.dumps(item, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c")
+            if page.children or key == self._plan.site.home:
+                self._list_items[position, key] = known
+        return known

@@ -1,0 +1,1 @@
+"""The Parts workspace: what pages share, layouts and files."""

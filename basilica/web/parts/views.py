@@ -1,0 +1,269 @@
+"""The Parts workspace: a page drawn as the areas that its parts fill, each part with where it shows, and the files."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from flask import Blueprint, Response, current_app, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core import limits
+from basilica.core.editing import FillSlot, Refused, SetPart, edit
+from basilica.core.editing.acts import Act
+from basilica.core.editing.parts import part_words, written_value
+from basilica.core.files import FOLDERS, Files, is_file_name
+from basilica.core.findings import Finding
+from basilica.core.parts import layouts_of
+from basilica.core.parts.layouts import plain_layout
+from basilica.core.parts_view import TITLES, areas, idle_slots, used_on
+from basilica.core.site.part_words import GIVEN, IDENTITY, KINDS, MENU_PART, PART
+from basilica.store.sites import SiteRecord, Stale
+from basilica.web.context import previews, workbench
+
+blueprint = Blueprint("parts", __name__, template_folder="templates", url_prefix="/sites/<slug>/parts")
+
+TEXTS = (".md", ".html", ".css", ".js", ".mjs", ".svg", ".csv", ".json", ".yaml", ".txt", ".tsv")
+"""Files that can be written in here."""
+_MEANINGS = {word.name: word for word in PART}
+_STILL = " What you typed is still here."
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """A page as areas, and a part or a file of the newest good text."""
+    return _page(workbench().open(slug))
+
+
+@blueprint.post("")
+def write(slug: str) -> BaseResponse | tuple[str, int]:
+    """Write the words of a part that were changed into the map, all of them or none."""
+    name = request.form.get("part", "")
+    words = [word for word in request.form.getlist("word") if word in _MEANINGS or word in ("text", "html")]
+    asked = {word: request.form.get(f"own-{word}", "") for word in words}
+
+    def acts(site: SiteRecord) -> list[Act]:
+        plan = workbench().good_plan(site)
+        part = plan.site.parts.get(name) if plan else None
+        if part is None:
+            raise Refused(f"There is no part `{name}` any more.")
+        now = {word: part.text if word in ("text", "html") else part.value(word) for word in part_words(part)}
+        found: list[Act] = []
+        for word, value in asked.items():
+            if word in now and written_value(word, value) != written_value(word, now[word]):
+                found.append(SetPart(name, word, value))
+        return found
+
+    return _do(slug, acts, {"part": name}, typed=asked)
+
+
+@blueprint.post("/new")
+def make(slug: str) -> BaseResponse | tuple[str, int]:
+    """A new part of a kind, empty or with a text."""
+    name, kind = request.form.get("name", "").strip(), request.form.get("kind", "text")
+    text = request.form.get("needed", "").strip()
+    needed = {"links": "menu", "embed": "url", "form": "to", "text": "text"}.get(kind)
+
+    def acts(site: SiteRecord) -> list[Act]:
+        plan = workbench().good_plan(site)
+        if plan and name in plan.site.parts:
+            raise Refused(f"There is a part `{name}` already.")
+        if needed and not text:
+            raise Refused(f"A part of the kind `{kind}` needs its {needed}.")
+        if kind == "text":
+            return [SetPart(name, "text", text)]
+        made: list[Act] = [SetPart(name, "kind", kind)]
+        return [*made, SetPart(name, needed, text)] if needed else made
+
+    return _do(slug, acts, {"part": name}, at_once=True)
+
+
+@blueprint.post("/slot")
+def fill(slug: str) -> BaseResponse | tuple[str, int]:
+    """Say what fills a slot, everywhere or from one page on down."""
+    slot, parts = request.form.get("slot", "").strip(), request.form.get("parts", "")
+    key = request.form.get("page", "") if request.form.get("for") == "page" else None
+    return _do(slug, lambda site: [FillSlot(slot, parts, key)], {"slot": slot})
+
+
+@blueprint.post("/file")
+def save_file(slug: str) -> BaseResponse | tuple[str, int]:
+    """Save the text of a file."""
+    name, text = request.form.get("file", ""), request.form.get("text", "").replace("\r\n", "\n")
+    if not is_file_name(name) or not name.endswith(TEXTS):
+        return _page(workbench().open(slug), f"`{name[:80]}` is no name that a file here can have.", text=text), 422
+    return _put(slug, name, text.encode(), request.form.get("was"), text)
+
+
+@blueprint.post("/upload")
+def upload(slug: str) -> BaseResponse | tuple[str, int]:
+    """Put files that were uploaded beside the map."""
+    folder = request.form.get("folder", "files")
+    bench = workbench()
+    files = [file for file in request.files.getlist("file") if file.filename]
+    if not files:
+        return _page(bench.open(slug), "Choose a file to upload."), 422
+    name = ""
+    for file in files:
+        plain = (file.filename or "").replace("\\", "/").rpartition("/")[2].replace(" ", "-")
+        name, data = f"{folder}/{plain}", file.read()
+        problem = _problem(name, data, bench.files(bench.sites.get(slug)))
+        if problem:
+            return _page(bench.open(slug), problem), 422
+        bench.put_file(slug, name, data, None)
+    return redirect(url_for("parts.show", slug=slug, file=name), 303)
+
+
+@blueprint.post("/remove")
+def remove(slug: str) -> BaseResponse | tuple[str, int]:
+    """Take a file away."""
+    name = request.form.get("file", "")
+    return _put(slug, name, None, request.form.get("was"), "")
+
+
+@blueprint.get("/file/<path:name>")
+def download(slug: str, name: str) -> Response | tuple[str, int]:
+    """A file as it is, to be kept and not to be shown: it is never a page of this application."""
+    bench = workbench()
+    files = bench.files(bench.sites.get(slug))
+    if name not in files:
+        return render_template("error.html", code=404, message="There is no such file beside the map."), 404
+    headers = {"Content-Disposition": f'attachment; filename="{name.rpartition("/")[2]}"'}
+    return Response(files[name], content_type="application/octet-stream", headers=headers)
+
+
+def _problem(name: str, data: bytes, files: Files) -> str:
+    """Why a file cannot be put beside the map; empty where it can."""
+    if not is_file_name(name):
+        return f"`{name[:80]}` cannot be the name of a file here: use letters, digits, `.`, `_` and `-`."
+    if len(data) > limits.FILE_BYTES:
+        return f"{name} has more than {limits.FILE_BYTES:,} bytes."
+    others = sum(len(files[other]) for other in files if other != name)
+    if others + len(data) > limits.ALL_FILES_BYTES or (name not in files and len(files) >= limits.FILES):
+        return f"With {name} there would be more than {limits.FILES:,} files, or {limits.ALL_FILES_BYTES:,} bytes."
+    return ""
+
+
+def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -> BaseResponse | tuple[str, int]:
+    bench = workbench()
+    problem = _problem(name, data or b"", bench.files(bench.sites.get(slug)))
+    if problem:
+        return _page(bench.open(slug), problem, text=text), 422
+    try:
+        bench.put_file(slug, name, data, was)
+    except Stale as error:
+        return _page(error.current, "This file was changed from elsewhere." + _STILL, text=text), 409
+    chosen = {"file": name} if data is not None else {}
+    return redirect(url_for("parts.show", slug=slug, **chosen), 303)  # type: ignore[arg-type]
+
+
+def _do(
+    slug: str,
+    acts: Callable[[SiteRecord], list[Act]],
+    chosen: dict[str, str],
+    typed: dict[str, str] | None = None,
+    at_once: bool = False,
+) -> BaseResponse | tuple[str, int]:
+    """Do acts to the text, all of them or none. ``at_once`` does not look at what is between the first and the last,
+    which may lack what a later one brings."""
+    bench = workbench()
+    site = bench.open(slug)
+    compiled = bench.compiled(site.text, site)
+    if compiled.plan is None or compiled.stops:
+        return _page(site, "The map has errors, so nothing was written." + _STILL, typed), 422
+    text = site.text
+    try:
+        wanted = acts(site)
+        if at_once and len(wanted) > 1:
+            text = _made(text, wanted)
+        else:
+            for act in wanted:
+                text = edit(bench.compiled(text, site), text, act).text
+        if text != site.text:
+            bench.save(slug, text, request.form.get("revision", -1, type=int), True)
+    except Refused as refused:
+        return _page(site, str(refused) + _STILL, typed), 422
+    except Stale:
+        message = "The site was changed meanwhile, so nothing was written." + _STILL
+        return _page(bench.open(slug), message, typed), 409
+    page = request.form.get("page") or None
+    return redirect(url_for("parts.show", slug=slug, page=page, **chosen), 303)  # type: ignore[arg-type]
+
+
+def _made(text: str, acts: list[Act]) -> str:
+    """A text with a new part in it that has several words, of which none can be alone."""
+    from basilica.core.editing.draft import Draft
+    from basilica.core.editing.setting_hand import SettingHand
+
+    hand = SettingHand(Draft(text))
+    for act in acts:
+        assert isinstance(act, SetPart)
+        hand.set_part(act.part, act.word, written_value(act.word, act.value) if act.word != "kind" else act.value)
+    site = request.view_args or {}
+    compiled = workbench().compiled(hand.draft.text, str(site.get("slug", "")))
+    stopper = next((finding for finding in compiled.findings if finding.stops), None)
+    if stopper:
+        raise Refused(f"{stopper.message} So nothing was changed.")
+    return hand.draft.text
+
+
+def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = None, text: str | None = None) -> str:
+    bench = workbench()
+    plan = bench.good_plan(site)
+    files = bench.files(site)
+    contents = bench.sites.contents(site.slug)
+    asked = {**request.args.to_dict(), **({} if request.method == "GET" else request.form.to_dict())}
+    key = asked.get("page")
+    if plan and (key not in plan.routes or plan.routes[key].served):
+        key = plan.site.home
+    name, file = asked.get("part", ""), asked.get("file", "")
+    findings: tuple[Finding, ...] = bench.read(site.text, contents, site).findings
+    shown: dict[str, object] = {}
+    if plan and key:
+        used = used_on(plan, contents)
+        layout = plan.arrangement_of(key).layout
+        shown = {
+            "areas": areas(plan, contents, key),
+            "used": used,
+            "idle": idle_slots(plan),
+            "layout": layout,
+            "names": _names(plan.site.parts, plan.menus),
+            "layouts": layouts_of(files).good,
+            "part": plan.site.parts.get(name),
+            "known": name in plan.site.parts or name in _names(plan.site.parts, plan.menus) or name == IDENTITY,
+        }
+    return render_template(
+        "parts/show.html",
+        site=site,
+        plan=plan,
+        chosen=key,
+        name=name,
+        file=file,
+        files=files,
+        folders=FOLDERS,
+        texts=TEXTS,
+        problem=problem,
+        typed=typed or {},
+        text=text,
+        written=files.text(file) if file in files and file.endswith(TEXTS) else None,
+        begun=plain_layout() if file.startswith("layouts/") else "",
+        findings=[finding for finding in findings if finding.file == file] if file else [],
+        kinds=KINDS,
+        meanings=_MEANINGS,
+        hint=_hint,
+        titles=TITLES,
+        part_words=part_words,
+        root=f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(site.slug)}",
+        **shown,
+    )
+
+
+def _hint(word: str) -> str:
+    """What a word is for, without the kinds that have it."""
+    meaning = _MEANINGS[word].meaning.rpartition("`: ")[2].replace("`", "")
+    return meaning[:1].upper() + meaning[1:]
+
+
+def _names(parts: object, menus: object) -> list[str]:
+    """The names of all parts that can fill a slot."""
+    own = list(parts)  # type: ignore[call-overload]
+    return [*own, *GIVEN, *(MENU_PART + menu for menu in menus)]  # type: ignore[attr-defined]
