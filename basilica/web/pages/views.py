@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from flask import Blueprint, current_app, flash, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
@@ -12,11 +14,13 @@ from basilica.core.parts import layouts_of
 from basilica.core.site import words
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
+from basilica.web.map.saving import CONTENT_CHARACTERS
 
 blueprint = Blueprint("pages", __name__, template_folder="templates", url_prefix="/sites/<slug>/pages")
 
 CHOICES = {word.name: word for word in words.PAGE if word.values}
 _STILL = "What you typed is still here: look at the map, and write again."
+_SLOT = re.compile(r"[a-z0-9-]{1,60}")
 _UNDO = 1500
 """Characters of old values that are remembered, so that they can be put back."""
 
@@ -60,13 +64,37 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     return redirect(url_for("pages.show", slug=slug, page=key), 303)
 
 
+@blueprint.post("/text")
+def write_text(slug: str) -> BaseResponse | tuple[str, int]:
+    """Save the text of a page, or of a slot of its layout; an empty one removes it."""
+    bench = workbench()
+    key, slot = request.form.get("page", ""), request.form.get("slot", "").strip()
+    text, was = (request.form.get(name, "").replace("\r\n", "\n") for name in ("text", "was"))
+    site = bench.open(slug)
+    plan = bench.good_plan(site)
+    if plan is None or key not in plan.site.pages:
+        return _page(site, key, {}, "There is no such page any more, so its text was not saved.", text), 404
+    problem = ""
+    if len(text) > CONTENT_CHARACTERS:
+        problem = f"A page's text has at most {CONTENT_CHARACTERS:,} characters. {_STILL}"
+    elif slot and not _SLOT.fullmatch(slot):
+        problem = f"`{slot[:60]}` cannot be the name of a slot. {_STILL}"
+    if problem:
+        return _page(site, key, {}, problem, text), 422
+    try:
+        bench.write(slug, f"{key}.{slot}" if slot else key, text, was)
+    except Stale:
+        return _page(bench.open(slug), key, {}, f"The text was changed from elsewhere. {_STILL}", text), 409
+    return redirect(url_for("pages.show", slug=slug, page=key, slot=slot or None, _anchor="text"), 303)
+
+
 def _asked() -> dict[str, str]:
     """What the form says, by word. What it lacks is as it was."""
     known = [word for word in request.form.getlist("word") if word in own_words(None)]
     return {word: plain_value(word, " ".join(request.form.getlist(word))) for word in known}
 
 
-def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: str) -> str:
+def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: str, text: str | None = None) -> str:
     """The workspace with a page of the newest good text chosen, and what was ``typed`` in its form."""
     bench = workbench()
     plan = bench.good_plan(site)
@@ -93,5 +121,10 @@ def _page(site: SiteRecord, asked: str | None, typed: dict[str, str], problem: s
         choices=CHOICES,
         layouts=layouts_of(plan.site.files).good if plan else (),
         problem=problem,
+        slot=(slot := request.values.get("slot", "").strip()),
+        slots=layouts_of(plan.site.files).standing[plan.arrangement_of(chosen).layout][1] if plan and chosen else (),
+        content=contents.get(f"{chosen}.{slot}" if slot else chosen or ""),
+        with_text=[name.partition(".")[2] for name in contents if name.startswith(f"{chosen}.")],
+        text=text,
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(site.slug)}",
     )
