@@ -52,6 +52,15 @@ def _slug(heading: str) -> str:
 
 
 _MARKDOWN = MarkdownIt("commonmark").use(anchors_plugin, max_level=6, slug_func=_slug)
+_plainly_valid = _MARKDOWN.validateLink
+
+
+def _valid(address: str) -> bool:
+    """Whether an address may stand in Markdown. `file:` is a file of the site, and never one of somebody's disk."""
+    return not address.startswith("file:/") and (address.startswith("file:") or _plainly_valid(address))
+
+
+_MARKDOWN.validateLink = _valid  # type: ignore[method-assign, assignment]
 
 
 @lru_cache(maxsize=4096)

@@ -19,6 +19,7 @@ from basilica.core.editing import (
     AddPage,
     DeletePage,
     Edited,
+    FillSlot,
     MakeGroup,
     MoveEntry,
     MovePage,
@@ -27,6 +28,7 @@ from basilica.core.editing import (
     Refused,
     RenameId,
     SetHeader,
+    SetPart,
     SetWord,
     TakeOut,
     edit,
@@ -288,6 +290,7 @@ def written_maps(draw: st.DrawFn) -> str:
             indent = "    " if draw(st.booleans()) else "  "
             lines += [f"  {name}:", *(indent + line for line in menu)] if menu else [f"  {name}: []"]
     lines += draw(st.sampled_from(HEADERS))
+    lines += [line.replace("KEY", draw(key)) for line in draw(st.sampled_from(PARTS))]
     return "\n".join(lines) + ("\n" if draw(st.booleans()) else "")
 
 
@@ -299,6 +302,27 @@ HEADERS = (
 )
 
 
+PARTS = (
+    [],
+    [],
+    ["parts:  # c910", "  note: Words  # c911", "slots: {footer: note}"],
+    [
+        "parts:",
+        "  note:",
+        "    # c920",
+        "    text: |",
+        "      See [it](page:KEY#there).",
+        "",
+        "      {title} in {section}.",
+        "  told: {kind: notice, title: T, text: 'go [on](page:KEY) <part:note>'}",
+        "slots:",
+        "  footer: [note, told]  # c921",
+        "  header: note",
+        "  aside: told",
+    ],
+)
+
+
 def an_act(draw: st.DrawFn, site: Site) -> Act:
     """Any act that makes sense, or nearly."""
     keys = st.sampled_from(sorted(site.pages))
@@ -306,6 +330,7 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
     places = st.integers(0, 4)
     sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
     kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader]
+    kinds += [SetPart, FillSlot] if site.parts else []
     filled = [name for name, size in sizes.items() if size]
     if filled:
         kinds += [TakeOut, MoveEntry, MoveEntry, MakeGroup]
@@ -330,6 +355,9 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
             "highlight": keys,
             "list": st.sampled_from(["site", "none"]),
             "sequence": st.sampled_from(["map"]),
+            "layout": st.just("plain"),
+            "class": st.sampled_from(["wide", "wide calm"]),
+            "keywords": TITLES,
         }
         word = draw(st.sampled_from(sorted(values)))
         return SetWord(draw(keys), word, draw(st.one_of(st.just(""), values[word])))
@@ -339,6 +367,16 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
         values["below" if narrow else "ground"] = st.sampled_from(["500"] if narrow else ["#ABC", "red"])
         word = draw(st.sampled_from(sorted(values)))
         return SetHeader(word, draw(st.one_of(st.just(""), values[word])), draw(st.one_of(st.none(), keys)), narrow)
+    if kind is SetPart:
+        values = {"text": st.sampled_from(["New", "Two\n\nlines <part:other>", "  x: y"]), "title": TITLES}
+        word = draw(st.sampled_from(sorted(values)))
+        return SetPart(draw(st.sampled_from([*site.parts, "other"])), word, draw(values[word]))
+    if kind is FillSlot:
+        slot, filled = (
+            draw(st.sampled_from(["footer", "after"])),
+            draw(st.sampled_from(["note", "told note", "", "none"])),
+        )
+        return FillSlot(slot, filled, draw(st.one_of(st.none(), keys)))
     if kind is DeletePage:
         return DeletePage(draw(keys))
     if kind is PutInMenu:
@@ -385,7 +423,7 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader)
+        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | FillSlot)
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):

@@ -21,11 +21,14 @@ def parts_of(page: bytes) -> dict[str, str]:
     """A built page cut into parts, by its markup alone."""
     tree = LexborHTMLParser(page)
     found = {}
+    reach = tree.css(".b-reach")  # what holds the header within the content is the layout's, as the content is
+    for node in reach:
+        node.unwrap()
     for part, selector in (
-        ("menu", "nav.b-main, nav.b-utility, nav.b-section"),
+        ("menu", "nav.b-main, .b-utility, nav.b-section"),
         ("breadcrumbs", "nav.b-breadcrumbs"),
         ("data", 'script[type="application/ld+json"]'),
-        ("body", "main"),
+        ("body", "main, .b-aside, body > .b-part"),
         ("footer", "footer.b-footer"),
         ("header", ".b-room"),
     ):
@@ -34,6 +37,7 @@ def parts_of(page: bytes) -> dict[str, str]:
         for node in nodes:
             node.decompose()
     found["breadcrumbs"] += found.pop("data")
+    found["body"] += "reach" * len(reach)
     found["head"] = tree.html or ""
     return {part: " ".join(markup.split()) for part, markup in found.items()}
 

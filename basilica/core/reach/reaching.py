@@ -216,15 +216,17 @@ def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
             frames[place] = {part for part in (*_FRAME, "utility") if not frame[part].same(other[part])}
         differ = frames[place]
         marks, marks_then = new.marks(key), old.marks(was)
+        shown = {part: new.plan.stands(part, key) != old.plan.stands(part, was) for part in ("header", "footer")}
         parts = {
             "head": new.head(key) != old.head(was),
-            "header": "header" in differ,
-            "menu": bool(differ & {"main", "utility"})
+            "header": "header" in differ or shown["header"],
+            "menu": shown["header"]
+            or bool(differ & {"main", "utility"})
             or any(new.filled(key, part) != old.filled(was, part) for part in ("main", "utility"))
             or new.renderer.section_menus(key, marks) != old.renderer.section_menus(was, marks_then),
             "breadcrumbs": new.breadcrumbs(key) != old.breadcrumbs(was),
             "body": new.body(key) != old.body(was),
-            "footer": "footer" in differ or new.filled(key, "footer") != old.filled(was, "footer"),
+            "footer": "footer" in differ or shown["footer"] or new.filled(key, "footer") != old.filled(was, "footer"),
         }
         found = tuple(part for part in PARTS if parts[part])
         if found:

@@ -156,9 +156,8 @@ class Renderer:
 
     def closing(self, key: str) -> Markup:
         """What stands below the content of a page: a list of pages, and the ones before and after."""
-        without = self.plan.arrangement_of(key).without
         both = ("list", self.page_list), ("sequence", self.sequence)
-        return Markup("").join(part(key) for name, part in both if name not in without)
+        return Markup("").join(part(key) for name, part in both if self.plan.stands(name, key))
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
@@ -311,7 +310,7 @@ class Renderer:
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
-        if not self._section_menus or key is None:
+        if not self._section_menus or key is None or not self.plan.stands("section-menus", key):
             return Markup("")
         frame, site = self.frame(key), self.plan.site
         found = [menu for menu in self._section_menus if menu.stands_on(site, key)]

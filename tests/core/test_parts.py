@@ -1,0 +1,241 @@
+"""Parts, layouts and slots, and the files that pages load."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+
+import pytest
+from selectolax.lexbor import LexborHTMLParser
+
+from basilica.core.compiled import compile_map
+from basilica.core.editing import FillSlot, Refused, RenameId, SetPart, edit
+from basilica.core.files import Files, is_file_name
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.parts import layouts_of
+from basilica.core.parts_view import Area, areas, idle_slots, used_on
+from basilica.store.folders import Source
+from tests.core.help import HOME, built, markdown, planned
+
+MAP = (
+    HOME
+    + """\
+pages:
+  home: {path: /, title: Home}
+  visit:
+    title: Visit
+    slots: {aside: told}
+    pages:
+      hours: {title: "Hours & <prices>", without: [told], slots: {after: none}}
+      map: {title: Map, layout: wide}
+parts:
+  note: "Next: [hours](page:hours#now) and *{title}* in {section}"
+  told: {kind: notice, title: Told, text: "Look:\\n\\n<part:note>"}
+  find: {kind: contact, telephone: "+44 (0)1632 960142", mail: a@b.example, place: "One\\nTwo"}
+  old: {kind: legal, since: "1987"}
+slots: {footer: [find, old], after: note}
+closing: {sequence: map}
+"""
+)
+WIDE = b"""{% extends "plain" %}
+{% block main %}<section class="w">{{ super() }}
+{% if slot("beside") %}<p>{{ slot("beside") }}</p>{% endif %}</section>{% endblock %}
+"""
+FILES = Files({"layouts/wide.html": WIDE})
+
+
+def pages(text: str = MAP, files: Files = FILES, **texts: str) -> dict[str, LexborHTMLParser]:
+    found = built(planned(text, files), markdown(**texts))
+    return {f.path: LexborHTMLParser(f.data) for f in found if f.path.endswith(".html")}
+
+
+def test_a_part_says_the_values_of_its_page_and_links_by_key() -> None:
+    made = pages()
+    hours, visit = made["visit/hours/index.html"], made["visit/index.html"]
+    note = visit.css_first(".b-after [data-part=note]")
+    assert " ".join(note.text().split()) == "Next: hours and Visit in Visit"
+    assert note.css_first("a").attributes["href"] == "/visit/hours/#now"
+    assert "Hours & <prices>" not in (hours.html or "") and "Hours &amp; &lt;prices&gt;" in (hours.html or "")
+    contact = visit.css_first("footer [data-part=find]")
+    assert contact.css_first("a").attributes["href"] == "tel:+441632960142"  # RFC 3966, 5.1.4: digits, + in front
+    assert contact.css_first("p").html.count("<br>") == 1
+    assert "© 1987 Mill" in visit.css_first("footer [data-part=old]").text()
+
+
+def test_a_part_in_a_part_and_what_pages_keep_out() -> None:
+    made = pages()
+    told = made["visit/index.html"].css_first("aside.b-aside [data-part=told]")
+    assert told.css_first("[data-part=note] a").attributes["href"] == "/visit/hours/#now"
+    assert made["visit/hours/index.html"].css_first("[data-part]") is not None
+    assert made["visit/hours/index.html"].css_first("[data-part=told]") is None  # kept out there
+    assert made["visit/hours/index.html"].css_first(".b-after") is None  # `none` empties a slot
+    assert made["index.html"].css_first("[data-part=told]") is None  # the slot is filled below `visit` alone
+    assert made["visit/map/index.html"].css_first("section.w [data-part=note]") is not None
+
+
+def test_a_page_has_its_own_text_for_a_slot() -> None:
+    made = pages(**{"visit.aside": "Own [way](page:map).", "visit": "Text <part:find>"})
+    aside = made["visit/index.html"].css_first("aside.b-aside")
+    assert aside.css("a")[-1].attributes["href"] == "/visit/map/"
+    assert made["visit/index.html"].css_first("main [data-part=find], main address") is not None
+    assert made["visit/hours/index.html"].css_first("aside") is None
+
+
+@pytest.mark.parametrize(
+    "layout",
+    [
+        "{% for x in range(10**9) %}{% endfor %}{{ content }}",
+        "{{ content.__class__ }}",
+        "{{ page.title|upper }}{{ content }}",
+        "{{ part('x' ~ 'y') }}{{ content }}",
+        "{{ self.x() }}{{ content }}",
+        "{% set x = 1 %}{{ content }}",
+        "{% include 'plain' %}{{ content }}",
+        "{% import 'plain' as p %}{{ content }}",
+        "{{ cycler }}{{ content }}",
+        "{{ part(slot) }}{{ content }}",
+        "{% extends page.title %}",
+        "{{ site.files }}{{ content }}",
+        "{{ lipsum() }}{{ content }}",
+        "{{ 1 + 1 }}{{ content }}",
+        "{% macro m() %}{% endmacro %}{{ content }}",
+        "{{ content }",
+        "no room",
+        '{% extends "wide" %}',
+        '{% extends "nowhere" %}',
+    ],
+)
+def test_a_layout_can_place_and_nothing_else(layout: str) -> None:
+    """Every other word of the template language is refused before it is run, and named with its place."""
+    files = Files({"layouts/wide.html": layout.encode()})
+    found = [f for f in compile_map(MAP, files).findings if f.file]
+    assert [f.code for f in found] == ["layout-unread"] and found[0].file == "layouts/wide.html" and found[0].line == 1
+
+
+def test_findings_name_the_place() -> None:
+    text = HOME + (
+        "pages: {home: {path: /, slots: {nowhere: a}}}\n"
+        "parts:\n  a: <part:b>\n  b: <part:c>\n  c: 'x <part:a> <part:none>'\n  d: '[x](page:gone) ![y](file:no.png)'\n"
+        "slots: {after: [a, zz]}\n"
+    )
+    files = Files({"layouts/other.html": b'{{ content }}\n{{ part("lost") }}'})
+    found = {(f.code, f.line, f.file) for f in compile_map(text, files).findings}
+    assert ("part-ring", 4, "") in found and ("unknown-part", 6, "") in found and ("unknown-part", 8, "") in found
+    assert ("unknown-page", 7, "") in found and ("unknown-file", 7, "") in found
+    assert ("slot-nowhere", 2, "") in found and ("unknown-part", 2, "layouts/other.html") in found
+    ring = next(f for f in compile_map(text).findings if f.code == "part-ring")
+    assert "`a` → `b` → `c` → `a`" in ring.message
+
+
+def test_the_page_as_areas_and_where_parts_are_used() -> None:
+    plan = planned(MAP, FILES)
+    contents = markdown(**{"visit": "Text <part:old>", "visit.beside": "x"})
+
+    def flat(found: tuple[Area, ...]) -> list[tuple[str, str, bool]]:
+        return [one for area in found for one in ((area.kind, area.name, area.empty), *flat(area.inside))]
+
+    shown = flat(areas(plan, contents, "visit"))
+    assert shown.index(("part", "header", False)) < shown.index(("content", "visit", False))
+    assert ("slot", "before", True) in shown and ("part", "told", False) in shown
+    used = used_on(plan, contents)
+    assert used["told"] == ("visit", "visit/map") and used["breadcrumbs"] == ("visit", "visit/hours", "visit/map")
+    assert set(used["note"]) == {"home", "visit", "visit/map"}
+    assert "before" in idle_slots(plan)["plain"] and "beside" in idle_slots(plan)["wide"]
+
+
+CSS = b"@import 'b.css'; a{background:url(pics/x.png)} b{background:url(\"https://o.example/y.png\")}"
+
+
+def test_files_are_stamped_with_what_they_hold_and_follow_one_another() -> None:
+    def made(picture: bytes) -> dict[str, bytes]:
+        files = {"files/a.css": CSS, "files/b.css": b"i{}", "files/pics/x.png": picture}
+        text = HOME + "pages: {home: {path: /}}\nhead: {styles: a.css, icon: pics/x.png}\n"
+        return {f.path: f.data for f in built(planned(text, Files(files)), markdown(home="![p](file:pics/x.png)"))}
+
+    one, other = made(b"\x89PNG 1"), made(b"\x89PNG 2")
+    mark = hashlib.sha256(b"\x89PNG 1").hexdigest()[:10]
+    name = f"assets/pics/x.{mark}.png"
+    assert name in one and name not in other
+    sheet = next(path for path in one if re.fullmatch(r"assets/a\.\w{10}\.css", path))
+    assert sheet not in other  # its own name follows what it loads
+    assert name.removeprefix("assets/").encode() in one[sheet] and b"https://o.example/y.png" in one[sheet]
+    page = LexborHTMLParser(one["index.html"])
+    assert (
+        page.css_first("main img").attributes["src"]
+        == f"/{name}"
+        == page.css_first("link[rel=icon]").attributes["href"]
+    )
+    assert f"/{sheet}" in [node.attributes["href"] for node in page.css("link[rel=stylesheet]")]
+
+
+def test_what_a_head_has_of_its_own() -> None:
+    files = Files({"files/p.svg": b"<svg/>", "files/one.css": b"", "files/one.js": b"", "files/m.woff2": b"w"})
+    text = HOME + (
+        "pages:\n  home: {path: /}\n  a: {keywords: 'x, y', class: wide, styles: one.css, scripts: one.js, css: 'p{}',"
+        " js: 'go()', description: D, social: {title: 'T \"q\"'}}\n"
+        "head: {social: {picture: p.svg}, fonts: {Mill Sans: m.woff2}}\n"
+    )
+    made = {f.path: f.data.decode() for f in built(planned(text, files))}
+    page, home = LexborHTMLParser(made["a/index.html"]), LexborHTMLParser(made["index.html"])
+    met = {
+        n.attributes.get("property") or n.attributes.get("name"): n.attributes["content"]
+        for n in page.css("meta[content]")
+    }
+    assert met["keywords"] == "x, y" and met["og:title"] == 'T "q"' and met["og:description"] == "D"
+    assert met["og:image"].startswith("https://mill.example/assets/p.")
+    assert page.body.attributes["class"] == "wide" and page.css_first("style").text().strip() == "p{}"
+    assert page.css("script")[-1].text().strip() == "go()" and page.css_first('script[src*="one."]') is not None
+    assert home.css_first("[src*='one.']") is None and home.body.attributes.get("class") is None
+    assert home.css_first("link[as=font]").attributes["href"].startswith("/assets/m.")
+    assert any("font-display: optional" in text for path, text in made.items() if path.endswith(".css"))
+
+
+@pytest.mark.parametrize("css", ["p{}</style><script>", "</STYLE >"])
+def test_inline_style_cannot_end_its_element(css: str) -> None:
+    text = HOME + f"pages: {{home: {{path: /, css: '{css}'}}}}\n"
+    assert "bad-value" in [f.code for f in compile_map(text).findings if f.stops]
+
+
+def test_names_of_files_lead_nowhere_else() -> None:
+    for bad in (
+        "files/../x",
+        "/files/x",
+        "files//x",
+        "files/.x",
+        "other/x",
+        "files",
+        "files/a b",
+        "files/a\\b",
+        "files/é",
+    ):
+        assert not is_file_name(bad), bad
+    assert is_file_name("files/pics/mill-2.jpg")
+
+
+def test_a_row_of_parts_is_part_of_the_row_above_the_header(demo: Source) -> None:
+    plan = planned(demo.map.decode(), demo.files)
+    page = LexborHTMLParser(Renderer(plan, demo.contents).page("visit"))
+    assert page.css_first(".b-utility [data-part=next-milling-day] a").attributes["href"] == "/milling/calendar/"
+    assert page.css_first("footer [data-part=next-milling-day]") is not None
+    assert page.css_first("header img").attributes["width"] == "40"  # known before it is loaded: nothing moves
+
+
+def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
+    files = Files({**FILES, "parts/filed.md": b"x"})
+    compiled = compile_map(MAP, files)
+    for act in (
+        SetPart("filed", "text", "y"),
+        SetPart("nobody", "title", "y"),
+        SetPart("header", "text", "y"),
+        SetPart("told", "telephone", "1"),
+        SetPart("find", "text", "<part:find>"),
+        FillSlot("after", "nobody"),
+    ):
+        with pytest.raises(Refused, match=r"(?i)nothing was changed"):
+            edit(compiled, MAP, act)
+    renamed = edit(compiled, MAP, RenameId("visit/hours", "times", False))
+    assert "[hours](page:times#now)" in renamed.text
+
+
+def test_layouts_are_read_once_for_the_same_files() -> None:
+    assert layouts_of(Files(dict(FILES))) is layouts_of(FILES)
