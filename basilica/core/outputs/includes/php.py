@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -11,6 +12,7 @@ from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.slots import Slotted
 
+_TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
 FACADES = ("top", "bottom", "header", "breadcrumbs", "section", "menu", "footer")
 """What a page of the site includes; each finds what belongs to the page."""
 
@@ -62,7 +64,7 @@ def _as_php(slotted: Slotted, content: str = "") -> str:
         return f"<?= $b['marks'][{_text(name)}] ?? '' ?>"
 
     text = slotted.written(slot, lambda piece: piece.replace("<?", "<?= '<?' ?>"))
-    return text.replace("?>\n", "?>\n\n")  # PHP takes the line end behind `?>` away
+    return _kept_lines(text)
 
 
 def _data(renderer: Renderer, key: str, number: int) -> str:
@@ -104,11 +106,16 @@ def _page(renderer: Renderer, key: str) -> str:
     up = "/.." * renderer.plan.routes[key].file.count("/")
     body, title = renderer.body(key), renderer.plan.site.pages[key].title
     text = (f"<h1>{escape(title)}</h1>\n" if not body.has_title else "") + body.html
-    text = text.replace("<?", "<?= '<?' ?>").replace("?>\n", "?>\n\n")
+    text = _kept_lines(text.replace("<?", "<?= '<?' ?>"))
     return (
         f"<?php\n// Code of your own can stand here: nothing has been sent yet.\n$page = {_text(key)};\n"
         f"require __DIR__ . '{up}/shared/top.php';\n?>\n{text}<?php require __DIR__ . '{up}/shared/bottom.php'; ?>\n"
     )
+
+
+def _kept_lines(text: str) -> str:
+    """The same with another line end behind each tag that has one: PHP takes the first away."""
+    return _TAG_AND_LINE.sub(r"\1\n\n", text)
 
 
 def _value(value: object, depth: int = 0) -> str:

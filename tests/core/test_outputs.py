@@ -1,0 +1,213 @@
+"""The other outputs, held against the static site, and against programs that read such files for a living."""
+
+from __future__ import annotations
+
+import csv
+import gzip
+import importlib
+import io
+import json
+import re
+import subprocess
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+
+import brotli
+import pytest
+from extruct.jsonld import JsonLdExtractor
+from selectolax.lexbor import LexborHTMLParser
+from usp.tree import sitemap_from_str
+from werkzeug.exceptions import NotFound
+from werkzeug.routing import Map, RequestRedirect, Rule
+
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File, includes, kit, open_data
+from basilica.core.outputs.compressing import with_copies
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.generated import sitemaps
+from basilica.core.plan import Plan
+from basilica.store.folders import Source
+from tests.core.help import HOME, markdown, planned
+
+ODD = (
+    HOME.replace("'}", "/m'}").replace("{name: Mill", "{name: 'Mill {{ x }} <?= 1 ?>'")
+    + """\
+pages:
+  home: {path: /, title: "{{ home }} {% x %}", label: "It's \\\\ home"}
+  a:
+    title: "<?php echo 1; ?> 'q'"
+    highlight: home
+    pages: {b: {title: B, was: /old/b, without: [footer], layout: own, class: wide, js: "x('</p>')"}}
+  part: {kind: section, pages: {c: {draft: yes}, d: }}
+  shop: {kind: served, path: /shop/}
+menus:
+  main: [home, a: [b], {group: G, items: [part: [d], b#x]}, separator, {page: shop, show: button}]
+  utility: {hover: yes, entries: [{url: "mailto:a@b.example", label: M, icon: mail}]}
+  side: {section: a, label: Side, entries: auto}
+parts:
+  odd: {kind: text, html: "<b>{{ 7 * 7 }}{# c #} <?= 2 ?> {title} <a href='page:a/b#x'>b</a></b> <part:say>"}
+  say: {kind: links, menu: utility}
+slots: {footer: odd, header: say}
+breadcrumbs: {home: icon, shorten: 3}
+closing: {sequence: map}
+"""
+)
+TEXTS = {
+    "home": "{{ lipsum() }} [a](page:a)\n\n<part:odd>\n",
+    "a": "# Own\n\n<?php evil(); ?>\n",
+    "a/b": "Words <part:say>",
+    "a/b.after": "Slot {{ 1 }}",
+}
+LAYOUT = b'{% extends "plain" %}\n{% block top %}{{ part("header") }}<i>{{ page.title }}</i>{% endblock %}\n'
+
+
+@pytest.fixture(scope="module", params=["demo", "odd"])
+def site(request: pytest.FixtureRequest, demo: Source) -> Renderer:
+    if request.param == "demo":
+        return Renderer(planned(demo.map.decode(), demo.files), demo.contents)
+    from basilica.core.files import Files
+
+    return Renderer(planned(ODD, Files({"layouts/own.html": LAYOUT})), markdown(**TEXTS))
+
+
+def put(files: Iterable[File], folder: Path) -> Path:
+    for file in files:
+        path = folder / file.path
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(file.data)
+    return folder
+
+
+def bare(page: str) -> str:
+    """A page without the space between its tags."""
+    return re.sub(r"\s+", " ", re.sub(r"\s*(<[^>]*>)\s*", r"\1", page))
+
+
+@pytest.fixture
+def kit_client(site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):  # type: ignore[no-untyped-def]
+    folder = put(kit.files(site), tmp_path / "kit")
+    monkeypatch.syspath_prepend(str(folder))
+    for name in [name for name in sys.modules if name == "app" or name.startswith("site_pages")]:
+        del sys.modules[name]
+    return importlib.import_module("app").create_app().test_client()
+
+
+def test_the_kit_shows_the_pages_of_the_static_site(site: Renderer, kit_client) -> None:  # type: ignore[no-untyped-def]
+    """Every page, tag for tag and link for link; what the map calls odd is text in the kit's templates too."""
+    plan = site.plan
+    prefix = plan.site.base.path if plan.site.base else ""
+    for key in site.pages:
+        answer = kit_client.get(prefix + plan.routes[key].path)
+        assert answer.status_code == 200, key
+        assert bare(answer.text) == bare(site.page(key).decode()), key
+    assert bare(kit_client.get(f"{prefix}/no-such/").text) == bare(site.generated_file("404.html").decode())
+    for old in plan.redirects:
+        moved = kit_client.get(plan.addresses.old(old))
+        assert (moved.status_code, moved.headers["Location"]) == (301, plan.addresses.to_page(old.key, None))
+    assert kit_client.get(f"{prefix}/sitemap.xml").data == site.generated_file("sitemap.xml")
+
+
+def test_the_kit_passes_its_own_tests(site: Renderer, tmp_path: Path) -> None:
+    folder = put(kit.files(site), tmp_path / "kit")
+    done = subprocess.run([sys.executable, "-m", "pytest", "-q"], cwd=folder, capture_output=True, text=True)
+    assert done.returncode == 0, done.stdout[-2000:]
+
+
+def test_php_pages_are_those_of_the_static_site_byte_for_byte(site: Renderer, tmp_path: Path) -> None:
+    """Run by PHP itself, at every folder depth, with code of one's own before the document begins."""
+    folder = put(includes.files(site), tmp_path)
+    rooted = includes.rooted(site)
+    for key in rooted.pages:
+        page = folder / (rooted.plan.routes[key].file.removesuffix(".html") + ".php")
+        done = subprocess.run(["php", str(page)], capture_output=True)
+        assert done.stdout == rooted.page(key), key
+    code = "$page = 'nowhere/../x'; require 'shared/top.php';"
+    lost = subprocess.run(["php", "-r", code], cwd=folder, capture_output=True, text=True)
+    assert "no page with the key" in lost.stdout + lost.stderr
+    code = f"$page = '{rooted.pages[1]}'; $menu = 'main'; header('X: y'); require 'shared/menu.php';"
+    alone = subprocess.run(["php", "-r", code], cwd=folder, capture_output=True, text=True)
+    assert alone.stdout == str(rooted.menu("main", rooted.pages[1]))
+
+
+def test_server_side_includes_put_the_same_pages_together(site: Renderer, tmp_path: Path) -> None:
+    folder, rooted = put(includes.files(site), tmp_path), includes.rooted(site)
+    base = rooted.plan.site.base.path if rooted.plan.site.base else ""
+
+    def included(match: re.Match[str]) -> str:
+        return (folder / match[1].removeprefix(f"{base}/")).read_text()
+
+    for key in rooted.pages:
+        page = (folder / (rooted.plan.routes[key].file.removesuffix(".html") + ".shtml")).read_text()
+        whole = re.sub(r'<!--#include virtual="([^"]+)" -->', included, page)
+        assert whole.encode() == rooted.page(key), key
+
+
+def test_open_data_reads_back(site: Renderer, tmp_path: Path) -> None:
+    plan = site.plan
+    files = {file.path: file.data.decode() for file in open_data.files(site)}
+    routes = json.loads(files["routes.json"])
+    assert [row["path"] for row in routes] == [r.path for k, r in plan.routes.items() if k not in plan.drafts]
+    assert [row["path"] for row in csv.DictReader(io.StringIO(files["routes.csv"]))] == [row["path"] for row in routes]
+    for key in site.pages:
+        read = JsonLdExtractor().extract(site.page(key).decode())
+        assert read == ([data] if (data := json.loads(files["breadcrumbs.json"]).get(plan.routes[key].path)) else [])
+    shown = LexborHTMLParser(site.page(plan.site.home or "")).css(".b-main a")
+    said: list[str] = []
+
+    def walk(entries: list[dict]) -> None:  # type: ignore[type-arg]
+        for entry in entries:
+            said.extend([entry["address"]] if entry["address"] else [])
+            walk(entry["items"])
+
+    walk(json.loads(files["navigation.json"])["menus"]["main"]["entries"])
+    assert said == [link.attributes["href"] for link in shown]
+
+
+def test_a_general_reader_of_sitemaps_finds_every_page(site: Renderer) -> None:
+    read = sitemap_from_str(site.generated_file("sitemap.xml").decode())
+    wanted = [site.plan.addresses.canonical(key) for key in site.plan.routes if key not in site.plan.drafts]
+    assert [page.url for page in read.all_pages()] == wanted
+
+
+def test_past_its_limit_a_sitemap_is_an_index_of_several(demo: Source) -> None:
+    """sitemaps.org protocol 0.9: at most so many addresses in one file, then an index."""
+    plan = planned(demo.map.decode(), demo.files)
+    files = sitemaps(plan, 10)
+    index = LexborHTMLParser(files["sitemap.xml"])
+    assert [node.text() for node in index.css("sitemap loc")] == [
+        f"https://saltern-reach.example/sitemap-{number}.xml" for number in (1, 2, 3)
+    ]
+    found = [page.url for name in list(files)[1:] for page in sitemap_from_str(files[name].decode()).all_pages()]
+    assert found == [page.url for page in sitemap_from_str(sitemaps(plan)["sitemap.xml"].decode()).all_pages()]
+
+
+@pytest.mark.parametrize("urls", ["folders", "files", "bare"])
+def test_routes_are_those_of_a_general_router(demo: Source, urls: str) -> None:
+    """Werkzeug's own map, given the same paths, comes to the same page for every address, old ones included."""
+    plan: Plan | None = compile_map(demo.map.replace(b"urls: folders", f"urls: {urls}".encode()), demo.files).plan
+    assert plan is not None
+    rules = [Rule(route.path, endpoint=key) for key, route in plan.routes.items()]
+    rules += [
+        Rule(old.path, redirect_to=plan.routes[old.key].path.lstrip("/"), endpoint="old") for old in plan.redirects
+    ]
+    adapter = Map(rules).bind("mill.example")
+    for key, route in plan.routes.items():
+        assert adapter.match(route.path) == (key, {})
+    for old in plan.redirects:
+        with pytest.raises(RequestRedirect) as moved:
+            adapter.match(old.path)
+        assert moved.value.new_url == f"http://mill.example{plan.routes[old.key].path}"
+    with pytest.raises(NotFound):
+        adapter.match("/no-such-page/")
+
+
+def test_compressed_copies_hold_the_same(site: Renderer) -> None:
+    """Read back by the standard library and by Brotli's own reader; the same bytes each time."""
+    files = list(with_copies(site.files()))
+    by_path = {file.path: file.data for file in files}
+    assert files == list(with_copies(site.files()))
+    for path, data in by_path.items():
+        if path.endswith((".html", ".css", ".js")):
+            assert gzip.decompress(by_path[f"{path}.gz"]) == data == brotli.decompress(by_path[f"{path}.br"])
+            assert len(by_path[f"{path}.br"]) < len(data)
