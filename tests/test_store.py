@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 
 from basilica.core.content import Content
-from basilica.store.folders import Misuse, write_atomically
+from basilica.core.files import Files
+from basilica.store.folders import Misuse, read_source, write_atomically
 from basilica.store.sites import Sites, Stale, Unknown
 from basilica.store.sync import FolderSync, sites_in
 
@@ -139,3 +140,46 @@ def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
     with pytest.raises(Misuse, match="cannot be written"):
         write_atomically(tmp_path / "folder", b"new")
     assert sorted(path.name for path in tmp_path.iterdir()) == ["file", "folder"]
+
+
+def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sites, tmp_path: Path) -> None:
+    made = sites.make("Mill", MAP, {}, "", files=Files({"files/a.png": b"one", "parts/p.md": b"[x](page:a)"}))
+    first = sites.states("mill")[0].id
+    changed = sites.put_file("mill", "files/a.png", b"two", Files({"x": b"one"}).sum("x"))
+    assert made.kept and not changed.kept
+    with pytest.raises(Stale):
+        sites.put_file("mill", "files/a.png", b"three", "")
+    sites.save(
+        "mill", MAP, 1, True, [("a", "b")], lambda contents, files: (contents, Files({**files, "parts/p.md": b""}))
+    )
+    assert sites.files("mill") == Files({"files/a.png": b"two", "parts/p.md": b""})
+    sites.go_back("mill", first, sites.get("mill").revision, True)
+    assert sites.files("mill")["files/a.png"] == b"one"
+    copy = sites.duplicate("mill", "Copy")
+    sites.set_aside("mill", True)
+    sites.delete("mill")
+    assert sites.files(copy.slug)["files/a.png"] == b"one"
+
+    folder = folder_of(tmp_path)
+    for name, data in {
+        "files/b.css": b"p{}",
+        "files/.hidden": b"",
+        "layouts/odd name.html": b"",
+        "other/x.md": b"",
+    }.items():
+        (folder / name).parent.mkdir(exist_ok=True)
+        (folder / name).write_bytes(data)
+    (folder / "files" / "out.css").symlink_to("/etc/hostname")
+    source = read_source(folder / "site.yaml")
+    assert [*source.files] == ["files/b.css"]
+    assert [(finding.code, finding.file) for finding in source.findings] == [
+        ("file-unread", "files/out.css"),
+        ("file-unread", "layouts/odd name.html"),
+    ]
+    sync = FolderSync(sites)
+    record = sync.adopt(folder)
+    sync.put_file(record, "parts/new.md", b"New", "")
+    sync.put_file(record, "files/b.css", None, None)
+    assert (folder / "parts/new.md").read_bytes() == b"New" and not (folder / "files/b.css").exists()
+    (folder / "parts/new.md").write_bytes(b"Newer")
+    assert sites.files(sync.look(record).slug)["parts/new.md"] == b"Newer"

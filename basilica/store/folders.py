@@ -53,7 +53,8 @@ def read_source(path: Path) -> Source:
             continue
         name = f"{FOLDER}/{file.relative_to(folder).as_posix()}"
         _take(name, file, contents, findings)
-    return Source(str(path), data, contents, tuple(findings), _files(path.parent, findings))
+    files = _files(path.parent, findings)
+    return Source(str(path), data, contents, tuple(findings), files)
 
 
 def _files(folder: Path, findings: list[Finding]) -> Files:

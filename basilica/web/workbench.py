@@ -27,6 +27,8 @@ from basilica.store.sync import FolderSync
 T = TypeVar("T")
 RECEIVER = "/received/"
 """Where forms that are sent to other hosts go in a preview: nothing that is typed there leaves the machine."""
+_KEPT_STATES = 5
+"""Kept states among which one without errors is looked for."""
 _BUILDS = 6
 """Sites whose newest build is remembered."""
 
@@ -116,6 +118,7 @@ class Workbench:
         self.folders = FolderSync(sites)
         self._compiled: Recent[Compiled] = Recent(8)
         self._files: Recent[Files] = Recent(8)
+        self._good: dict[str, Plan | None] = {}
         self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob]] = OrderedDict()
         self._outputs: OrderedDict[Hashable, tuple[Hashable, Mapping[str, bytes], Mapping[str, bytes] | None]] = (
             OrderedDict()
@@ -219,12 +222,21 @@ class Workbench:
         return Reading(text, compiled, findings)
 
     def good_plan(self, record: SiteRecord) -> Plan | None:
-        """The plan of the newest text that could be drawn."""
+        """The plan of the newest text that could be drawn; where a file beside the map is what stops it, as it was
+        before that, or as it was kept last."""
         for text in (record.text, record.good_text):
             compiled = self.compiled(text, record)
             if not compiled.stops:
+                if record.files_mark:
+                    self._good[record.slug] = compiled.plan
                 return compiled.plan
-        return None
+        if record.files_mark and record.slug not in self._good:
+            for state in self.sites.states(record.slug)[:_KEPT_STATES]:
+                compiled = self.compiled(state.text, self.sites.state_files(record.slug, state.id))
+                if not compiled.stops:
+                    self._good[record.slug] = compiled.plan
+                    break
+        return self._good.get(record.slug)
 
     def build(self, record: SiteRecord, drafts: bool = False) -> BuildJob:
         """The build of a site's text as it stands, with its ``drafts`` where these are asked for, proved; it goes on in

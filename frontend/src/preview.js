@@ -71,7 +71,7 @@ export const previewWorkspace = () => ({
     this.frames = this.wanted().map((wanted, index) => {
       const frame = document.createElement("iframe");
       frame.title = `The generated page, ${wanted.width} pixels wide${this.over && index ? ", laid over" : ""}`;
-      frame.setAttribute("sandbox", this.scripted ? "allow-scripts" : "");
+      frame.setAttribute("sandbox", this.scripted ? "allow-scripts allow-forms" : "allow-forms");
       const guise = `${index + 1}${this.on}${wanted.state ? `k${wanted.state}` : ""}`;
       const one = { ...wanted, frame, serial: 0, loads: 0, token: `${this.state.token}.${guise}` };
       one.root = this.state.root.replace(this.state.token, one.token);

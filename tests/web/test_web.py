@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+import zipfile
 from collections.abc import Iterator
 from pathlib import Path
 from xml.etree import ElementTree
@@ -333,3 +334,128 @@ def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbenc
     assert code == 422 and 'value="9000"' in shown and 'value="77"' in shown
     assert bench.sites.get(SLUG).text == text
     assert "Back and forth" in client.get(f"{HEADER}?trace=threshold").text
+
+
+PARTS = f"/sites/{SLUG}/parts"
+
+
+def post(client: FlaskClient, address: str, revision: int = -1, **words: object) -> tuple[int, str]:
+    form = {"csrf_token": token(client), "revision": str(revision), **words}
+    answer = client.post(address, data=form, content_type="multipart/form-data", follow_redirects=True)
+    return answer.status_code, answer.text
+
+
+def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, bench: Workbench) -> None:
+    def now() -> int:
+        return bench.sites.get(SLUG).revision
+
+    code, shown = post(client, f"{PARTS}/new", now(), name="shop-news", kind="embed", needed="https://shop.example/x")
+    assert code == 200 and "On no page: it fills no slot" in shown
+    code, shown = post(client, PARTS, now(), part="shop-news", word="title", **{"own-title": "News of the shop"})
+    assert code == 200
+    code, _ = post(client, f"{PARTS}/slot", now(), slot="after", parts="shop-news", page="flour", **{"for": "page"})
+    text = bench.sites.get(SLUG).text
+    assert code == 200
+    assert '  shop-news:\n    kind: embed\n    url: "https://shop.example/x"\n    title: News of the shop\n' in text
+    assert "    slots:\n      after: shop-news\n" in text
+    shown = client.get(f"{PARTS}?page=flour&part=shop-news").text
+    assert "On 3 of 28 pages." in shown and "Sea loaf" in shown
+    code, shown = post(client, f"{PARTS}/slot", now(), slot="after", parts="shop-news shop-olds")
+    assert code == 422 and "There is no part `shop-olds`" in shown and 'value="shop-news shop-olds"' in shown
+    code, shown = post(client, PARTS, 1, part="rights", word="since", **{"own-since": "1988"})
+    assert code == 409 and 'value="1988"' in shown
+    assert bench.sites.get(SLUG).text == text
+
+
+def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
+    client: FlaskClient, bench: Workbench, previews: FlaskClient, sessions: Sessions
+) -> None:
+    evil = b"<svg xmlns='http://www.w3.org/2000/svg'><script>top.x = 1</script></svg>"
+    upload = {"folder": "files", "file": (io.BytesIO(evil), "my picture.svg")}
+    code, shown = post(client, f"{PARTS}/upload", **upload)
+    assert code == 200 and "my-picture.svg" in shown and "<script>top" not in shown
+    got = client.get(f"{PARTS}/file/files/my-picture.svg")
+    assert got.data == evil and got.headers["Content-Type"] == "application/octet-stream"
+    assert got.headers["Content-Disposition"].startswith("attachment")
+    for name, folder in (
+        ("../../x.svg", "files"),
+        ("x.svg", "../files"),
+        ("x.svg", "content"),
+        ("", "files"),
+        (".x", "files"),
+    ):
+        code, _ = post(client, f"{PARTS}/upload", folder=folder, file=(io.BytesIO(b"x"), name))
+        assert code == 422 or [*bench.sites.files(SLUG)] == [*{**bench.sites.files(SLUG), "files/x.svg": b""}]
+    sums = bench.sites.files(SLUG).sum("layouts/with-aside.html")
+    code, _ = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="{% for %}", was=sums)
+    assert code == 200 and "The layout cannot be read" in client.get(f"{PARTS}?file=layouts/with-aside.html").text
+    code, shown = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="<mine>", was=sums)
+    assert code == 409 and "&lt;mine&gt;" in shown
+    code, _ = post(client, f"{PARTS}/remove", file="files/my-picture.svg")
+    assert "files/my-picture.svg" not in bench.sites.files(SLUG)
+    assert previews.get(f"/{sessions.open(SLUG)}.1/assets/none.svg", base_url=ORIGIN).status_code == 404
+
+
+ACTS = "<script>top.evil = 1</script><img src=x onerror='top.evil = 1'><a href=\"javascript:top.evil = 1\">x</a>"
+
+
+def test_what_can_act_is_kept_for_the_sites_own_pages_alone(
+    client: FlaskClient, bench: Workbench, previews: FlaskClient, sessions: Sessions
+) -> None:
+    """It is in the built page as it was written; in the application it is text, and a preview is a page of nowhere."""
+    site = bench.sites.get(SLUG)
+    bench.write(SLUG, "tides", ACTS, bench.sites.contents(SLUG)["tides"].text)
+    bench.put_file(SLUG, "parts/quiet-hour.md", ACTS.encode(), None)
+    bench.save(
+        SLUG,
+        site.text.replace("parts:\n", f"parts:\n  acts: {{kind: text, html: '{ACTS.replace(chr(39), '')}'}}\n"),
+        1,
+        True,
+    )
+    page = previews.get(f"/{sessions.open(SLUG)}.1/tides/", base_url=ORIGIN)
+    assert "onerror" in page.text
+    assert "sandbox allow-scripts allow-forms;" in page.headers["Content-Security-Policy"]
+    assert "allow-same-origin" not in page.headers["Content-Security-Policy"]
+    for address in (
+        "map",
+        "pages?page=tides",
+        "parts?part=acts",
+        "parts?file=parts/quiet-hour.md",
+        "output?file=tides/index.html",
+    ):
+        shown = client.get(f"/sites/{SLUG}/{address}").text
+        assert "<script>top.evil" not in shown and "<img src=x" not in shown, address
+        assert 'href="javascript' not in shown, address
+    part = previews.get(f"/{sessions.open(SLUG)}/.part/acts?page=tides", base_url=ORIGIN)
+    assert part.status_code == 200 and "sandbox" in part.headers["Content-Security-Policy"]
+
+
+def test_a_form_is_received_by_the_preview_and_by_nobody_else(
+    bench: Workbench, previews: FlaskClient, sessions: Sessions
+) -> None:
+    text = bench.sites.get(SLUG).text.replace("to: /messages/", "to: https://elsewhere.example/take")
+    bench.save(SLUG, text, 1, True)
+    own = sessions.open(SLUG)
+    page = previews.get(f"/{own}/contact/", base_url=ORIGIN).text
+    assert f'action="/{own}/received/"' in page and "elsewhere.example/take" not in page
+    answer = previews.post(f"/{own}/received/", base_url=ORIGIN, data={"name": "<b>Ann</b>"})
+    assert "&lt;b&gt;Ann&lt;/b&gt;" in answer.text and "Nothing was sent anywhere" in answer.text
+    assert previews.post("/nobody/received/", base_url=ORIGIN).status_code == 404
+
+
+def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskClient, bench: Workbench) -> None:
+    address = f"/sites/{SLUG}/output?output=site&output=data&compress=yes"
+    shown = client.get(address).text
+    while "Building" in shown:
+        shown = client.get(address).text
+    assert "basilica build site.yaml --out data --output data --compress" in shown and ">index.html.br<" in shown
+    names = zipfile.ZipFile(io.BytesIO(client.get(address.replace("output?", "output/archive.zip?")).data)).namelist()
+    assert f"{SLUG}/data/routes.json" in names and f"{SLUG}/site/visit/index.html.gz" in names
+    bench.write(SLUG, "tides", "Other words.", bench.sites.contents(SLUG)["tides"].text)
+    shown = client.get(f"{address}&file=site/tides/index.html").text
+    while "Building" in shown:
+        shown = client.get(f"{address}&file=site/tides/index.html").text
+    assert "Since the last build 3 files changed." in shown  # the page and its compressed copies
+    assert re.search(r'<tr class="come">.*Other words', shown)
+    got = client.get(f"/sites/{SLUG}/output/file?file=tides/index.html")
+    assert b"Other words" in got.data and got.headers["Content-Type"] == "application/octet-stream"
