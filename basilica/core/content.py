@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import html
 import re
 from collections.abc import Callable, Mapping
@@ -57,6 +58,17 @@ class Linker:
         self._plan = plan
         self._references = References(plan.site.pages)
         self._findings = findings
+
+    def reporting_to(
+        self,
+        findings: Findings,
+        file: Callable[[str, str], str | None],
+        part: Callable[[str, str], str | None],
+    ) -> Linker:
+        """The same with what it brings up going elsewhere."""
+        other = copy.copy(self)
+        other._findings, other._file, other._part = findings, file, part
+        return other
 
     def body(self, content: Content, key: str) -> Body:
         """The content of page ``key`` with every ``page:`` and ``file:`` link as the address it has on that page, and

@@ -311,9 +311,11 @@ class Workbench:
         def make() -> Renderer:
             parts = {name: _sent_here(part) for name, part in plan.site.parts.items()}
             moved, _ = make_plan(replace(plan.site, base=base, parts=parts))
-            return Renderer(moved, contents, drafts=True)
+            return Renderer(moved, {}, drafts=True)
 
-        return self._renderers.get((text, plan.site.files.mark, tuple(contents.items()), base), make)
+        own = text, plan.site.files.mark, base
+        plain = self._renderers.get(own, make)
+        return self._renderers.get((*own, tuple(contents.items())), lambda: plain.with_contents(contents))
 
 
 def _sent_here(part: Part) -> Part:

@@ -226,8 +226,10 @@ def _look_at_slots(site: Site, arrangements: Arrangements, findings: Findings) -
     standing = layouts_of(site.files).standing
     said: set[tuple[str, str]] = set()
     users: dict[int, list[str]] = {}
-    for key in site.pages:
-        users.setdefault(arrangements.which.get(key, 0), []).append(key)
+    for key in arrangements.which or ():
+        users.setdefault(arrangements.which[key], []).append(key)
+    plain = next((key for key in site.pages if key not in arrangements.which), None)
+    users |= {0: [plain]} if plain is not None else {}
     for number, arrangement in enumerate(arrangements.all):
         if number not in users:
             continue

@@ -25,7 +25,7 @@ class Pieces:
 
     def __init__(self, plan: Plan, assets: Assets, environment: Environment, shared: dict[str, Any]) -> None:
         self._plan = plan
-        self._assets = assets
+        self.assets = assets
         self._environment = environment
         self._shared = shared
         self._references = References(plan.site.pages)
@@ -67,8 +67,8 @@ class Pieces:
             text=text,
             menu=menu if menu and menu.entries else None,
             to=self._plan.addresses.rooted(part.value("to")),
-            picture=self.file_slot(picture) if picture in self._assets else "",
-            size=self._assets.size(picture) if picture in self._assets else None,
+            picture=self.file_slot(picture) if picture in self.assets else "",
+            size=self.assets.size(picture) if picture in self.assets else None,
         )
         return Markup(f'<div class="b-part b-part-{part.kind}" data-part="{name}">\n{rendered}</div>\n')
 
@@ -85,7 +85,7 @@ class Pieces:
     def _address(self, scheme: str, written: str) -> str | None:
         if scheme == "file":
             name = written.removeprefix("files/")
-            return self.file_slot(name) if name in self._assets else str(escape(written))
+            return self.file_slot(name) if name in self.assets else str(escape(written))
         reference, fragment = split_reference(written)
         found = self._references.find(reference)
         if len(found) != 1 or found[0] not in self._plan.routes or found[0] in self._plan.drafts:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
-from markupsafe import Markup
+from markupsafe import Markup, escape
 
 from basilica.core.content import Body, Contents, Linker
 from basilica.core.findings import Finding, Findings
@@ -14,31 +15,24 @@ from basilica.core.outputs import File
 from basilica.core.outputs.static_site.assets import assets_of, stamped
 from basilica.core.outputs.static_site.closings import Closings
 from basilica.core.outputs.static_site.environment import environment
+from basilica.core.outputs.static_site.frames import Frame, Frames, Shape
 from basilica.core.outputs.static_site.generated import (
-    OWN_STYLE,
     REDIRECTS,
     ROBOTS,
-    SCRIPT,
-    STYLE,
     generated_file,
     navigation_files,
     sitemaps,
 )
+from basilica.core.outputs.static_site.heads import Heads
 from basilica.core.outputs.static_site.pieces import Pieces
-from basilica.core.outputs.static_site.slots import Slotted, slot
+from basilica.core.outputs.static_site.slots import Slotted
 from basilica.core.outputs.static_site.trails import Trails
-from basilica.core.parts import layouts_of
-from basilica.core.plan import Mark, MenuPlan, Plan
-from basilica.core.plan.arranging import Arrangement
-from basilica.core.site.part_words import IDENTITY
-from basilica.core.site.shared import NOTHING_EXTRA, Social
+from basilica.core.plan import Mark, Plan
+from basilica.core.site.shared import NOTHING_EXTRA
 
 NOT_FOUND = "404.html"
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
-
-_Frame = tuple[Arrangement, tuple[str, ...]]
-"""How a page is arranged, and the slots for which it has content of its own."""
 
 
 class Renderer:
@@ -55,15 +49,11 @@ class Renderer:
         """``menus_alone`` names the menus that ``menu`` will be asked for; ``drafts`` are built when asked for. Without
         ``stamps`` the style sheet and the script of the navigation have the same names whatever they hold."""
         self._stamps = stamps
-        self._alone = menus_alone
         self.pages = plan.builds(drafts)
         """Keys of the pages that are built, in map order."""
         self.plan = plan
         self.contents = {**plan.site.texts, **contents} if plan.site.texts else contents
         self._findings = Findings()
-        self._framed: dict[_Frame, tuple[str, dict[str, Slotted]]] = {}
-        self._rendered: dict[_Frame, dict[str, Slotted]] = {}
-        self._page = environment().get_template("page.html")
         self.trails, self.closings = Trails(plan), Closings(plan)
         self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
         language = plan.site.language.partition("-")[0].lower()
@@ -78,7 +68,27 @@ class Renderer:
         self.assets = assets_of(plan.site.files)
         """The files that pages load."""
         self._pieces = Pieces(plan, self.assets, environment(), self._shared)
+        self._heads = Heads(plan, self.assets, self._shared, self.file_at)
+        self._frames = Frames(
+            plan,
+            self._pieces,
+            self._shared,
+            menus_alone,
+            lambda: self.navigation_names,
+            lambda: self._slots_of,
+            self.file_at,
+        )
         self._linker = Linker(plan, self._findings, self.file_at, self._part_on)
+
+    def with_contents(self, contents: Contents) -> Renderer:
+        """Renders the same plan with other content. What surrounds pages is not rendered again."""
+        other = copy.copy(self)
+        other.contents = {**self.plan.site.texts, **contents} if self.plan.site.texts else contents
+        other.__dict__.pop("_slots_of", None)
+        other._findings = Findings()
+        other._linker = self._linker.reporting_to(other._findings, other.file_at, other._part_on)
+        other._frames = self._frames.sharing(lambda: other._slots_of)
+        return other
 
     # The files
 
@@ -170,7 +180,7 @@ class Renderer:
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
         if name == NOT_FOUND:
-            body = environment().get_template("not-found.html").render(self._shared, home=self._home(None))
+            body = environment().get_template("not-found.html").render(self._shared, home=self._frames.home(None))
             return self._render(
                 None,
                 {},
@@ -191,25 +201,34 @@ class Renderer:
     # The parts
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
-        frame, texts = self.frame(key), self.mark_texts(marks)
-        arrangement = self.plan.arrangement_of(key)
-        kept = {**texts, **self.values(key, own["title"]), **self.own_slots(key)}
-        heading = "" if own["has_title"] else Markup("<h1>{}</h1>\n").format(own["title"])
-        given = {
-            "header": frame["header"].text({name: frame[name].text(kept) for name in ("main", "utility")}),
-            "breadcrumbs": own["breadcrumbs"],
-            "section-menus": self.section_menus(key, texts),
-            "list": own["closing"][0],
-            "sequence": own["closing"][1],
-            "footer": frame["footer"].text(kept),
+        texts = self.mark_texts(marks)
+        extra = self.plan.site.pages[key].own.extra if key is not None else NOTHING_EXTRA
+        in_head = self.extra(key)
+        shape = Shape(
+            self.plan.header_of(key).name,
+            bool(own["description"]),
+            bool(own["canonical"]),
+            own["draft"],
+            bool(own["data"]),
+            bool(in_head),
+            extra.css_class,
+            extra.js,
+        )
+        heading = "" if own["has_title"] else Markup(f"<h1>{escape(own['title'])}</h1>\n")
+        filled = {
+            **texts,
+            **self.values(key, own["title"]),
+            **self.own_slots(key),
+            "head canonical": own["canonical"] or "",
+            "head data": own["data"],
+            "head extra": in_head,
+            "part breadcrumbs": own["breadcrumbs"],
+            "part section-menus": self.section_menus(key, texts),
+            "part list": own["closing"][0],
+            "part sequence": own["closing"][1],
+            "content": Markup(heading) + own["body"],
         }
-        placed = {f"part {name}": text for name, text in given.items() if name not in arrangement.without}
-        own["body"] = frame["layout"].text({**kept, **placed, "content": Markup(heading) + own["body"]})
-        own["links"] = frame["links"].text({})
-        own["variant"] = self.plan.header_of(key).name
-        own["extra"] = self.extra(key)
-        own["own"] = self.plan.site.pages[key].own.extra if key is not None else NOTHING_EXTRA
-        return self._page.render(self._shared, **own).encode()
+        return self._frames.whole(key, shape).text(filled).encode()
 
     def alone(self, name: str, key: str) -> bytes | None:
         """A part by itself, as it stands on a page; None where there is none of the name."""
@@ -239,47 +258,15 @@ class Renderer:
             "variant": self.plan.header_of(key).name,
             "body": markup if name in ("header", "footer") else in_landmark,
         }
-        return self._page.render(self._shared, **own).encode()
+        return environment().get_template("page.html").render(self._shared, **own).encode()
 
     def extra(self, key: str | None) -> Markup:
-        """What the head of a page has beside what all have: words for search, what is shown where it is passed on, and
-        style and scripts of its own."""
-        site = self.plan.site
-        page = site.pages[key] if key is not None else None
-        extra, everyone = page.own.extra if page else NOTHING_EXTRA, site.head.social
-        if page is None or key is None or (extra is NOTHING_EXTRA and everyone == Social()):
-            return Markup("")
-        social = None
-        if extra.social is not None or everyone != Social():
-            own = extra.social or Social()
-            picture = own.picture or everyone.picture
-            social = Social(
-                own.title or everyone.title or page.title,
-                own.description or everyone.description or page.description or "",
-                (self.plan.addresses.full(self.assets.path(picture)) or "") if picture else "",
-            )
-        written = self._shared | {
-            "extra": extra,
-            "social": social,
-            "canonical": self.plan.addresses.canonical(key),
-            "styles": [self.file_at(name, key) for name in extra.styles],
-            "scripts": [self.file_at(name, key) for name in extra.scripts],
-        }
-        return Markup(environment().get_template("extra.html").render(written))
+        """What the head of a page has beside what all have."""
+        return self._heads.extra(key)
 
     def values(self, key: str | None, title: str) -> dict[str, str]:
         """The values of a page that parts can say."""
-        site = self.plan.site
-        page = site.pages[key] if key is not None else None
-        top = key.partition("/")[0] if key is not None else None
-        return {
-            "page title": title,
-            "page label": page.label if page else title,
-            "page description": (page.description if page else None) or "",
-            "page section": site.pages[top].label if top is not None else "",
-            "page key": key or "",
-            "page site": site.name,
-        }
+        return self._heads.values(key, title)
 
     def own_slots(self, key: str | None) -> dict[str, Markup]:
         """What a page has itself for slots of its layout."""
@@ -305,7 +292,7 @@ class Renderer:
         if name not in self.plan.site.parts and not name.startswith("menu-"):
             return None
         slotted = Slotted(self._pieces.part(name, self.plan.arrangement_of(key)))
-        texts = {**self._addresses_at(key), **self.mark_texts(self.plan.marks(key))}
+        texts = {**self._frames.addresses_at(key), **self.mark_texts(self.plan.marks(key))}
         return slotted.text({**texts, **self.values(key, self.plan.site.pages[key].title)})
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
@@ -358,108 +345,10 @@ class Renderer:
         """The breadcrumbs as schema.org data; nothing on home."""
         return self.trails.data(key)
 
-    def arranged(self, key: str | None) -> _Frame:
+    def arranged(self, key: str | None) -> Frame:
         """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
-        return self.plan.arrangement_of(key), self._slots_of.get(key, ()) if key is not None else ()
+        return self._frames.arranged(key)
 
     def frame(self, key: str | None) -> dict[str, Slotted]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
-        place = self.plan.addresses.place_of(key) if key is not None else ""
-        which = self.arranged(key)
-        framed = self._framed.get(which)  # other threads may put another place's there
-        if framed is None or framed[0] != place:
-            parts = self._parts(which)
-            texts = self._addresses_at(key)
-            framed = self._framed[which] = (place, {part: slotted.fill(texts) for part, slotted in parts.items()})
-        return framed[1]
-
-    def _addresses_at(self, key: str | None) -> dict[str, str]:
-        """What fills the slots for addresses on a page."""
-        write = self.plan.addresses
-        names = {known: name for name, known in self.navigation_names.items()}
-        texts = {
-            "home": self._home(key),
-            "style": write.to_file(names[STYLE], key),
-            "script": write.to_file(names[SCRIPT], key),
-            "own style": write.to_file(names.get(OWN_STYLE, OWN_STYLE), key),
-        }
-        for name, menu in self.plan.menus.items():
-            for entry in menu.entries:
-                if entry.page is not None and entry.page in self.plan.routes:
-                    texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
-        texts |= {name: write.to_page(page, key, anchor) for name, (page, anchor) in self._pieces.targets.items()}
-        return texts | {name: self.file_at(file, key) or "" for name, file in self._pieces.files.items()}
-
-    def _home(self, key: str | None) -> str:
-        home = self.plan.site.home
-        return self.plan.addresses.to_page(home, key) if home else "#content"
-
-    def _parts(self, which: _Frame) -> dict[str, Slotted]:
-        """What surrounds the pages of one arrangement, rendered once."""
-        if which not in self._rendered:
-            arrangement, owns = which
-
-            def filled(name: str) -> Markup:
-                own = slot(f"own {name}") if name in owns else Markup("")
-                return self._pieces.in_slot(name, arrangement) + own
-
-            identity = self.plan.site.parts.get(IDENTITY) if IDENTITY not in arrangement.without else None
-            picture = identity.value("picture") if identity else ""
-            header = environment().get_template("header.html")
-            footer = environment().get_template("footer.html")
-            parts = {
-                "header": header.render(
-                    self._context,
-                    shown=(identity.value("name") if identity else "") or self.plan.site.name,
-                    picture=picture,
-                    size=self.assets.size(picture) if picture else None,
-                ),
-                "utility": environment().get_template("utility.html").render(self._context, in_slot=filled("header")),
-                "footer": footer.render(self._context, in_slot=filled("footer")),
-                "layout": layouts_of(self.plan.site.files).render(
-                    arrangement.layout,
-                    lambda name: self._pieces.part(name, arrangement),
-                    filled,
-                    content=slot("content"),
-                    reach=self._shared["reach"],
-                    page={name: slot(f"page {name}") for name in ("title", "label", "section", "description", "key")},
-                    site={"name": self.plan.site.name},
-                ),
-            }
-            self._rendered[which] = {
-                **self._everywhere,
-                **{part: Slotted(rendered) for part, rendered in parts.items()},
-            }
-        return self._rendered[which]
-
-    @cached_property
-    def _context(self) -> dict[str, Any]:
-        menus = self.plan.menus
-
-        def at(place: str) -> list[MenuPlan]:
-            return [menu for menu in menus.values() if menu.place == place and menu.entries]
-
-        return {
-            **self._shared,
-            "tagline": self.plan.header.plain.tagline,
-            "main": menus["main"],
-            "utility_menus": at("utility"),
-            "footer_menus": at("footer"),
-            "head": self.plan.site.head,
-            "file": self._pieces.file_slot,
-        }
-
-    @cached_property
-    def _everywhere(self) -> dict[str, Slotted]:
-        """The parts that are the same in every arrangement, rendered once."""
-        env = environment()
-        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "links")}
-        section = env.get_template("section.html")
-        parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
-        alone = env.get_template("menu-alone.html")
-        parts |= {
-            f"menu {name}": alone.render(self._context, menu=menu)
-            for name, menu in self.plan.menus.items()
-            if name in self._alone
-        }
-        return {part: Slotted(rendered) for part, rendered in parts.items()}
+        return self._frames.frame(key)

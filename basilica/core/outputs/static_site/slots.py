@@ -47,6 +47,15 @@ class Slotted:
         """The markup with these slots filled, and nothing in the others."""
         return Markup("".join(self._filled(texts)))
 
+    def inlined(self, others: Mapping[str, Slotted]) -> Slotted:
+        """The same with others in place of some slots, whose own slots are slots of the whole then."""
+        return Slotted(
+            self.written(lambda name: others[name]._source() if name in others else f"{_NUL}{name}{_NUL}", str)
+        )
+
+    def _source(self) -> str:
+        return self.written(lambda name: f"{_NUL}{name}{_NUL}", str)
+
     def written(self, slot_as: Callable[[str], str], text_as: Callable[[str], str]) -> str:
         """The same in another language: each slot that was not filled as ``slot_as`` writes it, and the text between as
         ``text_as`` does."""
@@ -58,8 +67,10 @@ class Slotted:
 
     def _filled(self, texts: Mapping[str, str]) -> list[str]:
         pieces = self._pieces.copy()
+        where = self._where
         for name, text in texts.items():
-            written = str(escape(text))
-            for index in self._where.get(name, ()):
-                pieces[index] = written
+            if name in where:
+                written = text if isinstance(text, Markup) else str(escape(text))
+                for index in where[name]:
+                    pieces[index] = written
         return pieces

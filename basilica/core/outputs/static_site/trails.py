@@ -8,7 +8,10 @@ from typing import Any
 from markupsafe import Markup
 
 from basilica.core.outputs.static_site.environment import environment
+from basilica.core.outputs.static_site.slots import Slotted, slot
 from basilica.core.plan import Plan
+
+_ENCODER = json.JSONEncoder(ensure_ascii=False, separators=(",", ":"))
 
 
 class Trails:
@@ -17,7 +20,8 @@ class Trails:
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
         self._crumbs = environment().get_template("breadcrumbs.html").module
-        self._list_items: dict[tuple[int, str], str] = {}
+        self._around: dict[tuple[str, tuple[str, ...], bool], Slotted] = {}
+        self._data_above: dict[tuple[str, ...], str] = {}
 
     def breadcrumbs(self, key: str) -> Markup:
         """The breadcrumbs of a page; nothing on home."""
@@ -45,29 +49,35 @@ class Trails:
         ]
 
     def _drawn(self, key: str, trail: tuple[str, ...]) -> Markup:
-        links, site = self.crumbs(key, trail), self._plan.site
-        itself = site.pages[key].label if trail[-1] == key else ""
-        folded: tuple[int, int] = (0, 0)
-        if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
-            # The first stays, and as many of the last as there is room for; a mark stands for the others.
-            folded = (1, len(trail) - (site.crumbs.shorten - 2))
-        return Markup(self._crumbs.breadcrumbs(links, itself, folded, site.words))  # type: ignore[attr-defined]
+        """Pages under the same parent share all breadcrumbs but the last."""
+        site = self._plan.site
+        itself = trail[-1] == key
+        around = self._plan.addresses.place_of(key), trail[:-1] if itself else trail, itself
+        known = self._around.get(around)
+        if known is None:
+            folded: tuple[int, int] = (0, 0)
+            if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
+                # The first stays, and as many of the last as there is room for; a mark stands for the others.
+                folded = (1, len(trail) - (site.crumbs.shorten - 2))
+            last = slot("itself") if itself else ""
+            drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.words)  # type: ignore[attr-defined]
+            known = self._around[around] = Slotted(drawn)
+        return known.text({"itself": site.pages[key].label})
 
     def _data(self, trail: tuple[str, ...]) -> Markup:
         """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
-        items = ",".join([self._list_item(position, key) for position, key in enumerate(trail, 1)])
-        return Markup('{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[' + items + "]}")
+        above = trail[:-1]
+        known = self._data_above.get(above)
+        if known is None:
+            items = "".join([self._list_item(position, key) + "," for position, key in enumerate(above, 1)])
+            known = f'{{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[{items}'
+            self._data_above[above] = known
+        return Markup(f"{known}{self._list_item(len(trail), trail[-1])}]}}")
 
     def _list_item(self, position: int, key: str) -> str:
-        """One breadcrumb as data. Pages under the same parent share all items but their own."""
-        known = self._list_items.get((position, key))
-        if known is None:
-            page = self._plan.site.pages[key]
-            item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": page.label}
-            canonical = self._plan.addresses.canonical(key)
-            if canonical:
-                item["item"] = canonical
-            known = json.dumps(item, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c")
-            if page.children or key == self._plan.site.home:
-                self._list_items[position, key] = known
-        return known
+        """One breadcrumb as data."""
+        item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": self._plan.site.pages[key].label}
+        canonical = self._plan.addresses.canonical(key)
+        if canonical:
+            item["item"] = canonical
+        return _ENCODER.encode(item).replace("<", "\\u003c")
