@@ -21,6 +21,7 @@ from basilica.core.editing import (
     Edited,
     FillSlot,
     MakeGroup,
+    MakePart,
     MoveEntry,
     MovePage,
     NamePage,
@@ -370,6 +371,11 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
     if kind is SetPart:
         values = {"text": st.sampled_from(["New", "Two\n\nlines <part:other>", "  x: y"]), "title": TITLES}
         word = draw(st.sampled_from(sorted(values)))
+        if draw(st.booleans()):
+            kind, value = draw(
+                st.sampled_from([("text", "New"), ("form", "/x/"), ("contact", ""), ("legal", "a\n\nb")])
+            )
+            return MakePart(draw(st.sampled_from(["new", "note"])), kind, value)
         return SetPart(draw(st.sampled_from([*site.parts, "other"])), word, draw(values[word]))
     if kind is FillSlot:
         slot, filled = (
@@ -423,7 +429,7 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | FillSlot)
+        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot)
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):

@@ -9,7 +9,7 @@ import pytest
 from selectolax.lexbor import LexborHTMLParser
 
 from basilica.core.compiled import compile_map
-from basilica.core.editing import FillSlot, Refused, RenameId, SetPart, edit
+from basilica.core.editing import FillSlot, MakePart, Refused, RenameId, SetPart, edit
 from basilica.core.files import Files, is_file_name
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.parts import layouts_of
@@ -230,6 +230,10 @@ def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
         SetPart("told", "telephone", "1"),
         SetPart("find", "text", "<part:find>"),
         FillSlot("after", "nobody"),
+        MakePart("find", "text", "x"),
+        MakePart("header", "text", "x"),
+        MakePart("new", "form", ""),
+        MakePart("new", "embed", "javascript:x()"),
     ):
         with pytest.raises(Refused, match=r"(?i)nothing was changed"):
             edit(compiled, MAP, act)

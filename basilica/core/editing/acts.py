@@ -108,11 +108,19 @@ class SetHeader:
 
 @dataclass(frozen=True, slots=True)
 class SetPart:
-    """Another value for one of the words of a part that is written in the map; an empty one takes it out. With the
-    word `kind` a part that is not there yet is made."""
+    """Another value for one of the words of a part that is written in the map; an empty one takes it out."""
 
     part: str
     word: str
+    value: str
+
+
+@dataclass(frozen=True, slots=True)
+class MakePart:
+    """A new part of a kind, with the one word that it cannot be without (its text, for a part that is a text)."""
+
+    part: str
+    kind: str
     value: str
 
 
@@ -135,6 +143,7 @@ Act = (
     | SetWord
     | SetHeader
     | SetPart
+    | MakePart
     | FillSlot
     | PutInMenu
     | TakeOut

@@ -39,7 +39,7 @@ from basilica.core.site.expanding import Path
 from basilica.core.site.ids import id_from
 from basilica.core.site.model import Header
 from basilica.core.site.part_words import KINDS
-from basilica.core.site.parts import NONE, is_part_name
+from basilica.core.site.parts import NEEDS, NONE, is_part_name
 from basilica.core.site.references import References, shortest
 from basilica.core.site.shared import Part
 
@@ -113,6 +113,8 @@ class _Edits:
                 self._set_header(act)
             case acts.SetPart():
                 self._set_part(act)
+            case acts.MakePart():
+                self._make_part(act)
             case acts.FillSlot():
                 self._fill_slot(act)
             case acts.RenameId():
@@ -167,21 +169,30 @@ class _Edits:
 
     def _set_part(self, act: acts.SetPart) -> None:
         known = self.site.parts.get(act.part)
-        if known is not None and known.file:
+        if known is None:
+            raise Refused(f"There is no part `{act.part}`. Nothing was changed.")
+        if known.file:
             raise Refused(f"The part `{act.part}` is written in {known.file}. Change it there; nothing was changed.")
-        if act.word == "kind":
-            if known is not None or act.value not in KINDS or act.value == "text" or not is_part_name(act.part):
-                raise Refused(f"No part `{act.part}` of this kind can be made. Nothing was changed.")
-            part = Part(act.part, act.value)
-        elif known is None:
-            if act.word not in ("text", "html") or not is_part_name(act.part):
-                raise Refused(f"There is no part `{act.part}`. Nothing was changed.")
-            part = with_part_word(Part(act.part), act.word, written_value(act.word, act.value))
-        else:
-            part = with_part_word(known, act.word, written_value(act.word, act.value))
-        value = act.value if act.word == "kind" else written_value(act.word, act.value)
+        value = written_value(act.word, act.value)
+        self._take_part(with_part_word(known, act.word, value))
         self.hand.set_part(act.part, act.word, value)
-        self.site = replace(self.site, parts={**self.site.parts, act.part: part})
+
+    def _make_part(self, act: acts.MakePart) -> None:
+        if not is_part_name(act.part) or act.part in self.site.parts or act.kind not in KINDS:
+            taken = "There is one already." if act.part in self.site.parts else "Choose another name."
+            raise Refused(f"No part `{act.part}` can be made. {taken} Nothing was changed.")
+        word = NEEDS.get(act.kind, ("text",))[0]
+        value = written_value(word, act.value)
+        if not value and (act.kind == "text" or act.kind in NEEDS):
+            raise Refused(f"A part of the kind `{act.kind}` needs its {word}. Nothing was changed.")
+        self._take_part(with_part_word(Part(act.part, act.kind), word, value))
+        if act.kind != "text":
+            self.hand.set_part(act.part, "kind", act.kind)
+        if value:
+            self.hand.set_part(act.part, word, value)
+
+    def _take_part(self, part: Part) -> None:
+        self.site = replace(self.site, parts={**self.site.parts, part.name: part})
 
     def _fill_slot(self, act: acts.FillSlot) -> None:
         names = names_in(act.parts)

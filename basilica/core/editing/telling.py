@@ -40,6 +40,8 @@ def tell(act: Act, site: Site) -> str:
             return f"Wrote the {word}{of}" if value else f"Took the {word}{of} out"
         case acts.SetPart(part, word, value):
             return f"Wrote the {word} of the part {part}" if value else f"Took the {word} of the part {part} out"
+        case acts.MakePart(part, kind, _):
+            return f"Made the part {part}, of the kind {kind}"
         case acts.FillSlot(slot, _, key):
             return f"Filled the slot {slot}" + (f" on {page(key)}" if key is not None else "")
         case acts.PutInMenu(menu, key, _, _):

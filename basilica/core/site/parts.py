@@ -20,7 +20,8 @@ Keys = dict[str, tuple[Scalar, Node]]
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000
 """Characters of a part that is written in the map."""
-_NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
+NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
+"""The words without which a part of a kind says nothing."""
 NONE = "none"
 
 
@@ -97,7 +98,7 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
     if kind == "text" and not keys.get(text_word):
         context.say("missing-key", name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
         return None
-    for word in _NEEDS.get(kind, ()):
+    for word in NEEDS.get(kind, ()):
         if word not in keys:
             context.say("missing-key", name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
             return None

@@ -8,7 +8,7 @@ from flask import Blueprint, Response, current_app, redirect, render_template, r
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core import limits
-from basilica.core.editing import FillSlot, Refused, SetPart, edit
+from basilica.core.editing import FillSlot, MakePart, Refused, SetPart, edit
 from basilica.core.editing.acts import Act
 from basilica.core.editing.parts import part_words, written_value
 from basilica.core.files import FOLDERS, Files, is_file_name
@@ -58,23 +58,9 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
 
 @blueprint.post("/new")
 def make(slug: str) -> BaseResponse | tuple[str, int]:
-    """A new part of a kind, empty or with a text."""
+    """A new part of a kind, with the word that it cannot be without."""
     name, kind = request.form.get("name", "").strip(), request.form.get("kind", "text")
-    text = request.form.get("needed", "").strip()
-    needed = {"links": "menu", "embed": "url", "form": "to", "text": "text"}.get(kind)
-
-    def acts(site: SiteRecord) -> list[Act]:
-        plan = workbench().good_plan(site)
-        if plan and name in plan.site.parts:
-            raise Refused(f"There is a part `{name}` already.")
-        if needed and not text:
-            raise Refused(f"A part of the kind `{kind}` needs its {needed}.")
-        if kind == "text":
-            return [SetPart(name, "text", text)]
-        made: list[Act] = [SetPart(name, "kind", kind)]
-        return [*made, SetPart(name, needed, text)] if needed else made
-
-    return _do(slug, acts, {"part": name}, at_once=True)
+    return _do(slug, lambda site: [MakePart(name, kind, request.form.get("needed", ""))], {"part": name})
 
 
 @blueprint.post("/slot")
@@ -161,10 +147,8 @@ def _do(
     acts: Callable[[SiteRecord], list[Act]],
     chosen: dict[str, str],
     typed: dict[str, str] | None = None,
-    at_once: bool = False,
 ) -> BaseResponse | tuple[str, int]:
-    """Do acts to the text, all of them or none. ``at_once`` does not look at what is between the first and the last,
-    which may lack what a later one brings."""
+    """Do acts to the text, all of them or none."""
     bench = workbench()
     site = bench.open(slug)
     compiled = bench.compiled(site.text, site)
@@ -172,12 +156,8 @@ def _do(
         return _page(site, "The map has errors, so nothing was written." + _STILL, typed), 422
     text = site.text
     try:
-        wanted = acts(site)
-        if at_once and len(wanted) > 1:
-            text = _made(text, wanted)
-        else:
-            for act in wanted:
-                text = edit(bench.compiled(text, site), text, act).text
+        for act in acts(site):
+            text = edit(bench.compiled(text, site), text, act).text
         if text != site.text:
             bench.save(slug, text, request.form.get("revision", -1, type=int), True)
     except Refused as refused:
@@ -187,23 +167,6 @@ def _do(
         return _page(bench.open(slug), message, typed), 409
     page = request.form.get("page") or None
     return redirect(url_for("parts.show", slug=slug, page=page, **chosen), 303)  # type: ignore[arg-type]
-
-
-def _made(text: str, acts: list[Act]) -> str:
-    """A text with a new part in it that has several words, of which none can be alone."""
-    from basilica.core.editing.draft import Draft
-    from basilica.core.editing.setting_hand import SettingHand
-
-    hand = SettingHand(Draft(text))
-    for act in acts:
-        assert isinstance(act, SetPart)
-        hand.set_part(act.part, act.word, written_value(act.word, act.value) if act.word != "kind" else act.value)
-    site = request.view_args or {}
-    compiled = workbench().compiled(hand.draft.text, str(site.get("slug", "")))
-    stopper = next((finding for finding in compiled.findings if finding.stops), None)
-    if stopper:
-        raise Refused(f"{stopper.message} So nothing was changed.")
-    return hand.draft.text
 
 
 def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = None, text: str | None = None) -> str:
