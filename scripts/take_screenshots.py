@@ -19,10 +19,11 @@ VIEWS = {
     "site": SITE,
     "map": f"{SITE}/map?page=how-it-works/stones",
     "pages": f"{SITE}/pages?page=press",
+    "parts": f"{SITE}/parts?page=milling&part=find-us",
     "header": f"{SITE}/header?page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
     "laid-over": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
-    "output": f"{SITE}/output?file=visit/hours/index.html",
+    "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
 }
 LIST = """Home
 Visit
@@ -69,7 +70,7 @@ def headers(page: Page) -> None:
 
 def fault(page: Page) -> None:
     """A fault in the map, which is undone again."""
-    page.goto(f"{SITE}/map?line=120&column=1")
+    page.goto(f"{SITE}/map?line=142&column=1")
     page.wait_for_timeout(1000)
     page.locator(".cm-line", has_text="- take-part: [vol").click()
     page.keyboard.press("End")
