@@ -64,6 +64,8 @@ _KINDS = (
     Kind("mount-ring", E, "A file that mounts itself", "It would never end."),
     Kind("layout-unread", E, "A layout that cannot be used", "What a layout may say is little, so that it is safe."),
     Kind("part-ring", E, "A part that holds itself", "It would never end."),
+    Kind("part-too-large", E, "A part that is too large", "Parts in parts can grow without bound."),
+    Kind("table-too-large", E, "A table that makes too much", "Pages of this size serve nobody."),
     Kind("part-twice", W, "A part that is written twice", "One of the two would be lost without a word."),
     Kind("part-unread", W, "A file that is no part", "What it says would be missed."),
     Kind("part-unused", A, "A part that stands nowhere", "What nobody sees need not be kept."),

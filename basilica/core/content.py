@@ -10,6 +10,7 @@ from dataclasses import replace
 from functools import lru_cache
 from urllib.parse import unquote
 
+from basilica.core import limits
 from basilica.core.document import Lines
 from basilica.core.files import Files
 from basilica.core.findings import Finding, Findings
@@ -99,9 +100,23 @@ class Linker:
                 return None
             return html.escape(plan.addresses.to_page(found[0], key, fragment))
 
+        added = 0
+
         def part(name: str) -> str:
-            nonlocal searched_to
+            nonlocal searched_to, added
+            if added > limits.PAGE_CHARACTERS:
+                return ""
             found = self._part(name, key)
+            added += len(found or "")
+            if added > limits.PAGE_CHARACTERS:
+                self._findings.add(
+                    "part-too-large",
+                    (1, 1),
+                    f"The parts in this text have more than {limits.PAGE_CHARACTERS:,} characters.",
+                    "Let it hold fewer.",
+                    file=content.name,
+                )
+                return ""
             if found is None:
                 searched_to = self._say_missing("part", content, name, searched_to)
             return found or ""

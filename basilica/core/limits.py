@@ -23,5 +23,14 @@ FILES = 2_000
 ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 
+PART_CHARACTERS = 200_000
+"""The longest part, with all that stands in it."""
+PAGE_CHARACTERS = 5_000_000
+"""What parts may add to the text of one page."""
+LAYOUT_CHARACTERS, LAYOUT_PLACES = 100_000, 100
+"""The longest layout, and the most parts and slots that one names."""
+TABLE_CHARACTERS = 50_000_000
+"""What a table may make as the text of pages, all together."""
+
 WINDOW_WIDTH = 10_000
 """The widest window that a map can speak of, CSS px."""

@@ -8,6 +8,7 @@ import re
 import pytest
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.building import build
 from basilica.core.compiled import compile_map
 from basilica.core.editing import FillSlot, MakePart, Refused, RenameId, SetPart, edit
 from basilica.core.files import Files, is_file_name
@@ -243,3 +244,17 @@ def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
 
 def test_layouts_are_read_once_for_the_same_files() -> None:
     assert layouts_of(Files(dict(FILES))) is layouts_of(FILES)
+
+
+def test_parts_in_parts_cannot_grow_without_bound() -> None:
+    """Each of 40 parts holds the next one ten times: nothing of it is ever put together."""
+    rows = [f'  p{n}: {{kind: text, html: "{f"<part:p{n + 1}>" * 10}"}}' for n in range(39)]
+    text = HOME + "pages: {home: {path: /}}\nparts:\n" + "\n".join([*rows, "  p39: end"]) + "\nslots: {after: p0}\n"
+    found = {f.code for f in compile_map(text).findings if f.stops}
+    assert found == {"part-too-large"}
+    big = HOME + "pages: {home: {path: /}}\nparts: {p: {kind: text, html: '" + "x" * 90_000 + "'}}\nslots: {after: p}\n"
+    result = build(compile_map(big), markdown(home="<part:p>\n\n" * 100))
+    assert [f.code for f in result.findings if f.stops] == ["part-too-large"]
+    assert max(len(file.data) for file in result.files) < 6_000_000
+    many = Files({"layouts/wide.html": b"{{ content }}" + b"{{ part('note') }}" * 200})
+    assert [f.code for f in compile_map(MAP, many).findings if f.file] == ["layout-unread"]

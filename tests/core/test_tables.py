@@ -100,6 +100,12 @@ def test_what_is_wrong_with_a_table_is_said_at_its_place(table: str, code: str) 
     assert found == [(code, 4)]
 
 
+def test_a_table_cannot_make_without_bound() -> None:
+    cells = "\n".join(f"r{n}," + "x" * 5_000 for n in range(2_000))
+    files = Files({"tables/t.csv": f"name,note\n{cells}\n".encode(), "tables/t.md": b"{note}" * 5_000})
+    assert [f.code for f in compile_map(MAP, files).findings if f.stops] == ["table-too-large"]
+
+
 MOUNTED = HOME + "pages:\n  home: {path: /}\n  part: {mount: part.yaml, label: Own}\n"
 PIECE = b"title: Piece\nlabel: Theirs\npages:\n  one: One\n  two: {tilte: x, pages: {three: Three}}\n"
 

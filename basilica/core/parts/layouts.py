@@ -16,6 +16,7 @@ from typing import Any
 from jinja2 import DictLoader, Environment, StrictUndefined, TemplateError, TemplateSyntaxError, nodes
 from markupsafe import Markup
 
+from basilica.core import limits
 from basilica.core.files import Files
 from basilica.core.site.part_words import PLAIN_LAYOUT
 
@@ -88,6 +89,10 @@ class Layouts:
 
     def _look_at(self, name: str, source: str) -> bool:
         """Whether a layout says only what a layout can say."""
+        if len(source) > limits.LAYOUT_CHARACTERS:
+            message = f"The layout has more than {limits.LAYOUT_CHARACTERS:,} characters."
+            self._say(name, 1, message, "Make parts of what it holds.")
+            return False
         try:
             tree = self.environment.parse(source)
         except TemplateSyntaxError as error:
@@ -96,6 +101,10 @@ class Layouts:
         placed: list[Placed] = []
         for refused in _refused(tree, placed):
             self._say(name, *refused, _CAN)
+            return False
+        if len(placed) > limits.LAYOUT_PLACES:
+            message = f"The layout names more than {limits.LAYOUT_PLACES} parts and slots."
+            self._say(name, 1, message, "Put parts into parts.")
             return False
         extended = tree.find(nodes.Extends)
         self._parents[name] = (

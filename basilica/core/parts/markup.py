@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 import re
+from collections import Counter
 from collections.abc import Callable
 
 ATTRIBUTES = "href|src|poster|action|data"
@@ -27,6 +28,11 @@ def references(markup: str) -> tuple[str, ...]:
     """The names of the parts that stand in some markup, each once."""
     found = (match["block"] or match["inline"] or match["tag"] for match in _PART.finditer(markup))
     return tuple(dict.fromkeys(found))
+
+
+def occurrences(markup: str) -> dict[str, int]:
+    """How often each part stands in some markup."""
+    return Counter(match["block"] or match["inline"] or match["tag"] for match in _PART.finditer(markup))
 
 
 def with_addresses(markup: str, write: Callable[[str, str], str | None]) -> str:

@@ -7,10 +7,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from urllib.parse import unquote
 
+from basilica.core import limits
 from basilica.core.findings import Findings
 from basilica.core.lettering import text_width
 from basilica.core.parts import layouts_of, references
-from basilica.core.parts.markup import with_addresses
+from basilica.core.parts.markup import occurrences, with_addresses
 from basilica.core.site import Site
 from basilica.core.site.part_words import GIVEN, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
 from basilica.core.site.references import References, split_reference
@@ -177,6 +178,7 @@ def _look_at_links(site: Site, findings: Findings) -> None:
 def _look_at_rings(site: Site, findings: Findings) -> None:
     known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
     within = {name: held(site, name) for name in site.parts}
+    sizes = _sizes(site)
     for name, part in site.parts.items():
         place = (1, 1) if part.file else site.lines.place(part.text_at)
         for inside in within[name]:
@@ -195,6 +197,14 @@ def _look_at_rings(site: Site, findings: Findings) -> None:
             elif inside in GIVEN:
                 message = f"The part `{name}` is to hold `{inside}`, which only a layout can place."
                 findings.add("unknown-part", place, message, "Take it out of the text.", file=part.file)
+        if sizes.get(name, 0) > limits.PART_CHARACTERS and within[name]:
+            findings.add(
+                "part-too-large",
+                place,
+                f"With all that stands in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters.",
+                "Let it hold other parts less often.",
+                file=part.file,
+            )
         ring = _ring(name, within)
         if ring and name == min(ring):
             said = " → ".join(f"`{each}`" for each in ring)
@@ -205,6 +215,25 @@ def _look_at_rings(site: Site, findings: Findings) -> None:
                 "Take one of them out of the text of the other.",
                 file=part.file,
             )
+
+
+def _sizes(site: Site) -> dict[str, int]:
+    """How long each part is with all that stands in it, as often as it does; parts in a ring count once."""
+    texts = {name: part_html(part) for name, part in site.parts.items()}
+    counts = {name: occurrences(text) for name, text in texts.items()}
+    sizes: dict[str, int] = {}
+
+    def size(name: str, above: tuple[str, ...]) -> int:
+        if name in above or name not in texts:
+            return 0
+        if name not in sizes:
+            inside = sum(times * size(other, (*above, name)) for other, times in counts[name].items())
+            sizes[name] = min(len(texts[name]) + inside, limits.PART_CHARACTERS + 1)
+        return sizes[name]
+
+    for name in texts:
+        size(name, ())
+    return sizes
 
 
 def _ring(name: str, within: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:

@@ -247,7 +247,11 @@ class _Reader:
         if root is None:
             return keys
         self.mounts = (*self.mounts, file)
-        return {**keys_of(root, words.PAGE, file, self.context), **keys}
+        own = keys_of(root, words.PAGE, file, self.context)
+        if "mount" in own:
+            message = f"{file} is mounted itself, and mounts another file in its place."
+            self.context.say("key-without-use", own["mount"][0].start, message, "Mount that one at a page under it.")
+        return {**own, **keys}
 
     def _rows(self, node: Node, page: Page, children: tuple[str, ...]) -> tuple[str, ...]:
         """The pages of a table under a page; returns the keys of those right below it."""

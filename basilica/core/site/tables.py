@@ -7,6 +7,7 @@ import html
 import io
 import json
 import re
+from collections import Counter
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
@@ -107,6 +108,10 @@ class TableReader:
         extra = NOTHING_EXTRA
         if "layout" in keys:
             extra = Extra(layout=self._names.layout(keys["layout"][1], where))
+        if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
+            message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
+            self._context.say("table-too-large", at["file"], message, "Let the text of a row say less.")
+            template = None
         return _Maker(parent, texts, template, extra, node.start, taken).make(rows)
 
     def _file(self, text: str, at: int, where: str, given: bool) -> str | None:
@@ -216,6 +221,12 @@ class _Maker:
 
     def _add(self, page: Page) -> None:
         self.made.pages[page.key] = page
+
+
+def _weight(template: str, rows: tuple[Row, ...]) -> int:
+    """How many characters a text for each row has."""
+    times = Counter(_COLUMN.findall(template))
+    return sum(len(template) + sum(n * len(row.get(column, "")) for column, n in times.items()) for row in rows)
 
 
 def _letter(title: str) -> str:

@@ -198,6 +198,7 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         "parts/show.html",
         site=site,
         plan=plan,
+        current=not bench.compiled(site.text, site).stops,
         chosen=key,
         name=name,
         file=file,
