@@ -16,7 +16,7 @@ from basilica.core.files import Files
 from basilica.core.findings import Finding, Findings
 from basilica.core.parts.markup import references, rewrite
 from basilica.core.plan import Plan
-from basilica.core.plan.arranging import held, placed_in
+from basilica.core.plan.arranging import held, look_at_parts, placed_in
 from basilica.core.site.references import References, rewritten, several, split_reference
 from basilica.core.texts import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
 
@@ -225,15 +225,16 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
 def _look_at_parts(plan: Plan, contents: Contents, findings: Findings) -> None:
     """Parts that no page shows."""
     site = plan.site
-    shown: set[str] = set()
-    for arrangement in plan.arrangements.all:
-        shown |= {*placed_in(site, arrangement)}
+    placed = {name for arrangement in plan.arrangements.all for name in placed_in(site, arrangement)}
+    shown = set(placed)
     waiting = [name for content in contents.values() for name in references(as_html(content).html)]
     while waiting:
         name = waiting.pop()
         if name not in shown:
             shown.add(name)
             waiting += held(site, name)
+    late = [name for name, part in site.parts.items() if part.file and name in shown and name not in placed]
+    look_at_parts(site, late, findings)
     for name, part in site.parts.items():
         if name not in shown:
             findings.add(

@@ -124,6 +124,11 @@ def test_findings_name_the_place() -> None:
     assert ("part-ring", 4, "") in found and ("unknown-part", 6, "") in found and ("unknown-part", 8, "") in found
     assert ("unknown-page", 7, "") in found and ("unknown-file", 7, "") in found
     assert ("slot-nowhere", 2, "") in found and ("unknown-part", 2, "layouts/other.html") in found
+    lost = Files({"parts/filed.md": b"[x](page:gone)"})
+    assert not compile_map(HOME + "pages: {home: {path: /}}\n", lost).stops  # it stands nowhere
+    for slots, texts in (("slots: {after: filed}\n", {}), ("", {"home": "<part:filed>"})):
+        result = build(compile_map(HOME + "pages: {home: {path: /}}\n" + slots, lost), markdown(**texts))
+        assert [(f.code, f.file) for f in result.findings if f.stops] == [("unknown-page", "parts/filed.md")]
     ring = next(f for f in compile_map(text).findings if f.code == "part-ring")
     assert "`a` → `b` → `c` → `a`" in ring.message
 

@@ -56,7 +56,6 @@ def arrange(site: Site, findings: Findings) -> Arrangements:
     layouts = layouts_of(site.files)
     _look_at_layouts(site, findings)
     _look_at_rings(site, findings)
-    _look_at_links(site, findings)
     usable = {*layouts.good}
     plain = Arrangement(site.layout if site.layout in usable else PLAIN_LAYOUT, site.slots)
     found: dict[Arrangement, int] = {plain: 0}
@@ -81,6 +80,8 @@ def arrange(site: Site, findings: Findings) -> Arrangements:
                 which[key] = number
     arrangements = Arrangements(tuple(found), which)
     _look_at_slots(site, arrangements, findings)
+    placed = {name for arrangement in arrangements.all for name in placed_in(site, arrangement)}
+    look_at_parts(site, [name for name, part in site.parts.items() if name in placed or not part.file], findings)
     return arrangements
 
 
@@ -155,17 +156,20 @@ def _look_at_layouts(site: Site, findings: Findings) -> None:
                 )
 
 
-def _look_at_links(site: Site, findings: Findings) -> None:
-    """Links in parts that lead nowhere, and files that parts show and are not there."""
-    known, files = References(site.pages), set(site.files.under("files"))
-    for name, part in site.parts.items():
+def look_at_parts(site: Site, names: Iterable[str], findings: Findings) -> None:
+    """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
+    links, files = References(site.pages), set(site.files.under("files"))
+    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
+    for name in names:
+        part = site.parts[name]
+        _look_at_held(site, part, known, findings)
         place = (1, 1) if part.file else site.lines.place(part.text_at)
 
         def look(scheme: str, written: str, name: str = name, part: Part = part, at: tuple[int, int] = place) -> None:
             if scheme == "file" and unquote(written).removeprefix("files/") not in files:
                 message = f"The part `{name}` shows the file `{written[:80]}`, and there is none of this name."
                 findings.add("unknown-file", at, message, "Put it into the folder `files`.", file=part.file)
-            elif scheme == "page" and len(known.find(split_reference(written)[0])) != 1:
+            elif scheme == "page" and len(links.find(split_reference(written)[0])) != 1:
                 message = f"The part `{name}` leads to the page `{written[:80]}`, and there is not one that it fits."
                 findings.add("unknown-page", at, message, "Write a page's whole key behind `page:`.", file=part.file)
 
@@ -175,28 +179,31 @@ def _look_at_links(site: Site, findings: Findings) -> None:
             findings.add("unknown-file", place, message, "Put it into the folder `files`.", file=part.file)
 
 
+def _look_at_held(site: Site, part: Part, known: set[str], findings: Findings) -> None:
+    place = (1, 1) if part.file else site.lines.place(part.text_at)
+    for inside in held(site, part.name):
+        if inside not in known:
+            findings.add(
+                "unknown-part",
+                place,
+                f"The part `{part.name}` lists the menu `{inside[len(MENU_PART) :]}`, and there is none."
+                if inside.startswith(MENU_PART)
+                else f"There is no part `{inside[:60]}` to stand in `{part.name}`.",
+                "Write it under `menus:`, or name another."
+                if inside.startswith(MENU_PART)
+                else "Write it under `parts:`, or take it out of the text.",
+                file=part.file,
+            )
+        elif inside in GIVEN:
+            message = f"The part `{part.name}` is to hold `{inside}`, which only a layout can place."
+            findings.add("unknown-part", place, message, "Take it out of the text.", file=part.file)
+
+
 def _look_at_rings(site: Site, findings: Findings) -> None:
-    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
     within = {name: held(site, name) for name in site.parts}
     sizes = _sizes(site)
     for name, part in site.parts.items():
         place = (1, 1) if part.file else site.lines.place(part.text_at)
-        for inside in within[name]:
-            if inside not in known:
-                findings.add(
-                    "unknown-part",
-                    place,
-                    f"The part `{name}` lists the menu `{inside[len(MENU_PART) :]}`, and there is none."
-                    if inside.startswith(MENU_PART)
-                    else f"There is no part `{inside[:60]}` to stand in `{name}`.",
-                    "Write it under `menus:`, or name another."
-                    if inside.startswith(MENU_PART)
-                    else "Write it under `parts:`, or take it out of the text.",
-                    file=part.file,
-                )
-            elif inside in GIVEN:
-                message = f"The part `{name}` is to hold `{inside}`, which only a layout can place."
-                findings.add("unknown-part", place, message, "Take it out of the text.", file=part.file)
         if sizes.get(name, 0) > limits.PART_CHARACTERS and within[name]:
             findings.add(
                 "part-too-large",
