@@ -51,6 +51,14 @@ class Files(Mapping[str, bytes]):
         """A file as text, with single line ends; what is not UTF-8 becomes replacement characters."""
         return self._data[name].decode("utf-8-sig", "replace").replace("\r\n", "\n")
 
+    def is_text(self, name: str) -> bool:
+        """Whether a file is UTF-8."""
+        try:
+            self._data[name].decode("utf-8-sig")
+        except UnicodeDecodeError:
+            return False
+        return True
+
     def under(self, folder: str) -> tuple[str, ...]:
         """The names of the files in a folder, without the folder."""
         return tuple(name[len(folder) + 1 :] for name in self._data if name.startswith(folder + "/"))

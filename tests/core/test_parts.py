@@ -133,6 +133,15 @@ def test_findings_name_the_place() -> None:
     assert "`a` → `b` → `c` → `a`" in ring.message
 
 
+def test_what_is_not_utf8_is_said_and_a_wrong_kind_is_said_once() -> None:
+    files = Files({"parts/p.md": b"caf\xe9", "tables/t.csv": b"n\ncaf\xe9\n"})
+    text = (
+        HOME + "pages:\n  home: {path: /}\n  t: {table: t.csv}\nparts: {a: {kind: contcat}}\nslots: {after: [p, a]}\n"
+    )
+    found = [(f.code, f.line, f.file) for f in compile_map(text, files).findings if f.stops]
+    assert found == [("table-unread", 4, ""), ("bad-value", 5, ""), ("content-not-utf8", 1, "parts/p.md")]
+
+
 def test_the_page_as_areas_and_where_parts_are_used() -> None:
     plan = planned(MAP, FILES)
     contents = markdown(**{"visit": "Text <part:old>", "visit.beside": "x"})

@@ -74,6 +74,9 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
             )
             continue
         seen.add(stem)
+        if not files.is_text(f"parts/{name}"):
+            message = "The part is not UTF-8, so some of its letters would be lost."
+            context.findings.add("content-not-utf8", (1, 1), message, "Save the file as UTF-8.", file=f"parts/{name}")
         markup = "html" if suffix == "html" else "markdown"
         yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
 
@@ -86,6 +89,8 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
     keys = keys_of(node, PART, where, context)
     of_kind = f"`kind` of the part `{name.value}`"
     kind = choice_of(keys["kind"][1], PART[0], of_kind, context) if "kind" in keys else "text"
+    if "kind" in keys and text_of(keys["kind"][1], of_kind, context) not in KINDS:
+        return Part(name.value, at=name.start)  # what it needs cannot be known
     _say_useless(kind, keys, where, context)
     text_word = "html" if "html" in keys else "text"
     text = ""

@@ -44,6 +44,8 @@ class Made:
 def rows_of(files: Files, name: str) -> tuple[tuple[Row, ...], str]:
     """The rows of a table, each by its columns, and why it cannot be read (empty where it can)."""
     text = files.text(name)
+    if not files.is_text(name):
+        return (), "it is not UTF-8"
     if name.endswith(".json"):
         return _json_rows(text)
     first = text.lstrip("\n").partition("\n")[0]
