@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import hashlib
+import io
 import re
 from collections.abc import Iterator, Mapping
+from functools import lru_cache
+
+import imagesize
 
 FOLDERS = ("files", "parts", "layouts", "tables", "maps")
 """The folders beside a map from which files are read."""
@@ -65,3 +69,13 @@ class Files(Mapping[str, bytes]):
 
 
 NO_FILES = Files()
+
+
+@lru_cache(maxsize=256)
+def picture_size(files: Files, name: str) -> tuple[int, int] | None:
+    """Width and height of a picture, CSS px; None where it does not say."""
+    try:
+        width, height = imagesize.get(io.BytesIO(files[name]))
+    except (ValueError, KeyError, OSError, TypeError, IndexError):
+        return None
+    return (round(width), round(height)) if width > 0 and height > 0 else None

@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+import subprocess
+from pathlib import Path
+
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Application
+from basilica.core.building import build
+from basilica.core.compiled import compile_map
+from tests.browser.conftest import Application, serving, write
+from tests.browser.test_pages import JAR
+from tests.core.test_parts import ALL_KINDS, KINDS
 
 pytestmark = pytest.mark.browser
 SITE = "/sites/saltern-reach-tide-mill"
@@ -58,3 +65,43 @@ def test_a_pages_text_is_written_beside_the_page(page: Page, application: Applic
     assert shown.get_by_role("img", name="The mill").evaluate("img => img.naturalWidth") == 640
     shown.locator("main").get_by_role("link", name="the wheel").click()
     expect(shown.locator("h1")).to_have_text("The wheel")
+
+
+def test_every_kind_of_part_is_valid_and_without_findings(page: Page, tmp_path: Path) -> None:
+    """The Nu HTML checker and axe-core find nothing in any of them, and nothing moves while they load."""
+    result = build(compile_map(KINDS, ALL_KINDS), {})
+    assert not result.stops
+    folder = write(result.files, tmp_path)
+    done = subprocess.run(["java", "-jar", str(JAR), "--skip-non-html", str(folder)], capture_output=True, text=True)
+    assert done.stderr == ""
+    with serving(folder) as address:
+        page.add_init_script(SHIFTS)
+        for width in (320, 1280):
+            page.set_viewport_size({"width": width, "height": 800})
+            page.goto(f"{address}/other/")
+            page.wait_for_timeout(500)
+            assert page.evaluate("window.shifts") == 0
+            found = Axe().run(page).response["violations"]
+            assert [(each["id"], each["nodes"][0]["html"]) for each in found] == []
+            assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+SHIFTS = """window.shifts = 0; new PerformanceObserver(list => {
+  for (const entry of list.getEntries()) if (!entry.hadRecentInput) window.shifts += entry.value;
+}).observe({ type: "layout-shift", buffered: true });"""
+
+
+def test_a_large_site_is_as_quick_to_work_on(page: Page, application: Application) -> None:
+    """1,216 pages: every workspace that lists them opens, and the keyboard goes where it should."""
+    site = application.address + "/sites/marrow-valley-seed-exchange"
+    page.goto(f"{site}/parts?page=varieties/beans&part=swap-day")
+    expect(page.locator(".sections")).to_contain_text("On 1216 of 1216 pages.")
+    page.goto(f"{site}/pages?page=varieties/beans/amber-giant-late")
+    expect(page.locator("#page-title")).to_be_visible()
+    page.keyboard.press(".")
+    expect(page.locator(".tree a[aria-current]")).to_be_visible()
+    page.goto(f"{site}/map?page=varieties/beans")
+    expect(page.locator(".facts h3").first).to_have_text("Beans")
+    page.goto(f"{site}/output?output=data")
+    expect(page.locator(".files .holds")).to_contain_text("holds", timeout=60_000)
+    expect(page.get_by_role("link", name="routes.csv")).to_be_visible()

@@ -19,6 +19,7 @@ from basilica.core.building import build
 from basilica.core.checks import prove
 from basilica.core.compiled import compile_map
 from basilica.core.content import following
+from basilica.core.file_tree import file_tree
 from basilica.core.files import NO_FILES
 from basilica.core.outputs import File
 from basilica.core.schema import json_schema
@@ -203,3 +204,21 @@ def test_the_schema_takes_the_demo_and_refuses_what_is_wrong(demo: Source) -> No
 def test_committed_documentation_links_exist() -> None:
     docs = Path(__file__).parents[2] / "docs"
     assert {"findings.md", "map-words.md", "page-map.md", "site.schema.json"} <= {path.name for path in docs.iterdir()}
+
+
+def test_files_stand_in_a_tree_with_what_became_of_them() -> None:
+    before = {"a.html": b"1", "x/gone.html": b"1", "x/y/same.html": b"1"}
+    after = {"a.html": b"2", "x/y/same.html": b"1", "x/y/new.html": b"1"}
+    tree = file_tree(after, before)
+    assert (tree.count, tree.changed) == (4, 3)
+    assert [(name, state) for name, _, _, state in tree.files] == [("a.html", "changed")]
+    inner = tree.folders["x"]
+    assert (inner.count, inner.changed, inner.files) == (3, 2, [("gone.html", "x/gone.html", 1, "gone")])
+    assert [state for *_, state in inner.folders["y"].files] == ["new", "same"]
+    assert file_tree(after, None).changed == 0
+
+
+def test_the_demo_with_a_table_holds(seeds: Source) -> None:
+    result = build(compile_map(seeds.map, seeds.files), seeds.contents)
+    assert result.findings == ()
+    assert sum(file.path.endswith("index.html") for file in result.files) == 1216

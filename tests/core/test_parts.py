@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import hashlib
 import re
+from pathlib import Path
 
 import pytest
-from selectolax.lexbor import LexborHTMLParser
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.building import build
 from basilica.core.compiled import compile_map
@@ -16,7 +19,9 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.parts import layouts_of
 from basilica.core.parts_view import Area, areas, idle_slots, used_on
 from basilica.store.folders import Source
+from basilica.store.inlays import inlay_folder
 from tests.core.help import HOME, built, markdown, planned
+from tests.core.maps import TITLES
 
 MAP = (
     HOME
@@ -272,3 +277,81 @@ def test_parts_in_parts_cannot_grow_without_bound() -> None:
     assert max(len(file.data) for file in result.files) < 6_000_000
     many = Files({"layouts/wide.html": b"{{ content }}" + b"{{ part('note') }}" * 200})
     assert [f.code for f in compile_map(MAP, many).findings if f.file] == ["layout-unread"]
+
+
+KINDS = (
+    HOME
+    + """\
+pages:
+  home: {path: /, title: Home}
+  other: {title: Other}
+menus:
+  main: [home, other]
+  far: {place: part, label: Elsewhere, entries: [{url: "https://o.example", label: O, icon: ship}]}
+parts:
+  identity: {kind: identity, picture: p.svg, name: Another name, line: A line}
+  told: {kind: notice, title: Told, text: "A *word*."}
+  find: {kind: contact, title: Find us, telephone: 01632 960142, mail: a@b.example, place: Here, opening: "Mon\\nTue"}
+  go: {kind: links, title: Go, menu: far}
+  ask: {kind: form, title: Ask, to: /ask/}
+  seek: {kind: form, form: search, title: Seek, to: "https://o.example/find", button: Look}
+  show: {kind: embed, title: A map, url: "https://o.example/map", height: 200}
+  own: {kind: legal, since: "1987", name: Us}
+slots: {header: told, before: seek, after: [show, ask], aside: go, footer: [find, own]}
+"""
+)
+ALL_KINDS = Files({"files/p.svg": b"<svg xmlns='http://www.w3.org/2000/svg' width='40' height='40'/>"})
+
+
+def test_every_ready_kind_says_what_it_was_given() -> None:
+    page = LexborHTMLParser(Renderer(planned(KINDS, ALL_KINDS), {}).page("other"))
+
+    def part(name: str) -> LexborNode:
+        return page.css_first(f"[data-part={name}]")
+
+    assert page.css_first("header .b-name").text(strip=True) == "Another name"
+    assert page.css_first("header .b-tagline").text() == "A line"
+    assert page.css_first("header .b-name").attributes["href"] == "/"
+    assert page.css_first('[role=region][aria-label="Mill"] [data-part=told] strong').text() == "Told"  # no menu there
+    assert [link.attributes["href"] for link in part("find").css("a")] == ["tel:01632960142", "mailto:a@b.example"]
+    assert part("find").css("p")[-1].html.count("<br>") == 1
+    assert part("go").css_first("nav[aria-label=Elsewhere] a").attributes["href"] == "https://o.example/"
+    ask, seek = part("ask").css_first("form"), part("seek").css_first("form")
+    assert (ask.attributes["method"], ask.attributes["action"]) == ("post", "/ask/")
+    assert (seek.attributes["method"], seek.attributes["action"]) == ("get", "https://o.example/find")
+    assert seek.attributes["role"] == "search" and seek.css_first("button").text() == "Look"
+    for form in (ask, seek):
+        fields = [node.attributes["id"] for node in form.css("input, textarea")]
+        assert [label.attributes["for"] for label in form.css("label")] == fields  # each field has its own label
+    frame = part("show").css_first("iframe").attributes
+    assert (frame["src"], frame["title"], frame["height"]) == ("https://o.example/map", "A map", "200")
+    assert part("own").text(strip=True) == "© 1987 Us"
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.dictionaries(st.sampled_from(["home", "visit", "visit/hours", "visit.aside", "visit/map.after"]), TITLES))
+def test_other_content_makes_the_pages_that_a_new_renderer_makes(texts: dict[str, str]) -> None:
+    """What surrounds pages is shared between renderers of the same plan, and nothing of one shows in the other."""
+    plan = planned(MAP.replace("{name: Mill", "{name: Mill, links: document"), FILES)
+    first = Renderer(plan, markdown(visit="First", **{"visit/hours.after": "First"}))
+    for key in first.pages:
+        first.page(key)
+    contents = markdown(**texts)
+    again, fresh = first.with_contents(contents), Renderer(plan, contents)
+    assert [again.page(key) for key in again.pages] == [fresh.page(key) for key in fresh.pages]
+    assert again.findings() == fresh.findings()
+
+
+def test_a_site_with_parts_is_set_into_pages_that_exist(tmp_path: Path) -> None:
+    plan = planned(KINDS, ALL_KINDS)
+    renderer = Renderer(plan, {}, menus_alone=tuple(plan.menus), stamps=False)
+    (tmp_path / "other").mkdir()
+    for name in ("index.html", "other/index.html"):
+        (tmp_path / name).write_text("<!doctype html><head><title>x</title></head><body><p id=content>Own</p></body>")
+    laid = inlay_folder(renderer, tmp_path, place=True, write=True)
+    assert not [one for one in laid if one.problem]
+    page = (tmp_path / "other/index.html").read_text()
+    assert "Another name" in page and "© 1987 Us" in page and "<p id=content>Own</p>" in page
+    picture = next(path for path in tmp_path.glob("assets/p.*.svg"))
+    assert f"/assets/{picture.name}" in page
+    assert not [one for one in inlay_folder(renderer, tmp_path, place=True, write=True) if one.changed]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
+from basilica.core.files import picture_size
 from basilica.core.lettering import text_width
 from basilica.core.looks import DIVIDERS
 from basilica.core.site.model import Looks, Site
@@ -20,8 +21,16 @@ _ROOM = {"entry": 19.2, "button": 28, "icon": 27, "divider": 14, "as button": 8}
 _LEAST = 480
 
 
-PICTURE = 50
-"""CSS px that a picture beside the name takes: 40 for itself, the rest for the gap."""
+PICTURE = 40
+"""The height of a picture beside the name, CSS px."""
+_GAP = 10
+
+
+def picture_width(site: Site) -> float:
+    """The width of the picture beside the name, CSS px."""
+    identity = site.parts.get(IDENTITY)
+    size = picture_size(site.files, f"files/{identity.value('picture')}") if identity else None
+    return round(min(PICTURE * size[0] / size[1], 4 * PICTURE), 2) if size else PICTURE
 
 
 def bar_fits_from(main: MenuPlan, site: Site, name_width: int) -> int:
@@ -32,7 +41,7 @@ def bar_fits_from(main: MenuPlan, site: Site, name_width: int) -> int:
         width += _ROOM["divider"] * len(main.top)
     identity = site.parts.get(IDENTITY)
     name = (identity.value("name") if identity else "") or site.name
-    picture = PICTURE if identity and identity.value("picture") else 0
+    picture = picture_width(site) + _GAP if identity and identity.value("picture") else 0
     shown = min(text_width(name, 20) * 1.06 + picture, name_width)  # a longer one is broken over lines
     return round(max(width + shown + 24 + 40, _LEAST))
 

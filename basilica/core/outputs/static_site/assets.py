@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-import io
 import posixpath
 import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-import imagesize
-
-from basilica.core.files import Files
+from basilica.core.files import Files, picture_size
 from basilica.core.outputs import File
 
 FOLDER = "assets"
@@ -55,11 +52,7 @@ class Assets:
 
     def size(self, name: str) -> tuple[int, int] | None:
         """Width and height of a picture in CSS px; None where it does not say."""
-        try:
-            width, height = imagesize.get(io.BytesIO(self._files[f"files/{name}"]))
-        except (ValueError, KeyError, OSError, TypeError, IndexError):
-            return None
-        return (round(width), round(height)) if width > 0 and height > 0 else None
+        return picture_size(self._files, f"files/{name}")
 
     def _file(self, name: str, above: tuple[str, ...] = ()) -> File:
         if name not in self._made:

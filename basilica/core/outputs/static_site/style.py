@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from basilica.core.header.fitting import EM, bar_fits_from
+from basilica.core.header.fitting import EM, PICTURE, bar_fits_from, picture_width
 from basilica.core.header.rules import rules_of, text_of
 from basilica.core.header.script import script_of
 from basilica.core.looks import DIVIDERS, WEIGHTS
@@ -51,6 +51,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "parts": bool(plan.site.parts),
         "beside": beside,
         "pictured": bool(identity and identity.value("picture")),
+        "picture": (picture_width(plan.site), PICTURE),
         "sequences": plan.site.closing.sequence != "none"
         or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
