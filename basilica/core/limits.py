@@ -25,6 +25,8 @@ ALL_FILES_BYTES = 200 * 1024 * 1024
 
 PART_CHARACTERS = 200_000
 """The longest part, with all that stands in it."""
+PART_DEPTH = 40
+"""Parts in one another."""
 PAGE_CHARACTERS = 5_000_000
 """What parts may add to the text of one page."""
 LAYOUT_CHARACTERS, LAYOUT_PLACES = 100_000, 100

@@ -107,6 +107,9 @@ def test_a_page_has_its_own_text_for_a_slot() -> None:
         "{% macro m() %}{% endmacro %}{{ content }}",
         "{{ content }",
         "no room",
+        "{% if reach %}" * 7000 + "{% endif %}" * 7000,
+        "{% if " + "not " * 20000 + "reach %}{{ content }}{% endif %}",
+        "{% if reach %}" * 40 + "{{ content }}" + "{% endif %}" * 40,
         '{% extends "wide" %}',
         '{% extends "nowhere" %}',
     ],
@@ -271,6 +274,9 @@ def test_parts_in_parts_cannot_grow_without_bound() -> None:
     text = HOME + "pages: {home: {path: /}}\nparts:\n" + "\n".join([*rows, "  p39: end"]) + "\nslots: {after: p0}\n"
     found = {f.code for f in compile_map(text).findings if f.stops}
     assert found == {"part-too-large"}
+    chain = "".join(f"  p{n}: {{kind: text, html: '<part:p{n + 1}>'}}\n" for n in range(3_000))
+    deep = compile_map(HOME + "pages: {home: {path: /}}\nparts:\n" + chain + "  p3000: end\nslots: {after: p0}\n")
+    assert {f.code for f in deep.findings if f.stops} == {"part-too-large"}
     big = HOME + "pages: {home: {path: /}}\nparts: {p: {kind: text, html: '" + "x" * 90_000 + "'}}\nslots: {after: p}\n"
     result = build(compile_map(big), markdown(home="<part:p>\n\n" * 100))
     assert [f.code for f in result.findings if f.stops] == ["part-too-large"]

@@ -36,6 +36,9 @@ _PLACES = (
     nodes.Block,
     nodes.Extends,
 )
+_DEEPEST = 15
+"""How far `if` and `block` may stand in one another."""
+_TOO_DEEP = "The layout nests too deeply."
 _CAN = "A layout can use part(…), slot(…), content, page.…, site.name, if, block and extends."
 
 
@@ -97,6 +100,9 @@ class Layouts:
             tree = self.environment.parse(source)
         except TemplateSyntaxError as error:
             self._say(name, error.lineno, f"The layout cannot be read: {(error.message or '').rstrip('.')}.", _CAN)
+            return False
+        except RecursionError:
+            self._say(name, 1, _TOO_DEEP, "Put it more simply.")
             return False
         placed: list[Placed] = []
         for refused in _refused(tree, placed):
@@ -166,8 +172,11 @@ def environment() -> Environment:
     )
 
 
-def _refused(node: nodes.Node, placed: list[Placed]) -> Iterator[tuple[int, str]]:
+def _refused(node: nodes.Node, placed: list[Placed], depth: int = 0) -> Iterator[tuple[int, str]]:
     """Line and reason of what a layout cannot say; what it places is noted on the way."""
+    if depth > _DEEPEST:
+        yield getattr(node, "lineno", 1), _TOO_DEEP
+        return
     for child in node.iter_child_nodes():
         line = getattr(child, "lineno", 1)
         if isinstance(child, nodes.Call):
@@ -194,7 +203,7 @@ def _refused(node: nodes.Node, placed: list[Placed]) -> Iterator[tuple[int, str]
         if isinstance(child, nodes.Extends) and not isinstance(child.template, nodes.Const):
             yield line, "The layout that is extended is not named."
             continue
-        yield from _refused(child, placed)
+        yield from _refused(child, placed, depth + 1)
 
 
 @lru_cache(maxsize=1)

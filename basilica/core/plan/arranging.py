@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import deque
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from urllib.parse import unquote
@@ -94,16 +95,12 @@ def placed_in(site: Site, arrangement: Arrangement) -> tuple[str, ...]:
     for slot in (*slots, *inner_slots(arrangement, parts)):
         names += arrangement.in_slot(slot)
     found: dict[str, None] = {}
-
-    def take(name: str) -> None:
-        if name in found or name in arrangement.without:
-            return
-        found[name] = None
-        for inside in held(site, name):
-            take(inside)
-
-    for name in names:
-        take(name)
+    waiting = names[::-1]
+    while waiting:
+        name = waiting.pop()
+        if name not in found and name not in arrangement.without:
+            found[name] = None
+            waiting += reversed(held(site, name))
     return tuple(found)
 
 
@@ -208,7 +205,8 @@ def _look_at_rings(site: Site, findings: Findings) -> None:
             findings.add(
                 "part-too-large",
                 place,
-                f"With all that stands in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters.",
+                f"With all that stands in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters, or"
+                f" more than {limits.PART_DEPTH} parts in one another.",
                 "Let it hold other parts less often.",
                 file=part.file,
             )
@@ -233,6 +231,8 @@ def _sizes(site: Site) -> dict[str, int]:
     def size(name: str, above: tuple[str, ...]) -> int:
         if name in above or name not in texts:
             return 0
+        if len(above) > limits.PART_DEPTH:
+            return limits.PART_CHARACTERS + 1
         if name not in sizes:
             inside = sum(times * size(other, (*above, name)) for other, times in counts[name].items())
             sizes[name] = min(len(texts[name]) + inside, limits.PART_CHARACTERS + 1)
@@ -245,10 +245,12 @@ def _sizes(site: Site) -> dict[str, int]:
 
 def _ring(name: str, within: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
     """The way from a part to itself, if there is one: breadth first, so that it is the shortest."""
-    ways: list[tuple[str, ...]] = [(name,)]
+    ways: deque[tuple[str, ...]] = deque([(name,)])
     seen = {name}
     while ways:
-        way = ways.pop(0)
+        way = ways.popleft()
+        if len(way) > limits.PART_DEPTH:
+            return ()  # what is that deep is said otherwise
         for inside in within.get(way[-1], ()):
             if inside == name:
                 return (*way, name)

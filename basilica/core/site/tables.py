@@ -25,8 +25,6 @@ from basilica.core.texts import Content
 Row = dict[str, str]
 
 _COLUMN = re.compile(r"\{([^{}\n]{1,60})\}")
-_CELL = 100_000
-"""Characters of one cell."""
 LETTER = "letter"
 """In place of columns: a section for each first letter of a title."""
 
@@ -51,7 +49,6 @@ def rows_of(files: Files, name: str) -> tuple[tuple[Row, ...], str]:
     first = text.lstrip("\n").partition("\n")[0]
     delimiter = max(",;\t", key=first.count)
     try:
-        csv.field_size_limit(_CELL)
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
         lines = [row for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
