@@ -252,8 +252,9 @@ class Sites:
         with self._session.begin() as session:
             return contents_of(session, _row(session, slug))
 
-    def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
-        """Save the content of page ``key``; an empty text removes it.
+    def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
+        """Save the content of page ``key``, in Markdown or HTML (``suffix`` is ``md`` or ``html``; None leaves it as it
+        is, which is Markdown for a new one); an empty text removes it.
 
         Raises ``Stale`` where what is there is not ``was``, and ``Unknown``.
         """
@@ -264,7 +265,8 @@ class Sites:
             if (known.text if known else "") not in (was, text):
                 raise Stale(_record(session, row))
             if text.strip():
-                contents[key] = Content(known.name if known else f"content/{key}.md", text)
+                name = known.name if known and suffix is None else f"content/{key}.{suffix or 'md'}"
+                contents[key] = Content(name, text)
             else:
                 contents.pop(key, None)
             put_contents(session, row, contents)

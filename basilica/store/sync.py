@@ -102,12 +102,12 @@ class FolderSync:
                 self._put(Path(record.folder), saved, before)
             return saved
 
-    def write(self, record: SiteRecord, key: str, text: str, was: str) -> SiteRecord:
+    def write(self, record: SiteRecord, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""
         with self._lock:
             self.look(record)
             before = self._now(record)
-            saved = self._sites.write(record.slug, key, text, was)
+            saved = self._sites.write(record.slug, key, text, was, suffix)
             if record.folder is not None:
                 self._put(Path(record.folder), saved, before)
             return saved

@@ -144,9 +144,9 @@ class Workbench:
         """Save the text that is being worked on. Raises what ``Sites.save`` does."""
         return self.folders.save(self.sites.get(slug), text, revision, good, moves, rewrite)
 
-    def write(self, slug: str, key: str, text: str, was: str) -> SiteRecord:
+    def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page. Raises what ``Sites.write`` does."""
-        return self.folders.write(self.sites.get(slug), key, text, was)
+        return self.folders.write(self.sites.get(slug), key, text, was, suffix)
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file beside the map, or take one away (None). Raises what ``Sites.put_file`` does."""

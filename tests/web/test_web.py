@@ -459,3 +459,22 @@ def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskCl
     assert re.search(r'<tr class="come">.*Other words', shown)
     got = client.get(f"/sites/{SLUG}/output/file?file=tides/index.html")
     assert b"Other words" in got.data and got.headers["Content-Type"] == "application/octet-stream"
+
+
+def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, bench: Workbench) -> None:
+    def text() -> tuple[str, str]:
+        content = bench.sites.contents(SLUG)["tides"]
+        return content.name, content.text
+
+    address, was = f"/sites/{SLUG}/pages/text", text()[1]
+    code, shown = post(client, address, page="tides", text="<p>Raw *x*</p>", was=was, markup="html")
+    assert code == 200 and text() == ("content/tides.html", "<p>Raw *x*</p>")
+    assert "&lt;p&gt;Raw *x*&lt;/p&gt;" in shown and 'value="html" selected' in shown
+    code, shown = post(client, address, page="tides", text="Mine", was="older", markup="md")
+    assert code == 409 and "Mine" in shown and text()[0] == "content/tides.html"
+    code, _ = post(client, address, page="tides", text="*x*", was="<p>Raw *x*</p>", markup="md", slot="aside")
+    assert code == 409
+    code, _ = post(client, address, page="tides", text="Beside", was="", slot="aside", markup="md")
+    assert bench.sites.contents(SLUG)["tides.aside"].name == "content/tides.aside.md"
+    assert post(client, address, page="tides", text="x", was="", slot="../x")[0] == 422
+    assert post(client, address, page="nowhere", text="x", was="")[0] == 404

@@ -82,7 +82,8 @@ def write_text(slug: str) -> BaseResponse | tuple[str, int]:
     if problem:
         return _page(site, key, {}, problem, text), 422
     try:
-        bench.write(slug, f"{key}.{slot}" if slot else key, text, was)
+        markup = request.form.get("markup")
+        bench.write(slug, f"{key}.{slot}" if slot else key, text, was, markup if markup in ("md", "html") else None)
     except Stale:
         return _page(bench.open(slug), key, {}, f"The text was changed from elsewhere. {_STILL}", text), 409
     return redirect(url_for("pages.show", slug=slug, page=key, slot=slot or None, _anchor="text"), 303)
