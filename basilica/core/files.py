@@ -52,8 +52,8 @@ class Files(Mapping[str, bytes]):
         return self._sums[name]
 
     def text(self, name: str) -> str:
-        """A file as text, with single line ends; what is not UTF-8 becomes replacement characters."""
-        return self._data[name].decode("utf-8-sig", "replace").replace("\r\n", "\n")
+        """A file as text, with single line ends; what is not UTF-8, and NUL, become replacement characters."""
+        return self._data[name].decode("utf-8-sig", "replace").replace("\r\n", "\n").replace("\0", "\ufffd")
 
     def is_text(self, name: str) -> bool:
         """Whether a file is UTF-8."""

@@ -66,5 +66,6 @@ _MARKDOWN.validateLink = _valid  # type: ignore[method-assign, assignment]
 @lru_cache(maxsize=4096)
 def as_html(content: Content) -> Body:
     """Content as HTML, its links to pages still written by key. Markdown is CommonMark, and its headings get ids."""
-    markup = _MARKDOWN.render(content.text) if content.name.endswith(".md") else content.text
+    text = content.text.replace("\0", "\ufffd")  # no character of a page (HTML, 13.2.3.5); slots are marked by it
+    markup = _MARKDOWN.render(text) if content.name.endswith(".md") else text
     return Body(markup, bool(_HEADING_ONE.search(markup)))

@@ -13,8 +13,10 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.building import build
 from basilica.core.compiled import compile_map
+from basilica.core.content import Content
 from basilica.core.editing import FillSlot, MakePart, Refused, RenameId, SetPart, edit
 from basilica.core.files import Files, is_file_name
+from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.parts import layouts_of
 from basilica.core.parts_view import Area, areas, idle_slots, used_on
@@ -148,6 +150,19 @@ def test_what_is_not_utf8_is_said_and_a_wrong_kind_is_said_once() -> None:
     )
     found = [(f.code, f.line, f.file) for f in compile_map(text, files).findings if f.stops]
     assert found == [("table-unread", 4, ""), ("bad-value", 5, ""), ("content-not-utf8", 1, "parts/p.md")]
+
+
+def test_a_nul_character_opens_no_room() -> None:
+    """Room for what differs is marked with it, so none may come in."""
+    files = Files({"parts/p.html": b"<b>\0page key\0</b>", "layouts/own.html": b"\0content\0{{ content }}"})
+    text = HOME + "pages: {home: {path: /, layout: own, slots: {}}}\nslots: {footer: p}\n"
+    contents = {"home": Content("content/home.html", "<i>\0home\0</i>")}
+    page = Renderer(planned(text, files), contents).page("home").decode()
+    assert "\0" not in page and "<i>\ufffdhome\ufffd</i>" in page and page.count("<i>") == 1
+    kit_page = next(
+        f.data for f in kit.files(Renderer(planned(text, files), contents)) if f.path.endswith("pages/home.html")
+    )
+    assert b"{{ address" not in kit_page
 
 
 def test_the_page_as_areas_and_where_parts_are_used() -> None:

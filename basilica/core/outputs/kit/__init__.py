@@ -82,7 +82,6 @@ _OWN = {
     "list.html": '{% from "parts/_closing.html" import page_list %}\n'
     "{% if listed %}\n{{ page_list(listed, page.listed) -}}\n{% endif %}\n",
     "sequence.html": '{% from "parts/_closing.html" import sequence %}\n'
-    "{% macro around(key) %}{% endmacro %}\n"
     "{% if page.before or page.after %}\n"
     "{{ sequence([address(page.before), pages[page.before].label] if page.before else none,"
     " [address(page.after), pages[page.after].label] if page.after else none, words) -}}\n{% endif %}\n",

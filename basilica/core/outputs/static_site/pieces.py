@@ -35,7 +35,7 @@ class Pieces:
         """By name of a slot, the file whose address belongs there."""
 
     def in_slot(self, name: str, arrangement: Arrangement) -> Markup:
-        """What fills a slot: its parts, and room for what a page has for it itself."""
+        """The parts that fill a slot."""
         parts = [self.part(part, arrangement) for part in arrangement.in_slot(name)]
         return Markup("".join(parts))
 
