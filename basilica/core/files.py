@@ -10,6 +10,8 @@ from functools import lru_cache
 
 import imagesize
 
+from basilica.core import limits
+
 FOLDERS = ("files", "parts", "layouts", "tables", "maps")
 """The folders beside a map from which files are read."""
 
@@ -66,6 +68,18 @@ class Files(Mapping[str, bytes]):
     def under(self, folder: str) -> tuple[str, ...]:
         """The names of the files in a folder, without the folder."""
         return tuple(name[len(folder) + 1 :] for name in self._data if name.startswith(folder + "/"))
+
+
+def problem_with(name: str, data: bytes, files: Files) -> str:
+    """Why a file cannot be put among others; empty where it can."""
+    if not is_file_name(name):
+        return f"`{name[:80]}` cannot be the name of a file here: use letters, digits, `.`, `_` and `-`."
+    if len(data) > limits.FILE_BYTES:
+        return f"{name} has more than {limits.FILE_BYTES:,} bytes."
+    others = sum(len(files[other]) for other in files if other != name)
+    if others + len(data) > limits.ALL_FILES_BYTES or (name not in files and len(files) >= limits.FILES):
+        return f"With {name} there would be more than {limits.FILES:,} files, or {limits.ALL_FILES_BYTES:,} bytes."
+    return ""
 
 
 NO_FILES = Files()

@@ -38,7 +38,7 @@ pages:
   a:
     title: "<?php echo 1; ?> 'q'"
     highlight: home
-    pages: {b: {title: B, was: /old/b, without: [footer], layout: own, class: wide, js: "x('</p>')"}}
+    pages: {b: {title: B, was: /old/b, without: [footer, identity], layout: own, class: wide, js: "x('</p>')"}}
   part: {kind: section, pages: {c: {draft: yes}, d: }}
   shop: {kind: served, path: /shop/}
 menus:
@@ -46,6 +46,7 @@ menus:
   utility: {hover: yes, entries: [{url: "mailto:a@b.example", label: M, icon: mail}]}
   side: {section: a, label: Side, entries: auto}
 parts:
+  identity: {kind: identity, name: "Own & {{ name }}", line: L}
   odd: {kind: text, html: "<b>{{ 7 * 7 }}{# c #} <?= 2 ?> {title} <a href='page:a/b#x'>b</a></b> <part:say>"}
   say: {kind: links, menu: utility}
 slots: {footer: odd, header: say}

@@ -15,6 +15,7 @@ from basilica.core.parts import layouts_of, references
 from basilica.core.parts.markup import occurrences, with_addresses
 from basilica.core.site import Site
 from basilica.core.site.part_words import GIVEN, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
+from basilica.core.site.parts import part_names
 from basilica.core.site.references import References, split_reference
 from basilica.core.site.shared import Part, Slots
 from basilica.core.texts import Content, as_html
@@ -140,7 +141,7 @@ def _look_at_layouts(site: Site, findings: Findings) -> None:
     for problem in layouts.problems:
         file = f"layouts/{problem.layout}.html"
         findings.add("layout-unread", (problem.line, 1), problem.message, problem.remedy, file=file)
-    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
+    known = set(part_names(site.parts, site.menus))
     for name in layouts.good:
         for placed in layouts.placed[name]:
             if placed.what == "part" and placed.name not in known:
@@ -156,7 +157,7 @@ def _look_at_layouts(site: Site, findings: Findings) -> None:
 def look_at_parts(site: Site, names: Iterable[str], findings: Findings) -> None:
     """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
     links, files = References(site.pages), set(site.files.under("files"))
-    known = {*site.parts, *GIVEN, *(MENU_PART + name for name in site.menus)}
+    known = set(part_names(site.parts, site.menus))
     for name in names:
         part = site.parts[name]
         _look_at_held(site, part, known, findings)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from collections.abc import Mapping as Map
 
 import ada_url
@@ -51,6 +51,11 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
         else:
             parts[part.name] = part
     return parts
+
+
+def part_names(parts: Iterable[str], menus: Iterable[str]) -> tuple[str, ...]:
+    """The names that can stand in a layout or a slot: the site's own parts, then what the map gives."""
+    return (*parts, *GIVEN, *(MENU_PART + name for name in menus))
 
 
 def is_part_name(name: str) -> bool:
@@ -167,7 +172,7 @@ class Names:
 
     def __init__(self, parts: Map[str, Part], menus: Map[str, object], files: Files, context: Context) -> None:
         self.parts = parts
-        self.known = {*parts, *GIVEN, *(MENU_PART + name for name in menus)}
+        self.known = set(part_names(parts, menus))
         self.layouts = {PLAIN_LAYOUT, *(name.removesuffix(".html") for name in files.under("layouts"))}
         self.context = context
 

@@ -7,16 +7,16 @@ from collections.abc import Callable
 from flask import Blueprint, Response, current_app, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core import limits
 from basilica.core.editing import FillSlot, MakePart, Refused, SetPart, edit
 from basilica.core.editing.acts import Act
 from basilica.core.editing.parts import part_words, written_value
-from basilica.core.files import FOLDERS, Files, is_file_name
+from basilica.core.files import FOLDERS, is_file_name, problem_with
 from basilica.core.findings import Finding
 from basilica.core.parts import layouts_of
 from basilica.core.parts.layouts import plain_layout
 from basilica.core.parts_view import TITLES, areas, idle_slots, used_on
-from basilica.core.site.part_words import GIVEN, IDENTITY, KINDS, MENU_PART, PART
+from basilica.core.site.part_words import IDENTITY, KINDS, PART
+from basilica.core.site.parts import part_names
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
 
@@ -92,7 +92,7 @@ def upload(slug: str) -> BaseResponse | tuple[str, int]:
     for file in files:
         plain = (file.filename or "").replace("\\", "/").rpartition("/")[2].replace(" ", "-")
         name, data = f"{folder}/{plain}", file.read()
-        problem = _problem(name, data, bench.files(bench.sites.get(slug)))
+        problem = problem_with(name, data, bench.files(bench.sites.get(slug)))
         if problem:
             return _page(bench.open(slug), problem), 422
         bench.put_file(slug, name, data, None)
@@ -117,21 +117,9 @@ def download(slug: str, name: str) -> Response | tuple[str, int]:
     return Response(files[name], content_type="application/octet-stream", headers=headers)
 
 
-def _problem(name: str, data: bytes, files: Files) -> str:
-    """Why a file cannot be put beside the map; empty where it can."""
-    if not is_file_name(name):
-        return f"`{name[:80]}` cannot be the name of a file here: use letters, digits, `.`, `_` and `-`."
-    if len(data) > limits.FILE_BYTES:
-        return f"{name} has more than {limits.FILE_BYTES:,} bytes."
-    others = sum(len(files[other]) for other in files if other != name)
-    if others + len(data) > limits.ALL_FILES_BYTES or (name not in files and len(files) >= limits.FILES):
-        return f"With {name} there would be more than {limits.FILES:,} files, or {limits.ALL_FILES_BYTES:,} bytes."
-    return ""
-
-
 def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -> BaseResponse | tuple[str, int]:
     bench = workbench()
-    problem = _problem(name, data or b"", bench.files(bench.sites.get(slug)))
+    problem = problem_with(name, data or b"", bench.files(bench.sites.get(slug)))
     if problem:
         return _page(bench.open(slug), problem, text=text), 422
     try:
@@ -182,17 +170,17 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
     findings: tuple[Finding, ...] = bench.read(site.text, contents, site).findings
     shown: dict[str, object] = {}
     if plan and key:
-        used = used_on(plan, contents)
+        used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
         layout = plan.arrangement_of(key).layout
         shown = {
             "areas": areas(plan, contents, key),
             "used": used,
             "idle": idle_slots(plan),
             "layout": layout,
-            "names": _names(plan.site.parts, plan.menus),
+            "names": names,
             "layouts": layouts_of(files).good,
             "part": plan.site.parts.get(name),
-            "known": name in plan.site.parts or name in _names(plan.site.parts, plan.menus) or name == IDENTITY,
+            "known": name in names or name == IDENTITY,
         }
     return render_template(
         "parts/show.html",
@@ -225,9 +213,3 @@ def _hint(word: str) -> str:
     """What a word is for, without the kinds that have it."""
     meaning = _MEANINGS[word].meaning.rpartition("`: ")[2].replace("`", "")
     return meaning[:1].upper() + meaning[1:]
-
-
-def _names(parts: object, menus: object) -> list[str]:
-    """The names of all parts that can fill a slot."""
-    own = list(parts)  # type: ignore[call-overload]
-    return [*own, *GIVEN, *(MENU_PART + menu for menu in menus)]  # type: ignore[attr-defined]
