@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
-from basilica.core.checks import prove
+from basilica.core.checks import Examined, examine
+from basilica.core.checks.reading import read_site
+from basilica.core.checks.rules import Rules
 from basilica.core.compiled import Compiled
 from basilica.core.content import Contents, content_findings
 from basilica.core.findings import Finding, in_order
@@ -16,12 +19,24 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Build:
-    """The files of a build and every finding from the text to the files. There are no files without a plan."""
+    """The files of a build and what is off from the text to the files: what was found while the map was read and the
+    pages were made, and what was found on these read again. There are no files without a plan."""
 
     files: tuple[File, ...]
-    findings: tuple[Finding, ...]
+    of_stages: tuple[Finding, ...]
+    examined: Examined | None = None
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding; of one check only so many one by one."""
+        return in_order(self.of_stages + (self.examined.findings() if self.examined is not None else ()))
+
+    @property
+    def all_findings(self) -> tuple[Finding, ...]:
+        """Every finding, one by one."""
+        return in_order(self.of_stages + (self.examined.findings(None) if self.examined is not None else ()))
 
     @property
     def stops(self) -> bool:
@@ -42,9 +57,9 @@ def build(
     for file in renderer.files():
         files.append(file)
         step()
+    examined = examine(read_site(_stepped(files, step), compiled.plan, contents))
     found = renderer.findings() + content_findings(compiled.plan, contents)
-    found += prove(_stepped(files, step), compiled.plan, contents)
-    return Build(tuple(files), in_order(compiled.findings + found))
+    return Build(tuple(files), in_order(compiled.findings + Rules(compiled.plan.site).settle(found)), examined)
 
 
 def outputs(

@@ -1,6 +1,8 @@
-"""The list of everything a finding can say: its code, how grave it is, its title, and why it matters.
+"""The list of everything that can be said while a map is read: its code, how grave it is, its title, and
+why it matters.
 
-Codes are stable: scripts and notes may rely on them. ``docs/findings.md`` is made from this list.
+Codes are stable: scripts and notes may rely on them. ``docs/findings.md`` is made from this list. What the checks on
+built pages say is in their own modules, and in ``docs/checks.md``.
 """
 
 from __future__ import annotations
@@ -15,6 +17,8 @@ class Level(StrEnum):
     ERROR = "error"
     WARNING = "warning"
     ADVICE = "advice"
+    SILENT = "silent"
+    """Let be, for a reason that the map gives."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,13 +134,8 @@ _KINDS = (
     Kind("content-not-utf8", E, "Content that is not UTF-8", "It cannot be read as text."),
     Kind("section-linked", E, "A link to a section", "A section has no page of its own."),
     Kind("draft-linked", W, "A link to a draft", "The page is not there; the link keeps its words alone."),
-    # The built files
-    Kind("dead-link", E, "A link that leads nowhere", "People who follow it are lost."),
-    Kind("dead-anchor", E, "An anchor that is not on the page", "The jump does not happen."),
-    Kind("menu-differs", E, "A menu that differs from page to page", "A site has one menu, on every page."),
-    Kind("wrong-mark", E, "A current-page mark that is off", "People are told that they are somewhere else."),
-    Kind("wrong-breadcrumbs", E, "Breadcrumbs that differ from the map", "They lead back by another way."),
-    Kind("unreachable", W, "No link leads to a page", "Nobody comes where nothing leads."),
+    # Checks
+    Kind("unknown-check", E, "A check that does not exist", "What it should say would still be said, or never."),
 )
 
 CATALOGUE: dict[str, Kind] = {kind.code: kind for kind in _KINDS}

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from basilica.core.checks import known_levels
+from basilica.core.checks.rules import Rules, look_at_rules
 from basilica.core.document import Document, read
 from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
@@ -34,4 +36,7 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     if site is None:
         return Compiled(document, None, in_order(findings + more), files)
     plan, last = make_plan(site)
-    return Compiled(document, plan, in_order(findings + more + last), files)
+    found = findings + more + last
+    if site.checks.levels or any(page.own.extra.silent for page in site.pages.values()):
+        found = Rules(site).settle(found + look_at_rules(site, known_levels()))
+    return Compiled(document, plan, in_order(found), files)

@@ -34,16 +34,27 @@ class Finding:
     column: int = 1
     file: str = ""
     fix: Fix | None = None
+    given: Level | None = None
+    """The level that a check has, or that the map gives; None: that of the catalogue."""
+    because: str = ""
+    """The reason that the map gives for it."""
+    built: str = ""
+    """The built file that it is about, if it is about one."""
 
     @property
     def level(self) -> Level:
-        """Error, warning or advice, as the catalogue has it."""
-        return CATALOGUE[self.code].level
+        """Error, warning, advice, or silent."""
+        return self.given or CATALOGUE[self.code].level
 
     @property
     def stops(self) -> bool:
         """Whether a build is refused because of it."""
         return self.level is Level.ERROR
+
+    @property
+    def silent(self) -> bool:
+        """Whether the map says to let it be."""
+        return self.level is Level.SILENT
 
     def as_dict(self, map_name: str) -> dict[str, str | int]:
         """The finding as plain data, for JSON; ``map_name`` stands for the map's own file."""
@@ -55,6 +66,8 @@ class Finding:
             "level": str(self.level),
             "message": self.message,
             "remedy": self.remedy,
+            **({"because": self.because} if self.because else {}),
+            **({"page": self.built} if self.built else {}),
         }
 
 
@@ -76,7 +89,7 @@ class Findings:
             return
         file = file or getattr(place, "file", "")  # a place in another file of the map brings its name
         fix = fix if not file else None
-        self._kept.append(Finding(code, _printable(message), _printable(remedy), place[0], place[1], file, fix))
+        self._kept.append(Finding(code, printable(message), printable(remedy), place[0], place[1], file, fix))
 
     @property
     def full(self) -> bool:
@@ -108,7 +121,7 @@ class Findings:
         return iter(self._kept)
 
 
-def _printable(text: str) -> str:
+def printable(text: str) -> str:
     """Text for one line of a terminal or a page: what a map may hold but nobody can see is spelt out."""
     if text.isprintable():
         return text

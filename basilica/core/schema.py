@@ -37,6 +37,11 @@ def _header(section: tuple[words.Word, ...]) -> Schema:
     return _keys(section, numbers)
 
 
+def _levels() -> Schema:
+    level: Schema = {"enum": list(words.LEVEL[0].values)}
+    return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(words.LEVEL, {"because": _LABEL})]}}
+
+
 def json_schema() -> Schema:
     """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
     ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
@@ -57,6 +62,8 @@ def json_schema() -> Schema:
     for word in ("slots", "social", "styles", "scripts", "without"):
         meaning = page["properties"][word]["description"]
         page["properties"][word] = {**shared.get(word, _TEXTS), "description": meaning}
+    reasons: Schema = {"type": "object", "additionalProperties": _LABEL}
+    page["properties"]["silent"] = {**reasons, "description": page["properties"]["silent"]["description"]}
     page["properties"]["header"] = {"anyOf": [{"enum": list(words.NARROW[0].values)}, _header(words.PAGE_HEADER)]}
     header = _header(words.HEADER)
     width: Schema = {"type": "integer", "minimum": 1}
@@ -103,6 +110,7 @@ def json_schema() -> Schema:
                     "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},
                     "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART)]},
                 },
+                "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
                 "slots": slots,
                 "head": _keys(words.HEAD, {**shared, "fonts": {"type": "object", "additionalProperties": _TEXT}}),
             },

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core.checks import prove
+from basilica.core.checks.rules import Rules
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import content_findings
 from basilica.core.findings import Finding, in_order
@@ -66,7 +67,8 @@ def build_folder(
                 files = iter(_each(renderer.files(), done))
             again = step("Reading again", renderer.count)
             findings += prove((file for file in files if again() is None), compiled.plan, source.contents)
-            findings += renderer.findings() + content_findings(compiled.plan, source.contents)
+            found = renderer.findings() + content_findings(compiled.plan, source.contents)
+            findings += Rules(compiled.plan.site).settle(found)
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
             if kind is not SITE:

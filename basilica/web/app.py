@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 from basilica.store.folders import Misuse
 from basilica.store.sites import Unknown
 from basilica.web import navigation
+from basilica.web.checks import views as checks_views
 from basilica.web.header import views as header_views
 from basilica.web.history import views as history_views
 from basilica.web.map import acting, looking, saving, views
@@ -65,6 +66,7 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
         parts_views,
         header_views,
         preview_views,
+        checks_views,
         output_views,
         history_views,
     ):

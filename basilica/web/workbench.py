@@ -14,6 +14,7 @@ from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Contents, content_findings
 from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
+from basilica.core.mosaic import Mosaic, mosaic_of
 from basilica.core.outputs.kinds import Kind
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
@@ -67,6 +68,8 @@ class BuildJob:
         self.done = 0
         self.stopped = False
         self.result: Build | None = None
+        self.mosaic: Mosaic | None = None
+        """What the checks found on it; None where the map stops the build."""
         self._compiled, self._contents, self._drafts = compiled, contents, drafts
         self._thread = threading.Thread(target=self._run, daemon=True)
         self._thread.start()
@@ -82,7 +85,10 @@ class BuildJob:
 
     def _run(self) -> None:
         with contextlib.suppress(Stopped):
-            self.result = build(self._compiled, self._contents, self._step, self._drafts)
+            result = build(self._compiled, self._contents, self._step, self._drafts)
+            if result.examined is not None:
+                self.mosaic = mosaic_of(result.examined)
+            self.result = result
 
     def _step(self) -> None:
         self.done += 1
@@ -276,6 +282,11 @@ class Workbench:
                 while len(self._outputs) > _BUILDS:
                     self._outputs.popitem(last=False)
         return known[1], known[2]
+
+    @staticmethod
+    def files_of(job: BuildJob) -> dict[str, bytes]:
+        """The files of a build that is done, by path."""
+        return {file.path: file.data for file in job.result.files} if job.result is not None else {}
 
     def plan_of(self, record: SiteRecord, state: int | None) -> Plan | None:
         """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``Unknown``."""

@@ -1,5 +1,6 @@
 // The application's script: Alpine with the components of the workspaces.
 import Alpine from "@alpinejs/csp";
+import { checksWorkspace } from "./checks.js";
 import { headerWorkspace } from "./header.js";
 import { mapWorkspace } from "./map.js";
 import { newSite } from "./newsite.js";
@@ -8,6 +9,7 @@ import { shell } from "./shell.js";
 
 Alpine.data("shell", shell);
 Alpine.data("newSite", newSite);
+Alpine.data("checksWorkspace", checksWorkspace);
 Alpine.data("headerWorkspace", headerWorkspace);
 Alpine.data("mapWorkspace", mapWorkspace);
 Alpine.data("previewWorkspace", previewWorkspace);

@@ -70,7 +70,7 @@ export const shell = () => ({
     if (!found) return;
     this.$refs.finder.close();
     const { key, href } = found.dataset;
-    if (document.querySelector(".workspace.map, .workspace.preview")) {
+    if (document.querySelector(".workspace.map, .workspace.preview, .workspace.checks-view")) {
       return document.dispatchEvent(new CustomEvent("found-page", { detail: key }));
     }
     location.href = document.querySelector(".workspace.pages-view") ? `?page=${encodeURIComponent(key)}` : href;

@@ -9,6 +9,7 @@ from textwrap import dedent
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Content, Contents
 from basilica.core.files import NO_FILES, Files
+from basilica.core.findings import Finding
 from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
@@ -27,6 +28,16 @@ def planned(text: str, files: Files = NO_FILES) -> Plan:
     assert result.plan is not None
     assert not result.stops, result.findings
     return result.plan
+
+
+def loud(findings: Iterable[Finding]) -> list[Finding]:
+    """What the map does not say to let be."""
+    return [finding for finding in findings if not finding.silent]
+
+
+def grave(findings: Iterable[Finding]) -> list[Finding]:
+    """What is more than advice."""
+    return [finding for finding in loud(findings) if finding.level != "advice"]
 
 
 def codes(text: str) -> list[tuple[str, int, int]]:

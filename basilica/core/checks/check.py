@@ -2,49 +2,87 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from enum import StrEnum
 
+from basilica.core.catalogue import Level
+from basilica.core.checks.reading import BuiltPage, BuiltSite
 from basilica.core.content import Contents
 from basilica.core.document import Lines
 from basilica.core.plan import Plan
 
-if TYPE_CHECKING:
-    from basilica.core.checks.built import BuiltSite
+Example = str | Mapping[str, str]
+"""A map, or a piece of a page; or files by their names, each a page or a piece of one."""
+
+COMMON = "common practice, no source"
+
+
+class Reads(StrEnum):
+    """What a check is asked about."""
+
+    MAP = "map"
+    """What the map says."""
+    BUILT = "built"
+    """Built pages, held against the map."""
+    ANY = "any"
+    """Built pages, of which no map need be known."""
 
 
 @dataclass(frozen=True, slots=True)
 class Off:
-    """Something that is off on a built page. ``written`` is the text, such as an address, that a person may have
-    typed; it is looked for in the page's content to say where."""
+    """Something that is off. ``page`` is None where it is true of the whole site.
 
-    code: str
-    key: str | None
+    ``written`` is the text, such as an address, that a person may have typed; it is looked for in the page's content to
+    say where. ``at`` is the offset in the map that it comes from, where that is known and is not the page's own line.
+    ``spot`` says where it stands in the page: a CSS selector, and the how-manieth that it meets, from 0. ``part`` is
+    the shared part in which it stands: the name of a menu (`menu-main`), `breadcrumbs`, `header` or `footer`."""
+
+    page: BuiltPage | None
     message: str
-    remedy: str
+    remedy: str = ""
+    spot: tuple[str, int] | None = None
     written: str = ""
     at: int | None = None
-    """The offset in the map that it comes from, where that is known and is not the page's own line."""
+    part: str = ""
+    key: str | None = None
+    """The page of the map, where it is about one that was not built."""
+
+    @property
+    def about(self) -> str | None:
+        """The key of the page that it is about."""
+        return self.page.key if self.page is not None and self.page.key is not None else self.key
 
     def place(self, plan: Plan, contents: Contents) -> tuple[tuple[int, int], str]:
         """Where a person mends it: line and column, and the file (empty for the map)."""
         if self.at is not None:
-            return plan.site.lines.place(self.at), ""
-        if self.key is None or self.key not in plan.site.pages:
+            place = plan.site.lines.place(self.at)
+            return place, getattr(place, "file", "")
+        key = self.about
+        if key is None or key not in plan.site.pages:
             return (1, 1), ""
-        content = contents.get(self.key)
+        content = contents.get(key)
         if content and self.written and self.written in content.text:
             return Lines.of(content.text).place(content.text.index(self.written)), content.name
-        return plan.site.lines.place(plan.site.pages[self.key].at), ""
+        place = plan.site.lines.place(plan.site.pages[key].at)
+        return place, getattr(place, "file", "")
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """One check: the codes it may bring up, why it matters, and the standard it comes from."""
+    """One check. ``run`` is None for what is said while the map is read, since nothing can be built without it."""
 
-    codes: tuple[str, ...]
+    code: str
+    level: Level
     title: str
     why: str
     standard: str
-    run: Callable[[BuiltSite], Iterator[Off]]
+    remedy: str
+    good: Example
+    bad: Example
+    reads: Reads
+    run: Callable[[BuiltSite], Iterator[Off]] | None
+    applies: Callable[[BuiltSite, BuiltPage], bool] = lambda built, page: True
+    """Whether a page is asked at all; where it is not, that is on purpose."""
+    of_redirects: bool = False
+    """Whether what stands at old addresses is asked too."""

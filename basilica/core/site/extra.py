@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from basilica.core.document import Node, Scalar
+from basilica.core.site.checking import read_silent
 from basilica.core.site.fields import Context, label_of, text_of, texts_of
 from basilica.core.site.head import FileNames, read_social
 from basilica.core.site.part_words import PAGE_EXTRA
@@ -52,6 +53,8 @@ class ExtraReader:
                 found[word] = self._files.several(node, "style sheet" if word == "styles" else "script")
             elif word == "class":
                 found["css_class"] = self._class(node, what)
+            elif word == "silent":
+                found[word] = read_silent(node, what, context)
             else:
                 found[word] = self._inline(word, node, what)
         return Extra(**found)

@@ -234,6 +234,33 @@ class Looks:
         return {**STARTS[self.start], **dict(self.colours)}
 
 
+CLICKS = 3
+"""How many clicks from home a page may be away where the map does not say (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """The ``level`` that a check has on a site, and the reason given."""
+
+    code: str
+    level: str
+    because: str = ""
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
+class Checks:
+    """What the map says of the checks."""
+
+    hosts: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+    clicks: int = CLICKS
+    levels: tuple[Rule, ...] = ()
+
+
+NO_CHECKS = Checks()
+
+
 @dataclass(frozen=True, slots=True)
 class Site:
     """What a map says. ``home`` is None only where the map is wrong. ``pages`` is in map order, parents first."""
@@ -260,6 +287,7 @@ class Site:
     files: Files = NO_FILES
     texts: Mapping[str, Content] = field(default_factory=dict)
     """What tables make as the text of pages, by key."""
+    checks: Checks = NO_CHECKS
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
 

@@ -98,4 +98,25 @@ PAGE_EXTRA = (
     Word("css", "text", "Style of this page alone, written out."),
     Word("js", "text", "Script of this page alone, written out."),
     Word("class", "text", "The class of the page's body."),
+    Word(
+        "silent", "keys", "By code, checks that say nothing of this page and of those under it, each with the reason."
+    ),
+)
+
+CHECKS = (
+    Word("levels", "keys", "By code, the level that a check has here: a level alone, or `level` and `because`."),
+    Word("hosts", "host or list of hosts", "Other hosts that pages may load from."),
+    Word("words", "text or list of texts", "The site's own words, which are in no word list."),
+    Word("clicks", "number", "How many clicks from home a page may be away.", (), "3"),
+)
+
+LEVEL = (
+    Word(
+        "level",
+        "one of",
+        "How grave it is here. `silent` is counted, and stops nothing.",
+        ("error", "warning", "advice", "silent"),
+        "silent",
+    ),
+    Word("because", "text", "The reason, which is shown wherever the check would have spoken."),
 )

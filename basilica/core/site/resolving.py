@@ -9,6 +9,7 @@ from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding
 from basilica.core.site import words
 from basilica.core.site.appearance import read_breadcrumbs, read_closing, read_looks, read_words
+from basilica.core.site.checking import read_checks
 from basilica.core.site.extra import ExtraReader
 from basilica.core.site.fields import Context, keys_of, kind_of
 from basilica.core.site.head import FileNames, read_head
@@ -67,6 +68,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "head": read_head(part("head"), file_names, context),
         "files": files,
         "texts": texts,
+        "checks": read_checks(part("checks"), context),
         "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
     }
     if not pages:

@@ -65,6 +65,8 @@ class Extra:
     css: str = ""
     js: str = ""
     css_class: str = ""
+    silent: tuple[tuple[str, str], ...] = ()
+    """Checks that say nothing of this page and of those under it, each with the reason."""
 
 
 NOTHING_EXTRA = Extra()

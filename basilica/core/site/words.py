@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from basilica.core.looks import COLOURS, STARTS
-from basilica.core.site.part_words import HEAD, PAGE_EXTRA, PART, SOCIAL, TABLE
+from basilica.core.site.part_words import CHECKS, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.site.word import Word
 
-__all__ = ["HEAD", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "TABLE", "Word"]
+__all__ = ["CHECKS", "HEAD", "LEVEL", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "TABLE", "Word"]
 from basilica.core.wording import ENGLISH, PHRASES
 
 MAP = (
@@ -22,6 +22,7 @@ MAP = (
     Word("layout", "name of a layout", "The layout of every page that has no other.", (), "plain"),
     Word("head", "keys", "What every page loads."),
     Word("words", "keys", "The words that Basilica puts on pages, where they should be others."),
+    Word("checks", "keys", "What checks are to know of this site, and how grave each is."),
 )
 
 SITE = (
@@ -336,6 +337,8 @@ SECTIONS = {
     "head": HEAD,
     "social": SOCIAL,
     "table": TABLE,
+    "checks": CHECKS,
+    "level": LEVEL,
 }
 
 

@@ -6,7 +6,8 @@ from typing import Any
 
 from flask import Blueprint, Response, jsonify, request
 
-from basilica.core.catalogue import CATALOGUE, Level
+from basilica.core.catalogue import Level
+from basilica.core.checks import kind_of
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.outline import outline
 from basilica.core.plan import Plan
@@ -83,17 +84,17 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
 
 
 def underlined(reading: Reading) -> list[dict[str, Any]]:
-    """What the editor underlines: advice is listed and not underlined."""
+    """What the editor underlines: advice, and what is let be, is listed and not underlined."""
     return [
         {**finding.as_dict(""), "fix": finding.fix}
         for finding in reading.findings
-        if not finding.file and finding.level is not Level.ADVICE
+        if not finding.file and finding.level not in (Level.ADVICE, Level.SILENT)
     ]
 
 
 @blueprint.app_template_global("kind_of_finding")
 def _kind(code: str) -> Any:
-    return CATALOGUE[code]
+    return kind_of(code)
 
 
 @blueprint.app_template_global("count_findings")

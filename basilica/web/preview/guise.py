@@ -88,6 +88,15 @@ _SCRIPT = b"""<script>(function () {
         node.style.outlineOffset = "-3px";
       });
     });
+    if (Array.isArray(data.spot)) {
+      var found = document.querySelectorAll(String(data.spot[0]))[data.spot[1]];
+      if (!found) return;
+      found.style.outline = "4px solid #7b1e3a";
+      found.style.outlineOffset = "2px";
+      // Only this page is scrolled, and not the one that holds it.
+      var box = found.getBoundingClientRect();
+      scrollTo({ top: box.top + scrollY - Math.max(20, (innerHeight - box.height) / 2), behavior: "instant" });
+    }
   });
   addEventListener("keydown", function (event) {
     if (!event.target.closest("input, textarea, select") && /^[.,]$/.test(event.key)) send({ key: event.key });

@@ -2,32 +2,38 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 import sys
-import time
 from collections.abc import Callable
 from pathlib import Path
 
 import click
-from rich.console import Console
-from rich.progress import Progress
 
 from basilica import __version__
+from basilica.cli.progress import Stages, Steps
+from basilica.cli.reporting import Asked, reporting
 from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
+from basilica.core.checks import Examined, examine
+from basilica.core.checks.reading import SiteReader
 from basilica.core.compiled import compile_map
-from basilica.core.findings import Finding, in_order
+from basilica.core.content import content_findings
+from basilica.core.findings import Finding
 from basilica.core.outputs.kinds import KINDS
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.reports import FORMATS, Report
+from basilica.core.reports.text import line_of
 from basilica.core.routes_table import route_rows
+from basilica.core.site.settings import parse_base
+from basilica.store.audits import built_files
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import Misuse, Source, read_source
 from basilica.store.inlays import inlay_folder
 
-FORMATS = click.Choice(["text", "json"])
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
-FORMAT = click.option("--format", "form", type=FORMATS, default="text", help="How to print: text or json.")
+FORMAT = click.option(
+    "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."
+)
 DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
 
 
@@ -39,15 +45,41 @@ def main() -> None:
 
 @main.command()
 @MAP
-@FORMAT
+@reporting
 @DRAFTS
-def check(map_path: Path, form: str, drafts: bool) -> None:
-    """Read the map MAP and its content, build it in memory, and print every finding."""
+@click.option(
+    "--built",
+    type=click.Path(path_type=Path),
+    help="A folder that was built: it is read as it stands, and nothing is built in memory.",
+)
+def check(map_path: Path, asked: Asked, drafts: bool, built: Path | None) -> None:
+    """Read the map MAP and its content, build it in memory, read that again, and report every finding."""
     source = _source(map_path)
     compiled = compile_map(source.map, source.files)
-    with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
-        built = build_in_memory(compiled, source.contents, steps.step, drafts)
-    _report(in_order(source.findings + built.findings), source, form)
+    if built is not None and compiled.plan is not None and not compiled.stops:
+        examined = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
+        found = compiled.findings + content_findings(compiled.plan, source.contents)
+    else:
+        with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
+            made = build_in_memory(compiled, source.contents, steps.step, drafts)
+        examined, found = made.examined, made.of_stages
+    asked.give(source.name, str(Path(source.name).parent), source.findings + found, examined)
+
+
+@main.command()
+@click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
+@click.option("--base", help="Where the site lives, such as https://mill.example; else what its home page says.")
+@click.option("--served", multiple=True, help="An address that other code answers, such as /tickets/; may be repeated.")
+@reporting
+def audit(folder: Path, asked: Asked, base: str | None, served: tuple[str, ...]) -> None:
+    """Read a built site in the folder DIR, whoever built it, and run the checks that need no map."""
+    lives, reason = parse_base(base) if base else (None, "")
+    if reason:
+        raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
+    examined = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
+    if not examined.built.pages:
+        raise click.UsageError(f"{folder} has no pages: no file in it ends with .html.")
+    asked.give(str(folder), str(folder), (), examined)
 
 
 @main.command()
@@ -88,7 +120,8 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     def say(built: Built) -> None:
         stops = [finding for finding in built.findings if finding.stops]
         for finding in stops:
-            click.echo(_line(finding, _source(map_path)), err=True)
+            report = Report(str(map_path), str(map_path.parent), ())
+            click.echo(line_of(report, finding), err=True)
         click.echo(f"Built {built.files} files." if built.files else "Nothing was built; the last good site is up.")
 
     try:
@@ -223,6 +256,20 @@ def _serve(**options: object) -> None:
         raise click.UsageError(str(error)) from error
 
 
+def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> Examined:
+    """A built folder, read and examined."""
+    try:
+        files = built_files(folder)
+        with Steps("Reading", len(files)) as steps:
+            reader = begin()
+            for file in files:
+                reader.add(file.read()) if file.is_read else reader.lists(file.name, file.size)
+                steps.step()
+        return examine(reader.done())
+    except Misuse as error:
+        raise click.UsageError(str(error)) from error
+
+
 def _source(path: Path) -> Source:
     try:
         return read_source(path)
@@ -234,73 +281,8 @@ def _report(
     findings: tuple[Finding, ...], source: Source, form: str, closing: str = "", to_errors: bool = False
 ) -> None:
     """Print findings and end with the exit status that they ask for."""
-    stops = sum(1 for finding in findings if finding.stops)
-    if form == "json":
-        rows = [finding.as_dict(source.name) for finding in findings]
-        click.echo(json.dumps({"findings": rows, "stops": bool(stops)}, ensure_ascii=False, indent=2))
-    else:
-        for finding in findings:
-            click.echo(_line(finding, source), err=to_errors)
-        if not closing:
-            closing = _counted(findings)
-        click.echo(closing, err=True)
-    sys.exit(1 if stops else 0)
-
-
-def _line(finding: Finding, source: Source) -> str:
-    """A finding as one line: file, line and column, code, and what to do."""
-    name = str(Path(source.name).parent / finding.file) if finding.file else source.name
-    return f"{name}:{finding.line}:{finding.column}: {finding.code} {finding.message} {finding.remedy}"
-
-
-def _counted(findings: tuple[Finding, ...]) -> str:
-    counts = {level: sum(1 for f in findings if f.level == level) for level in ("error", "warning", "advice")}
-    if not findings:
-        return "No findings."
-    words = [f"{n} {level if n == 1 or level == 'advice' else level + 's'}" for level, n in counts.items() if n]
-    return ", ".join(words) + "."
-
-
-class Stages:
-    """Progress through several stages, one after the other."""
-
-    def __init__(self) -> None:
-        self._now = contextlib.ExitStack()
-
-    def __enter__(self) -> Stages:
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._now.close()
-
-    def begin(self, what: str, total: int) -> Callable[[], None]:
-        """A stage begins, which ends the one before; gives back what is called after each of its steps."""
-        self._now.close()
-        return self._now.enter_context(Steps(what, total)).step
-
-
-class Steps:
-    """Progress on a terminal, shown once something has taken a second."""
-
-    def __init__(self, what: str, total: int) -> None:
-        self._what, self._total, self._done = what, total, 0
-        self._console = Console(stderr=True)
-        self._bar: Progress | None = None
-        self._shown_from = time.monotonic() + 1.0
-
-    def __enter__(self) -> Steps:
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        if self._bar:
-            self._bar.stop()
-
-    def step(self) -> None:
-        """One of the total is done."""
-        self._done += 1
-        if self._bar:
-            self._bar.update(self._task, completed=self._done)
-        elif self._console.is_terminal and time.monotonic() > self._shown_from:
-            self._bar = Progress(console=self._console, transient=True)
-            self._task = self._bar.add_task(self._what, total=self._total, completed=self._done)
-            self._bar.start()
+    report = Report(source.name, str(Path(source.name).parent), findings)
+    click.echo(FORMATS[form](report), nl=False, err=to_errors)
+    if form == "text":
+        click.echo(closing or report.counted, err=True)
+    sys.exit(1 if report.failing else 0)

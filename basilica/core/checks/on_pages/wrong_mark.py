@@ -4,34 +4,44 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.checks.built import BuiltEntry, BuiltPage, BuiltSite
-from basilica.core.checks.check import Check, Off
+from basilica.core.catalogue import Level
+from basilica.core.checks.check import Check, Off, Reads
+from basilica.core.checks.on_pages import menu_differs
+from basilica.core.checks.reading import BuiltEntry, BuiltPage, BuiltSite
 from basilica.core.plan import MenuPlan
-
-
-def run(built: BuiltSite) -> Iterator[Off]:
-    """The mark in each menu of each page, held against the plan."""
-    for page in built.pages:
-        for menu in built.plan.menus.values():
-            if not menu.entries:
-                continue  # nothing of it stands on pages
-            wanted = _wanted(built, page, menu)
-            found = _found(page.menus.get(menu.label, ()))
-            if found != wanted:
-                yield Off(
-                    "wrong-mark",
-                    page.key,
-                    f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
-                    f"{_said(wanted, menu)}.",
-                    "Build again; where that does not help, something in the page's content breaks the menu.",
-                )
-
+from basilica.core.site.part_words import MENU_PART
 
 Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
 """The lit entries with their ``aria-current``, and the entries on the path, by number."""
 
 
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The mark in each menu of each page, held against the plan."""
+    plan = built.plan
+    if plan is None:
+        return
+    known: dict[int, Marks] = {}
+    for menu in plan.menus.values():
+        if not menu.entries:
+            continue  # nothing of it stands on pages
+        for page in built.pages:
+            entries = page.menus.get(menu.label, ())
+            found = known.get(id(entries))
+            if found is None:
+                found = known[id(entries)] = _found(entries)
+            wanted = _wanted(built, page, menu)
+            if found != wanted:
+                yield Off(
+                    page,
+                    f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
+                    f"{_said(wanted, menu)}.",
+                    spot=(f'nav[aria-label="{menu.label}"]', 0) if '"' not in menu.label else None,
+                    part=MENU_PART + menu.name,
+                )
+
+
 def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
+    assert built.plan is not None
     here = page.key is not None and menu.label in page.menus
     mark = menu.mark(built.plan.site, page.key) if here and page.key is not None else None
     return (((mark.entry, mark.current),), mark.path) if mark else ((), ())
@@ -67,9 +77,16 @@ def _said(marks: Marks, menu: MenuPlan) -> str:
 
 
 CHECK = Check(
-    ("wrong-mark",),
-    "One mark, in the right place",
-    "The mark tells people, and those who hear the page, where they are.",
+    "wrong-mark",
+    Level.ERROR,
+    "A current-page mark that is off",
+    "The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"
+    " somewhere else.",
     "WAI-ARIA 1.2, aria-current",
+    "Build again; where that does not help, something in the page's content breaks the menu.",
+    '<a href="/visit/hours/" aria-current="page">',
+    '<a href="/visit/hours/">',
+    Reads.BUILT,
     run,
+    menu_differs.CHECK.applies,
 )

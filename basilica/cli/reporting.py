@@ -1,0 +1,101 @@
+"""What the commands that report have in common: formats, a baseline, and what fails."""
+
+from __future__ import annotations
+
+import functools
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import click
+
+from basilica.core.catalogue import Level
+from basilica.core.checks import Examined
+from basilica.core.findings import Finding, in_order
+from basilica.core.mosaic import mosaic_of
+from basilica.core.reports import FORMATS, Baseline, Report
+from basilica.core.reports.baseline import NO_BASELINE
+from basilica.core.reports.report import GRAVE
+from basilica.store.folders import write_atomically
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """How somebody asked for a report."""
+
+    form: str
+    to: Path | None
+    baseline: Path | None
+    write_baseline: Path | None
+    fails_on: Level
+
+    def give(self, name: str, folder: str, findings: tuple[Finding, ...], examined: Examined | None) -> None:
+        """Write the report and end with the exit status that it asks for. ``findings`` are those of the map, beside
+        what was found on the built site."""
+        every = in_order(findings + (examined.findings(None) if examined is not None else ()))
+        mosaic = mosaic_of(examined) if examined is not None and self.form == "html" else None
+        report = Report(name, folder, every, mosaic, self._baseline(), self.fails_on)
+        if self.write_baseline is not None:
+            self._write(self.write_baseline, Baseline.of(every).as_text())
+            click.echo(f"{len(every) - len(report.let_be)} findings written to {self.write_baseline}.", err=True)
+            sys.exit(0)
+        text = FORMATS[self.form](report)
+        if self.to is not None:
+            self._write(self.to, text)
+        else:
+            click.echo(text, nl=False)
+        if self.form == "text" or self.to is not None:
+            click.echo(report.counted, err=True)
+        sys.exit(1 if report.failing else 0)
+
+    def _baseline(self) -> Baseline:
+        if self.baseline is None:
+            return NO_BASELINE
+        try:
+            return Baseline.parse(self.baseline.read_text("utf-8"))
+        except OSError as error:
+            raise click.UsageError(
+                f"{self.baseline} cannot be read: {error.strerror}. `--write-baseline {self.baseline}` writes it."
+            ) from error
+        except ValueError as error:
+            raise click.UsageError(f"{self.baseline} {error}.") from error
+
+    @staticmethod
+    def _write(path: Path, text: str) -> None:
+        try:
+            write_atomically(path, text.encode("utf-8"))
+        except OSError as error:
+            raise click.UsageError(f"{path} cannot be written: {error.strerror}.") from error
+
+
+def reporting(function: Callable[..., None]) -> Callable[..., None]:
+    """The options of a command that reports; it gets them as ``asked``."""
+
+    @click.option("--format", "form", type=click.Choice(list(FORMATS)), default="text", show_default=True, help="How.")
+    @click.option("--out", "to", type=click.Path(path_type=Path, dir_okay=False), help="A file to write the report to.")
+    @click.option(
+        "--baseline",
+        type=click.Path(path_type=Path, dir_okay=False),
+        help="A file of what was there before; only what is new fails.",
+    )
+    @click.option(
+        "--write-baseline",
+        type=click.Path(path_type=Path, dir_okay=False),
+        help="Write what is there now to such a file, and fail nothing.",
+    )
+    @click.option(
+        "--fail-on",
+        type=click.Choice([str(level) for level in GRAVE]),
+        default=str(Level.ERROR),
+        show_default=True,
+        help="The least level that ends with exit status 1.",
+    )
+    @functools.wraps(function)
+    def command(*args: Any, **options: Any) -> None:
+        names = ("form", "to", "baseline", "write_baseline")
+        asked = Asked(*(options.pop(name) for name in names), Level(options.pop("fail_on")))
+        function(*args, asked=asked, **options)
+
+    return command

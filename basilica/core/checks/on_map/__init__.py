@@ -1,0 +1,1 @@
+"""Checks on what the map says, one in each file."""

@@ -1,0 +1,1 @@
+"""Checks on built pages, one in each file."""

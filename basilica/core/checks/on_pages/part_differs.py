@@ -1,0 +1,70 @@
+"""What stands in the header and the footer beside menus is the same on every page."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from basilica.core.catalogue import Level
+from basilica.core.checks.check import COMMON, Check, Off, Reads
+from basilica.core.checks.reading import BuiltPage, BuiltSite
+
+MOST = 0.6
+"""The share of pages that must have it alike, so that it is taken for the site's."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The words of header and footer over all the pages that are arranged alike."""
+    groups: dict[tuple[str, object], list[tuple[BuiltPage, str]]] = {}
+    for page in built.pages:
+        arranged = built.plan.arrangement_of(page.key) if built.plan is not None else None
+        for role, words in _words(page):
+            groups.setdefault((role, arranged), []).append((page, words))
+    for (role, _), pages in groups.items():
+        (usual, count), *_ = Counter(words for _, words in pages).most_common(1)
+        if len(pages) < 3 or count == len(pages) or count < MOST * len(pages):
+            continue
+        for page, words in pages:
+            if words != usual:
+                yield Off(
+                    page,
+                    f"The {role} of {page.file} reads `{_piece(words, usual)}` where that of {count} other pages reads"
+                    f" `{_piece(usual, words)}`.",
+                    spot=(role, 0),
+                    part=role,
+                )
+
+
+def _words(page: BuiltPage) -> Iterator[tuple[str, str]]:
+    for region in page.regions:
+        if not region.in_main and region.words:
+            roles = [landmark.role for landmark in region.landmarks]
+            if "banner" in roles:
+                yield "header", region.words
+            elif "contentinfo" in roles:
+                yield "footer", region.words
+
+
+def _piece(text: str, other: str) -> str:
+    """Where one text begins to differ from another, a few words of it."""
+    ours, theirs = text.split(), other.split()
+    at = next((n for n, (a, b) in enumerate(zip(ours, theirs, strict=False)) if a != b), min(len(ours), len(theirs)))
+    return " ".join(ours[at : at + 6])[:80] or "nothing more"
+
+
+def _page(words: str) -> str:
+    return f'<!doctype html><html lang="en"><title>A</title><main><h1>A</h1></main><footer><p>{words}</p></footer>'
+
+
+CHECK = Check(
+    "part-differs",
+    Level.WARNING,
+    "A header or a footer that most pages have otherwise",
+    "A number was changed on every page but this one, and is still called there.",
+    COMMON,
+    "Build again; where each page is to say something of its own there, use a slot.",
+    {name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
+    {**{name: _page("Call 01632 960142") for name in ("index.html", "a.html")}, "b.html": _page("Call 01632 960999")},
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,63 @@
+"""Without a map: a menu that most pages have alike, and some have otherwise."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from basilica.core.catalogue import Level
+from basilica.core.checks.check import Check, Off, Reads
+from basilica.core.checks.on_pages.menu_differs import Shape, Shapes, difference
+from basilica.core.checks.reading import BuiltPage, BuiltSite
+
+MOST = 0.6
+"""The share of the pages with a menu that must have it alike, so that it is taken for the site's."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Each menu, by its name or else its place among those without one, over all pages."""
+    if built.plan is not None:
+        return  # the map knows better
+    shapes = Shapes(built)
+    found: dict[str, list[tuple[BuiltPage, Shape]]] = {}
+    for page in built.pages:
+        bare = 0
+        for region in page.regions:
+            for nav in region.navs if not region.in_main else ():
+                name = nav.name or f"number {bare + 1}"
+                bare += not nav.name
+                found.setdefault(name, []).append((page, shapes.of(page, nav.entries)))
+    for name, menus in found.items():
+        (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
+        if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):
+            continue
+        for page, shape in menus:
+            if shape != usual:
+                spot = (f'nav[aria-label="{name}"]', 0) if f'"{name}"' and '"' not in name else None
+                yield Off(
+                    page,
+                    f"The menu `{name[:60]}` on {page.file} {difference(shape, usual)}; {count} of {len(menus)} pages"
+                    " have it alike.",
+                    spot=spot if not name.startswith("number ") else ("nav", int(name.split()[1]) - 1),
+                )
+
+
+def _page(label: str) -> str:
+    return (
+        '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"><ul><li><a href="index.html">Home</a>'
+        f'</li><li><a href="a.html">{label}</a></li></ul></nav><main><h1>A</h1></main>'
+    )
+
+
+CHECK = Check(
+    "stale-menu",
+    Level.WARNING,
+    "A menu that most pages have otherwise",
+    "It was changed on every page but this one, or on this one alone.",
+    "WCAG 2.2, 3.2.3 Consistent Navigation",
+    "Copy the menu of the other pages, or make all of them from one map.",
+    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},
+    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tide table")},
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,65 @@
+"""What the map says of the checks: other hosts, own words, how far is far, and the levels of single checks."""
+
+from __future__ import annotations
+
+from basilica.core.document import Mapping, Node, Scalar
+from basilica.core.site import words
+from basilica.core.site.fields import Context, choice_of, keys_of, kind_of, label_of, number_of, texts_of
+from basilica.core.site.model import CLICKS, Checks, Rule
+
+_LEVEL = words.LEVEL[0]
+
+
+def read_checks(node: Node, context: Context) -> Checks:
+    """What stands under `checks:`."""
+    keys = keys_of(node, words.CHECKS, "`checks`", context)
+    clicks = number_of(keys["clicks"][1], "`clicks`", 1, 20, context) if "clicks" in keys else None
+
+    def texts(name: str) -> tuple[str, ...]:
+        found = texts_of(keys[name][1], f"`{name}`", context) if name in keys else []
+        return tuple(item.value.strip() for item in found)
+
+    return Checks(
+        hosts=tuple(host.lower() for host in texts("hosts")),
+        words=texts("words"),
+        clicks=clicks or CLICKS,
+        levels=_levels(keys["levels"][1], context) if "levels" in keys else (),
+    )
+
+
+def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str], ...]:
+    """The checks that are silent on a page, each with the reason."""
+    if not isinstance(node, Mapping):
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"{what} is {kind_of(node)} where checks with reasons are expected.",
+            'Write the code of each check on a line of its own, such as `vague-link: "The old words are quoted"`.',
+        )
+        return ()
+    found = (
+        (name.value, label_of(value, f"The reason for `{name.value[:60]}`", context)) for name, value in node.pairs
+    )
+    return tuple((code, because) for code, because in found if because)
+
+
+def _levels(node: Node, context: Context) -> tuple[Rule, ...]:
+    if not isinstance(node, Mapping):
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"`levels` is {kind_of(node)} where checks are expected.",
+            "Write the code of each check on a line of its own, with `level:` and `because:` below it.",
+        )
+        return ()
+    return tuple(_rule(name, value, context) for name, value in node.pairs)
+
+
+def _rule(name: Scalar, value: Node, context: Context) -> Rule:
+    what = f"The check `{name.value[:60]}`"
+    if isinstance(value, Scalar):
+        return Rule(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
+    keys = keys_of(value, words.LEVEL, what, context)
+    level = choice_of(keys["level"][1], _LEVEL, f"`level` of {what}", context) if "level" in keys else _LEVEL.default
+    because = label_of(keys["because"][1], f"The reason for {what}", context) if "because" in keys else None
+    return Rule(name.value, level, because or "", name.start)

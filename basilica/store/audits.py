@@ -1,0 +1,55 @@
+"""A built folder as it lies on the disk, whoever built it."""
+
+from __future__ import annotations
+
+import os
+import stat
+from dataclasses import dataclass
+from pathlib import Path
+
+from basilica.core import limits
+from basilica.core.outputs import File
+from basilica.store.folders import Misuse
+
+_READ = (".html", ".htm", ".css", ".xml")
+"""Files whose text is read; of others only that they are there, and how large."""
+
+
+@dataclass(frozen=True, slots=True)
+class Lying:
+    """A file of the folder: its path from there, and its size in bytes."""
+
+    path: Path
+    name: str
+    size: int
+
+    @property
+    def is_read(self) -> bool:
+        """Whether its text matters. What is larger than any page is only listed."""
+        return self.name.lower().endswith(_READ) and self.size <= limits.FILE_BYTES
+
+    def read(self) -> File:
+        """The file with its bytes. Raises ``Misuse`` where it cannot be read."""
+        try:
+            return File(self.name, self.path.read_bytes())
+        except OSError as error:
+            raise Misuse(f"{self.path} cannot be read: {error.strerror}.") from error
+
+
+def built_files(folder: Path) -> list[Lying]:
+    """Every file in a folder, in order, but for hidden ones and those that links lead to from it. Raises ``Misuse``
+    where there is no such folder."""
+    if not folder.is_dir():
+        raise Misuse(f"There is no folder {folder}.")
+    found = []
+    for above, folders, names in os.walk(folder):
+        folders[:] = sorted(name for name in folders if not name.startswith("."))
+        for name in sorted(names):
+            path = Path(above, name)
+            try:
+                state = path.lstat()
+            except OSError:
+                continue
+            if not name.startswith(".") and stat.S_ISREG(state.st_mode):
+                found.append(Lying(path, path.relative_to(folder).as_posix(), state.st_size))
+    return sorted(found, key=lambda each: each.name)

@@ -1,0 +1,1 @@
+"""The Checks workspace: the mosaic, and what is behind each tile."""

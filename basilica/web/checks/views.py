@@ -1,0 +1,214 @@
+"""The Checks workspace: every page by every shared part and check, and what is behind each tile."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+from urllib.parse import urlencode
+
+from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
+from werkzeug.wrappers import Response as BaseResponse
+
+from basilica.core.building import Build
+from basilica.core.drawing import draw, folds
+from basilica.core.mosaic import WORDS, Mosaic, Row, State, worst
+from basilica.core.mosaic_view import drawn_way, of_site, silencing, tile, ways
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import Plan
+from basilica.core.reports import FORMATS, Report
+from basilica.core.reports.page import SIGNS
+from basilica.store.sites import SiteRecord
+from basilica.web.context import previews, workbench
+
+blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefix="/sites/<slug>/checks")
+
+PATIENCE = 0.6
+"""Seconds that a request waits for the checks before it shows how far they have come."""
+ROWS = 60
+"""Rows of the table on one page of it."""
+LISTED = 100
+"""Pages of a list beside the mosaic."""
+_TYPES = {
+    "html": ("text/html", "html"),
+    "json": ("application/json", "json"),
+    "sarif": ("application/sarif+json", "sarif"),
+    "junit": ("application/xml", "xml"),
+    "text": ("text/plain", "txt"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What the address asks for: a page and a check, words to look for, and only what is off."""
+
+    page: str
+    check: str
+    words: str
+    only_off: bool
+    start: int
+    table: bool
+
+    @classmethod
+    def now(cls) -> Asked:
+        """As the address says."""
+        args = request.args
+        start = max(0, args.get("from", 0, type=int) or 0)
+        off, table = args.get("off") == "yes", args.get("view") == "table"
+        return cls(args.get("page", ""), args.get("check", ""), args.get("q", "").strip()[:200], off, start, table)
+
+    def query(self, **changed: str) -> str:
+        """The same for an address, with some of it changed."""
+        known = {
+            "page": self.page,
+            "check": self.check,
+            "q": self.words,
+            "off": "yes" if self.only_off else "",
+            "view": "table" if self.table else "",
+            "from": str(self.start) if self.start else "",
+        }
+        return "?" + urlencode({name: value for name, value in {**known, **changed}.items() if value})
+
+    def takes(self, row: Row) -> bool:
+        """Whether a row is asked for."""
+        words = self.words.casefold()
+        return (not self.only_off or row.off) and (not words or words in f"{row.name} {row.label}".casefold())
+
+
+@blueprint.get("")
+def show(slug: str) -> str:
+    """The mosaic, with what is chosen on it beside it."""
+    bench = workbench()
+    site = bench.open(slug)
+    job = bench.build(site)
+    build = job.wait(PATIENCE)
+    if build is None:
+        return render_template("checks/reading.html", site=site, job=job)
+    mosaic = job.mosaic
+    if mosaic is None:
+        return render_template("checks/stopped.html", site=site, build=build)
+    ask = Asked.now()
+    rows = [row for row in mosaic.rows if ask.takes(row)]
+    start = min(ask.start, max(0, len(rows) - 1) // ROWS * ROWS)
+    return render_template(
+        "checks/show.html",
+        site=site,
+        ask=ask,
+        mosaic=mosaic,
+        rows=rows[start : start + ROWS],
+        start=start,
+        count=len(rows),
+        step=ROWS,
+        build=build,
+        **_words(),
+        **_chosen(bench.files_of(job), site, build, mosaic, ask),
+    )
+
+
+@blueprint.get("/mosaic.json")
+def data(slug: str) -> Response | tuple[Response, int]:
+    """The tiles, for the drawing."""
+    bench = workbench()
+    job = bench.build(bench.open(slug))
+    if job.wait(PATIENCE) is None or job.mosaic is None:
+        return jsonify(message="The pages are still being read. Load this workspace again."), 409
+    mosaic = job.mosaic
+    return jsonify(
+        columns=[[column.name, short(column.name, mosaic), column.title, column.is_part] for column in mosaic.columns],
+        rows=[[row.name, row.label, row.depth, row.tiles] for row in mosaic.rows],
+        words={state.value: WORDS[state] for state in State},
+    )
+
+
+@blueprint.get("/tile")
+def beside(slug: str) -> str | tuple[str, int]:
+    """What is behind a tile, a row or a column, as a piece of the page."""
+    bench = workbench()
+    site = bench.open(slug)
+    job = bench.build(site)
+    build = job.wait(PATIENCE)
+    if build is None or job.mosaic is None:
+        return "The pages are still being read. Load this workspace again.", 409
+    ask = Asked.now()
+    chosen = _chosen(bench.files_of(job), site, build, job.mosaic, ask)
+    return render_template("checks/_beside.html", site=site, ask=ask, mosaic=job.mosaic, **_words(), **chosen)
+
+
+@blueprint.get("/report.<form>")
+def report(slug: str, form: str) -> Response | tuple[str, int]:
+    """The report in one of its formats, to be kept."""
+    bench = workbench()
+    site = bench.open(slug)
+    job = bench.build(site)
+    build = job.wait(60)
+    if form not in _TYPES or build is None:
+        return render_template("error.html", code=404, message="There is no report of this kind, or not yet."), 404
+    findings = build.all_findings
+    text = FORMATS[form](Report("site.yaml", "", findings, job.mosaic))
+    kind, suffix = _TYPES[form]
+    headers = {"Content-Disposition": f'attachment; filename="{slug}-checks.{suffix}"'}
+    return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
+
+
+@blueprint.post("/stop")
+def stop(slug: str) -> BaseResponse:
+    """Stop what is on its way."""
+    bench = workbench()
+    bench.build(bench.sites.get(slug)).stop()
+    return redirect(url_for("map.show", slug=slug), 303)
+
+
+def short(name: str, mosaic: Mosaic) -> str:
+    """A column's name in few words, for above the tiles."""
+    plan = mosaic.examined.built.plan
+    if plan is not None and name.startswith("menu-") and name.removeprefix("menu-") in plan.menus:
+        return f"{plan.menus[name.removeprefix('menu-')].label} menu"
+    return name.replace("-", " ").capitalize()
+
+
+def _words() -> dict[str, Any]:
+    return {"State": State, "words": WORDS, "signs": SIGNS, "worst": worst, "short": short, "listed": LISTED}
+
+
+def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mosaic, ask: Asked) -> dict[str, Any]:
+    """What is chosen: a tile, a row, a column, or the whole."""
+    row, column = mosaic.by_name.get(ask.page), mosaic.column(ask.check)
+    plan = mosaic.examined.built.plan
+    found: dict[str, Any] = {"row": row, "column": column, "tile": None, "ways": None, "gone": ask.page and row is None}
+    if row is not None and column is not None:
+        renderer = Renderer(plan, {}) if plan is not None and mosaic.at(row.name, column.name) else None
+        found["tile"] = tile(mosaic, files, row, column, renderer)
+    if row is not None and row.file:
+        found["ways"] = ways(mosaic, row)
+        found["drawing"] = _drawing(plan, mosaic, row) if plan is not None else None
+        found["frame"] = _frame(site.slug, plan, row)
+    if column is not None and row is None:
+        off = list(mosaic.in_column(column.name))
+        found["off"] = [(each, *mosaic.level(check, one), check, one) for each, check, one in off[:LISTED]]
+        found["off_count"] = len(off)
+    if row is None and column is None:
+        found["of_site"] = of_site(mosaic)
+    found["silencing"] = lambda check: silencing(plan, row, check)
+    return found
+
+
+def _frame(slug: str, plan: Plan | None, row: Row) -> str:
+    """The address of a page in the preview."""
+    route = plan.routes.get(row.name) if plan is not None else None
+    if route is None:
+        return ""
+    return f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(slug)}{route.path}"
+
+
+def _drawing(plan: Plan, mosaic: Mosaic, row: Row) -> dict[str, Any]:
+    """The plan, small, and the shortest way on it."""
+    drawing = draw(plan, folded=folds(plan, (), row.name))
+    places = {node.key: (node.x + node.width / 2, node.y + node.height / 2) for node in drawing.nodes}
+    for cell in drawing.cells:
+        if cell.page is not None and cell.page not in places:
+            places[cell.page] = (cell.x + cell.width / 2, cell.y + cell.height / 2)
+    way = ways(mosaic, row).way
+    return {
+        "plan": drawing,
+        "points": drawn_way(way, places.get),
+        "stops": [places[each.name] for each in way if each.name in places],
+    }

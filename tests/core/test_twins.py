@@ -1,0 +1,52 @@
+"""For every check a sound site and a broken one, as its documentation shows them: it is silent on the first and speaks
+on the second."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import pytest
+
+from basilica.core.building import build
+from basilica.core.checks import CHECKS, IN_STAGES, Check, Reads, audit, prove
+from basilica.core.checks.check import Example
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File
+from basilica.store.folders import Source
+
+PAGE = "visit/hours/index.html"
+"""The page of the demo into which pieces of pages are put."""
+WHOLE = '<!doctype html><html lang="en"><title>Mill</title><main>{}</main></html>'
+
+
+def said(example: Example, check: Check, demo: Source) -> set[str]:
+    """The codes of what is said about an example."""
+    if check.reads is Reads.MAP:
+        assert isinstance(example, str)
+        return {finding.code for finding in build(compile_map(example), {}).findings}
+    if check.reads is Reads.BUILT:
+        compiled = compile_map(demo.map, demo.files)
+        assert compiled.plan is not None
+        assert isinstance(check.good, str) and isinstance(example, str)
+        files = build(compiled, demo.contents).files
+        assert any(file.path == PAGE and check.good.encode() in file.data for file in files)
+        changed = [
+            File(file.path, file.data.replace(check.good.encode(), example.encode(), 1)) if file.path == PAGE else file
+            for file in files
+        ]
+        return {finding.code for finding in prove(changed, compiled.plan, demo.contents)}
+    pieces = example if isinstance(example, Mapping) else {"index.html": example}
+    pages = {
+        name: text
+        if not name.endswith(".html") or text.startswith("<!")
+        else WHOLE.format(text if "<h1" in text else f"<h1>Mill</h1>{text}")
+        for name, text in pieces.items()
+    }
+    return {finding.code for finding in audit(File(name, text.encode()) for name, text in pages.items()).findings()}
+
+
+@pytest.mark.parametrize("check", [*CHECKS, *IN_STAGES], ids=lambda check: check.code)
+def test_a_check_speaks_on_the_broken_twin_alone(check: Check, demo: Source) -> None:
+    assert check.code not in said(check.good, check, demo)
+    assert check.code in said(check.bad, check, demo)
+    assert all((check.title, check.why, check.standard, check.remedy))
