@@ -8,7 +8,8 @@ from pathlib import Path
 
 from basilica.core import limits
 from basilica.core.catalogue import CATALOGUE
-from basilica.core.checks import CHECKS
+from basilica.core.checks import CHECKS, IN_STAGES, Check, Reads
+from basilica.core.checks.check import Example
 from basilica.core.header import Settings, table_of
 from basilica.core.header.covering import FIFTH, SCREENS
 from basilica.core.icons import shapes
@@ -22,16 +23,60 @@ MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
 def findings() -> str:
     """Every finding: code, level, title and reason."""
     rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in CATALOGUE.values())
-    checks = "\n".join(
-        f"| {check.title} | {', '.join(f'`{code}`' for code in check.codes)} | {check.why} | {check.standard} |"
-        for check in CHECKS
-    )
     return (
         f"{MADE}# Findings\n\nAn error stops a build; a warning and an advice do not. Codes are stable.\n\n"
         f"| code | level | what | why it matters |\n| --- | --- | --- | --- |\n{rows}\n\n"
-        "## Checks on the built files\n\nAfter a build every file is read again and held against the map.\n\n"
-        f"| check | codes | why it matters | standard |\n| --- | --- | --- | --- |\n{checks}\n"
+        "What is found once the pages are built, and read again, is told in [checks.md](checks.md).\n"
     )
+
+
+_GROUPS = {
+    Reads.BUILT: "On built pages, held against the map",
+    Reads.ANY: "On built pages, whoever built them",
+    Reads.MAP: "On the map",
+}
+
+
+def checks() -> str:
+    """Every check, with its examples."""
+    parts = []
+    for reads, title in _GROUPS.items():
+        group = [check for check in (*CHECKS, *IN_STAGES) if check.reads is reads]
+        parts.append(f"## {title}\n\n" + "\n".join(_check(check) for check in group))
+    return (
+        f"{MADE}# The checks\n\n"
+        "After a build every file is read again, and every page is held against the map and against the other pages. "
+        "An error stops the build; a warning and an advice do not. `basilica check MAP` runs all of it, "
+        "`basilica check MAP --built DIR` on a folder that was built before, and `basilica audit DIR`, on any built "
+        f"site, the {sum(check.reads is Reads.ANY for check in CHECKS)} that need no map.\n\n"
+        "The map can say how grave a check is, and let it be, with a reason that stays in view:\n\n"
+        "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: silent\n"
+        "      because: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
+        "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may be "
+        "away from home\npages:\n  news:\n    silent: {vague-link: The old words are quoted.}  # here and below\n```\n\n"
+        + "\n".join(parts)
+    )
+
+
+def _check(check: Check) -> str:
+    """One check: what it is about, and what is and is not as it asks."""
+    stage = "" if check.run is not None else " It is said while the map is read."
+    return (
+        f"### `{check.code}`\n\n**{check.title}** ({check.level}). {check.why}{stage}\n\n"
+        f"- Comes from: {check.standard}\n- Remedy: {check.remedy}\n\n"
+        f"Holds:\n\n{_example(check.good)}\nIs off:\n\n{_example(check.bad)}"
+    )
+
+
+def _example(example: Example) -> str:
+    """An example as blocks of code; of long ones the beginning."""
+    files = {"": example} if isinstance(example, str) else example
+    blocks = []
+    for name, text in files.items():
+        kind = "yaml" if text.startswith("site:") else "xml" if text.startswith("<url") else "html"
+        shown = text if len(text) <= 600 else f"{text[:600]} …"
+        blocks.append((f"{name}:\n\n" if name else "") + f"```{kind}\n{shown.rstrip()}\n```\n")
+    return "\n".join(blocks)
 
 
 def language() -> str:
@@ -54,6 +99,8 @@ def language() -> str:
         "head": "Under `head:`",
         "social": "Under `social:`",
         "table": "Under `table:`",
+        "checks": "Under `checks:`",
+        "level": "Under a check, in `levels:`",
     }
     parts = []
     for section, known in words.SECTIONS.items():
@@ -118,6 +165,7 @@ def main() -> int:
     """Write or check."""
     made = {
         "findings.md": findings(),
+        "checks.md": checks(),
         "map-words.md": language(),
         "header.md": header(),
         "icons.md": icons(),

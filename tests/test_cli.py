@@ -39,7 +39,9 @@ def site(tmp_path: Path) -> Path:
 def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
     clean = run("check", site)
     assert (clean.returncode, clean.stderr) == (0, "6 advice.\n")
-    assert re.fullmatch(rf"({re.escape(str(site))}:\d+:\d+: no-content .+\n){{2}}", clean.stdout)
+    assert re.fullmatch(
+        rf"({re.escape(str(site))}:\d+:\d+: (?:no-content|title-missing|description-missing) .+\n){{6}}", clean.stdout
+    )
     site.write_text(GOOD + "menus: {main: [homee]}\n")
     broken = run("check", site)
     assert broken.returncode == 1
@@ -200,3 +202,63 @@ def test_shared_stretches_are_set_into_pages_that_exist(tmp_path: Path, site: Pa
     (folder / "visit/index.html").write_bytes(made.replace(b"<!-- /basilica: header -->", b""))
     wrong = run("inlay", site, folder)
     assert wrong.returncode == 1 and "visit/index.html: Line " in wrong.stderr
+
+
+FAULTS = (
+    "site: {name: M, base: 'https://m.example'}\n"
+    "pages:\n  home: {path: /, description: All}\n  visit: {description: It}\n"
+)
+
+
+def test_only_what_is_new_fails_beside_a_baseline(site: Path, tmp_path: Path) -> None:
+    site.write_text(FAULTS)
+    content = site.parent / "content"
+    content.mkdir()
+    (content / "visit.md").write_text("[Gone](/gone/)\n")
+    known = tmp_path / "known.json"
+    assert run("check", site).returncode == 1
+    assert run("check", site, "--baseline", known).returncode == 2
+    assert run("check", site, "--write-baseline", known).returncode == 0
+    same = run("check", site, "--baseline", known)
+    assert (same.returncode, same.stdout) == (0, "") and "known from before" in same.stderr
+    (content / "visit.md").write_text("A line more.\n\n[Gone](/gone/) [Off](/off/)\n")
+    new = run("check", site, "--baseline", known)
+    assert new.returncode == 1 and "`/off/`" in new.stdout and "`/gone/`" not in new.stdout
+    sarif = json.loads(run("check", site, "--baseline", known, "--format", "sarif").stdout)["runs"][0]["results"]
+    assert {r["baselineState"] for r in sarif if r["ruleId"] == "dead-link"} == {"new", "unchanged"}
+    known.write_text("[]")
+    assert run("check", site, "--baseline", known).returncode == 2
+
+
+def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path) -> None:
+    site.write_text(FAULTS)
+    out, report = tmp_path / "out", tmp_path / "report.html"
+    assert run("build", site, "--out", out).returncode == 0
+    assert run("check", site, "--built", out).returncode == 0
+    assert run("check", site, "--built", out, "--fail-on", "advice").returncode == 1
+    page = out / "visit/index.html"
+    page.write_text(page.read_text().replace('<a href="/">Home</a>', '<a href="/">Start</a>', 1))
+    stale = run("check", site, "--built", out, "--format", "html", "--out", report)
+    assert (stale.returncode, stale.stdout) == (1, "") and "menu-differs" in report.read_text()
+    assert run("check", site, "--built", tmp_path / "none").returncode == 2
+    (out / "index.html").unlink()
+    assert "in no sitemap" not in run("check", site, "--built", out).stdout
+
+
+def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
+    folder = tmp_path / "old"
+    (folder / "deep").mkdir(parents=True)
+    page = '<!doctype html><html lang="en"><title>{0}</title><main><h1>{0}</h1><a href="{1}">On</a></main>'
+    (folder / "index.html").write_text(page.format("Home", "deep/"))
+    (folder / "deep/index.html").write_text(page.format("Deep", "../tickets/"))
+    (folder / "outside.html").symlink_to("/etc/passwd")
+    dead = run("audit", folder)
+    assert dead.returncode == 1 and f"{folder}/deep/index.html:1:1: dead-link" in dead.stdout
+    assert "outside.html" not in dead.stdout
+    assert run("audit", folder, "--served", "/tickets/").returncode == 0
+    rows = json.loads(run("audit", folder, "--format", "json").stdout)["findings"]
+    assert {row["page"] for row in rows if row["code"] == "dead-link"} == {"deep/index.html"}
+    (folder / "deep/index.html").write_bytes(b"\xff<main><a href=" + b"x" * 100_000 + b"\x00" * 100 + b"<" * 5000)
+    assert run("audit", folder).returncode == 1
+    for words in (["audit", tmp_path], ["audit", tmp_path / "none"], ["audit", folder, "--base", "ftp://x"]):
+        assert run(*words).returncode == (2 if words[1] != tmp_path else 1), words

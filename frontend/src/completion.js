@@ -68,6 +68,8 @@ function wordsBelow(path, words, entry = false) {
   const [section] = path;
   if (path.length === 0) return words[""];
   if (path.at(-1) === "narrow" && path.at(-2) === "header") return words.narrow;
+  if (section === "checks" && path[1] === "levels") return path.length === 2 ? words.codes : words.level;
+  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "silent") return words.codes;
   if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "header") return words["header on a page"];
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
   if (section === "menus" && path.at(-1) === "auto") return words.auto;

@@ -54,6 +54,14 @@ def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stan
         assert finding.file == "content/visit/hours.md" or (finding.line, finding.column) == place
 
 
+def test_colours_of_the_shared_parts_are_read_from_what_was_built(demo: Source, sound: tuple[File, ...]) -> None:
+    plan = compile_map(demo.map, demo.files).plan
+    assert plan is not None
+    pale = [File(file.path, file.data.replace(b"--b-ink: #1d2433", b"--b-ink: #777777")) for file in sound]
+    found = grave(prove(pale, plan, demo.contents))
+    assert [finding.code for finding in found] == ["unreadable-style"] and "4.47" in found[0].message
+
+
 def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, ...]) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None

@@ -69,9 +69,13 @@ def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
                 f"`{code}` is said while the map is read; without it nothing can be built, so it stays an error.",
                 "Take it out.",
             )
-        elif rule is not None and rule.level != Level.ERROR and not rule.because:
+        elif rule is not None and not rule.because and _is_lower(rule, known.get(code) or CATALOGUE[code].level):
             findings.add("missing-key", site.lines.place(at), *_asks_why(rule))
     return findings.done()
+
+
+def _is_lower(rule: Rule, level: Level) -> bool:
+    return list(Level).index(Level(rule.level)) > list(Level).index(level)
 
 
 def _asks_why(rule: Rule) -> tuple[str, str]:

@@ -6,6 +6,7 @@ from typing import Any
 
 from flask import Response, render_template, request
 
+from basilica.core.checks import CHECKS
 from basilica.core.outline import references_to
 from basilica.core.site import words
 from basilica.web.context import workbench
@@ -87,7 +88,10 @@ def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:
 
 
 def _words() -> dict[str, list[dict[str, Any]]]:
-    return {
+    found = {
         section: [{"name": word.name, "meaning": word.meaning, "values": word.values} for word in known]
         for section, known in words.SECTIONS.items()
     }
+    levels = words.LEVEL[0].values
+    found["codes"] = [{"name": check.code, "meaning": check.title, "values": levels} for check in CHECKS]
+    return found

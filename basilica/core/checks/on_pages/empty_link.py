@@ -27,13 +27,17 @@ def links_that(built: BuiltSite, holds) -> Iterator[tuple[BuiltPage, int, Link]]
 
     for page in built.pages:
         before = 0
+        said = set()  # a link that stands on a page twice is told once
         for region in page.regions:
             if region.links:
                 found = of(region) if region.in_main else known.get(id(region))
                 if found is None:
                     found = known[id(region)] = of(region)
                 for number in found:
-                    yield page, before + number, region.links[number]
+                    link = region.links[number]
+                    if (link.href, link.name) not in said:
+                        said.add((link.href, link.name))
+                        yield page, before + number, link
                 before += len(region.links)
 
 

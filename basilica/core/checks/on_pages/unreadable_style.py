@@ -14,7 +14,7 @@ _COLOUR = re.compile(r"(?:^|;)\s*color\s*:\s*([^;!]+)", re.IGNORECASE)
 _GROUND = re.compile(r"(?:^|;)\s*background(?:-color)?\s*:\s*([^;!]+)", re.IGNORECASE)
 _SHEET = re.compile(r"assets/navigation\.(?:\w+\.)?css")
 _TOKEN = re.compile(r"--b-([a-z-]+)\s*:\s*(#[0-9a-f]{6})\b", re.IGNORECASE)
-_PAIRS = (("ink", "ground"), ("link", "ground"), ("current", "ground"), ("footer-ink", "footer-ground"))
+_PAIRS = tuple((name, "ground") for name in ("ink", "quiet", "link", "hover", "current"))
 
 
 def run(built: BuiltSite) -> Iterator[Off]:

@@ -1,0 +1,41 @@
+"""The application on a store of its own, without a browser."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.store.sites import Sites
+from basilica.web.app import Settings, create_app
+from basilica.web.demo import DEMO, load_demo
+from basilica.web.preview.server import create_preview_app
+from basilica.web.preview.sessions import Sessions
+from basilica.web.workbench import Workbench
+
+ORIGIN = "http://127.0.0.1:8001"
+
+
+@pytest.fixture
+def bench(tmp_path: Path) -> Iterator[Workbench]:
+    store = Sites(tmp_path)
+    load_demo(store, DEMO)
+    yield Workbench(store)
+    store.close()
+
+
+@pytest.fixture
+def sessions() -> Sessions:
+    return Sessions()
+
+
+@pytest.fixture
+def client(bench: Workbench, sessions: Sessions) -> FlaskClient:
+    return create_app(bench, sessions, Settings(ORIGIN)).test_client()
+
+
+@pytest.fixture
+def previews(bench: Workbench, sessions: Sessions) -> FlaskClient:
+    return create_preview_app(bench, sessions, ORIGIN, frozenset({"127.0.0.1"})).test_client()

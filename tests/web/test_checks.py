@@ -1,0 +1,97 @@
+"""The Checks workspace, without a browser."""
+
+from __future__ import annotations
+
+import json
+import re
+import time
+from urllib.parse import urlencode
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.web.workbench import Workbench
+
+SLUG = "saltern-reach-tide-mill"
+HERE = f"/sites/{SLUG}/checks"
+
+
+def read(client: FlaskClient, address: str = HERE, **query: str) -> str:
+    """The workspace, once everything is read."""
+    for _ in range(100):
+        answer = client.get(address + ("?" + urlencode(query) if query else ""))
+        if 'http-equiv="refresh"' not in answer.text and answer.status_code != 409:
+            assert answer.status_code == 200, answer.text[:500]
+            return answer.text
+        time.sleep(0.2)
+    raise AssertionError("the checks did not end")
+
+
+@pytest.fixture
+def faulty(bench: Workbench) -> Workbench:
+    """The demo with a text that breaks some rules."""
+    text = bench.sites.contents(SLUG)["press"].text
+    more = 'Bad <a href="/gone/">Click here</a>\n\n<nav aria-label="Footer"><ul><li><a href="/">X</a></li></ul></nav>\n'
+    bench.write(SLUG, "press", text + "\n" + more, text)
+    return bench
+
+
+def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> None:
+    page = read(client)
+    assert "Everything holds" in page and "4 let be" in page
+    rows = json.loads(read(client, HERE + "/mosaic.json"))
+    names = [column[0] for column in rows["columns"]]
+    tiles = {row[0]: row[3] for row in rows["rows"]}
+    assert tiles["history"][names.index("description-missing")] == "l"
+    assert set("".join(tiles.values())) == set("hla")
+    beside = read(client, HERE + "/tile", page="history", check="description-missing")
+    assert "those who know what they look for" in beside and "Let be, because" in beside
+
+
+def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Workbench) -> None:
+    page = read(client, page="press", check="menu-footer")
+    assert "What is there, against what was expected" in page
+    assert '<tr class="gone">' in page and '<tr class="come">' in page
+    line = (
+        faulty.sites.get(SLUG)
+        .text.splitlines()
+        .index("  press:                          # in no menu; the news lead to it")
+        + 1
+    )
+    assert f"/map?line={line}&amp;column=3" in page
+    assert re.search(
+        r'<iframe[^>]* sandbox="allow-scripts allow-forms"[^>]* src="http://127.0.0.1:8001/[\w-]+/press/"', page
+    )
+    link = read(client, HERE + "/tile", page="press", check="dead-link")
+    assert 'data-spot="a[href], area[href]"' in link
+    assert "&lt;a href=&#34;/gone/&#34;&gt;Click here&lt;/a&gt;" in link
+    assert "content/press.md, line" in link
+    assert "3 clicks" not in link and "click" in link
+    column = read(client, check="vague-link")
+    assert "Press pictures" in column and "says only" in column and "level: silent" in column
+
+
+def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Workbench) -> None:
+    off = read(client, off="yes", view="table")
+    assert off.count('<th scope="row"') == 1
+    assert read(client, q="TIDE", view="table").count('<th scope="row"') == 2
+    assert "No page is like that" in read(client, q="<script>", view="table")
+    assert "<script>alert" not in read(client, page="<script>alert(1)</script>", check="'\"")
+    for query in ({"from": "-5"}, {"from": "99999"}, {"from": "x"}, {"check": "none"}, {"page": "visit", "check": "x"}):
+        read(client, **query)
+
+
+@pytest.mark.parametrize("form", ["html", "json", "sarif", "junit", "text"])
+def test_reports_are_kept_and_not_shown(client: FlaskClient, form: str) -> None:
+    answer = client.get(f"{HERE}/report.{form}")
+    assert answer.status_code == 200
+    assert answer.headers["Content-Disposition"].startswith("attachment")
+    assert client.get(f"{HERE}/report.exe").status_code == 404
+
+
+def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, bench: Workbench) -> None:
+    site = bench.sites.get(SLUG)
+    bench.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
+    page = read(client)
+    assert "Nothing to check yet" in page and "nonsense" in page
+    assert client.get(HERE + "/mosaic.json").status_code == 409
