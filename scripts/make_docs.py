@@ -52,8 +52,9 @@ def checks() -> str:
         "The map can say how grave a check is, and let it be, with a reason that stays in view:\n\n"
         "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: silent\n"
         "      because: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
-        "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may be "
-        "away from home\npages:\n  news:\n    silent: {vague-link: The old words are quoted.}  # here and below\n```\n\n"
+        "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may "
+        "be away from home\npages:\n  news:\n    silent: {vague-link: The old words are quoted.}  # and below it\n"
+        "```\n\n"
         + "\n".join(parts)
     )
 

@@ -9,6 +9,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from basilica.core.catalogue import Level
 from basilica.core.checks import Check, Off
+from basilica.core.checks.on_pages.heavy import weight_of
 from basilica.core.content import Body
 from basilica.core.differences import Row as Line
 from basilica.core.differences import differences
@@ -64,6 +65,8 @@ class Ways:
     way: tuple[Row, ...]
     linked_from: tuple[Row, ...]
     leads_to: tuple[Row, ...]
+    weight: int
+    """Bytes of what the page shares with others: menus, header, footer, styles and scripts."""
 
 
 def tile(mosaic: Mosaic, files: Mapping[str, bytes], row: Row, column: Column, renderer: Renderer | None) -> Tile:
@@ -74,6 +77,12 @@ def tile(mosaic: Mosaic, files: Mapping[str, bytes], row: Row, column: Column, r
         _fault(mosaic, check, off, data, column, row, renderer) for check, off in mosaic.at(row.name, column.name)
     )
     return Tile(row, column, mosaic.state(row, column.name), faults, piece_at(data, spot) if spot else "", spot)
+
+
+def source_line(text: str, fault: Fault) -> str:
+    """The line of the map from which something comes; empty where it is another file's."""
+    lines = text.splitlines()
+    return lines[fault.line - 1].strip()[:300] if not fault.file and 0 < fault.line <= len(lines) else ""
 
 
 def of_site(mosaic: Mosaic) -> tuple[Fault, ...]:
@@ -96,6 +105,7 @@ def ways(mosaic: Mosaic, row: Row) -> Ways:
         rows(way),
         rows(built.linked_from(row.file)),
         tuple(each for each in mosaic.rows if each.file in leads),
+        weight_of(built, built.by_file[row.file]) if row.file in built.by_file else 0,
     )
 
 

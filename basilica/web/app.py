@@ -6,12 +6,13 @@ from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import Path
 
-from flask import Flask, Response, g, jsonify, render_template, request
+from flask import Flask, Response, current_app, g, jsonify, render_template, request
 from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
+from basilica.core.mosaic import State
 from basilica.store.folders import Misuse
-from basilica.store.sites import Unknown
+from basilica.store.sites import SiteRecord, Unknown
 from basilica.web import navigation
 from basilica.web.checks import views as checks_views
 from basilica.web.header import views as header_views
@@ -72,9 +73,18 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
     ):
         if module.blueprint.name not in app.blueprints:
             app.register_blueprint(module.blueprint)
-    app.jinja_env.globals.update(icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce)
+    app.jinja_env.globals.update(
+        icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce, tiles_off=_tiles_off
+    )
     _answer_errors(app)
     return app
+
+
+def _tiles_off(site: SiteRecord) -> int:
+    """How many tiles of the mosaic are off, where the checks were run on the site as it stands."""
+    workbench: Workbench = current_app.extensions["workbench"]
+    mosaic = workbench.checked(site)
+    return mosaic.counts[State.BROKEN] + mosaic.counts[State.DIFFERS] if mosaic is not None else 0
 
 
 def _icon(name: str) -> Markup:

@@ -125,7 +125,7 @@ class Workbench:
         self._compiled: Recent[Compiled] = Recent(8)
         self._files: Recent[Files] = Recent(8)
         self._good: dict[str, Plan | None] = {}
-        self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob]] = OrderedDict()
+        self._builds: OrderedDict[tuple[str, bool], tuple[Hashable, BuildJob, Hashable]] = OrderedDict()
         self._outputs: OrderedDict[Hashable, tuple[Hashable, Mapping[str, bytes], Mapping[str, bytes] | None]] = (
             OrderedDict()
         )
@@ -257,7 +257,7 @@ class Workbench:
             if known:
                 known[1].stop()  # what it builds is out of date
             job = BuildJob(self.compiled(record.text, record), contents, drafts)
-            self._builds[name] = key, job
+            self._builds[name] = key, job, _mark(record)
             self._builds.move_to_end(name)
             while len(self._builds) > _BUILDS:
                 self._builds.popitem(last=False)[1][1].stop()
@@ -282,6 +282,11 @@ class Workbench:
                 while len(self._outputs) > _BUILDS:
                     self._outputs.popitem(last=False)
         return known[1], known[2]
+
+    def checked(self, record: SiteRecord) -> Mosaic | None:
+        """What the checks say of a site as it stands, where they were run already; nothing is begun."""
+        known = self._builds.get((record.slug, False))
+        return known[1].mosaic if known is not None and known[2] == _mark(record) else None
 
     @staticmethod
     def files_of(job: BuildJob) -> dict[str, bytes]:
@@ -327,6 +332,10 @@ class Workbench:
         own = text, plan.site.files.mark, base
         plain = self._renderers.get(own, make)
         return self._renderers.get((*own, tuple(contents.items())), lambda: plain.with_contents(contents))
+
+
+def _mark(record: SiteRecord) -> Hashable:
+    return record.text, record.files_mark, record.contents_mark
 
 
 def _sent_here(part: Part) -> Part:

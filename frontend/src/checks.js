@@ -136,7 +136,13 @@ export const checksWorkspace = () => ({
     pen.strokeStyle = paint.gold;
     pen.lineWidth = 2;
     const [x, y] = [LABEL + column * STEP - left, HEAD + (line ?? 0) * STEP - top];
-    if (column >= 0 && line !== undefined) pen.strokeRect(x - 1, y - 1, TILE + 2, TILE + 2);
+    if (column >= 0 && line !== undefined) {
+      for (const [colour, out, wide] of [[paint.plaster, 2, 4], [paint.gold, 3, 3]]) {
+        pen.strokeStyle = colour;
+        pen.lineWidth = wide;
+        pen.strokeRect(x - out, y - out, TILE + 2 * out, TILE + 2 * out);
+      }
+    }
     else if (column >= 0) pen.strokeRect(x - 1, HEAD, TILE + 2, height);
     else if (line !== undefined) pen.strokeRect(LABEL - 1, y - 1, width, TILE + 2);
   },

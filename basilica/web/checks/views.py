@@ -12,7 +12,7 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.building import Build
 from basilica.core.drawing import draw, folds
 from basilica.core.mosaic import WORDS, Mosaic, Row, State, worst
-from basilica.core.mosaic_view import drawn_way, of_site, silencing, tile, ways
+from basilica.core.mosaic_view import drawn_way, of_site, silencing, source_line, tile, ways
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.reports import FORMATS, Report
@@ -187,6 +187,7 @@ def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mos
         found["off_count"] = len(off)
     if row is None and column is None:
         found["of_site"] = of_site(mosaic)
+    found["source_line"] = lambda fault: source_line(site.text, fault)
     found["silencing"] = lambda check: silencing(plan, row, check)
     return found
 

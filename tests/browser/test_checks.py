@@ -1,0 +1,190 @@
+"""The mosaic in a real browser, and the checks beside others that look for the same things."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+from collections.abc import Mapping
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from basilica.core.building import build
+from basilica.core.checks import BY_CODE, Reads
+from basilica.core.compiled import compile_map
+from basilica.core.mosaic import mosaic_of
+from basilica.core.reports import FORMATS, Report
+from basilica.store.folders import Source
+from tests.browser.conftest import Application
+from tests.browser.test_pages import JAR
+from tests.core.test_twins import WHOLE
+
+pytestmark = pytest.mark.browser
+
+SLUG = "saltern-reach-tide-mill"
+SEEDS = "marrow-valley-seed-exchange"
+STEP, HEAD, LABEL = 17, 132, 158
+"""Sizes of the drawing, CSS px."""
+
+
+def open_checks(page: Page, application: Application, slug: str = SLUG, query: str = "") -> None:
+    page.goto(f"{application.address}/sites/{slug}/checks{query}")
+    expect(page.locator(".checks-view")).to_be_visible()
+
+
+def break_a_text(page: Page, application: Application) -> None:
+    """A dead link and a vague one on the page for the press."""
+    page.goto(f"{application.address}/sites/{SLUG}/pages?page=press")
+    box = page.locator("textarea[name=text]")
+    box.fill(box.input_value() + '\n<a href="/gone/">Click here</a>\n')
+    page.get_by_role("button", name="Save the text").click()
+
+
+def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Application) -> None:
+    break_a_text(page, application)
+    open_checks(page, application)
+    expect(page.get_by_text("2 tiles off")).to_be_visible()
+    tiles = page.locator(".tiles")
+    tiles.focus()
+    page.keyboard.press("j")
+    expect(page.locator("#beside-title")).to_have_text("Press pictures")
+    expect(page.locator(".beside")).to_contain_text("The link to `/gone/` on press/index.html leads to no file")
+    expect(page.locator(".beside")).to_contain_text("content/press.md, line")
+    assert "page=press&check=dead-link" in page.url
+    frame = page.frame_locator(".beside iframe")
+    assert frame.locator("a[href$='/gone/']").evaluate("node => node.style.outlineStyle") == "solid"
+    page.keyboard.press("j")
+    expect(page.locator(".beside")).to_contain_text("says only `Click here`")
+    page.keyboard.press("j")
+    expect(page.locator(".status")).to_have_text("Nothing more is off.")
+    page.keyboard.press("ArrowLeft")
+    expect(page.locator(".status")).to_contain_text("Press pictures")
+    page.keyboard.press("o")
+    expect(page.locator(".status")).to_have_text("1 pages in view.")
+    tiles.click(position={"x": 20, "y": HEAD + 5})
+    expect(page.locator(".beside")).to_contain_text("How one gets here")
+    expect(page.locator(".beside ol.way li")).to_have_text(["Home", "News", "Press pictures"])
+    page.locator(".beside ol.way a").nth(1).click()
+    expect(page.locator("#beside-title")).to_have_text("News")
+    page.go_back()
+    expect(page.locator("#beside-title")).to_have_text("Press pictures")
+    page.reload()
+    expect(page.locator("#beside-title")).to_have_text("Press pictures")
+    expect(page.get_by_label("Only what is off")).to_be_checked()
+
+
+def test_a_large_site_is_folded_and_scrolls_to_its_end(page: Page, application: Application) -> None:
+    open_checks(page, application, SEEDS)
+    expect(page.locator(".tiles")).to_be_visible(timeout=60_000)
+    tiles = page.locator(".tiles")
+    assert tiles.evaluate("node => node.scrollHeight") < 1000
+    tiles.focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("#beside-title")).to_have_text("Varieties")
+    page.keyboard.press("Space")
+    assert tiles.evaluate("node => node.scrollHeight") < 1000  # its sections are folded in turn
+    page.get_by_label("Pages whose name has").fill("e")
+    expect(page.locator(".status")).to_contain_text("pages in view")
+    assert tiles.evaluate("node => node.scrollHeight") > 15_000
+    tiles.focus()
+    page.keyboard.press("End")
+    assert tiles.evaluate("node => node.scrollTop") > 15_000
+    # What is in view is drawn: the last row of tiles is green where it should be.
+    colour = tiles.locator("canvas").evaluate(
+        "(node, at) => [...node.getContext('2d').getImageData(at[0], at[1], 1, 1).data].slice(0, 3)",
+        [LABEL + 7, page.evaluate("document.querySelector('.tiles').clientHeight") - 40],
+    )
+    assert colour == [27, 107, 80]
+
+
+@pytest.mark.parametrize(
+    "query", ["", "?page=visit/hours&check=menu-main", "?check=dead-link&view=table", "?page=press"]
+)
+def test_nothing_for_axe_on_the_mosaic(page: Page, application: Application, query: str) -> None:
+    open_checks(page, application, query=query)
+    expect(page.locator(".tiles, .across").first).to_be_visible()
+    violations = Axe().run(page, "main").response["violations"]
+    assert [(v["id"], [node["target"] for node in v["nodes"]][:3]) for v in violations] == []
+
+
+def test_without_script_the_table_is_the_mosaic(page: Page, application: Application) -> None:
+    context = page.context.browser.new_context(java_script_enabled=False)  # type: ignore[union-attr]
+    plain = context.new_page()
+    for _ in range(30):
+        plain.goto(f"{application.address}/sites/{SLUG}/checks")
+        if plain.locator(".across").count():
+            break
+        plain.wait_for_timeout(300)
+    assert plain.locator(".across tbody tr").count() == 31
+    plain.get_by_role("link", name="let be").first.click()
+    assert "Let be, because" in plain.locator(".beside").inner_text()
+    context.close()
+
+
+def test_the_report_page_is_valid_and_for_everybody(page: Page, demo: Source, tmp_path: Path) -> None:
+    built = build(compile_map(demo.map, demo.files), demo.contents)
+    assert built.examined is not None
+    report = Report("site.yaml", "", built.all_findings, mosaic_of(built.examined))
+    (tmp_path / "report.html").write_text(FORMATS["html"](report))
+    done = subprocess.run(
+        ["java", "-jar", str(JAR), "--errors-only", str(tmp_path / "report.html")], capture_output=True, check=False
+    )
+    assert done.stderr.decode() == ""
+    page.goto(f"file://{tmp_path}/report.html")
+    assert [v["id"] for v in Axe().run(page).response["violations"]] == []
+
+
+AXE = {
+    "empty-link": "link-name",
+    "heading-order": "heading-order",
+    "language": "html-has-lang",
+    "no-title": "document-title",
+    "one-main": "landmark-no-duplicate-main",
+    "landmark-names": "landmark-unique",
+    "focus-order": "tabindex",
+    "unreadable-style": "color-contrast",
+    "main-heading": "page-has-heading-one",
+}
+"""The rule of axe-core that looks for the same as a check of ours.
+
+Two differ, each for a reason. `main-heading` speaks of two headings of level 1 as well, which axe lets be: its example
+is such a page. `small-target` speaks of any picture that is a link and smaller than 24 px, as the page says; axe, which
+sees the page drawn, lets it be where nothing else is near (WCAG 2.2, 2.5.8, the exception for spacing)."""
+LETS_BE = {"main-heading"}
+
+
+def _page_of(example: object) -> str:
+    text = example["index.html"] if isinstance(example, Mapping) else str(example)
+    return text if text.startswith("<!") else WHOLE.format(text if "<h1" in text else f"<h1>Mill</h1>{text}")
+
+
+@pytest.mark.parametrize("code", [code for code in AXE if code not in LETS_BE])
+def test_axe_says_the_same(page: Page, code: str) -> None:
+    check = BY_CODE[code]
+    assert check.reads is Reads.ANY
+    for example, speaks in ((check.good, False), (check.bad, True)):
+        page.set_content(_page_of(example))
+        violations = {violation["id"] for violation in Axe().run(page).response["violations"]}
+        assert (AXE[code] in violations) is speaks, (code, violations)
+
+
+NU = {
+    "id-twice": "Duplicate ID",
+    "one-main": "more than one visible",
+    "no-title": "Element “head” is missing",
+}
+"""What the Nu HTML checker says to the same fault. Of `language` and `heading-order` it warns at most, since HTML asks
+neither; links, names and sizes are no part of what it checks."""
+
+
+@pytest.mark.parametrize("code", NU)
+def test_the_nu_checker_says_the_same(tmp_path: Path, code: str) -> None:
+    for example, speaks in ((BY_CODE[code].good, False), (BY_CODE[code].bad, True)):
+        path = tmp_path / "page.html"
+        path.write_text(_page_of(example))
+        words = ["java", "-jar", str(JAR), "--format", "json", "--exit-zero-always", str(path)]
+        said = json.loads(subprocess.run(words, capture_output=True, check=True).stderr)["messages"]
+        assert any(NU[code] in message["message"] for message in said if message["type"] == "error") is speaks, said
