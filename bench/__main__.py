@@ -9,6 +9,8 @@ from __future__ import annotations
 import gc
 import os
 import shutil
+import subprocess
+import sys
 import time
 from collections.abc import Callable, Iterable
 from pathlib import Path
@@ -72,7 +74,9 @@ def main() -> None:
     }
     least = measure(runs, 3, MEMORY)
     show(console, "Reading the built files again", least)
-    console.print(f"  reading again / parsing alone: {least['again'] / least['parse']:.2f}")
+    console.print(f"  reading again / parsing alone: {least['again'] / least['parse']:.2f}  (wanted: 4 at most)")
+    megabytes = int(subprocess.run([sys.executable, "-m", "bench.memory"], capture_output=True, check=True).stdout)
+    console.print(f"  memory of building and checking, in a process of its own: {megabytes} MB  (wanted: below 1,000)")
     keystroke(console)
 
 

@@ -54,8 +54,7 @@ def checks() -> str:
         "      because: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
         "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may "
         "be away from home\npages:\n  news:\n    silent: {vague-link: The old words are quoted.}  # and below it\n"
-        "```\n\n"
-        + "\n".join(parts)
+        "```\n\n" + "\n".join(parts)
     )
 
 

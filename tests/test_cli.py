@@ -15,6 +15,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+import yaml
 
 from basilica.web.demo import DEMO
 
@@ -261,3 +262,40 @@ def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
     assert run("audit", folder).returncode == 1
     for words in (["audit", tmp_path], ["audit", tmp_path / "none"], ["audit", folder, "--base", "ftp://x"]):
         assert run(*words).returncode == (2 if words[1] != tmp_path else 1), words
+
+
+def test_the_ready_hook_and_workflow_do_what_they_say(site: Path) -> None:
+    docs = Path(__file__).parents[1] / "docs/ci"
+    root = site.parent
+    environment = {**os.environ, "PATH": f"{Path(sys.executable).parent}:{os.environ['PATH']}"}
+
+    def git(*words: str) -> subprocess.CompletedProcess[str]:
+        who = ["-c", "user.name=T", "-c", "user.email=t@m.example"]
+        return subprocess.run(
+            ["git", *who, *words], cwd=root, env=environment, capture_output=True, text=True, check=False
+        )
+
+    git("init", "-q")
+    hook = root / ".git/hooks/pre-commit"
+    hook.write_bytes((docs / "pre-commit").read_bytes())
+    hook.chmod(0o755)
+    git("add", "-A")
+    assert git("commit", "-qm", "one").returncode == 0
+    site.write_text(GOOD + "menus: {main: [nowhere]}\n")
+    git("add", "-A")
+    site.write_text(GOOD)  # what lies in the folder is not what would be committed
+    refused = git("commit", "-qm", "two")
+    assert refused.returncode != 0 and "unknown-page" in refused.stdout + refused.stderr
+    git("add", "-A")
+    assert git("commit", "-qm", "three", "--allow-empty").returncode == 0
+
+    steps = yaml.safe_load((docs / "workflow.yml").read_text())["jobs"]["check"]["steps"]
+    script = "\n".join(
+        step["run"] for step in steps if "basilica build" in step.get("run", "") or "sarif" in step.get("run", "")
+    )
+    done = subprocess.run(
+        ["bash", "-euc", script], cwd=root, env=environment, capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    assert json.loads((root / "report.sarif").read_text())["version"] == "2.1.0"
+    assert "<!doctype html>" in (root / "report.html").read_text()
