@@ -16,6 +16,7 @@ from basilica.core.building import build as build_in_memory
 from basilica.core.building import steps as build_steps
 from basilica.core.checks import Examined, examine
 from basilica.core.checks.reading import SiteReader
+from basilica.core.checks.rules import Rules
 from basilica.core.compiled import compile_map
 from basilica.core.content import content_findings
 from basilica.core.findings import Finding
@@ -58,7 +59,8 @@ def check(map_path: Path, asked: Asked, drafts: bool, built: Path | None) -> Non
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
         examined = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
-        found = compiled.findings + content_findings(compiled.plan, source.contents)
+        of_contents = content_findings(compiled.plan, source.contents)
+        found = compiled.findings + Rules(compiled.plan.site).settle(of_contents)
     else:
         with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
             made = build_in_memory(compiled, source.contents, steps.step, drafts)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 from basilica.core.building import Build, build, outputs, steps
+from basilica.core.checks.rules import Rules
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Contents, content_findings
 from basilica.core.files import NO_FILES, Files
@@ -224,7 +225,8 @@ class Workbench:
         compiled = self.compiled(text, beside)
         findings = compiled.findings
         if not compiled.stops and compiled.plan:
-            findings = in_order(findings + content_findings(compiled.plan, contents))
+            of_contents = Rules(compiled.plan.site).settle(content_findings(compiled.plan, contents))
+            findings = in_order(findings + of_contents)
         return Reading(text, compiled, findings)
 
     def good_plan(self, record: SiteRecord) -> Plan | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from basilica.core.building import build
-from basilica.core.checks import prove
+from basilica.core.checks import audit, prove
 from basilica.core.compiled import compile_map
 from basilica.core.outputs import File
 from basilica.store.folders import Source
@@ -60,6 +60,23 @@ def test_colours_of_the_shared_parts_are_read_from_what_was_built(demo: Source, 
     pale = [File(file.path, file.data.replace(b"--b-ink: #1d2433", b"--b-ink: #777777")) for file in sound]
     found = grave(prove(pale, plan, demo.contents))
     assert [finding.code for finding in found] == ["unreadable-style"] and "4.47" in found[0].message
+
+
+def test_without_a_map_the_page_that_was_missed_stands_out() -> None:
+    """A hand-made site whose menus are links without a list, and links to its folders."""
+
+    def page(label: str, mark: str = "") -> bytes:
+        menu = f'<nav><a href="/">Home</a> <a href="/a">{label}</a> <a href="/b/"{mark}>B</a></nav>'
+        return f'<!doctype html><html lang="en"><title>{label}</title>{menu}<main><h1>{label}</h1></main>'.encode()
+
+    files = {name: page("A") for name in ("index.html", "b/index.html", "c.html", "d.html")}
+    files["a.html"] = page("Ay", ' aria-current="page"')
+    found = audit(File(name, data) for name, data in files.items()).findings()
+    assert {f.built for f in found if f.code == "stale-menu"} == {"a.html"}
+    assert not [f for f in found if f.code in ("dead-link", "second-mark")]
+    named = {name: data.replace(b"<nav>", b'<nav aria-label="Main">') for name, data in files.items()}
+    found = audit(File(name, data) for name, data in named.items()).findings()
+    assert [(f.built, f.code) for f in found if f.code == "second-mark"] == [("a.html", "second-mark")]
 
 
 def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, ...]) -> None:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import chain
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.reading import BuiltPage, BuiltSite
-from basilica.core.content import Contents
+from basilica.core.content import Content, Contents
 from basilica.core.document import Lines
 from basilica.core.plan import Plan
 
@@ -61,11 +62,32 @@ class Off:
         key = self.about
         if key is None or key not in plan.site.pages:
             return (1, 1), ""
-        content = contents.get(key)
-        if content and self.written and self.written in content.text:
-            return Lines.of(content.text).place(content.text.index(self.written)), content.name
+        if self.written:
+            own = (content for name, content in _texts_of(key, contents))
+            parts = ((part.text, part.file, part.text_at or part.at) for part in plan.site.parts.values())
+            for text, name, at in chain(((content.text, content.name, 0) for content in own), parts):
+                found = _find(self.written, text)
+                if found is not None:
+                    # A part that is written in the map is there as it stands, but its lines are not.
+                    return (Lines.of(text).place(found), name) if name else (plan.site.lines.place(at), "")
         place = plan.site.lines.place(plan.site.pages[key].at)
         return place, getattr(place, "file", "")
+
+
+def _texts_of(key: str, contents: Contents) -> Iterator[tuple[str, Content]]:
+    """The text of a page, and those that it has for slots."""
+    if key in contents:
+        yield key, contents[key]
+    yield from ((name, content) for name, content in contents.items() if name.startswith(key + "."))
+
+
+def _find(written: str, text: str) -> int | None:
+    """Where something stands in a text: as the whole of a link's words or of an address if it can be found so."""
+    for before, after in ((">", "<"), ("[", "]"), ('"', '"'), ("(", ")"), ("", "")):
+        found = text.find(before + written + after)
+        if found >= 0:
+            return found + len(before)
+    return None
 
 
 @dataclass(frozen=True, slots=True)

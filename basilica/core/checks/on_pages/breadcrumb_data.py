@@ -41,6 +41,12 @@ def _wrong(built: BuiltSite, page: BuiltPage) -> str:
     return ""
 
 
+_PAGE = (
+    '<!doctype html><html lang="en"><head><title>Visit</title><script type="application/ld+json">{"@type":'
+    '"BreadcrumbList","itemListElement":[{"@type":"ListItem","position":1,"name":"%s","item":"visit.html"}]}</script>'
+    '</head><body><nav aria-label="Breadcrumb"><ol><li><a href="visit.html">Visit</a></li></ol></nav><main></main>'
+)
+
 CHECK = Check(
     "breadcrumb-data",
     Level.ERROR,
@@ -48,9 +54,9 @@ CHECK = Check(
     "Search results show the data; people who follow it should find what it promised.",
     "schema.org, BreadcrumbList",
     "Build again; where that does not help, something else writes this data.",
-    '"position":2,"name":"Visit"',
-    '"position":2,"name":"Visits"',
-    Reads.BUILT,
+    {"visit.html": _PAGE % "Visit"},
+    {"visit.html": _PAGE % "Visits"},
+    Reads.ANY,
     run,
     applies,
 )

@@ -11,6 +11,9 @@ from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
 from basilica.core.checks.reading import BuiltSite
 
+_STYLE_BYTES = 2_000_000
+"""A larger style sheet is not read."""
+
 
 def run(built: BuiltSite) -> Iterator[Off]:
     """What pages load, and what their style sheets load, within the site."""
@@ -28,7 +31,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                     written=load.url,
                 )
     for name, data in built.texts.items():
-        if name.endswith(".css"):
+        if name.endswith(".css") and len(data) <= _STYLE_BYTES:
             for url in dict.fromkeys(_loaded(data.decode("utf-8", "replace"))):
                 if url[:5] != "data:" and built.resolver.target(name, url).lost is not None:
                     yield Off(None, f"`{url[:120]}`, which the style sheet {name} loads, is not in the site.")

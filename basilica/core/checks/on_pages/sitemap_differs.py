@@ -20,7 +20,11 @@ def run(built: BuiltSite) -> Iterator[Off]:
         return
     listed: dict[str, str] = {}
     for name in names:
-        for loc in _locations(built.texts[name]):
+        locations = _locations(built.texts[name])
+        if locations is None:
+            yield Off(None, f"{name} is no sitemap that could be read.")
+            continue
+        for loc in locations:
             target = built.resolver.target("index.html", loc)
             if loc.endswith(".xml"):
                 if target.lost is not None:
@@ -43,15 +47,13 @@ def _belongs(built: BuiltSite, key: str | None, indexed: bool, file: str) -> boo
     return "sitemap" not in built.plan.site.pages[key].own.hidden
 
 
-def _locations(data: bytes) -> Iterator[str]:
+def _locations(data: bytes) -> list[str] | None:
     parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False)
     try:
         root = etree.fromstring(data, parser)
-    except etree.XMLSyntaxError:
-        return
-    for node in root.iter(f"{_SPACE}loc"):
-        if node.text:
-            yield node.text.strip()
+    except (etree.XMLSyntaxError, LookupError, ValueError):
+        return None
+    return [node.text.strip() for node in root.iter(f"{_SPACE}loc") if node.text]
 
 
 _BASE = (

@@ -22,6 +22,10 @@ LINKS = "a[href], area[href]"
 CONTROLS = "a[href], area[href], button, input, select, textarea, summary"
 
 _KEPT_REGIONS = 4_000
+_NAVS = 200
+"""Navigation landmarks of a region that are read."""
+_DEPTH = 40
+"""How many lists, or boxes around the content, are followed into one another; no page needs more."""
 _LEVELS = {f"h{level}": level for level in range(1, 7)}
 _ROLES = {
     "main": "main",
@@ -175,7 +179,7 @@ class BuiltPage:
         found: dict[str, tuple[BuiltEntry, ...]] = {}
         for region in self.regions:
             for nav in region.navs:
-                if nav.name:
+                if nav.name and nav.entries:
                     found.setdefault(nav.name, nav.entries)
         return found
 
@@ -222,16 +226,19 @@ class PageReader:
         regions = tuple(self._regions(tree.body, b"<main" in file.data)) if tree.body is not None else ()
         return BuiltPage(file.path, key, language, head, regions, len(file.data))
 
-    def _regions(self, body: LexborNode, has_main: bool) -> Iterator[Region]:
+    def _regions(self, body: LexborNode, has_main: bool, depth: int = 0) -> Iterator[Region]:
         for child in body.iter():
             tag = child.tag or ""
             if tag == "main" or child.attributes.get("role") == "main" or (not has_main and tag not in _ROLES):
                 yield self._read(child, True)
             elif tag in _WRAPPERS and child.css_first("main, [role=main]") is not None:
+                if depth > _DEPTH:
+                    yield self._read(child, True)
+                    continue
                 itself = Region(tag, False)
                 _own(itself, child, child.attributes)
                 yield itself
-                yield from self._regions(child, has_main)
+                yield from self._regions(child, has_main, depth + 1)
             else:
                 html = child.html or ""
                 known = self._known.get(html)
@@ -252,7 +259,7 @@ class PageReader:
             read = _READ.get(tag or "")
             if read is not None:
                 read(region, node, attributes)
-            if tag == "nav":
+            if tag == "nav" and len(region.navs) < _NAVS:
                 self._nav(region, node, attributes)
         if not in_main:
             region.words = _words_outside_menus(root)
@@ -269,8 +276,7 @@ class PageReader:
         top = next((child for child in nav.iter() if child.tag == "ul"), None)
         if top is None and self._crumbs is None:
             top = nav.css_first("ul, ol")
-        if top is not None:
-            region.navs.append(Nav(name, _entries(top)))
+        region.navs.append(Nav(name, _entries(top) if top is not None else _bare_links(nav)))
 
 
 def is_relative(href: str) -> bool:
@@ -416,16 +422,16 @@ def _words_outside_menus(root: LexborNode) -> str:
     return " ".join(texts)
 
 
-def _entries(node: LexborNode) -> tuple[BuiltEntry, ...]:
+def _entries(node: LexborNode, depth: int = 0) -> tuple[BuiltEntry, ...]:
     entries = []
-    for li in node.iter():
+    for li in node.iter() if depth < _DEPTH else ():
         if li.tag != "li":
             continue
         control: LexborNode | None = None
         items: tuple[BuiltEntry, ...] = ()
         for child in li.iter():
             if child.tag == "ul":
-                items = _entries(child)
+                items = _entries(child, depth + 1)
             elif control is None and child.tag in ("a", "button", "span"):
                 control = child
         if control is None:
@@ -442,6 +448,12 @@ def _entries(node: LexborNode) -> tuple[BuiltEntry, ...]:
         href, current = attributes.get("href"), attributes.get("aria-current")
         entries.append(BuiltEntry(_text(control), href, current, on_path, items, first))
     return tuple(entries)
+
+
+def _bare_links(nav: LexborNode) -> tuple[BuiltEntry, ...]:
+    """The entries of a menu that is no list: its links, one beside the other."""
+    found = ((node, node.attributes) for node in nav.css("a[href]"))
+    return tuple(BuiltEntry(_text(node), own.get("href"), own.get("aria-current"), False, ()) for node, own in found)
 
 
 def _looks_like_crumbs(nav: LexborNode, name: str) -> bool:
@@ -503,7 +515,14 @@ def _data(text: str) -> tuple[tuple[int, str, str | None], ...]:
     try:
         data: Any = json.loads(text)
         if data["@type"] == "BreadcrumbList":
-            return tuple((i["position"], i["name"], i.get("item")) for i in data["itemListElement"])
+            return tuple((i["position"], str(i["name"]), _address(i.get("item"))) for i in data["itemListElement"])
     except (ValueError, KeyError, TypeError, AttributeError):
         pass
     return ()
+
+
+def _address(item: Any) -> str | None:
+    """The address of a breadcrumb in the data: a text, or a thing whose name it is."""
+    if isinstance(item, dict):
+        item = item.get("@id")
+    return item if isinstance(item, str) else None
