@@ -23,6 +23,7 @@ VIEWS = {
     "header": f"{SITE}/header?page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
     "laid-over": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
+    "checks": f"{SITE}/checks?page=history&check=description-missing",
     "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
 }
 LIST = """Home

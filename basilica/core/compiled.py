@@ -11,6 +11,7 @@ from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
 from basilica.core.plan import Plan, make_plan
 from basilica.core.site import resolve
+from basilica.core.site.model import PLAIN
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +38,8 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
         return Compiled(document, None, in_order(findings + more), files)
     plan, last = make_plan(site)
     found = findings + more + last
-    if site.checks.levels or any(page.own.extra.silent for page in site.pages.values()):
+    if site.checks.levels or any(
+        own.extra.silent for own in [page.own for page in site.pages.values()] if own is not PLAIN
+    ):
         found = Rules(site).settle(found + look_at_rules(site, known_levels()))
     return Compiled(document, plan, in_order(found), files)

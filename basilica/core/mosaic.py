@@ -45,6 +45,8 @@ WORDS = {
     State.ABSENT: "not here on purpose",
 }
 """Each state in words."""
+SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.LET: "○", State.ABSENT: "·"}
+"""The shape of each state, so that colour never stands alone."""
 
 _GRAVE = (State.ABSENT, State.HOLDS, State.LET, State.DIFFERS, State.BROKEN)
 _OF_PARTS = (menu_differs, wrong_mark, wrong_breadcrumbs, breadcrumb_data, part_differs)

@@ -11,6 +11,7 @@ from basilica.core.building import build
 from basilica.core.checks import CHECKS, IN_STAGES, Check, Reads, audit, prove
 from basilica.core.checks.check import Example
 from basilica.core.compiled import compile_map
+from basilica.core.content import Content
 from basilica.core.outputs import File
 from basilica.store.folders import Source
 
@@ -22,8 +23,9 @@ WHOLE = '<!doctype html><html lang="en"><title>Mill</title><main>{}</main></html
 def said(example: Example, check: Check, demo: Source) -> set[str]:
     """The codes of what is said about an example."""
     if check.reads is Reads.MAP:
-        assert isinstance(example, str)
-        return {finding.code for finding in build(compile_map(example), {}).findings}
+        files = {"site.yaml": example} if isinstance(example, str) else example
+        contents = {name[8:-3]: Content(name, text) for name, text in files.items() if name.startswith("content/")}
+        return {finding.code for finding in build(compile_map(files["site.yaml"]), contents).findings}
     if check.reads is Reads.BUILT:
         compiled = compile_map(demo.map, demo.files)
         assert compiled.plan is not None

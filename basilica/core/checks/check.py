@@ -14,7 +14,7 @@ from basilica.core.document import Lines
 from basilica.core.plan import Plan
 
 Example = str | Mapping[str, str]
-"""A map, or a piece of a page; or files by their names, each a page or a piece of one."""
+"""A map, or a piece of a page; or files by their names: the map and content, or pages and pieces of these."""
 
 COMMON = "common practice, no source"
 

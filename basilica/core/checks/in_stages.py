@@ -7,13 +7,13 @@ a map that is sound, and one that is not.
 from __future__ import annotations
 
 from basilica.core.catalogue import CATALOGUE
-from basilica.core.checks.check import COMMON, Check, Reads
+from basilica.core.checks.check import COMMON, Check, Example, Reads
 
 _HEAD = "site: {name: Mill, base: 'https://mill.example'}\npages:\n  home: {path: /, title: Mill}\n"
 _TWO = _HEAD + "  tides: Tides\n  flour: Flour\n"
 
 
-def _check(code: str, standard: str, remedy: str, good: str, bad: str) -> Check:
+def _check(code: str, standard: str, remedy: str, good: Example, bad: Example) -> Check:
     kind = CATALOGUE[code]
     return Check(code, kind.level, kind.title, kind.why, standard, remedy, good, bad, Reads.MAP, None)
 
@@ -90,6 +90,23 @@ IN_STAGES = (
         "Take `draft: yes` out once the page is ready.",
         _HEAD + "  tides: Tides\nmenus:\n  main: [home, tides]\n",
         _HEAD + "  tides: {title: Tides, draft: yes}\nmenus:\n  main: [home, tides]\n",
+    ),
+    _check(
+        "draft-linked",
+        COMMON,
+        "It leads there as soon as the page is no draft; or take the link out.",
+        {"site.yaml": _HEAD + "  tides: Tides\n", "content/home.md": "Our [tides](page:tides).\n"},
+        {"site.yaml": _HEAD + "  tides: {title: Tides, draft: yes}\n", "content/home.md": "Our [tides](page:tides).\n"},
+    ),
+    _check(
+        "section-linked",
+        COMMON,
+        "Name a page under it.",
+        {"site.yaml": _HEAD + "  learn: {title: Learn, pages: {a: A}}\n", "content/home.md": "[Learn](page:learn)\n"},
+        {
+            "site.yaml": _HEAD + "  learn: {title: Learn, kind: section, pages: {a: A}}\n",
+            "content/home.md": "[Learn](page:learn)\n",
+        },
     ),
     _check(
         "hidden-entry",

@@ -11,14 +11,12 @@ from jinja2 import Environment, PackageLoader
 from basilica.core.catalogue import Level
 from basilica.core.checks import BY_CODE, Check, kind_of
 from basilica.core.findings import Finding
-from basilica.core.mosaic import WORDS, Row, State, worst
+from basilica.core.mosaic import SIGNS, WORDS, Row, State, worst
 from basilica.core.reports.report import Report
 
 _ROWS = 300
 """Past this many pages only those on which something is off are shown one by one."""
 _MOST = 50
-SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.LET: "○", State.ABSENT: "·"}
-"""The shape of each state, so that colour never stands alone."""
 
 
 class _Group(NamedTuple):

@@ -30,7 +30,8 @@ def auto(
 def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
     """Drafts, and the pages under them."""
     found: set[str] = set()
-    if not any(page.own is not PLAIN and page.own.draft for page in pages.values()):
+    apart = [page.own for page in pages.values() if page.own is not PLAIN]
+    if not any(own.draft for own in apart):
         return frozenset()
     for key, page in pages.items():  # parents come first
         if page.own.draft or page.parent in found:

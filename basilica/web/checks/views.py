@@ -11,12 +11,11 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.building import Build
 from basilica.core.drawing import draw, folds
-from basilica.core.mosaic import WORDS, Mosaic, Row, State, worst
+from basilica.core.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
 from basilica.core.mosaic_view import drawn_way, of_site, silencing, source_line, tile, ways
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.reports import FORMATS, Report
-from basilica.core.reports.page import SIGNS
 from basilica.store.sites import SiteRecord
 from basilica.web.context import previews, workbench
 

@@ -11,15 +11,21 @@ from basilica.core.checks.reading import BuiltPage, BuiltSite
 
 MOST = 0.6
 """The share of pages that must have it alike, so that it is taken for the site's."""
+_ROLES = {"banner": "header", "contentinfo": "footer"}
 
 
 def run(built: BuiltSite) -> Iterator[Off]:
-    """The words of header and footer over all the pages that are arranged alike."""
+    """The words of header and footer over all the pages that are arranged alike; and that they are there."""
+    plan = built.plan
     groups: dict[tuple[str, object], list[tuple[BuiltPage, str]]] = {}
     for page in built.pages:
-        arranged = built.plan.arrangement_of(page.key) if built.plan is not None else None
-        for role, words in _words(page):
+        arranged = plan.arrangement_of(page.key) if plan is not None else None
+        found = dict(_words(page))
+        for role, words in found.items():
             groups.setdefault((role, arranged), []).append((page, words))
+        for role in ("header", "footer") if plan is not None else ():
+            if role not in found and plan is not None and plan.stands(role, page.key):
+                yield Off(page, f"{page.file} has no {role}, and the map says that it has one.", part=role)
     for (role, _), pages in groups.items():
         (usual, count), *_ = Counter(words for _, words in pages).most_common(1)
         if len(pages) < 3 or count == len(pages) or count < MOST * len(pages):
@@ -37,12 +43,9 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
 def _words(page: BuiltPage) -> Iterator[tuple[str, str]]:
     for region in page.regions:
-        if not region.in_main and region.words:
-            roles = [landmark.role for landmark in region.landmarks]
-            if "banner" in roles:
-                yield "header", region.words
-            elif "contentinfo" in roles:
-                yield "footer", region.words
+        for landmark in region.landmarks if not region.in_main else ():
+            if landmark.role in _ROLES:
+                yield _ROLES[landmark.role], region.words
 
 
 def _piece(text: str, other: str) -> str:
