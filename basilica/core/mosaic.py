@@ -61,11 +61,12 @@ def worst(states: str) -> State:
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A shared part or a check. ``name`` is that of the part, or the code of the check; ``checks`` are those that speak
-    in it."""
+    """A shared part or a check. ``name`` is that of the part, or the code of the check; ``short`` is the title in few
+    words, for above the tiles; ``checks`` are those that speak in it."""
 
     name: str
     title: str
+    short: str
     is_part: bool
     checks: tuple[Check, ...]
 
@@ -127,6 +128,14 @@ class Mosaic:
             found.update(row.tiles)
         return {state: found.get(state, 0) for state in State}
 
+    @cached_property
+    def counted(self) -> Mapping[str, int]:
+        """How many things are off in each column."""
+        found: Counter[str] = Counter()
+        for (_, column), offs in self._offs.items():
+            found[column] += len(offs)
+        return found
+
     def column(self, name: str) -> Column | None:
         """A column by its name."""
         return self.columns[self._numbers[name]] if name in self._numbers else None
@@ -169,19 +178,24 @@ def _columns(examined: Examined) -> Iterator[Column]:
     if plan is None:
         for check in CHECKS:
             if check.reads is Reads.ANY:
-                yield Column(check.code, check.title, False, (check,))
+                yield _of_check(check)
         return
     for menu in plan.menus.values():
         if menu.entries:
-            title = f"The menu “{menu.label}”"
-            yield Column(MENU_PART + menu.name, title, True, (menu_differs.CHECK, wrong_mark.CHECK))
-    yield Column("breadcrumbs", "Breadcrumbs", True, (wrong_breadcrumbs.CHECK, breadcrumb_data.CHECK))
-    yield Column("header", "Header", True, (part_differs.CHECK,))
-    yield Column("footer", "Footer", True, (part_differs.CHECK,))
+            titles = f"The menu “{menu.label}”", f"{menu.label} menu"
+            yield Column(MENU_PART + menu.name, *titles, True, (menu_differs.CHECK, wrong_mark.CHECK))
+    crumbs = "Breadcrumbs"
+    yield Column("breadcrumbs", crumbs, crumbs, True, (wrong_breadcrumbs.CHECK, breadcrumb_data.CHECK))
+    yield Column("header", "Header", "Header", True, (part_differs.CHECK,))
+    yield Column("footer", "Footer", "Footer", True, (part_differs.CHECK,))
     others = {module.CHECK.code for module in (*_OF_PARTS, *_WITHOUT_MAP)}
     for check in CHECKS:
         if check.code not in others:
-            yield Column(check.code, check.title, False, (check,))
+            yield _of_check(check)
+
+
+def _of_check(check: Check) -> Column:
+    return Column(check.code, check.title, check.code.replace("-", " ").capitalize(), False, (check,))
 
 
 def _rows(

@@ -118,7 +118,9 @@ def test_without_script_the_table_is_the_mosaic(page: Page, application: Applica
         if plain.locator(".across").count():
             break
         plain.wait_for_timeout(300)
-    assert plain.locator(".across tbody tr").count() == 31
+    assert plain.locator(".across tbody tr").count() == 25
+    plain.get_by_role("link", name="After").click()
+    assert plain.locator(".across tbody tr").count() == 6
     plain.get_by_role("link", name="let be").first.click()
     assert "Let be, because" in plain.locator(".beside").inner_text()
     context.close()

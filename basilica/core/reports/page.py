@@ -51,6 +51,7 @@ def as_page(report: Report) -> str:
         .get_template("report.html")
         .render(
             report=report,
+            title=_title(report),
             mosaic=mosaic,
             rows=rows,
             State=State,
@@ -62,6 +63,12 @@ def as_page(report: Report) -> str:
             path_of=report.path_of,
         )
     )
+
+
+def _title(report: Report) -> str:
+    """The site's name, where it is known."""
+    plan = report.mosaic.examined.built.plan if report.mosaic is not None else None
+    return plan.site.name if plan is not None else report.name
 
 
 def _groups(report: Report, findings: tuple[Finding, ...]) -> list[_Group]:

@@ -23,8 +23,8 @@ blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefi
 
 PATIENCE = 0.6
 """Seconds that a request waits for the checks before it shows how far they have come."""
-ROWS = 60
-"""Rows of the table on one page of it."""
+ROWS, ROWS_BEHIND = 60, 25
+"""Rows of the table on one page of it; and where it stands behind the drawing, for those who have no script."""
 LISTED = 100
 """Pages of a list beside the mosaic."""
 _TYPES = {
@@ -87,16 +87,17 @@ def show(slug: str) -> str:
         return render_template("checks/stopped.html", site=site, build=build)
     ask = Asked.now()
     rows = [row for row in mosaic.rows if ask.takes(row)]
-    start = min(ask.start, max(0, len(rows) - 1) // ROWS * ROWS)
+    step = ROWS if ask.table else ROWS_BEHIND
+    start = min(ask.start, max(0, len(rows) - 1) // step * step)
     return render_template(
         "checks/show.html",
         site=site,
         ask=ask,
         mosaic=mosaic,
-        rows=rows[start : start + ROWS],
+        rows=rows[start : start + step],
         start=start,
         count=len(rows),
-        step=ROWS,
+        step=step,
         build=build,
         **_words(),
         **_chosen(bench.files_of(job), site, build, mosaic, ask),
@@ -112,7 +113,7 @@ def data(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="The pages are still being read. Load this workspace again."), 409
     mosaic = job.mosaic
     return jsonify(
-        columns=[[column.name, short(column.name, mosaic), column.title, column.is_part] for column in mosaic.columns],
+        columns=[[column.name, column.short, column.title, column.is_part] for column in mosaic.columns],
         rows=[[row.name, row.label, row.depth, row.tiles] for row in mosaic.rows],
         words={state.value: WORDS[state] for state in State},
     )
@@ -156,16 +157,8 @@ def stop(slug: str) -> BaseResponse:
     return redirect(url_for("map.show", slug=slug), 303)
 
 
-def short(name: str, mosaic: Mosaic) -> str:
-    """A column's name in few words, for above the tiles."""
-    plan = mosaic.examined.built.plan
-    if plan is not None and name.startswith("menu-") and name.removeprefix("menu-") in plan.menus:
-        return f"{plan.menus[name.removeprefix('menu-')].label} menu"
-    return name.replace("-", " ").capitalize()
-
-
 def _words() -> dict[str, Any]:
-    return {"State": State, "words": WORDS, "signs": SIGNS, "worst": worst, "short": short, "listed": LISTED}
+    return {"State": State, "words": WORDS, "signs": SIGNS, "worst": worst, "listed": LISTED}
 
 
 def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mosaic, ask: Asked) -> dict[str, Any]:

@@ -7,7 +7,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from basilica.core.checks.reading.page import BuiltEntry, BuiltPage, PageReader, Region, is_relative
+from basilica.core.checks.reading.page import BuiltEntry, BuiltPage, Region, is_relative
+from basilica.core.checks.reading.reader import PageReader
 from basilica.core.checks.reading.resolver import Resolver, Target
 from basilica.core.content import Contents
 from basilica.core.outputs import File

@@ -1,0 +1,53 @@
+// The shapes of the mosaic.
+
+export const TILE = 15; // px
+
+/** Text with its end cut where there is no room for it. */
+export function fitted(pen, text, room, more) {
+  if (pen.measureText(text + more).width <= room) return text + more;
+  let cut = text;
+  while (cut && pen.measureText(`${cut}…${more}`).width > room) cut = cut.slice(0, -1);
+  return `${cut}…${more}`;
+}
+
+/** The sign before a section: whether it is folded. */
+export function sign(pen, x, y, folded) {
+  pen.beginPath();
+  if (folded) pen.moveTo(x, y - 4), pen.lineTo(x + 6, y), pen.lineTo(x, y + 4);
+  else pen.moveTo(x - 1, y - 3), pen.lineTo(x + 7, y - 3), pen.lineTo(x + 3, y + 3);
+  pen.fill();
+}
+
+/** A tile. Each state has a shape of its own: whole, half, crossed, hollow, a dot. */
+export function tile(pen, paint, state, x, y) {
+  if (state === "h") {
+    pen.fillStyle = paint.malachite;
+    pen.fillRect(x, y, TILE, TILE);
+  } else if (state === "d") {
+    pen.fillStyle = paint.porphyry;
+    pen.beginPath();
+    pen.moveTo(x, y + TILE);
+    pen.lineTo(x + TILE, y);
+    pen.lineTo(x + TILE, y + TILE);
+    pen.fill();
+    pen.strokeStyle = paint.porphyry;
+    pen.lineWidth = 1;
+    pen.strokeRect(x + 0.5, y + 0.5, TILE - 1, TILE - 1);
+  } else if (state === "b") {
+    pen.fillStyle = paint.porphyry;
+    pen.fillRect(x, y, TILE, TILE);
+    pen.strokeStyle = paint.plaster;
+    pen.lineWidth = 2;
+    pen.beginPath();
+    pen.moveTo(x + 4, y + 4), pen.lineTo(x + TILE - 4, y + TILE - 4);
+    pen.moveTo(x + TILE - 4, y + 4), pen.lineTo(x + 4, y + TILE - 4);
+    pen.stroke();
+  } else if (state === "l") {
+    pen.strokeStyle = paint.basalt;
+    pen.lineWidth = 1.5;
+    pen.strokeRect(x + 1.25, y + 1.25, TILE - 2.5, TILE - 2.5);
+  } else {
+    pen.fillStyle = paint.basalt;
+    pen.fillRect(x + TILE / 2 - 1, y + TILE / 2 - 1, 2, 2);
+  }
+}
