@@ -20,6 +20,7 @@ from basilica.core.editing import (
     DeletePage,
     Edited,
     FillSlot,
+    LetBe,
     MakeGroup,
     MakePart,
     MoveEntry,
@@ -292,6 +293,7 @@ def written_maps(draw: st.DrawFn) -> str:
             lines += [f"  {name}:", *(indent + line for line in menu)] if menu else [f"  {name}: []"]
     lines += draw(st.sampled_from(HEADERS))
     lines += [line.replace("KEY", draw(key)) for line in draw(st.sampled_from(PARTS))]
+    lines += draw(st.sampled_from(CHECKS))
     return "\n".join(lines) + ("\n" if draw(st.booleans()) else "")
 
 
@@ -300,6 +302,22 @@ HEADERS = (
     ["header: {behaviour: stick, narrow: {height: 60}}"],
     ["header:"],
     ["header:  # c900", "  # c901", "  behaviour: shrink  # c902", "  narrow:", "    # c903", "    height: 64"],
+)
+
+
+CHECKS = (
+    [],
+    [],
+    ["checks:  # c930"],
+    ["checks: {words: [leat], levels: {vague-link: {level: silent, because: B}}}"],
+    [
+        "checks:",
+        "  levels:",
+        "    # c931",
+        "    one-way-only: warning  # c932",
+        "    vague-link: {level: silent, because: B}",
+    ],
+    ["checks:", "  levels:", "    vague-link:  # c933", "      level: silent", "      because: B", "  clicks: 4"],
 )
 
 
@@ -330,7 +348,7 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
     parents = st.one_of(st.none(), keys)
     places = st.integers(0, 4)
     sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
-    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader]
+    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader, LetBe]
     kinds += [SetPart, FillSlot] if site.parts else []
     filled = [name for name, size in sizes.items() if size]
     if filled:
@@ -377,6 +395,10 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
             )
             return MakePart(draw(st.sampled_from(["new", "note"])), kind, value)
         return SetPart(draw(st.sampled_from([*site.parts, "other"])), word, draw(values[word]))
+    if kind is LetBe:
+        because = draw(st.one_of(st.just(""), TITLES))
+        code = draw(st.sampled_from(["one-way-only", "dead-link", "vague-link"]))
+        return LetBe(code, because, draw(st.one_of(st.none(), keys)))
     if kind is FillSlot:
         slot, filled = (
             draw(st.sampled_from(["footer", "after"])),
@@ -429,7 +451,7 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot)
+        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot | LetBe)
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):
@@ -454,3 +476,32 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
 def test_the_header_of_a_page_is_written_where_it_stands(before: str, act: SetHeader, after: str) -> None:
     text = f"site: {{name: M}}\npages:\n  home: {{path: /}}\n  about:\n    {before}\n"
     assert edit(compile_map(text), text, act).text == text.replace(before, after)
+
+
+@pytest.mark.parametrize(
+    ("before", "act", "after"),
+    [
+        (
+            "checks: {levels: {x: advice}}",
+            LetBe("x", "Old: it, is"),
+            'checks: {levels: {x: {level: silent, because: "Old: it, is"}}}',
+        ),
+        (
+            "checks:\n  levels:\n    # why not\n    x: advice  # c\n    y: {level: silent, because: B}",
+            LetBe("y", ""),
+            "checks:\n  levels:\n    # why not\n    x: advice  # c",
+        ),
+        ("checks:\n  levels:\n    x: {level: silent, because: B}", LetBe("x", ""), ""),
+        ("", LetBe("x", "Because"), "checks:\n  levels:\n    x: {level: silent, because: Because}"),
+    ],
+)
+def test_a_check_is_let_be_where_the_map_says_so(before: str, act: LetBe, after: str) -> None:
+    x, y = "one-way-only", "vague-link"
+
+    def named(text: str) -> str:
+        return text.replace(" x:", f" {x}:").replace("{x:", f"{{{x}:").replace(" y:", f" {y}:")
+
+    head = "site: {name: M, base: 'https://m.example'}\npages:\n  home: {path: /}\n"
+    text = head + named(before) + ("\n" if before else "")
+    act = LetBe({"x": x, "y": y}[act.code], act.because)
+    assert edit(compile_map(text), text, act).text == head + named(after) + ("\n" if after else "")

@@ -95,3 +95,27 @@ def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, bench: W
     page = read(client)
     assert "Nothing to check yet" in page and "nonsense" in page
     assert client.get(HERE + "/mosaic.json").status_code == 409
+
+
+def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: Workbench) -> None:
+    def ask(**form: str) -> tuple[int, str]:
+        found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
+        site = faulty.sites.get(SLUG)
+        known = {"csrf_token": found[1] if found else "", "revision": str(site.revision), "page": "press"}
+        answer = client.post(HERE + "/let-be", data={**known, **form})
+        return answer.status_code, answer.text
+
+    assert client.post(HERE + "/let-be", data={"code": "vague-link"}).status_code == 400
+    status, text = ask(code="vague-link", check="vague-link", because=" ", where="page")
+    assert status == 422 and "Write the reason" in text
+    status, text = ask(code="nonsense", because="Mine <b>", where="site")
+    assert status == 422 and "There is no check `nonsense`" in text and 'value="Mine &lt;b&gt;"' in text
+    before = faulty.sites.get(SLUG).text
+    assert ask(code="vague-link", check="vague-link", because="It is quoted: so", where="page")[0] == 303
+    after = faulty.sites.get(SLUG).text
+    assert set(after.splitlines()) - set(before.splitlines()) == {"    silent:", '      vague-link: "It is quoted: so"'}
+    page = read(client, HERE + "/tile", page="press", check="vague-link")
+    assert "Let be, because: It is quoted: so" in page and "Let it speak again" in page
+    assert ask(code="vague-link", where="page", speak="yes")[0] == 303
+    assert faulty.sites.get(SLUG).text == before
+    assert ask(code="vague-link", because="x", where="page", revision="1")[0] == 409

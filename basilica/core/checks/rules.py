@@ -25,6 +25,16 @@ class Rules:
         """The level that a check has on a page of the map (None: the whole site), and the reason given for it."""
         return self._of(check.code, check.level, page)
 
+    def said_at(self, code: str, page: str) -> str:
+        """Where the map says that a check is silent on a page: at the `page` itself or for the `site`; empty where a
+        page above says it."""
+        if code in self._silent.get(page, {}):
+            return "page"
+        above = self._site.ancestors(page) if self._site is not None and page in self._site.pages else ()
+        if any(code in self._silent.get(key, {}) for key in above):
+            return ""
+        return "site" if code in self._rules else ""
+
     def settle(self, findings: Iterable[Finding]) -> tuple[Finding, ...]:
         """What stages found, with the levels that the map gives them. Without an error a map can be built, and with one
         it cannot, so errors stay what they are."""

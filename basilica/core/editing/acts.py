@@ -134,6 +134,16 @@ class FillSlot:
     key: str | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class LetBe:
+    """The reason for which a check says nothing: everywhere, or (``key``) on a page and those under it. An empty one
+    lets it speak again."""
+
+    code: str
+    because: str
+    key: str | None = None
+
+
 Act = (
     AddPage
     | NamePage
@@ -145,6 +155,7 @@ Act = (
     | SetPart
     | MakePart
     | FillSlot
+    | LetBe
     | PutInMenu
     | TakeOut
     | MoveEntry

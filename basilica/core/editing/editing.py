@@ -17,17 +17,24 @@ from basilica.core.editing.model import (
     Branch,
     Tree,
     at,
+    bare,
     changed,
+    changed_without,
     header_words,
     inside,
+    leading_to,
     new_page,
     paths,
     plain_value,
     with_header_word,
     with_id,
+    with_item,
     with_menus,
     with_name,
+    with_rule,
     with_word,
+    within,
+    without,
     written_out,
 )
 from basilica.core.editing.parts import names_in, with_part_word, with_slot, written_value
@@ -37,7 +44,7 @@ from basilica.core.plan import Plan
 from basilica.core.site import Entry, EntryKind, Page, Site
 from basilica.core.site.expanding import Path
 from basilica.core.site.ids import id_from
-from basilica.core.site.model import Header
+from basilica.core.site.model import Header, Rule
 from basilica.core.site.part_words import KINDS
 from basilica.core.site.parts import NEEDS, NONE, is_part_name
 from basilica.core.site.references import References, shortest
@@ -117,6 +124,8 @@ class _Edits:
                 self._make_part(act)
             case acts.FillSlot():
                 self._fill_slot(act)
+            case acts.LetBe():
+                self._let_be(act)
             case acts.RenameId():
                 self._rename(act)
             case acts.DeletePage(key):
@@ -130,7 +139,7 @@ class _Edits:
             case acts.TakeOut(menu, number):
                 path = self._entry_path(menu, number)
                 self.hand.cut_entry(menu, path)
-                self._change_menu(menu, path[:-1], lambda entries: _without(entries, path[-1]))
+                self._change_menu(menu, path[:-1], lambda entries: without(entries, path[-1]))
                 self.hand.prune([menu])
             case acts.MoveEntry():
                 self._move_entry(act)
@@ -146,7 +155,7 @@ class _Edits:
         tree = Tree(self.site)
         below = tree.below(act.parent)
         page_id = id_from(act.title, {branch.page.id for branch in below})
-        index = _within(act.index, below)
+        index = within(act.index, below)
         below.insert(index, Branch(new_page(page_id, act.title)))
         self.hand.insert_page(act.parent, index, Chunk.of(f"{page_id}: {write_scalar(act.title)}"))
         self._take_tree(tree)
@@ -231,13 +240,36 @@ class _Edits:
 
         self._change_page(act.key, change)
 
+    def _let_be(self, act: acts.LetBe) -> None:
+        because = " ".join(act.because.split())
+        if act.key is None:
+            flow = f"{{level: silent, because: {write_scalar(because)}}}" if because else None
+            self.hand.set_under(None, ("checks", "levels"), act.code, flow)
+            if flow is None:
+                self.hand.prune_under(None, ("checks", "levels"))
+            rule = Rule(act.code, "silent", because) if because else None
+            self.site = replace(self.site, checks=with_rule(self.site.checks, act.code, rule))
+            return
+        self.hand.set_under(act.key, ("silent",), act.code, write_scalar(because) if because else None)
+        if not because:
+            self.hand.prune_under(act.key, ("silent",))
+
+        def change(page: Page) -> Page:
+            known = dict(page.own.extra.silent)
+            silent = with_item(page.own.extra.silent, act.code, because or None)
+            if silent == tuple(known.items()):
+                return page
+            return page._replace(own=replace(page.own, extra=replace(page.own.extra, silent=silent)))
+
+        self._change_page(act.key, change)
+
     def _move(self, act: acts.MovePage) -> None:
         if act.parent == act.key or (act.parent or "").startswith(act.key + "/"):
             raise Refused("A page cannot go below itself. Nothing was changed.")
         tree = Tree(self.site)
         branch = tree.take(act.key)
         below = tree.below(act.parent)
-        index = _within(act.index, below)
+        index = within(act.index, below)
         below.insert(index, branch)
         self.hand.insert_page(act.parent, index, self.hand.cut_page(act.key))
         self._take_tree(tree)
@@ -265,7 +297,7 @@ class _Edits:
         for name, menu in self.site.menus.items():
             if menu.settings.section in gone:
                 continue  # it goes as a whole
-            for path in reversed(_leading_to(menu.written, gone)):
+            for path in reversed(leading_to(menu.written, gone)):
                 self.hand.cut_entry(name, path)
         self.hand.prune(self.site.menus)
         self.hand.cut_page(key)
@@ -343,7 +375,7 @@ class _Edits:
         self._change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
 
     def _insert(self, menu: str, path: Path, index: int, chunk: Chunk, entry: Entry) -> None:
-        index = _within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
+        index = within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
         self.hand.insert_entry(menu, path, index, chunk)
         self._change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
 
@@ -357,42 +389,12 @@ class _Edits:
             raise Refused("An entry cannot go below itself. Nothing was changed.")
         entry = at(self.site.menus[menu].written, path)
         chunk = self.hand.cut_entry(menu, path)
-        self.site = _bare(self.site, menu, changed_without(self.site, menu, path))
+        self.site = bare(self.site, menu, changed_without(self.site, menu, path))
         depth = len(path) - 1
         if to[:depth] == path[:-1] and len(to) > depth and to[depth] > path[-1]:
             to = (*to[:depth], to[depth] - 1, *to[depth + 1 :])
-        index = _within(act.index, inside(self.site.menus[menu].written, to))
+        index = within(act.index, inside(self.site.menus[menu].written, to))
         self.hand.insert_entry(menu, to, index, chunk)
         self._change_menu(menu, to, lambda entries: (*entries[:index], entry, *entries[index:]))
         self.hand.prune([menu])
         self.chosen = entry.page
-
-
-def changed_without(site: Site, menu: str, path: Path) -> tuple[Entry, ...]:
-    """A menu as it is written, without one of its entries; a group that it leaves empty still stands."""
-    return changed(site.menus[menu].written, path[:-1], lambda entries: _without(entries, path[-1]))
-
-
-def _bare(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
-    menus = {**site.menus, menu: replace(site.menus[menu], written=written)}
-    return replace(site, menus=menus)
-
-
-def _without(entries: tuple[Entry, ...], index: int) -> tuple[Entry, ...]:
-    return (*entries[:index], *entries[index + 1 :])
-
-
-def _within(index: int, among) -> int:  # type: ignore[no-untyped-def]
-    return max(0, min(index, len(among)))
-
-
-def _leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
-    """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
-    found: list[Path] = []
-    for index, entry in enumerate(written):
-        here = (*above, index)
-        if entry.page in gone:
-            found.append(here)
-        else:
-            found.extend(_leading_to(entry.items, gone, here))
-    return found

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sized
 from dataclasses import dataclass, field, replace
 
 from basilica.core.site import Entry, EntryKind, Menu, Page, Site, words
 from basilica.core.site.expanding import Expansion, Path, expand
 from basilica.core.site.header import value_from
-from basilica.core.site.model import Header, OldAddress
+from basilica.core.site.model import Checks, Header, OldAddress, Rule
 from basilica.core.site.pages import is_home, title_from
 
 
@@ -254,3 +254,51 @@ def own_words(page: Page | None) -> dict[str, str]:
         "sequence": own.sequence,
         **{word: getattr(own.extra, name) for word, name in _EXTRA.items()},
     }
+
+
+def with_item(pairs: tuple[tuple[str, str], ...], name: str, value: str | None) -> tuple[tuple[str, str], ...]:
+    """Pairs with another value for a name, in its place or at the end; None takes it out."""
+    items: dict[str, str | None] = {**dict(pairs), name: value}
+    return tuple((each, text) for each, text in items.items() if text is not None)
+
+
+def with_rule(checks: Checks, code: str, rule: Rule | None) -> Checks:
+    """Checks with another rule for one of them, in its place or at the end; None takes it out."""
+    rules: dict[str, Rule | None] = {**{each.code: each for each in checks.levels}, code: rule}
+    return replace(checks, levels=tuple(each for each in rules.values() if each is not None))
+
+
+# Entries
+
+
+def changed_without(site: Site, menu: str, path: Path) -> tuple[Entry, ...]:
+    """A menu as it is written, without one of its entries; a group that it leaves empty still stands."""
+    return changed(site.menus[menu].written, path[:-1], lambda entries: without(entries, path[-1]))
+
+
+def bare(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
+    """A site with a menu written otherwise, and nothing worked out from that yet."""
+    menus = {**site.menus, menu: replace(site.menus[menu], written=written)}
+    return replace(site, menus=menus)
+
+
+def without(entries: tuple[Entry, ...], index: int) -> tuple[Entry, ...]:
+    """Entries without one of them."""
+    return (*entries[:index], *entries[index + 1 :])
+
+
+def within(index: int, among: Sized) -> int:
+    """A place among some things, or after the last."""
+    return max(0, min(index, len(among)))
+
+
+def leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
+    """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
+    found: list[Path] = []
+    for index, entry in enumerate(written):
+        here = (*above, index)
+        if entry.page in gone:
+            found.append(here)
+        else:
+            found.extend(leading_to(entry.items, gone, here))
+    return found

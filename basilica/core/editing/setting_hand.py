@@ -76,6 +76,23 @@ class SettingHand(Hand):
         elif flow is not None:
             self._add_under(None, holder, Chunk.of(f"{word}: {flow}"))
 
+    def prune_under(self, key: str | None, names: tuple[str, ...]) -> None:
+        """Take nested keys out that hold nothing any more, the innermost first."""
+        for depth in reversed(range(len(names))):
+            holder: Node | None = self.draft.root
+            if key is not None:
+                at, index = self._place(key)
+                holder = at.pairs[index][1]
+            for name in names[:depth]:
+                holder = _below(holder, name) if holder is not None else None
+            known = _find(holder, names[depth]) if holder is not None else None
+            if known is None or not isinstance(holder, Keys):
+                return
+            value = holder.pairs[known][1]
+            if value.pairs if isinstance(value, Keys) else not (isinstance(value, Scalar) and value.is_nothing):
+                return
+            self.draft.cut(holder, known)
+
     def set_part(self, name: str, word: str, value: str) -> None:
         """Write a word of a part, or take it out (empty). A text of several lines is written as such."""
         flow = write_scalar(value) if value else None

@@ -44,6 +44,9 @@ def tell(act: Act, site: Site) -> str:
             return f"Made the part {part}, of the kind {kind}"
         case acts.FillSlot(slot, _, key):
             return f"Filled the slot {slot}" + (f" on {page(key)}" if key is not None else "")
+        case acts.LetBe(code, because, key):
+            where = f" on {page(key)}" if key is not None else ""
+            return f"Let {code} be{where}" if because.strip() else f"Let {code} speak again{where}"
         case acts.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
         case acts.TakeOut(menu, number):

@@ -29,6 +29,8 @@ def read_checks(node: Node, context: Context) -> Checks:
 
 def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str], ...]:
     """The checks that are silent on a page, each with the reason."""
+    if isinstance(node, Scalar) and node.is_nothing:
+        return ()
     if not isinstance(node, Mapping):
         context.say(
             "wrong-shape",
@@ -44,6 +46,8 @@ def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str
 
 
 def _levels(node: Node, context: Context) -> tuple[Rule, ...]:
+    if isinstance(node, Scalar) and node.is_nothing:
+        return ()
     if not isinstance(node, Mapping):
         context.say(
             "wrong-shape",

@@ -11,12 +11,13 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.building import Build
 from basilica.core.drawing import draw, folds
+from basilica.core.editing import LetBe, Refused, edit
 from basilica.core.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
 from basilica.core.mosaic_view import drawn_way, of_site, silencing, source_line, tile, ways
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.reports import FORMATS, Report
-from basilica.store.sites import SiteRecord
+from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
 
 blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefix="/sites/<slug>/checks")
@@ -149,6 +150,34 @@ def report(slug: str, form: str) -> Response | tuple[str, int]:
     return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
 
 
+@blueprint.post("/let-be")
+def let_be(slug: str) -> BaseResponse | tuple[str, int]:
+    """Write into the map that a check says nothing, with the reason; or that it speaks again."""
+    bench = workbench()
+    site = bench.open(slug)
+    form = request.form
+    page, check, because = form.get("page", ""), form.get("check", ""), form.get("because", "")
+    code, where = form.get("code", ""), form.get("where", "")
+    if form.get("speak") is None and not because.strip():
+        return _refused(site, "Write the reason; it stands beside every tile that this lets be."), 422
+    compiled = bench.compiled(site.text, site)
+    try:
+        act = LetBe(code, "" if form.get("speak") is not None else because, page if where == "page" and page else None)
+        text = edit(compiled, site.text, act).text
+        if text != site.text:
+            bench.save(slug, text, form.get("revision", -1, type=int), True)
+    except Refused as refused:
+        return _refused(site, str(refused)), 422
+    except Stale:
+        return _refused(site, "The site was changed meanwhile, so nothing was written."), 409
+    return redirect(url_for("checks.show", slug=slug, page=page or None, check=check or None), 303)
+
+
+def _refused(site: SiteRecord, message: str) -> str:
+    """Why nothing was written, with what was typed still there."""
+    return render_template("checks/refused.html", site=site, message=message, typed=request.form)
+
+
 @blueprint.post("/stop")
 def stop(slug: str) -> BaseResponse:
     """Stop what is on its way."""
@@ -179,6 +208,7 @@ def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mos
         found["off_count"] = len(off)
     if row is None and column is None:
         found["of_site"] = of_site(mosaic)
+    found["said_at"] = lambda check: mosaic.examined.rules.said_at(check.code, row.name if row is not None else "")
     found["source_line"] = lambda fault: source_line(site.text, fault)
     found["silencing"] = lambda check: silencing(plan, row, check)
     return found
