@@ -29,34 +29,25 @@ def read_checks(node: Node, context: Context) -> Checks:
 
 def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str], ...]:
     """The checks that are silent on a page, each with the reason."""
-    if isinstance(node, Scalar) and node.is_nothing:
-        return ()
-    if not isinstance(node, Mapping):
-        context.say(
-            "wrong-shape",
-            node.start,
-            f"{what} is {kind_of(node)} where checks with reasons are expected.",
-            'Write the code of each check on a line of its own, such as `vague-link: "The old words are quoted"`.',
-        )
-        return ()
-    found = (
-        (name.value, label_of(value, f"The reason for `{name.value[:60]}`", context)) for name, value in node.pairs
-    )
+    example = 'Write the code of each check on a line of its own, such as `vague-link: "The old words are quoted"`.'
+    pairs = _by_code(node, what, "checks with reasons", example, context)
+    found = ((name.value, label_of(value, f"The reason for `{name.value[:60]}`", context)) for name, value in pairs)
     return tuple((code, because) for code, because in found if because)
 
 
 def _levels(node: Node, context: Context) -> tuple[Rule, ...]:
-    if isinstance(node, Scalar) and node.is_nothing:
-        return ()
-    if not isinstance(node, Mapping):
-        context.say(
-            "wrong-shape",
-            node.start,
-            f"`levels` is {kind_of(node)} where checks are expected.",
-            "Write the code of each check on a line of its own, with `level:` and `because:` below it.",
-        )
-        return ()
-    return tuple(_rule(name, value, context) for name, value in node.pairs)
+    example = "Write the code of each check on a line of its own, with `level:` and `because:` below it."
+    pairs = _by_code(node, "`levels`", "checks", example, context)
+    return tuple(_rule(name, value, context) for name, value in pairs)
+
+
+def _by_code(node: Node, what: str, expected: str, remedy: str, context: Context) -> tuple[tuple[Scalar, Node], ...]:
+    """What is said of each check, by its code."""
+    if isinstance(node, Mapping):
+        return tuple(node.pairs)
+    if not (isinstance(node, Scalar) and node.is_nothing):
+        context.say("wrong-shape", node.start, f"{what} is {kind_of(node)} where {expected} are expected.", remedy)
+    return ()
 
 
 def _rule(name: Scalar, value: Node, context: Context) -> Rule:

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
-from basilica.core.checks.reading import BuiltEntry, BuiltPage, BuiltSite
+from basilica.core.checks.reading import BuiltPage, BuiltSite
+from basilica.core.checks.reading.page import all_of
 
 
 def run(built: BuiltSite) -> Iterator[Off]:
@@ -21,7 +22,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             if place in met:
                 continue
             met.add(place)
-            for entry in _all(entries):
+            for entry in all_of(entries):
                 if entry.href is None or not entry.label:
                     continue
                 target = built.resolver.target(page.file, entry.href)
@@ -39,12 +40,6 @@ def run(built: BuiltSite) -> Iterator[Off]:
                     f"A menu on {page.file} calls {name} `{label[:60]}`; elsewhere it is called `{usual[:60]}`.",
                     written=label,
                 )
-
-
-def _all(entries: tuple[BuiltEntry, ...]) -> Iterator[BuiltEntry]:
-    for entry in entries:
-        yield entry
-        yield from _all(entry.items)
 
 
 _MENUS = (

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
 from basilica.core.checks.reading import BuiltEntry, BuiltPage, BuiltSite
+from basilica.core.checks.reading.page import all_of
 
 _VALUES = frozenset(["page", "step", "location", "date", "time", "true", "false"])
 
@@ -17,7 +18,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         return  # the map knows better
     for page in built.pages:
         for name, entries in page.menus.items():
-            if wrong := _wrong(built, page, [entry for entry in _all(entries) if entry.current is not None]):
+            if wrong := _wrong(built, page, [entry for entry in all_of(entries) if entry.current is not None]):
                 spot = (f'nav[aria-label="{name}"]', 0) if '"' not in name else None
                 yield Off(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=spot)
 
@@ -32,12 +33,6 @@ def _wrong(built: BuiltSite, page: BuiltPage, lit: list[BuiltEntry]) -> str:
     if here and here[0].href is not None and built.resolver.target(page.file, here[0].href).file != page.file:
         return f"marks `{here[0].label[:60]}` as this page, which leads elsewhere"
     return ""
-
-
-def _all(entries: tuple[BuiltEntry, ...]) -> Iterator[BuiltEntry]:
-    for entry in entries:
-        yield entry
-        yield from _all(entry.items)
 
 
 def _page(mark: str) -> str:

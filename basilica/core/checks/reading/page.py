@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -10,6 +11,7 @@ from typing import NamedTuple
 
 HEADINGS = "h1, h2, h3, h4, h5, h6"
 LINKS = "a[href], area[href]"
+_SCHEME = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:")
 CONTROLS = "a[href], area[href], button, input, select, textarea, summary"
 
 
@@ -23,6 +25,13 @@ class BuiltEntry(NamedTuple):
     items: tuple[BuiltEntry, ...]
     first: bool = False
     """Whether it repeats the entry whose button opens the list in which it stands first."""
+
+
+def all_of(entries: tuple[BuiltEntry, ...]) -> Iterator[BuiltEntry]:
+    """Every entry of a menu, as one reads."""
+    for entry in entries:
+        yield entry
+        yield from all_of(entry.items)
 
 
 class Link(NamedTuple):
@@ -162,4 +171,4 @@ class BuiltPage:
 
 def is_relative(href: str) -> bool:
     """Whether the target of an address depends on the page on which it stands."""
-    return not href.startswith("/") and "://" not in href[:12]
+    return not href.startswith("/") and not _SCHEME.match(href)

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import unquote
 
+from basilica.core.checks.reading.page import is_relative
 from basilica.core.plan import Plan, resolve
 from basilica.core.site import Base
 
@@ -91,7 +92,7 @@ class Resolver:
     def target(self, file: str, href: str) -> Target:
         """Where ``href`` on the page in ``file`` leads."""
         # Absolute and root references lead to the same place from everywhere.
-        here = "" if href.startswith("/") or "://" in href[:12] else self._paths.get(file, file)
+        here = self._paths.get(file, file) if is_relative(href) else ""
         cached = self._known.get((here, href))
         if cached is None:
             cached = self._known[here, href] = self._follow(file, href)

@@ -1,0 +1,204 @@
+"""Built pages read again: what stands in them, the same as other readers of HTML find, and the same in any order."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping
+
+import lxml.html
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from basilica.core.building import build
+from basilica.core.checks import audit
+from basilica.core.checks.reading import PageReader, Resolver, read_site
+from basilica.core.checks.reading.page import BuiltPage
+from basilica.core.compiled import compile_map
+from basilica.core.outputs import File
+from basilica.core.site import Base
+from basilica.store.folders import Source
+
+PAGE = """<!doctype html>
+<html lang="en-GB">
+<head><title>Opening
+ hours</title><title>Two</title><meta name="Description" content=" When  open. "><meta name="robots" content="NOINDEX">
+<link rel="canonical" href="https://x.example/hours/"><link rel="stylesheet" href="a.css"><base href="/b/">
+<script src="a.js"></script><script type="application/ld+json">{"@type": "BreadcrumbList", "itemListElement":
+[{"position": 1, "name": "Home", "item": {"@id": "/"}}, {"position": 2, "name": 7}]}</script></head>
+<body><a href="#main">Skip</a>
+<div><header><p>Call 01632 960142</p><nav aria-label="Main"><ul><li><a href="/">Home</a></li><li><button>More</button>
+<ul><li><a href="/a/" aria-current="page"><svg aria-hidden="true"></svg>A</a></li></ul></li><li>-</li></ul></nav>
+</header></div>
+<div class="wrap" id="wrap"><nav aria-label="Breadcrumb"><ol><li><a href="/">Home</a></li>
+<li><span aria-current="page">Hours</span></li></ol></nav>
+<main id="main"><h1>Hours <small>today</small></h1><h3><img src="h.png" alt="By month"></h3>
+<a href="t.html"><img src="t.png" alt="Tides" width="16" height="20"></a><a href="u.html" aria-label="Up">^</a>
+<a href="v.html"><svg role="img" aria-label="Out"></svg></a><a href="w.html" title="West"></a><a name="old">no link</a>
+<img srcset="x.png 1x, y.png 2x" src="z.png"><section aria-label="Times"><header>Not a banner</header></section>
+<p tabindex="3" style="color: red">x</p><input type="image" src="go.png"></main></div>
+<footer><p>Bye</p><nav><a href="/map">Map</a></nav></footer></body></html>"""
+
+
+def read(text: str, crumbs: str | None = None) -> BuiltPage:
+    return PageReader(crumbs).read(File("hours/index.html", text.encode()), None)
+
+
+def test_a_page_says_what_stands_in_it() -> None:
+    page = read(PAGE)
+    head = page.head
+    assert (page.language, head.title, head.titles, head.description) == ("en-GB", "Opening hours", 2, "When open.")
+    assert (head.canonical, head.base, page.indexed) == ("https://x.example/hours/", "/b/", False)
+    assert page.data == ((1, "Home", "/"), (2, "7", None))
+    assert page.headings() == [(1, "Hours today"), (3, "By month")]
+    assert page.breadcrumbs == (("Home", "/", None), ("Hours", None, "page"))
+    assert [load.url for load in page.loads()] == [
+        *("a.css", "a.js"),
+        *("h.png", "t.png", "z.png", "x.png", "y.png", "go.png"),
+    ]
+    assert page.ids == {"wrap", "main"}
+    names = {link.href: link.name for link in page.links() if link.in_main}
+    assert names == {"t.html": "Tides", "u.html": "Up", "v.html": "Out", "w.html": "West"}
+    assert next(link.size for link in page.links() if link.href == "t.html") == (16, 20)
+    landmarks = [(landmark.role, landmark.name) for landmark in page.landmarks()]
+    assert landmarks == [
+        ("banner", ""),
+        ("navigation", "Main"),
+        ("navigation", "Breadcrumb"),
+        ("main", ""),
+        ("region", "Times"),
+        ("contentinfo", ""),
+        ("navigation", ""),
+    ]
+    (home, more, line) = page.menus["Main"]
+    assert (home.label, home.href, more.label, more.items[0].current, line.label) == ("Home", "/", "More", "page", "")
+    words = [region.words for region in page.regions if region.words]
+    assert words == ["Call 01632 960142", "Bye"]
+    stops = [stop for region in page.regions for stop in region.stops]
+    assert stops[0] == ("a", "#main", 0) and ("p", "", 3) in stops and stops[-1][1] == "/map"
+
+
+@pytest.mark.parametrize("text", ["", "<", "\0", "<html>", "<body></body>", "text alone", "<!doctype html><title>x"])
+def test_what_is_hardly_a_page_is_read_too(text: str) -> None:
+    page = read(text)
+    assert list(page.links()) == [] and page.menus == {} and page.breadcrumbs == ()
+    assert "no-title" in {f.code for f in audit([File("index.html", text.encode())]).findings()} or "title" in text
+
+
+MARKUP = st.sampled_from(
+    "<nav> </nav> <nav|aria-label=A> <ul> <li> </li> </ul> <main> </main> <a|href=x> </a> <h1> <h3> <header> </header>"
+    " <footer> <div> </div> <img|src=y> <p|id=p> text <table> <svg><title>t <template>"
+    " <select> <!-- --> <script> </script> <base|href=//[> &lt;\0\x0b".replace("|", "\0").split(" ")
+).map(lambda text: text.replace("\0", " ", 1))
+
+
+@given(st.lists(st.lists(MARKUP, max_size=14), min_size=1, max_size=4))
+@settings(max_examples=150)
+def test_any_markup_is_read_and_pages_read_before_change_nothing(pages: list[list[str]]) -> None:
+    """What pages share is read once; that must not show. And nothing that can stand in a page stops a check."""
+    files = [File(f"{number}.html", "".join(page).encode()) for number, page in enumerate([*pages, pages[0]])]
+    audit([File("index.html", files[0].data), *files]).findings(None)
+    shared = PageReader(None)
+    for file in files:
+        one, other = shared.read(file, None), PageReader(None).read(file, None)
+        assert list(one.links()) == list(other.links())
+        assert (one.menus, one.breadcrumbs, one.ids) == (other.menus, other.breadcrumbs, other.ids)
+        assert (one.headings(), one.landmarks()) == (other.headings(), other.landmarks())
+
+
+def test_links_and_loads_are_those_that_lxml_finds(demo: Source) -> None:
+    """lxml.html, on every page of the demo: each address in an attribute is one that was read, and no other is."""
+    compiled = compile_map(demo.map, demo.files)
+    built = build(compiled, demo.contents)
+    site = read_site(built.files, compiled.plan)
+    pages = {page.file: page for page in (*site.pages, *site.redirects)}
+    assert len(pages) == 29
+    for file in built.files:
+        if file.path in pages:
+            page = pages[file.path]
+            tree = lxml.html.document_fromstring(file.data)
+            theirs = sorted(url for _, attribute, url, _ in tree.iterlinks() if attribute in ("href", "src", "data"))
+            ours = [link.href for link in page.links()] + [load.url for load in page.loads()] + page.head.links
+            canonical = [page.head.canonical] if page.head.canonical not in (None, *page.head.links) else []
+            assert sorted(ours + canonical) == theirs, file.path
+            assert page.ids == set(tree.xpath("//body//@id"))
+
+
+def test_regions_that_pages_share_are_read_once(demo: Source) -> None:
+    compiled = compile_map(demo.map, demo.files)
+    site = read_site(build(compiled, demo.contents).files, compiled.plan)
+    shared = [region for page in site.pages for region in page.regions if not region.in_main]
+    assert len({id(region) for region in shared}) < len(shared) / 2
+    assert sum(page.size for page in site.pages) > sum({id(r): r.size for r in shared}.values())
+
+
+GRAPHS = st.integers(2, 7).flatmap(
+    lambda count: st.tuples(st.just(count), st.sets(st.tuples(st.integers(0, count - 1), st.integers(0, count - 1))))
+)
+
+
+@given(GRAPHS)
+def test_clicks_are_counted_as_they_are_the_fewest(graph: tuple[int, set[tuple[int, int]]]) -> None:
+    """Against every walk of so many steps: the least power of the links that leads from home to a page."""
+    count, links = graph
+    names = ["index.html", *(f"{number}.html" for number in range(1, count))]
+    pages = {
+        name: "<main>" + "".join(f'<a href="{names[to]}">x</a>' for at, to in sorted(links) if at == number)
+        for number, name in enumerate(names)
+    }
+    built = audit(File(name, text.encode()) for name, text in pages.items()).built
+    reached = {0: 0}
+    at = {0}
+    for steps in itertools.count(1):
+        at = {to for here in at for start, to in links if start == here} - reached.keys()
+        if not at:
+            break
+        reached.update(dict.fromkeys(at, steps))
+    assert built.clicks == {names[number]: steps for number, steps in reached.items()}
+    for number, steps in reached.items():
+        way = built.way_to(names[number])
+        assert (len(way), way[0], way[-1]) == (steps + 1, "index.html", names[number])
+        assert all((names.index(a), names.index(b)) in links for a, b in itertools.pairwise(way))
+
+
+@pytest.mark.parametrize(
+    ("files", "base", "page", "href", "file"),
+    [
+        (("index.html", "a/index.html"), None, "a/index.html", "..", "index.html"),
+        (("index.html", "a/index.html"), None, "index.html", "a", "a/index.html"),
+        (("index.html", "b.html"), None, "index.html", "/b", "b.html"),
+        (
+            ("index.html", "b.html"),
+            Base("https://x.example", "/m"),
+            "index.html",
+            "https://x.example/m/b.html",
+            "b.html",
+        ),
+        (("index.html", "b.html"), Base("https://x.example", "/m"), "b.html", "/m/", "index.html"),
+        (("index.html", "a b.html"), None, "index.html", "a%20b.html", "a b.html"),
+        (("index.html",), None, "index.html", "?q=1", "index.html"),
+    ],
+)
+def test_without_a_map_a_folder_is_served_as_servers_do(
+    files: tuple[str, ...], base: Base | None, page: str, href: str, file: str
+) -> None:
+    resolver = Resolver(files, base=base)
+    assert resolver.target(page, href).file == file
+    assert Resolver(files, base=base, served=["/tickets/"]).target(page, href).file == file
+
+
+def test_redirects_are_followed_to_their_end() -> None:
+    def old(to: str) -> str:
+        return f'<meta http-equiv="refresh" content="0;URL=\'{to}\'"><a href="{to}">Moved</a>'
+
+    pages: Mapping[str, str] = {
+        "index.html": '<main><a href="old.html">x</a><a href="ring.html">y</a>',
+        "old.html": old("older.html"),
+        "older.html": old("new.html"),
+        "new.html": "<main><h1>New</h1>",
+        "ring.html": old("ring.html"),
+    }
+    built = audit(File(name, text.encode()) for name, text in pages.items()).built
+    assert [page.file for page in built.redirects] == ["old.html", "older.html", "ring.html"]
+    assert built.way_to("new.html") == ("index.html", "new.html")
+    assert "ring.html" in built.ways["index.html"]
