@@ -24,7 +24,7 @@ def type_over(page: Page, text: str) -> None:
 
 def go_to_line(page: Page, text: str) -> None:
     """Put the cursor into the line with ``text``; the window is high enough for the whole map."""
-    page.set_viewport_size({"width": 1280, "height": 4800})
+    page.set_viewport_size({"width": 1280, "height": 6400})
     page.locator(".cm-line", has_text=text).first.click()
 
 
@@ -287,6 +287,7 @@ def test_widths(page: Page, application: Application) -> None:
                 "header?for=page&windows=narrow&trace=flick",
                 "preview",
                 "preview?width=over",
+                "checks",
                 "output",
                 "history",
             )

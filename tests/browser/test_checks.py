@@ -75,6 +75,45 @@ def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Appli
     expect(page.get_by_label("Only what is off")).to_be_checked()
 
 
+def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application) -> None:
+    break_a_text(page, application)
+    open_checks(page, application, query="?page=press&check=vague-link")
+    beside = page.locator(".beside")
+    expect(beside).to_contain_text("says only `Click here`")
+    beside.get_by_text("Let it be", exact=True).first.click()
+    beside.get_by_label("The reason").fill("Quoted from the paper")
+    beside.get_by_role("button", name="Let it be").click()
+    expect(beside).to_contain_text("Let be, because: Quoted from the paper")
+    expect(page.get_by_text("1 tile off")).to_be_visible()
+    page.goto(f"{application.address}/sites/{SLUG}/map?page=press")
+    expect(page.locator(".cm-line", has_text="vague-link: Quoted from the paper")).to_be_visible()
+    open_checks(page, application, query="?page=press&check=vague-link")
+    beside.get_by_role("button", name="Let it speak again").click()
+    expect(page.get_by_text("2 tiles off")).to_be_visible()
+    expect(page.locator(".standing")).to_contain_text("2 off")
+
+
+def test_a_column_and_the_whole_are_told_beside(page: Page, application: Application) -> None:
+    break_a_text(page, application)
+    open_checks(page, application)
+    beside = page.locator(".beside")
+    expect(beside).to_contain_text("Choose a tile")
+    beside.get_by_role("link", name="A link that leads nowhere").click()
+    expect(page.locator("#beside-title")).to_have_text("A link that leads nowhere")
+    assert page.url.endswith("?check=dead-link")
+    beside.get_by_role("link", name="Press pictures").click()
+    expect(page.locator("#beside-title")).to_have_text("Press pictures")
+    assert page.evaluate("document.activeElement.className").endswith("beside")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_contain_text("only what is off")
+    page.keyboard.press("Escape")
+    page.locator("summary", has_text="Report").click()
+    with page.expect_download() as started:
+        page.get_by_role("link", name="SARIF 2.1.0").click()
+    log = json.loads(Path(started.value.path()).read_text())
+    assert "dead-link" in {result["ruleId"] for result in log["runs"][0]["results"]}
+
+
 def test_a_large_site_is_folded_and_scrolls_to_its_end(page: Page, application: Application) -> None:
     open_checks(page, application, SEEDS)
     expect(page.locator(".tiles")).to_be_visible(timeout=60_000)
