@@ -28,12 +28,15 @@ from pathlib import Path
 
 from basilica.core.building import Build
 from basilica.core.building import build as build_files
+from basilica.core.checks import examine
+from basilica.core.checks.reading import SiteReader
 from basilica.core.compiled import Compiled, compile_map
 from basilica.core.content import Content, Contents
 from basilica.core.document.writing import write_scalar
 from basilica.core.files import NO_FILES, Files
 from basilica.core.findings import Finding, in_order
 from basilica.core.plan import Plan
+from basilica.core.site.settings import parse_base
 
 
 class MapError(ValueError):
@@ -185,6 +188,18 @@ def loads(text: str, contents: Mapping[str, str] | None = None, files: Mapping[s
     Raises ``MapError``."""
     texts = {key: Content(f"content/{key}.md", text) for key, text in (contents or {}).items()}
     return SiteMap(compile_map(text, Files(files) if files else NO_FILES), texts)
+
+
+def audit(folder: str | Path, base: str = "", served: Iterable[str] = ()) -> tuple[Finding, ...]:
+    """What the checks that need no map find on any built site in a folder. ``base`` is where the site lives, where its
+    home page does not say it; ``served`` are addresses that other code answers. Raises ``ValueError`` for a base that
+    is none, and ``basilica.store.folders.Misuse`` where there is no folder."""
+    from basilica.store.audits import read_folder
+
+    lives, reason = parse_base(base) if base else (None, "")
+    if reason:
+        raise ValueError(f"The base address {reason}.")
+    return examine(read_folder(Path(folder), SiteReader(None, base=lives, served=served))).findings(None)
 
 
 class PageBuilder:

@@ -26,7 +26,7 @@ from basilica.core.reports import FORMATS, Report
 from basilica.core.reports.text import line_of
 from basilica.core.routes_table import route_rows
 from basilica.core.site.settings import parse_base
-from basilica.store.audits import built_files
+from basilica.store.audits import built_files, read_files_of
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import Misuse, Source, read_source
 from basilica.store.inlays import inlay_folder
@@ -263,11 +263,7 @@ def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> Examined:
     try:
         files = built_files(folder)
         with Steps("Reading", len(files)) as steps:
-            reader = begin()
-            for file in files:
-                reader.add(file.read()) if file.is_read else reader.lists(file.name, file.size)
-                steps.step()
-        return examine(reader.done())
+            return examine(read_files_of(files, begin(), steps.step))
     except Misuse as error:
         raise click.UsageError(str(error)) from error
 

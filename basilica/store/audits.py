@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import os
 import stat
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core import limits
+from basilica.core.checks.reading import BuiltSite, SiteReader
 from basilica.core.outputs import File
 from basilica.store.folders import Misuse
 
@@ -34,6 +36,22 @@ class Lying:
             return File(self.name, self.path.read_bytes())
         except OSError as error:
             raise Misuse(f"{self.path} cannot be read: {error.strerror}.") from error
+
+
+def read_folder(folder: Path, reader: SiteReader, step: Callable[[], None] = lambda: None) -> BuiltSite:
+    """Read the files of a folder, one after the other, calling ``step`` after each. Raises ``Misuse``."""
+    return read_files_of(built_files(folder), reader, step)
+
+
+def read_files_of(files: Iterable[Lying], reader: SiteReader, step: Callable[[], None]) -> BuiltSite:
+    """The same of files that are known."""
+    for file in files:
+        if file.is_read:
+            reader.add(file.read())
+        else:
+            reader.lists(file.name, file.size)
+        step()
+    return reader.done()
 
 
 def built_files(folder: Path) -> list[Lying]:

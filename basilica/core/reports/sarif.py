@@ -7,12 +7,12 @@ import json
 from typing import Any
 from urllib.parse import quote
 
-from basilica import __version__
 from basilica.core.catalogue import Level
 from basilica.core.checks import BY_CODE, kind_of
 from basilica.core.findings import Finding
 from basilica.core.reports.baseline import fingerprint
 from basilica.core.reports.report import Report
+from basilica.core.version import VERSION
 
 _LEVELS = {Level.ERROR: "error", Level.WARNING: "warning", Level.ADVICE: "note", Level.SILENT: "none"}
 SCHEMA = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
@@ -26,7 +26,7 @@ def as_sarif(report: Report) -> str:
         _result(report, finding, numbers[finding.code], number in report.known)
         for number, finding in enumerate(report.findings)
     ]
-    driver = {"name": "Basilica", "version": __version__, "rules": [_rule(code) for code in codes]}
+    driver = {"name": "Basilica", "version": VERSION, "rules": [_rule(code) for code in codes]}
     run = {"tool": {"driver": driver}, "columnKind": "unicodeCodePoints", "results": results}
     return json.dumps({"$schema": SCHEMA, "version": "2.1.0", "runs": [run]}, ensure_ascii=False, indent=2) + "\n"
 

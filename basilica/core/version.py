@@ -1,0 +1,3 @@
+"""Which Basilica this is."""
+
+VERSION = "0.2.0"
