@@ -1,5 +1,5 @@
 // What every page has: the sheet of shortcuts, the keys that lead from workspace to workspace, and finding a page.
-import { ask } from "./common.js";
+import { ask, piece } from "./common.js";
 
 export const shell = () => ({
   init() {
@@ -20,10 +20,19 @@ export const shell = () => ({
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
+    if (document.querySelector("[data-working]")) setTimeout(() => this.look(), 1000);
     document.querySelector(".pages-view .tree [aria-current]")?.scrollIntoView({ block: "center" });
     this.$refs.findWords?.addEventListener("input", () => (this.finding = this.find()));
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));
+  },
+  /** Long work is on its way: put in how far it has come, and once it is done, load what it made. */
+  async look() {
+    const page = new DOMParser().parseFromString((await piece(location.href)) ?? "", "text/html");
+    const now = page.querySelector("[data-working] .progress");
+    if (!now) return location.reload();
+    document.querySelector("[data-working] .progress").replaceWith(now);
+    setTimeout(() => this.look(), 1000);
   },
   openSheet() {
     this.$refs.sheet.showModal();

@@ -299,6 +299,7 @@ def test_widths(page: Page, application: Application) -> None:
 def test_nothing_for_axe_on_any_screen(page: Page, application: Application, path: str) -> None:
     page.goto(application.address + path)
     page.wait_for_timeout(600)
+    page.locator("[data-working]").wait_for(state="detached")
     assert Axe().run(page).response["violations"] == []
     page.keyboard.press("?")
     if path not in (SITE + "/map", "/new"):
