@@ -242,7 +242,7 @@ def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path
     assert (stale.returncode, stale.stdout) == (1, "") and "menu-differs" in report.read_text()
     assert run("check", site, "--built", tmp_path / "none").returncode == 2
     (out / "index.html").unlink()
-    assert "in no sitemap" not in run("check", site, "--built", out).stdout
+    assert "missing-page The page `home` is not there" in run("check", site, "--built", out).stdout
 
 
 def test_any_built_site_can_be_audited(tmp_path: Path) -> None:

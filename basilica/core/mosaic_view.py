@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from selectolax.lexbor import LexborHTMLParser
@@ -10,9 +10,11 @@ from selectolax.lexbor import LexborHTMLParser
 from basilica.core.catalogue import Level
 from basilica.core.checks import Check, Off
 from basilica.core.checks.on_pages.heavy import weight_of
+from basilica.core.checks.on_pages.menu_differs import nav_named
 from basilica.core.content import Body
 from basilica.core.differences import Row as Line
 from basilica.core.differences import differences
+from basilica.core.drawing import Drawing
 from basilica.core.mosaic import Column, Mosaic, Row, State
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
@@ -137,8 +139,7 @@ def _spot_of(mosaic: Mosaic, row: Row, column: Column) -> Spot | None:
         name = plan.site.words["breadcrumb"]
     else:
         return column.name, 0
-    escaped = name.replace("\\", "\\\\").replace('"', '\\"')
-    return f'nav[aria-label="{escaped}"]', 0
+    return nav_named(name)
 
 
 def _fault(
@@ -181,7 +182,8 @@ def _expected(renderer: Renderer, row: Row, spot: Spot | None) -> str:
     return piece_at(renderer.page(row.name, Body("", False)), spot)
 
 
-def drawn_way(rows: tuple[Row, ...], place: Callable[[str], tuple[float, float] | None]) -> str:
-    """The points of a line from page to page, for an SVG ``polyline``, without pages that the drawing folds away."""
-    points = [found for row in rows if (found := place(row.name)) is not None]
-    return " ".join(f"{x:g},{y:g}" for x, y in points)
+def stops_of(rows: tuple[Row, ...], drawing: Drawing) -> tuple[tuple[float, float], ...]:
+    """Where the pages of a way stand on the plan, without those that it folds away."""
+    boxes = {cell.page: cell for cell in drawing.cells} | {node.key: node for node in drawing.nodes}
+    found = (boxes.get(row.name) for row in rows)
+    return tuple((box.x + box.width / 2, box.y + box.height / 2) for box in found if box is not None)

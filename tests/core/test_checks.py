@@ -94,7 +94,10 @@ def test_a_missing_file_is_found_on_every_page_that_links_to_it(demo: Source, so
     found = loud(prove([file for file in sound if file.path != "press/index.html"], plan, demo.contents))
     # The news and the site map link to it, and so does what stands at its old address: its link, and the address it
     # calls canonical.
-    assert sorted((f.code, f.file) for f in found) == [("dead-link", "")] * 4 + [("sitemap-differs", "")]
+    assert sorted((f.code, f.file) for f in found) == [("dead-link", "")] * 4 + [
+        ("missing-page", ""),
+        ("sitemap-differs", ""),
+    ]
 
 
 def test_a_leading_slash_that_forgets_the_sub_folder_is_found(demo: Source) -> None:

@@ -202,3 +202,22 @@ def test_redirects_are_followed_to_their_end() -> None:
     assert [page.file for page in built.redirects] == ["old.html", "older.html", "ring.html"]
     assert built.way_to("new.html") == ("index.html", "new.html")
     assert "ring.html" in built.ways["index.html"]
+
+
+def test_the_base_of_a_page_is_the_base_of_its_links() -> None:
+    """HTML, the base element: relative links, root links and fragments alike are followed from it."""
+    menu = (
+        '<nav aria-label="Main"><ul><li><a href="a.html">A</a></li><li><a href="/index.html">Home</a></li></ul></nav>'
+    )
+    page = "<!doctype html><html lang=en><head><title>{}</title>{}</head><body>" + menu + "<main></main>"
+    files = {
+        "index.html": page.format("Home", ""),
+        "a.html": page.format("A", ""),
+        "deep/b.html": page.format("B", '<base href="../">'),
+        "deep/c.html": page.format("C", ""),
+        "d.html": page.format("D", '<base href="https://elsewhere.example/">'),
+    }
+    found = audit(File(name, text.encode()) for name, text in files.items())
+    assert {f.built for f in found.findings() if f.code == "dead-link"} == {"deep/c.html"}
+    assert found.built.ways["d.html"] == frozenset()
+    assert found.built.ways["deep/b.html"] == {"a.html", "index.html"}

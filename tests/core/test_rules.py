@@ -82,6 +82,8 @@ def test_what_cannot_be_meant_is_said(more: str, code: str, line: int) -> None:
 def test_a_page_cannot_let_be_what_no_check_says() -> None:
     pages = PAGES.replace("    title: News\n", "    title: News\n    silent: {nonsense: x}\n")
     assert [f.code for f in compiled(pages).findings if f.stops] == ["unknown-check"]
+    stage = PAGES.replace("    title: News\n", "    title: News\n    silent: {no-content: x}\n")
+    assert ["on one page" in f.message for f in compiled(stage).findings if f.stops] == [True]
     for wrong in ("silent: [x]", "silent: x"):
         shape = compiled(PAGES.replace("    title: News\n", f"    title: News\n    {wrong}\n"))
         assert "wrong-shape" in {finding.code for finding in shape.findings}
@@ -165,7 +167,7 @@ def test_words_that_say_nothing(text: str) -> None:
 
 def test_codes_are_said_once_and_are_file_names() -> None:
     codes = [check.code for check in CHECKS]
-    assert len(codes) == len(set(codes)) == 41
+    assert len(codes) == len(set(codes)) == 42
     for check in CHECKS:
         assert check.run is not None
         assert check.run.__module__.rpartition(".")[2] == check.code.replace("-", "_")

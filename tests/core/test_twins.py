@@ -29,8 +29,15 @@ def said(example: Example, check: Check, demo: Source) -> set[str]:
     if check.reads is Reads.BUILT:
         compiled = compile_map(demo.map, demo.files)
         assert compiled.plan is not None
-        assert isinstance(check.good, str) and isinstance(example, str)
         files = build(compiled, demo.contents).files
+        if isinstance(check.good, Mapping):  # what an example has no more is taken away
+            assert isinstance(example, Mapping)
+            assert all(
+                any(f.path == name and text.encode() in f.data for f in files) for name, text in check.good.items()
+            )
+            left = [file for file in files if file.path not in check.good.keys() - example.keys()]
+            return {finding.code for finding in prove(left, compiled.plan, demo.contents)}
+        assert isinstance(example, str)
         assert any(file.path == PAGE and check.good.encode() in file.data for file in files)
         changed = [
             File(file.path, file.data.replace(check.good.encode(), example.encode(), 1)) if file.path == PAGE else file

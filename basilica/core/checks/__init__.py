@@ -32,6 +32,7 @@ from basilica.core.checks.on_pages import (
     main_heading,
     menu_differs,
     missing_file,
+    missing_page,
     names_differ,
     no_title,
     one_main,
@@ -85,6 +86,7 @@ CHECKS: tuple[Check, ...] = (
     second_mark.CHECK,
     names_differ.CHECK,
     # Where links lead, and how one gets to a page
+    missing_page.CHECK,
     dead_link.CHECK,
     dead_anchor.CHECK,
     missing_file.CHECK,

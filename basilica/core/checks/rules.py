@@ -79,6 +79,13 @@ def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
                 f"`{code}` is said while the map is read; without it nothing can be built, so it stays an error.",
                 "Take it out.",
             )
+        elif code not in known and rule is None:
+            findings.add(
+                "unknown-check",
+                site.lines.place(at),
+                f"`{code}` is said while the map is read, so it cannot be let be on one page.",
+                "Write it at `levels:` under `checks:`.",
+            )
         elif rule is not None and not rule.because and _is_lower(rule, known.get(code) or CATALOGUE[code].level):
             findings.add("missing-key", site.lines.place(at), *_asks_why(rule))
     return findings.done()

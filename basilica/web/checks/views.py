@@ -9,11 +9,10 @@ from urllib.parse import urlencode
 from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.building import Build
 from basilica.core.drawing import draw, folds
 from basilica.core.editing import LetBe, Refused, edit
 from basilica.core.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
-from basilica.core.mosaic_view import drawn_way, of_site, silencing, source_line, tile, ways
+from basilica.core.mosaic_view import of_site, silencing, source_line, stops_of, tile, ways
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.reports import FORMATS, Report
@@ -101,7 +100,7 @@ def show(slug: str) -> str:
         step=step,
         build=build,
         **_words(),
-        **_chosen(bench.files_of(job), site, build, mosaic, ask),
+        **_chosen(bench.files_of(job), site, mosaic, ask),
     )
 
 
@@ -130,7 +129,7 @@ def beside(slug: str) -> str | tuple[str, int]:
     if build is None or job.mosaic is None:
         return "The pages are still being read. Load this workspace again.", 409
     ask = Asked.now()
-    chosen = _chosen(bench.files_of(job), site, build, job.mosaic, ask)
+    chosen = _chosen(bench.files_of(job), site, job.mosaic, ask)
     return render_template("checks/_beside.html", site=site, ask=ask, mosaic=job.mosaic, **_words(), **chosen)
 
 
@@ -190,7 +189,7 @@ def _words() -> dict[str, Any]:
     return {"State": State, "words": WORDS, "signs": SIGNS, "worst": worst, "listed": LISTED}
 
 
-def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mosaic, ask: Asked) -> dict[str, Any]:
+def _chosen(files: dict[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: Asked) -> dict[str, Any]:
     """What is chosen: a tile, a row, a column, or the whole."""
     row, column = mosaic.by_name.get(ask.page), mosaic.column(ask.check)
     plan = mosaic.examined.built.plan
@@ -200,7 +199,9 @@ def _chosen(files: dict[str, bytes], site: SiteRecord, build: Build, mosaic: Mos
         found["tile"] = tile(mosaic, files, row, column, renderer)
     if row is not None and row.file:
         found["ways"] = ways(mosaic, row)
-        found["drawing"] = _drawing(plan, mosaic, row) if plan is not None else None
+        if plan is not None:
+            found["drawing"] = draw(plan, folded=folds(plan, (), row.name))
+            found["stops"] = stops_of(found["ways"].way, found["drawing"])
         found["frame"] = _frame(site.slug, plan, row)
     if column is not None and row is None:
         off = list(mosaic.in_column(column.name))
@@ -220,18 +221,3 @@ def _frame(slug: str, plan: Plan | None, row: Row) -> str:
     if route is None:
         return ""
     return f"{current_app.config['PREVIEW_ORIGIN']}/{previews().open(slug)}{route.path}"
-
-
-def _drawing(plan: Plan, mosaic: Mosaic, row: Row) -> dict[str, Any]:
-    """The plan, small, and the shortest way on it."""
-    drawing = draw(plan, folded=folds(plan, (), row.name))
-    places = {node.key: (node.x + node.width / 2, node.y + node.height / 2) for node in drawing.nodes}
-    for cell in drawing.cells:
-        if cell.page is not None and cell.page not in places:
-            places[cell.page] = (cell.x + cell.width / 2, cell.y + cell.height / 2)
-    way = ways(mosaic, row).way
-    return {
-        "plan": drawing,
-        "points": drawn_way(way, places.get),
-        "stops": [places[each.name] for each in way if each.name in places],
-    }

@@ -20,7 +20,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             targets = built.targets(page, region)
             if id(targets) not in sound:
                 lost = [n for n, target in enumerate(targets) if target.lost is not None]
-                if not lost and not region.in_main and region.varies != "page":
+                if not lost and built.is_shared(page, region):
                     sound.add(id(targets))
                 for number in lost:
                     href = region.links[number].href

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
@@ -17,7 +17,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         yield Off(page, message, spot=(LINKS, number), written=link.href)
 
 
-def links_that(built: BuiltSite, holds) -> Iterator[tuple[BuiltPage, int, Link]]:  # type: ignore[no-untyped-def]
+def links_that(built: BuiltSite, holds: Callable[[Link], bool]) -> Iterator[tuple[BuiltPage, int, Link]]:
     """The links of which something holds, each with its page and the how-manieth it is there. What pages share is asked
     once, and told of each."""
     known: dict[int, list[int]] = {}

@@ -33,7 +33,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             yield Off(
                 page,
                 f"The menu `{menu.name}` on {page.file} {difference(found, wanted)}.",
-                spot=(f'nav[aria-label="{menu.label}"]', 0) if found and '"' not in menu.label else None,
+                spot=nav_named(menu.label) if found else None,
                 part=MENU_PART + menu.name,
             )
 
@@ -80,6 +80,12 @@ def _planned(built: BuiltSite, menu: MenuPlan) -> Shape:
     return tuple(
         (" ".join(entry.label.split()), target(entry), len(menu.above(entry.number))) for entry in menu.entries
     )
+
+
+def nav_named(name: str) -> tuple[str, int]:
+    """Where the navigation of a name stands in a page: a CSS selector, and the first that it meets."""
+    escaped = name.replace("\\", "\\\\").replace('"', '\\"')
+    return f'nav[aria-label="{escaped}"]', 0
 
 
 def difference(found: Shape, wanted: Shape) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
+from basilica.core.checks.on_pages.menu_differs import nav_named
 from basilica.core.checks.reading import BuiltEntry, BuiltPage, BuiltSite
 from basilica.core.checks.reading.page import all_of
 
@@ -19,8 +20,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
     for page in built.pages:
         for name, entries in page.menus.items():
             if wrong := _wrong(built, page, [entry for entry in all_of(entries) if entry.current is not None]):
-                spot = (f'nav[aria-label="{name}"]', 0) if '"' not in name else None
-                yield Off(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=spot)
+                yield Off(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=nav_named(name))
 
 
 def _wrong(built: BuiltSite, page: BuiltPage, lit: list[BuiltEntry]) -> str:

@@ -14,7 +14,9 @@ from basilica.core.checks.reading.page import LINKS
 LEAST = 24
 """CSS px (WCAG 2.2, 2.5.8)."""
 
-_SIDE = re.compile(r"(?:^|;)\s*(?:max-)?(width|height|inline-size|block-size)\s*:\s*([0-9.]+)px", re.IGNORECASE)
+_SIDE = re.compile(
+    r"(?:^|;)\s*(?:max-)?(width|height|inline-size|block-size)\s*:\s*([0-9]+(?:\.[0-9]+)?)px", re.IGNORECASE
+)
 _PRESSED = frozenset(["a", "button", "summary", "input"])
 
 
@@ -30,16 +32,11 @@ def run(built: BuiltSite) -> Iterator[Off]:
             written=link.href,
         )
     for page in built.pages:
-        for region in page.regions:
-            for tag, style in region.styles:
-                sides = [float(size) for _, size in _SIDE.findall(style)] if tag in _PRESSED else []
-                if sides and min(sides) < LEAST:
-                    yield Off(
-                        page,
-                        f"A `{tag}` on {page.file} is {min(sides):g} px small; {LEAST} by {LEAST} can be hit.",
-                        spot=(f"{tag}[style]", 0),
-                        written=style,
-                    )
+        for tag, style, spot in page.styled():
+            sides = [float(size) for _, size in _SIDE.findall(style)] if tag in _PRESSED else []
+            if sides and min(sides) < LEAST:
+                message = f"A `{tag}` on {page.file} is {min(sides):g} px small; {LEAST} by {LEAST} can be hit."
+                yield Off(page, message, spot=spot, written=style)
 
 
 CHECK = Check(

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
-from basilica.core.checks.on_pages.menu_differs import Shape, Shapes, difference
+from basilica.core.checks.on_pages.menu_differs import Shape, Shapes, difference, nav_named
 from basilica.core.checks.reading import BuiltPage, BuiltSite
 
 MOST = 0.6
@@ -19,26 +19,25 @@ def run(built: BuiltSite) -> Iterator[Off]:
     if built.plan is not None:
         return  # the map knows better
     shapes = Shapes(built)
-    found: dict[str, list[tuple[BuiltPage, Shape]]] = {}
+    found: dict[tuple[str, int], list[tuple[BuiltPage, Shape]]] = {}
     for page in built.pages:
         bare = 0
         for region in page.regions:
             for nav in region.navs if not region.in_main else ():
-                name = nav.name or f"number {bare + 1}"
                 bare += not nav.name
-                found.setdefault(name, []).append((page, shapes.of(page, nav.entries)))
-    for name, menus in found.items():
+                found.setdefault((nav.name, 0 if nav.name else bare), []).append((page, shapes.of(page, nav.entries)))
+    for (name, number), menus in found.items():
         (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
         if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):
             continue
+        called = f"menu `{name[:60]}`" if name else f"menu number {number} without a name"
         for page, shape in menus:
             if shape != usual:
-                spot = (f'nav[aria-label="{name}"]', 0) if f'"{name}"' and '"' not in name else None
+                message = f"The {called} on {page.file} {difference(shape, usual)}"
                 yield Off(
                     page,
-                    f"The menu `{name[:60]}` on {page.file} {difference(shape, usual)}; {count} of {len(menus)} pages"
-                    " have it alike.",
-                    spot=spot if not name.startswith("number ") else ("nav", int(name.split()[1]) - 1),
+                    f"{message}; {count} of {len(menus)} pages have it alike.",
+                    spot=nav_named(name) if name else ("nav:not([aria-label])", number - 1),
                 )
 
 

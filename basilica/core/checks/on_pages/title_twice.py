@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
@@ -17,14 +17,14 @@ def run(built: BuiltSite) -> Iterator[Off]:
             yield Off(page, f"{page.file} has the title of {pages[0].file}: `{title[:80]}`.", spot=("title", 0))
 
 
-def alike(built: BuiltSite, of) -> Iterator[tuple[str, list[BuiltPage]]]:  # type: ignore[no-untyped-def]
+def alike(built: BuiltSite, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
     """What several pages have in common that each should have for itself, and these pages."""
     found: dict[str, list[BuiltPage]] = defaultdict(list)
     for page in built.pages:
         text = of(page)
         if text and page.indexed:
             found[text.casefold()].append(page)
-    return ((of(pages[0]), pages) for pages in found.values() if len(pages) > 1)
+    return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
 
 
 def _page(title: str) -> str:

@@ -20,17 +20,16 @@ _PAIRS = tuple((name, "ground") for name in ("ink", "quiet", "link", "hover", "c
 def run(built: BuiltSite) -> Iterator[Off]:
     """The colours that elements have of their own, and those of the shared parts, as they stand in the built files."""
     for page in built.pages:
-        for region in page.regions:
-            for tag, style in region.styles:
-                pair = _pair(style)
-                if pair and contrast(*pair) < ENOUGH:
-                    yield Off(
-                        page,
-                        f"A `{tag}` on {page.file} has `{pair[0]}` on `{pair[1]}`, a contrast of"
-                        f" {int(contrast(*pair) * 100) / 100} to 1; {ENOUGH} is needed.",
-                        spot=(f"{tag}[style]", 0),
-                        written=style,
-                    )
+        for tag, style, spot in page.styled():
+            pair = _pair(style)
+            if pair and contrast(*pair) < ENOUGH:
+                yield Off(
+                    page,
+                    f"A `{tag}` on {page.file} has `{pair[0]}` on `{pair[1]}`, a contrast of"
+                    f" {int(contrast(*pair) * 100) / 100} to 1; {ENOUGH} is needed.",
+                    spot=spot,
+                    written=style,
+                )
     for name, data in built.texts.items():
         if _SHEET.fullmatch(name):
             tokens = dict(_TOKEN.findall(data.decode("utf-8", "replace")))

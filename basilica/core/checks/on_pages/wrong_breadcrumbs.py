@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.catalogue import Level
 from basilica.core.checks.check import Check, Off, Reads
+from basilica.core.checks.on_pages.menu_differs import nav_named
 from basilica.core.checks.reading import BuiltPage, BuiltSite
 
 
@@ -29,11 +30,10 @@ def run(built: BuiltSite) -> Iterator[Off]:
             wrong = "do not end with the page itself, marked and without a link"
         else:
             continue
-        name = plan.site.words["breadcrumb"]
         yield Off(
             page,
             f"The breadcrumbs on {page.file} {wrong}.",
-            spot=(f'nav[aria-label="{name}"]', 0) if found and '"' not in name else None,
+            spot=nav_named(plan.site.words["breadcrumb"]) if found else None,
             part="breadcrumbs",
         )
 

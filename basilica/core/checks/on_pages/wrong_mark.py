@@ -35,7 +35,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                     page,
                     f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
                     f"{_said(wanted, menu)}.",
-                    spot=(f'nav[aria-label="{menu.label}"]', 0) if '"' not in menu.label else None,
+                    spot=menu_differs.nav_named(menu.label),
                     part=MENU_PART + menu.name,
                 )
 

@@ -93,7 +93,7 @@ def _landmark(region: Region, node: LexborNode, attributes: Mapping[str, str | N
     labelled = attributes.get("aria-labelledby")
     if labelled and not name:
         name = "#" + labelled
-    region.landmarks.append(Landmark(role, name, node.tag or "", role == "navigation"))
+    region.landmarks.append(Landmark(role, name))
 
 
 def _is_within_section(node: LexborNode) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -53,12 +54,10 @@ class Load(NamedTuple):
 
 
 class Landmark(NamedTuple):
-    """A landmark: its role, its name (empty for none), and where it stands as the how-manieth of its element."""
+    """A landmark: its role, and its name (empty for none)."""
 
     role: str
     name: str
-    tag: str
-    has_links: bool
 
 
 class Nav(NamedTuple):
@@ -159,6 +158,14 @@ class BuiltPage:
     def loads(self) -> Iterator[Load]:
         """Everything that is loaded."""
         return chain(self.head.loads, chain.from_iterable(region.loads for region in self.regions))
+
+    def styled(self) -> Iterator[tuple[str, str, tuple[str, int]]]:
+        """Every element with a style of its own: element, style, and where it stands (CSS selector and number)."""
+        counts: Counter[str] = Counter()
+        for region in self.regions:
+            for tag, style in region.styles:
+                yield tag, style, (f"{tag}[style]", counts[tag])
+                counts[tag] += 1
 
     def headings(self) -> list[tuple[int, str]]:
         """Every heading, as one reads."""

@@ -53,6 +53,8 @@ class Resolver:
         self._origin = base.origin if base else _NOWHERE
         self._prefix = base.path if base else ""
         self._known: dict[tuple[str, str], Target] = {}
+        self.bases: dict[str, str] = {}
+        """By file, the `base` that a page gives for its links (HTML, the base element)."""
 
     def _with_plan(self, plan: Plan) -> None:
         known = set(self._names.values())
@@ -92,14 +94,15 @@ class Resolver:
     def target(self, file: str, href: str) -> Target:
         """Where ``href`` on the page in ``file`` leads."""
         # Absolute and root references lead to the same place from everywhere.
-        here = self._paths.get(file, file) if is_relative(href) else ""
+        here = self._paths.get(file, file) if file in self.bases or is_relative(href) else ""
         cached = self._known.get((here, href))
         if cached is None:
             cached = self._known[here, href] = self._follow(file, href)
         return cached
 
     def _follow(self, file: str, href: str) -> Target:
-        url = resolve(self.address(file), href)
+        base = resolve(self.address(file), self.bases[file]) if file in self.bases else None
+        url = resolve(base.href if base is not None else self.address(file), href)
         if url is None:
             return Target(None, lost=href)
         if url.protocol not in ("http:", "https:") or url.origin != self._origin:

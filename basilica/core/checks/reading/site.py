@@ -56,7 +56,7 @@ class BuiltSite:
 
     def targets(self, page: BuiltPage, region: Region) -> tuple[Target, ...]:
         """Where each link of a region of a page leads. What regions share is followed once."""
-        if region.in_main or region.varies == "page":
+        if not self.is_shared(page, region):
             return tuple(self.resolver.target(page.file, link.href) for link in region.links)
         place = self.resolver.place(page.file) if region.varies else ""
         known = self._targets.get((id(region), place))
@@ -71,7 +71,12 @@ class BuiltSite:
         rooted = self._rooted.get(id(entries))
         if rooted is None:
             rooted = self._rooted[id(entries)] = _is_rooted(entries)
-        return "" if rooted else page.file
+        return "" if rooted and page.head.base is None else page.file
+
+    @staticmethod
+    def is_shared(page: BuiltPage, region: Region) -> bool:
+        """Whether the links of a region lead to the same places on other pages that have it."""
+        return not region.in_main and region.varies != "page" and page.head.base is None
 
     @cached_property
     def ways(self) -> Mapping[str, frozenset[str]]:
@@ -87,7 +92,7 @@ class BuiltSite:
                 files = of_region.get(key)
                 if files is None:
                     files = frozenset(ends.get(t.file, t.file) for t in targets if t.file is not None)
-                    if not region.in_main and region.varies != "page":
+                    if self.is_shared(page, region):
                         of_region[key] = files
                 everything |= files
             everything.discard(page.file)
@@ -183,6 +188,7 @@ class SiteReader:
         """The site."""
         base = self._base or (_base_said(self._pages) if self._plan is None else None)
         resolver = Resolver(self._sizes, self._plan, base, self._served)
+        resolver.bases.update({page.file: page.head.base for page in self._pages if page.head.base is not None})
         return BuiltSite(
             self._plan,
             self._contents,
