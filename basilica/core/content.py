@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import copy
 import html
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 from functools import lru_cache
@@ -15,9 +14,10 @@ from basilica.core.document import Lines
 from basilica.core.files import Files
 from basilica.core.findings import Finding, Findings
 from basilica.core.parts.markup import references, rewrite
+from basilica.core.parts.source_links import page_links, updated_links
 from basilica.core.plan import Plan
 from basilica.core.plan.arranging import held, look_at_parts, placed_in
-from basilica.core.site.references import References, rewritten, several, split_reference
+from basilica.core.site.references import References, several, split_reference
 from basilica.core.texts import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
 
 __all__ = [
@@ -155,20 +155,9 @@ class Linker:
         return offset + len(written) if offset >= 0 else after
 
 
-_REFERENCE = re.compile(r"(?<![\w/-])page:([a-z0-9-]+(?:/[a-z0-9-]+)*)")
-
-
-def mended(text: str, keys: Mapping[str, str], old: References, new: References) -> str:
-    """Text in which links to pages whose key changed (``keys``: old to new) lead to them still."""
-    if "page:" not in text:
-        return text
-
-    def mend(match: re.Match[str]) -> str:
-        found = old.find(match[1])
-        target = keys.get(found[0]) if len(found) == 1 else None
-        return match[0] if target is None else f"page:{rewritten(match[1], target, new)}"
-
-    return _REFERENCE.sub(mend, text)
+def markup_of(content: Content) -> str:
+    """The language that content is written in: `markdown` or `html`."""
+    return "markdown" if content.name.endswith(".md") else "html"
 
 
 def following(
@@ -177,9 +166,15 @@ def following(
     """Content, and parts that are files, in which links to pages whose key changed (``keys``: old to new) lead to them
     still. A link is mended only where it would lead elsewhere, or nowhere."""
     old, new = References(before.site.pages), References(after.site.pages)
-    texts = {key: replace(content, text=mended(content.text, keys, old, new)) for key, content in contents.items()}
+    texts = {
+        key: replace(content, text=updated_links(content.text, markup_of(content), keys, old, new))
+        for key, content in contents.items()
+    }
     parts = {name: data for name, data in files.items() if name.startswith("parts/") and b"page:" in data}
-    found = {name: mended(files.text(name), keys, old, new) for name in parts}
+    found = {
+        name: updated_links(files.text(name), "html" if name.endswith(".html") else "markdown", keys, old, new)
+        for name in parts
+    }
     changed = {name: text.encode() for name, text in found.items() if text != files.text(name)}
     return texts, Files({**files, **changed}) if changed else files
 
@@ -189,8 +184,8 @@ def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int
     if "page:" not in content.text:
         return []
     known, lines = References(plan.site.pages), Lines.of(content.text)
-    found = _REFERENCE.finditer(content.text)
-    return [lines.place(match.start()) for match in found if known.find(match[1]) == (key,)]
+    found = page_links(content.text, markup_of(content))
+    return [lines.place(match.start()) for _, match in found if known.find(match[1]) == (key,)]
 
 
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:

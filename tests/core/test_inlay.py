@@ -11,8 +11,8 @@ from selectolax.lexbor import LexborHTMLParser
 
 from basilica.core.compiled import compile_map
 from basilica.core.outputs.inlay import STRETCHES, CannotInlay, inlay, stretches_of
-from basilica.core.outputs.inlay.scanning import scan
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.shared.html_scanner import scan
 
 MAP = """site: {name: Mühle, base: https://mill.example}
 pages: {home: {path: /}, visit: {pages: {hours: Öffnung → heute}}}

@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import mended
 from basilica.core.document.writing import write_scalar
 from basilica.core.editing import acts
 from basilica.core.editing.acts import Act
@@ -40,6 +39,7 @@ from basilica.core.editing.model import (
 from basilica.core.editing.parts import names_in, with_part_word, with_slot, written_value
 from basilica.core.editing.setting_hand import SettingHand
 from basilica.core.editing.telling import tell
+from basilica.core.parts.source_links import updated_links
 from basilica.core.plan import Plan
 from basilica.core.site import Entry, EntryKind, Page, Site
 from basilica.core.site.expanding import Path
@@ -326,9 +326,9 @@ class _Edits:
         old, new = References(before.pages), References(self.site.pages)
         parts = dict(self.site.parts)
         for name, part in before.parts.items():
-            text = mended(part.text, self.keys, old, new)
+            text = updated_links(part.text, part.markup, self.keys, old, new)
             if text != part.text and not part.file:
-                mender.part(name)
+                mender.part(name, part)
                 parts[name] = replace(part, text=text)
         self.site = replace(self.site, parts=parts)
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from basilica.core.content import mended
 from basilica.core.document import Mapping as Keys
 from basilica.core.document import Node, Scalar, Sequence
 from basilica.core.editing.draft import Draft, NotHere
 from basilica.core.editing.hand import Hand, entries_below, reference_of
+from basilica.core.parts.source_links import updated_links
 from basilica.core.site import Entry, EntryKind
 from basilica.core.site.expanding import Path
 from basilica.core.site.references import References, rewritten, split_reference
+from basilica.core.site.shared import Part
 
 
 class Mender:
@@ -107,15 +108,18 @@ class Mender:
         else:
             self._replace(scalar, better)
 
-    def part(self, name: str) -> None:
+    def part(self, name: str, part: Part) -> None:
         """Links by key in the text of a part."""
+        keys, before, after = self._keys, self._before, self._after
         for below, value in _value(self._draft.root, "parts"):
             if below != name:
                 continue
             texts = [value, *(each for key, each in _pairs(value) if key in ("text", "html"))]
             for text in texts:
                 if isinstance(text, Scalar):
-                    self._draft.rewrite(text, lambda raw: mended(raw, self._keys, self._before, self._after))
+                    self._draft.rewrite(
+                        text, lambda raw: updated_links(part.text, part.markup, keys, before, after, raw)
+                    )
                     return
 
     def _better(self, scalar: Scalar) -> str | None:

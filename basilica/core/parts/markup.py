@@ -1,69 +1,104 @@
-"""The text of a part or of a page as HTML, in which links, files, parts and values are still written by name."""
+"""The text of a part or of a page as HTML, in which links, files, parts and values are still written by name.
+
+The markup is read tag by tag, and only what was found to be an address, a part or a value is replaced: all else stays
+letter for letter. What shows code is shown as it is written: nothing is replaced inside ``pre``, ``code``, comments,
+scripts, styles and other elements whose text is no markup.
+"""
 
 from __future__ import annotations
 
 import html
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 
-ATTRIBUTES = "href|src|poster|action|data"
+from basilica.core.shared.html_scanner import RAW_TEXT, Attribute, Piece, attributes, scan
+
+ATTRIBUTES = frozenset([b"href", b"src", b"poster", b"action", b"data"])
 """Attributes in which an address by name may stand."""
 
 VALUES = ("title", "label", "section", "description", "site")
 """What `{…}` in a part stands for: a value of the page it stands on."""
 
+_CODE = frozenset([b"pre", b"code"])
 _PART = re.compile(
-    r"""<p>\s*<a href="part:(?P<block>[a-z0-9-]+)">[^<]*</a>\s*</p>\n?"""
-    r"""|<a href="part:(?P<inline>[a-z0-9-]+)">[^<]*</a>|<part:(?P<tag>[a-z0-9-]+)\s*/?>\n?"""
+    rb"""<p>\s*<a href="part:(?P<block>[a-z0-9-]+)">[^<]*</a>\s*</p>\n?"""
+    rb"""|<a href="part:(?P<inline>[a-z0-9-]+)">[^<]*</a>"""
+    rb"""|<part:(?P<tag>[a-z0-9-]+)\s*/?>(?:</part:(?P=tag)>)?\n?"""
 )
-_ADDRESS = re.compile(
-    rf"""(?P<before>\s(?:{ATTRIBUTES})\s*=\s*)(?P<quote>["']?)(?P<scheme>page|file):(?P<written>(?(quote)[^"']*|[^\s>"']+))(?P=quote)""",
-    re.IGNORECASE,
-)
-_VALUE = re.compile(r"\{(" + "|".join(VALUES) + r")\}")
+_SCHEME = re.compile(rb"(page|file):", re.IGNORECASE)
+_VALUE = re.compile(rb"\{(" + "|".join(VALUES).encode() + rb")\}")
+
+Replacement = tuple[int, int, bytes]
+"""Where something stands, and what comes in its place."""
 
 
 def references(markup: str) -> tuple[str, ...]:
     """The names of the parts that stand in some markup, each once."""
-    found = (match["block"] or match["inline"] or match["tag"] for match in _PART.finditer(markup))
-    return tuple(dict.fromkeys(found))
+    return tuple(dict.fromkeys(_name_of(found) for found in _parts(_encoded(markup))))
 
 
 def occurrences(markup: str) -> dict[str, int]:
     """How often each part stands in some markup."""
-    return Counter(match["block"] or match["inline"] or match["tag"] for match in _PART.finditer(markup))
+    return Counter(_name_of(found) for found in _parts(_encoded(markup)))
 
 
 def with_addresses(markup: str, write: Callable[[str, str], str | None]) -> str:
     """Markup with every address by name written out. ``write`` gets the scheme (`page` or `file`) and what is behind
     it, and gives the address as markup; None takes the attribute out and leaves the words."""
-    if "page:" not in markup and "file:" not in markup:
+    if "page:" not in markup.lower() and "file:" not in markup.lower():
         return markup
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for attribute, scheme in _addresses(data):
+        written = data[attribute.value_start + len(scheme) + 1 : attribute.value_end]
+        address = write(scheme, html.unescape(_decoded(written)))
+        if address is None:
+            found.append((attribute.start, attribute.end, b"data-no-" + scheme.encode()))
+        else:
+            quoted = attribute.end > attribute.value_end
+            found.append((attribute.value_start - quoted, attribute.end, _encoded(f'"{address}"')))
+    return _decoded(_replaced(data, found))
 
-    def put(match: re.Match[str]) -> str:
-        address = write(match["scheme"].lower(), html.unescape(match["written"]))
-        return f" data-no-{match['scheme'].lower()}" if address is None else f'{match["before"]}"{address}"'
 
-    return _ADDRESS.sub(put, markup)
+def address_spans(markup: str) -> list[tuple[int, int]]:
+    """Where the addresses by name of pages stand in some markup: the offsets, in characters, of each value."""
+    if "page:" not in markup.lower():
+        return []
+    data = _encoded(markup)
+    found: list[tuple[int, int]] = []
+    done = characters = 0
+    for one, scheme in _addresses(data):
+        if scheme == "page":
+            start = characters + len(_decoded(data[done : one.value_start]))
+            characters = start + len(_decoded(data[one.value_start : one.value_end]))
+            done = one.value_end
+            found.append((start, characters))
+    return found
 
 
 def with_parts(markup: str, part: Callable[[str], str]) -> str:
     """Markup with every part in its place. In the middle of a sentence a part of one paragraph is the words of it."""
     if "part:" not in markup:
         return markup
-
-    def put(match: re.Match[str]) -> str:
-        if match["inline"]:
-            return inline(part(match["inline"]))
-        return part(match["block"] or match["tag"])
-
-    return _PART.sub(put, markup)
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for match in _parts(data):
+        text = part(_name_of(match))
+        found.append((match.start(), match.end(), _encoded(inline(text) if match["inline"] else text)))
+    return _decoded(_replaced(data, found))
 
 
 def with_values(markup: str, value: Callable[[str], str]) -> str:
-    """Markup with the values of a page in place of `{title}` and the like."""
-    return _VALUE.sub(lambda match: value(match[1]), markup) if "{" in markup else markup
+    """Markup with the values of a page in place of `{title}` and the like, in text and in attributes."""
+    if "{" not in markup:
+        return markup
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for start, end in _outside_code(data):
+        for match in _VALUE.finditer(data, start, end):
+            found.append((match.start(), match.end(), _encoded(value(match[1].decode()))))
+    return _decoded(_replaced(data, found))
 
 
 _ALONE = re.compile(r"(?:<div class=\"b-part [^>]*>\s*)?<p>((?:(?!</?p>|</?div).)*)</p>\s*(?:</div>\s*)?", re.DOTALL)
@@ -86,3 +121,73 @@ def rewrite(
     if value is not None:
         written = with_values(written, value)
     return with_parts(written, part)
+
+
+def _encoded(text: str) -> bytes:
+    return text.encode("utf-8", "surrogatepass")
+
+
+def _decoded(data: bytes) -> str:
+    return data.decode("utf-8", "surrogatepass")
+
+
+def _replaced(data: bytes, replacements: Iterable[Replacement]) -> bytes:
+    pieces: list[bytes] = []
+    done = 0
+    for start, end, text in replacements:
+        pieces += (data[done:start], text)
+        done = end
+    return b"".join((*pieces, data[done:]))
+
+
+def _tags(data: bytes) -> Iterator[tuple[Piece, bool]]:
+    """Every piece of some markup, and whether it stands in code."""
+    depth = 0
+    for piece in scan(data):
+        if piece.kind == "close" and piece.name in _CODE:
+            depth = max(depth - 1, 0)
+        yield piece, depth > 0
+        if piece.kind == "open" and piece.name in _CODE:
+            depth += 1
+
+
+def _outside_code(data: bytes) -> Iterator[tuple[int, int]]:
+    """The stretches of some markup that show no code: tags, and text that is no comment and no script."""
+    done, in_code = 0, False
+    for piece, code in _tags(data):
+        if not in_code:
+            yield done, piece.start
+        if piece.kind in ("open", "close") and not code:
+            yield piece.start, piece.end
+        # Behind the opening tag of a script comes its closing tag, and what is between them is no markup.
+        in_code = code or (piece.kind == "open" and (piece.name in _CODE or piece.name in RAW_TEXT))
+        done = piece.end
+    if not in_code:
+        yield done, len(data)
+
+
+def _addresses(data: bytes) -> Iterator[tuple[Attribute, str]]:
+    """Every attribute whose value is an address by name, and the scheme of it."""
+    for piece, code in _tags(data):
+        if code or piece.kind != "open" or not _SCHEME.search(data, piece.start, piece.end):
+            continue
+        for attribute in attributes(data, piece):
+            scheme = _SCHEME.match(data, attribute.value_start, attribute.value_end)
+            if scheme and attribute.name in ATTRIBUTES:
+                yield attribute, scheme[1].decode().lower()
+
+
+def _parts(data: bytes) -> Iterator[re.Match[bytes]]:
+    """Every part by name, outside code."""
+    if b"part:" not in data:
+        return
+    done = 0
+    for piece, code in _tags(data):
+        match = _PART.match(data, piece.start) if piece.kind == "open" and not code and piece.start >= done else None
+        if match:
+            done = match.end()
+            yield match
+
+
+def _name_of(found: re.Match[bytes]) -> str:
+    return (found["block"] or found["inline"] or found["tag"]).decode()

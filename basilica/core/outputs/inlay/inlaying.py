@@ -7,7 +7,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from basilica.core.outputs.inlay.scanning import Piece, scan
+from basilica.core.shared.html_scanner import Piece, scan
 
 STRETCHES = {
     "head": "The style sheet, the script and the canonical address, in the head.",

@@ -1,6 +1,6 @@
-"""The tags and comments of a page, by their places in its bytes.
+"""The tags, attributes and comments of a page, by their places in its bytes.
 
-Only what is needed to tell a mark from a text that looks like one: comments, tags with their attributes, and elements
+Only what is needed to tell markup from text that looks like it: comments, tags with their attributes, and elements
 whose text is no markup (HTML, 13.2.5). Every charset that a page may have is ASCII in these places, but UTF-16.
 """
 
@@ -17,12 +17,12 @@ _ATTRIBUTE = re.compile(rb"=?[^\s/>=]*\s*")
 _VALUE = re.compile(rb"=\s*")
 _UNQUOTED = re.compile(rb"[^\s>]*")
 _COMMENT_END = re.compile(rb"--!?>")
-_RAW = frozenset([b"script", b"style", b"textarea", b"title", b"xmp", b"iframe", b"noembed", b"noframes"])
+RAW_TEXT = frozenset([b"script", b"style", b"textarea", b"title", b"xmp", b"iframe", b"noembed", b"noframes"])
 
 
 class Piece(NamedTuple):
-    """A tag or a comment: its ``kind`` (``comment``, ``open``, ``close``), its name in lower case or a comment's text,
-    and where it begins and ends."""
+    """A tag or a comment: its ``kind`` (``comment``, ``open``, ``close``, or ``other`` for declarations and processing
+    instructions), its name in lower case or a comment's text, and where it begins and ends."""
 
     kind: str
     name: bytes
@@ -31,13 +31,14 @@ class Piece(NamedTuple):
 
 
 def scan(data: bytes) -> Iterator[Piece]:
-    """The tags and comments of a page, in their order."""
+    """The tags, comments and declarations of a page, in their order."""
     at = 0
     while found := _NEXT.search(data, at):
         start = found.start()
         if found[0] == b"<!--":
             if data[start + 4 : start + 5] == b">" or data[start + 4 : start + 6] == b"->":
                 at = data.index(b">", start) + 1  # an empty comment, cut short
+                yield Piece("other", b"", start, at)
                 continue
             ends = _COMMENT_END.search(data, start + 4)
             at = ends.end() if ends else len(data)
@@ -47,29 +48,56 @@ def scan(data: bytes) -> Iterator[Piece]:
         if not named:
             closes = data.find(b">", start)
             at = closes + 1 if closes >= 0 else len(data)
+            yield Piece("other", b"", start, at)
             continue
         at = _tag_end(data, named.end())
         name, kind = named[1].lower(), "close" if data[start + 1 : start + 2] == b"/" else "open"
         yield Piece(kind, name, start, at)
-        if kind == "open" and name in _RAW:
+        if kind == "open" and name in RAW_TEXT:
             closes_raw = re.compile(rb"</" + re.escape(name) + rb"[\s/>]", re.IGNORECASE).search(data, at)
             at = closes_raw.start() if closes_raw else len(data)
 
 
-def _tag_end(data: bytes, at: int) -> int:
-    """Where a tag ends whose attributes begin at a place; a ``>`` inside quotes does not end it."""
+class Attribute(NamedTuple):
+    """An attribute of a tag: its name in lower case, where it begins, and the offsets of its value without quotes;
+    ``end`` is the offset behind the closing quote. An attribute without a value has an empty one behind its name."""
+
+    name: bytes
+    start: int
+    value_start: int
+    value_end: int
+    end: int
+
+
+def attributes(data: bytes, piece: Piece) -> list[Attribute]:
+    """The attributes of an opening tag, in their order."""
+    found: list[Attribute] = []
+    _tag_end(data[piece.start : piece.end], 1 + len(piece.name), found)
+    return [Attribute(one.name, *(piece.start + offset for offset in one[1:])) for one in found]
+
+
+def _tag_end(data: bytes, at: int, found: list[Attribute] | None = None) -> int:
+    """Where a tag ends whose attributes begin at a place; a ``>`` inside quotes does not end it. The attributes go
+    into ``found``."""
     while True:
         at = _SPACE.match(data, at).end()  # type: ignore[union-attr]
         if data[at : at + 1] in (b">", b""):
             return min(at + 1, len(data))
+        start = at
         at = _ATTRIBUTE.match(data, at).end()  # type: ignore[union-attr]
+        name = data[start:at].rstrip().lower() if found is not None else b""
         value = _VALUE.match(data, at)
         if not value:
+            if found is not None:
+                found.append(Attribute(name, start, at, at, at))
             continue
-        at = value.end()
+        at = value_start = value.end()
         quote = data[at : at + 1]
         if quote in (b'"', b"'"):
             closes = data.find(quote, at + 1)
             at = closes + 1 if closes >= 0 else len(data)
+            value_start, value_end = value_start + 1, closes if closes >= 0 else len(data)
         else:
-            at = _UNQUOTED.match(data, at).end()  # type: ignore[union-attr]
+            at = value_end = _UNQUOTED.match(data, at).end()  # type: ignore[union-attr]
+        if found is not None:
+            found.append(Attribute(name, start, value_start, value_end, at))

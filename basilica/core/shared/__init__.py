@@ -1,0 +1,1 @@
+"""Small things that know nothing of sites."""
