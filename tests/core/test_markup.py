@@ -29,7 +29,7 @@ PLAIN = [
     "<p",
 ]
 NAMED = [
-    ("<a href=page:t>Tides</a> and <b class=\"x\">more</b>", '<a href="[page t]">Tides</a> and <b class="x">more</b>'),
+    ('<a href=page:t>Tides</a> and <b class="x">more</b>', '<a href="[page t]">Tides</a> and <b class="x">more</b>'),
     ("<a id=a href='page:tides#high' >T</a>", '<a id=a href="[page tides#high]" >T</a>'),
     ('<a\nHREF = "PAGE:tides"\tx>T</a>', '<a\nHREF = "[page tides]"\tx>T</a>'),
     ('<img alt="a > b" src="file:mill.jpg">', '<img alt="a > b" src="[file mill.jpg]">'),
@@ -40,7 +40,7 @@ NAMED = [
     ('<p>So: <a href="part:note">n</a>.</p>', "<p>So: [part note].</p>"),
     ('<h2 title="{label}">{title}</h2>', '<h2 title="[label]">[title]</h2>'),
     ("<code>page:x</code> {site}", "<code>page:x</code> [site]"),
-]  # fmt: skip
+]
 
 
 def _rewritten(markup: str) -> str:
@@ -73,11 +73,19 @@ def test_markup_without_names_is_never_changed(one: str, other: str) -> None:
 
 SOURCES = [
     ("markdown", "See [tides](page:tides#high) and `[tides](page:tides)`.\n\n    [tides](page:tides)\n", [0]),
-    ("markdown", "```\n<a href=page:tides>\n```\n\nThe word page:tides, [a][t] <page:tides>\n\n[t]: page:tides\n", [2, 3]),
-    ("markdown", "<div>\n<a href='page:tides'>T</a>\n<!-- page:tides -->\n</div>\n\n<b><a href=page:tides>T</a>\n", [0, 2]),
+    (
+        "markdown",
+        "```\n<a href=page:tides>\n```\n\nThe word page:tides, [a][t] <page:tides>\n\n[t]: page:tides\n",
+        [2, 3],
+    ),
+    (
+        "markdown",
+        "<div>\n<a href='page:tides'>T</a>\n<!-- page:tides -->\n</div>\n\n<b><a href=page:tides>T</a>\n",
+        [0, 2],
+    ),
     ("markdown", "1. One\n   [two](page:tides)\n\n> quoted [three](<page:tides>)\n", [0, 1]),
     ("html", "<p title='page:tides'><a href='page:tides'>page:tides</a><pre>\n<a href='page:tides'></pre>", [1]),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("markup", "text", "links"), SOURCES)
