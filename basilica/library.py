@@ -26,17 +26,16 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.building import Build
-from basilica.core.building import build as build_files
-from basilica.core.checks import examine
-from basilica.core.checks.reading import SiteReader
-from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import Content, Contents
-from basilica.core.document.writing import write_scalar
-from basilica.core.files import NO_FILES, Files
-from basilica.core.findings import Finding, in_order
+from basilica.core.findings import examine
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.pipeline import Build, Compiled, compile_map
+from basilica.core.pipeline import build as build_files
 from basilica.core.plan import Plan
-from basilica.core.site.settings import parse_base
+from basilica.core.plan.content_links import Content, Contents
+from basilica.core.rules.finding import Finding, in_order
+from basilica.core.site_reader import SiteReader
 
 
 class MapError(ValueError):

@@ -20,12 +20,12 @@ from rich.console import Console
 from rich.table import Table
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.checks import prove
-from basilica.core.compiled import compile_map
-from basilica.core.content import Content
 from basilica.core.drawing import draw, folds
-from basilica.core.outputs import File
+from basilica.core.findings import prove
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
+from basilica.core.plan.content_links import Content
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Swap, write_atomically
 from bench.plain import PlainSite
 from bench.sites import PAGES, large_contents, large_map, map_of

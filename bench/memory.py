@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from basilica.core.checks import prove
-from basilica.core.compiled import compile_map
+from basilica.core.findings import prove
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 from bench.sites import large_contents, large_map
 
 

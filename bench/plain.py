@@ -8,9 +8,9 @@ from collections.abc import Iterator
 from jinja2 import Environment, FileSystemLoader
 from markupsafe import Markup
 
-from basilica.core.content import Content
-from basilica.core.outputs import File
 from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Content
+from basilica.core.shared.output_file import File
 
 _HERE = __file__.rpartition("/")[0]
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.content import Content
+from basilica.core.plan.content_links import Content
 
 SECTIONS, UNDER = 100, 99
 PAGES = SECTIONS * (UNDER + 1)

@@ -6,15 +6,15 @@ import json
 import sys
 from pathlib import Path
 
-from basilica.core import limits
-from basilica.core.catalogue import CATALOGUE
-from basilica.core.checks import CHECKS, IN_STAGES, Check, Reads
-from basilica.core.checks.check import Example
+from basilica.core.findings import CHECKS, IN_STAGES, Check, Reads
+from basilica.core.findings.check import Example
 from basilica.core.header import Settings, table_of
-from basilica.core.header.covering import FIFTH, SCREENS
-from basilica.core.icons import shapes
-from basilica.core.schema import json_schema
-from basilica.core.site import words
+from basilica.core.header.viewport_share import FIFTH, SCREENS
+from basilica.core.map.schema import sections as words
+from basilica.core.map.schema.json_schema import json_schema
+from basilica.core.rules import limits
+from basilica.core.rules.rule import CATALOGUE
+from basilica.core.shared.icons import shapes
 
 DOCS = Path(__file__).parent.parent / "docs"
 MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"

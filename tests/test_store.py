@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from basilica.core.content import Content
-from basilica.core.files import Files
+from basilica.core.map.map_files import Files
+from basilica.core.plan.content_links import Content
 from basilica.store.folders import Misuse, read_source, write_atomically
 from basilica.store.sites import Sites, Stale, Unknown
 from basilica.store.sync import FolderSync, sites_in

@@ -12,20 +12,20 @@ import click
 from basilica import __version__
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import Asked, reporting
-from basilica.core.building import build as build_in_memory
-from basilica.core.building import steps as build_steps
-from basilica.core.checks import Examined, examine
-from basilica.core.checks.reading import SiteReader
-from basilica.core.checks.rules import Rules
-from basilica.core.compiled import compile_map
-from basilica.core.content import content_findings
-from basilica.core.findings import Finding
-from basilica.core.outputs.kinds import KINDS
+from basilica.core.findings import Examined, examine
+from basilica.core.findings.levels import Rules
+from basilica.core.findings.reports import FORMATS, Report
+from basilica.core.findings.reports.text_report import line_of
+from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.outputs.output_formats import KINDS
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.reports import FORMATS, Report
-from basilica.core.reports.text import line_of
-from basilica.core.routes_table import route_rows
-from basilica.core.site.settings import parse_base
+from basilica.core.pipeline import build as build_in_memory
+from basilica.core.pipeline import compile_map
+from basilica.core.pipeline import steps as build_steps
+from basilica.core.plan.content_links import content_findings
+from basilica.core.plan.route_table import route_rows
+from basilica.core.rules.finding import Finding
+from basilica.core.site_reader import SiteReader
 from basilica.store.audits import built_files, read_files_of
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import Misuse, Source, read_source

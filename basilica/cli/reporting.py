@@ -11,13 +11,13 @@ from typing import Any
 
 import click
 
-from basilica.core.catalogue import Level
-from basilica.core.checks import Examined
-from basilica.core.findings import Finding, in_order
-from basilica.core.mosaic import mosaic_of
-from basilica.core.reports import FORMATS, Baseline, Report
-from basilica.core.reports.baseline import NO_BASELINE
-from basilica.core.reports.report import GRAVE
+from basilica.core.findings import Examined
+from basilica.core.findings.mosaic import mosaic_of
+from basilica.core.findings.reports import FORMATS, Baseline, Report
+from basilica.core.findings.reports.baseline import NO_BASELINE
+from basilica.core.findings.reports.report import GRAVE
+from basilica.core.rules.finding import Finding, in_order
+from basilica.core.rules.rule import Level
 from basilica.store.folders import write_atomically
 
 

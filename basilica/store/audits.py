@@ -8,9 +8,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core import limits
-from basilica.core.checks.reading import BuiltSite, SiteReader
-from basilica.core.outputs import File
+from basilica.core.rules import limits
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import BuiltSite, SiteReader
 from basilica.store.folders import Misuse
 
 _READ = (".html", ".htm", ".css", ".xml")

@@ -6,15 +6,15 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.checks import prove
-from basilica.core.checks.rules import Rules
-from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import content_findings
-from basilica.core.findings import Finding, in_order
-from basilica.core.outputs import File
-from basilica.core.outputs.compressing import with_copies
-from basilica.core.outputs.kinds import SITE, Kind
+from basilica.core.findings import prove
+from basilica.core.findings.levels import Rules
+from basilica.core.outputs.compression import with_copies
+from basilica.core.outputs.output_formats import SITE, Kind
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import Compiled, compile_map
+from basilica.core.plan.content_links import content_findings
+from basilica.core.rules.finding import Finding, in_order
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Misuse, Source, Swap, read_files
 
 

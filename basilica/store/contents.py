@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from basilica.core.content import Content, Contents
+from basilica.core.plan.content_links import Content, Contents
 from basilica.store.tables import BlobRow, ContentRow, SiteRow, StateRow
 
 Moves = Sequence[tuple[str | None, str | None]]

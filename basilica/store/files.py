@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from basilica.core.files import NO_FILES, Files
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.store.tables import FileDataRow, FileRow, SiteRow, StateRow
 
 

@@ -10,13 +10,13 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core import limits
-from basilica.core.content import FOLDER, SUFFIXES, Content, Contents, key_of
-from basilica.core.document import Lines
-from basilica.core.files import FOLDERS, NO_FILES, Files, is_file_name
-from basilica.core.findings import Finding
-from basilica.core.outputs import File
+from basilica.core.map.document import Lines
+from basilica.core.map.map_files import FOLDERS, NO_FILES, Files, is_file_name
+from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, key_of
 from basilica.core.plan.routes import MARKER
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Finding
+from basilica.core.shared.output_file import File
 
 _MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
 

@@ -13,8 +13,8 @@ from pathlib import Path
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
-from basilica.core.content import Content, Contents
-from basilica.core.files import NO_FILES, Files
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.plan.content_links import Content, Contents
 from basilica.store.contents import (
     Moves,
     contents_of,

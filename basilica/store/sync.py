@@ -7,9 +7,9 @@ import threading
 from collections.abc import Iterable
 from pathlib import Path
 
-from basilica.core.compiled import compile_map
-from basilica.core.content import FOLDER, Contents
-from basilica.core.files import FOLDERS, Files
+from basilica.core.map.map_files import FOLDERS, Files
+from basilica.core.pipeline import compile_map
+from basilica.core.plan.content_links import FOLDER, Contents
 from basilica.store.contents import Moves
 from basilica.store.folders import Misuse, Source, read_source, remove, write_atomically
 from basilica.store.sites import Rewrite, SiteRecord, Sites

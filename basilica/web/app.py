@@ -10,7 +10,7 @@ from flask import Flask, Response, current_app, g, jsonify, render_template, req
 from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
-from basilica.core.mosaic import State
+from basilica.core.findings.mosaic import State
 from basilica.store.folders import Misuse
 from basilica.store.sites import SiteRecord, Unknown
 from basilica.web import navigation

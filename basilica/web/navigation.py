@@ -9,8 +9,8 @@ from pathlib import Path
 
 from markupsafe import Markup
 
-from basilica.core.compiled import compile_map
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 
 _MAP = (Path(__file__).parent / "application.yaml").read_text(encoding="utf-8")
 _NO_SITE = ("none", "No site")

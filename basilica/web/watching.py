@@ -12,11 +12,11 @@ from flask import Flask, Response, request
 from waitress.server import create_server
 from watchfiles import watch as watch_files
 
-from basilica.core.content import FOLDER
-from basilica.core.files import FOLDERS
+from basilica.core.map.map_files import FOLDERS
+from basilica.core.map.site import Base
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import make_plan
-from basilica.core.site import Base
+from basilica.core.plan.content_links import FOLDER
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import Misuse, read_source
 from basilica.web.preview.server import Served, answer, serve_path

@@ -9,19 +9,18 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
-from basilica.core.building import Build, build, outputs, steps
-from basilica.core.checks.rules import Rules
-from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import Contents, content_findings
-from basilica.core.files import NO_FILES, Files
-from basilica.core.findings import Finding, in_order
-from basilica.core.mosaic import Mosaic, mosaic_of
-from basilica.core.outputs.kinds import Kind
+from basilica.core.diff import Edition, Reach, in_words, reach
+from basilica.core.findings.levels import Rules
+from basilica.core.findings.mosaic import Mosaic, mosaic_of
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.site import Base
+from basilica.core.map.site.shared_values import Part
+from basilica.core.outputs.output_formats import Kind
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import Build, Compiled, build, compile_map, outputs, steps
 from basilica.core.plan import Plan, make_plan
-from basilica.core.reach import Edition, Reach, in_words, reach
-from basilica.core.site import Base
-from basilica.core.site.shared import Part
+from basilica.core.plan.content_links import Contents, content_findings
+from basilica.core.rules.finding import Finding, in_order
 from basilica.store.contents import Moves
 from basilica.store.sites import Rewrite, SiteRecord, Sites
 from basilica.store.sync import FolderSync

@@ -19,9 +19,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
 
-from basilica.core.building import build
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File
+from basilica.core.pipeline import build, compile_map
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 
 CHROMIUM = "/usr/bin/chromium"

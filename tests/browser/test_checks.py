@@ -11,11 +11,10 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from basilica.core.building import build
-from basilica.core.checks import BY_CODE, Reads
-from basilica.core.compiled import compile_map
-from basilica.core.mosaic import mosaic_of
-from basilica.core.reports import FORMATS, Report
+from basilica.core.findings import BY_CODE, Reads
+from basilica.core.findings.mosaic import mosaic_of
+from basilica.core.findings.reports import FORMATS, Report
+from basilica.core.pipeline import build, compile_map
 from basilica.store.folders import Source
 from tests.browser.conftest import Application
 from tests.browser.test_pages import JAR

@@ -10,7 +10,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
-from basilica.core.compiled import compile_map
+from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.browser.conftest import serving, variant, write
 

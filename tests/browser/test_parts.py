@@ -9,8 +9,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from basilica.core.building import build
-from basilica.core.compiled import compile_map
+from basilica.core.pipeline import build, compile_map
 from tests.browser.conftest import Application, serving, write
 from tests.browser.test_pages import JAR
 from tests.core.test_parts import ALL_KINDS, KINDS

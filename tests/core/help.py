@@ -6,13 +6,13 @@ import re
 from collections.abc import Iterable
 from textwrap import dedent
 
-from basilica.core.compiled import Compiled, compile_map
-from basilica.core.content import Content, Contents
-from basilica.core.files import NO_FILES, Files
-from basilica.core.findings import Finding
-from basilica.core.outputs import File
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Content, Contents
+from basilica.core.rules.finding import Finding
+from basilica.core.shared.output_file import File
 
 HOME = "site: {name: Mill, base: 'https://mill.example'}\n"
 

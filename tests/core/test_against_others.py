@@ -15,11 +15,10 @@ import ada_url
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from basilica.core.building import build
-from basilica.core.checks import prove
-from basilica.core.checks.reading import Resolver
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File
+from basilica.core.findings import prove
+from basilica.core.pipeline import build, compile_map
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import Resolver
 from basilica.store.folders import Source
 
 FILES = ("index.html", "a.html", "visit/index.html", "visit/hours.html", "visit/é x.html", "assets/a.css")

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from basilica.core.building import build
-from basilica.core.checks import audit, prove
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File
+from basilica.core.findings import audit, prove
+from basilica.core.pipeline import build, compile_map
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 from tests.core.help import grave, loud
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.compiled import compile_map
+from basilica.core.diff.deletion_impact import going_with, outline
 from basilica.core.drawing import draw, folds, text_width, wrap
-from basilica.core.drawing.layout import Box
-from basilica.core.outline import going_with, outline
+from basilica.core.drawing.plan_drawing import Box
+from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import HOME, compiled, planned
 from tests.core.maps import RandomMap, maps

@@ -10,11 +10,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from basilica.core.compiled import compile_map
-from basilica.core.document import read
-from basilica.core.document.nodes import Mapping
-from basilica.core.document.writing import write_scalar
-from basilica.core.editing import (
+from basilica.core.edits import (
     Act,
     AddPage,
     DeletePage,
@@ -35,7 +31,11 @@ from basilica.core.editing import (
     TakeOut,
     edit,
 )
-from basilica.core.site import Site
+from basilica.core.map.document import read
+from basilica.core.map.document.nodes import Mapping
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.site import Site
+from basilica.core.pipeline import compile_map
 from tests.core.maps import TITLES
 
 MAP = """\

@@ -8,12 +8,12 @@ from collections.abc import Callable
 
 import pytest
 
-from basilica.core.checks import audit, prove
-from basilica.core.compiled import compile_map
-from basilica.core.content import Contents
-from basilica.core.outputs import File
+from basilica.core.findings import audit, prove
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Contents
+from basilica.core.shared.output_file import File
 from tests.core.help import grave, markdown
 
 SITES = 300

@@ -11,16 +11,16 @@ from coloraide import Color
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.compiled import compile_map
 from basilica.core.header import Machine, Moment, Scene, Settings, simulate, table_of
-from basilica.core.header.covering import jump_room, shares
+from basilica.core.header.header_script import script_of
+from basilica.core.header.header_style import rules_of
 from basilica.core.header.legibility import composite, reading
-from basilica.core.header.rules import rules_of
-from basilica.core.header.script import script_of
-from basilica.core.header.traces import TRACES
+from basilica.core.header.scroll_traces import TRACES
+from basilica.core.header.viewport_share import jump_room, shares
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.model import Looks
+from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
-from basilica.core.site import words
-from basilica.core.site.model import Looks
 
 MAP = """site: {name: Mill, base: https://mill.example}
 pages:

@@ -9,9 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.compiled import compile_map
 from basilica.core.outputs.inlay import STRETCHES, CannotInlay, inlay, stretches_of
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 from basilica.core.shared.html_scanner import scan
 
 MAP = """site: {name: Mühle, base: https://mill.example}

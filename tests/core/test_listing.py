@@ -10,8 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from basilica.core.compiled import compile_map
-from basilica.core.listing import (
+from basilica.core.exchange import (
     Item,
     ItemKind,
     items_from,
@@ -23,6 +22,7 @@ from basilica.core.listing import (
     write_list,
     write_table,
 )
+from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import planned
 from tests.core.maps import TITLES

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.parts.markup import references, rewrite
-from basilica.core.parts.source_links import page_links, updated_links
-from basilica.core.site.references import References
+from basilica.core.content.markup import references, rewrite
+from basilica.core.content.source_links import page_links, updated_links
+from basilica.core.map.site.references import References
 
 CODE = [
     "<pre><code>&lt;a href=page:tides&gt; <a href=page:tides></code></pre>",

@@ -5,8 +5,8 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.finding_pages import find_pages
-from basilica.core.merging import merge
+from basilica.core.diff.merge import merge
+from basilica.core.plan.page_search import find_pages
 from basilica.store.folders import Source
 from tests.core.help import planned
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import pytest
 
-from basilica.core.building import Build, build
-from basilica.core.checks import audit, examine
-from basilica.core.checks.reading import read_site
-from basilica.core.mosaic import Mosaic, State, mosaic_of, worst
-from basilica.core.mosaic_view import of_site, piece_at, silencing, source_line, tile, ways
-from basilica.core.outputs import File
+from basilica.core.findings import audit, examine
+from basilica.core.findings.mosaic import Mosaic, State, mosaic_of, worst
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import Build, build
 from basilica.core.plan import Plan
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import read_site
+from basilica.web.checks.view_model import of_site, piece_at, silencing, source_line, tile, ways
 from tests.core.help import compiled, markdown
 
 MAP = """\

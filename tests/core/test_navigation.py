@@ -9,15 +9,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core import looks
-from basilica.core.building import Build, build
-from basilica.core.checks.reading import PageReader
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.style import fits_from, fold_of
+from basilica.core.outputs.static_site.stylesheet import fits_from, fold_of
+from basilica.core.pipeline import Build, build, compile_map
 from basilica.core.plan import Plan, why_lit
-from basilica.core.wording import LANGUAGES, PHRASES, phrases
+from basilica.core.shared import theme as looks
+from basilica.core.shared.locales import LANGUAGES, PHRASES, phrases
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import PageReader
 from tests.core.help import HOME, built, codes, compiled, markdown, navigation, planned
 
 PAGES = """\

@@ -14,16 +14,15 @@ import yaml
 from hypothesis import given, settings
 from jsonschema import Draft202012Validator
 
-from basilica.core.archive import zip_of
-from basilica.core.building import build
-from basilica.core.checks import prove
-from basilica.core.compiled import compile_map
-from basilica.core.content import following
-from basilica.core.file_tree import file_tree
-from basilica.core.files import NO_FILES
-from basilica.core.outputs import File
-from basilica.core.schema import json_schema
+from basilica.core.findings import prove
+from basilica.core.map.map_files import NO_FILES
+from basilica.core.map.schema.json_schema import json_schema
+from basilica.core.outputs.archive import zip_of
+from basilica.core.pipeline import build, compile_map
+from basilica.core.plan.content_links import following
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
+from basilica.web.output.file_tree import file_tree
 from tests.core.help import HOME, built, codes, compiled, grave, loud, markdown, navigation, planned
 from tests.core.maps import RandomMap, maps
 

@@ -21,12 +21,13 @@ from usp.tree import sitemap_from_str
 from werkzeug.exceptions import NotFound
 from werkzeug.routing import Map, RequestRedirect, Rule
 
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File, includes, kit, open_data
-from basilica.core.outputs.compressing import with_copies
+from basilica.core.outputs import includes, kit, open_data
+from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.generated import sitemaps
+from basilica.core.outputs.static_site.generated_files import sitemaps
+from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 from tests.core.help import HOME, markdown, planned
 
@@ -67,7 +68,7 @@ LAYOUT = b'{% extends "plain" %}\n{% block top %}{{ part("header") }}<i>{{ page.
 def site(request: pytest.FixtureRequest, demo: Source) -> Renderer:
     if request.param == "demo":
         return Renderer(planned(demo.map.decode(), demo.files), demo.contents)
-    from basilica.core.files import Files
+    from basilica.core.map.map_files import Files
 
     return Renderer(planned(ODD, Files({"layouts/own.html": LAYOUT})), markdown(**TEXTS))
 

@@ -11,17 +11,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
-from basilica.core.building import build
-from basilica.core.compiled import compile_map
-from basilica.core.content import Content
-from basilica.core.editing import FillSlot, MakePart, Refused, RenameId, SetPart, edit
-from basilica.core.files import Files, is_file_name
+from basilica.core.content import layouts_of
+from basilica.core.edits import FillSlot, MakePart, Refused, RenameId, SetPart, edit
+from basilica.core.map.map_files import Files, is_file_name
 from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.parts import layouts_of
-from basilica.core.parts_view import Area, areas, idle_slots, used_on
+from basilica.core.pipeline import build, compile_map
+from basilica.core.plan.content_links import Content
 from basilica.store.folders import Source
 from basilica.store.inlays import inlay_folder
+from basilica.web.parts.view_model import Area, areas, idle_slots, used_on
 from tests.core.help import HOME, built, markdown, planned
 from tests.core.maps import TITLES
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hypothesis import given
 
-from basilica.core.compiled import compile_map
+from basilica.core.pipeline import compile_map
 from tests.core.help import HOME, planned
 from tests.core.maps import RandomMap, maps
 

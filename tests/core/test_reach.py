@@ -6,12 +6,12 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.compiled import compile_map
-from basilica.core.content import Content, Contents
-from basilica.core.editing import Refused, edit
+from basilica.core.diff import Edition, Reach, reach
+from basilica.core.edits import Refused, edit
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
-from basilica.core.reach import Edition, Reach, reach
+from basilica.core.plan.content_links import Content, Contents
 from basilica.store.folders import Source
 from tests.core.help import planned
 from tests.core.test_editing import an_act, written_maps

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core import limits
-from basilica.core.document import Lines, Mapping, Node, Scalar, Sequence, read
+from basilica.core.map.document import Lines, Mapping, Node, Scalar, Sequence, read
+from basilica.core.rules import limits
 from tests.core.help import codes
 
 

@@ -10,13 +10,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from basilica.core.building import build
-from basilica.core.checks import audit
-from basilica.core.checks.reading import PageReader, Resolver, read_site
-from basilica.core.checks.reading.page import BuiltPage
-from basilica.core.compiled import compile_map
-from basilica.core.outputs import File
-from basilica.core.site import Base
+from basilica.core.findings import audit
+from basilica.core.map.site import Base
+from basilica.core.pipeline import build, compile_map
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import PageReader, Resolver, read_site
+from basilica.core.site_reader.built_page import BuiltPage
 from basilica.store.folders import Source
 
 PAGE = """<!doctype html>

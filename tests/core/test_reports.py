@@ -12,14 +12,13 @@ from hypothesis import strategies as st
 from junitparser import JUnitXml
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.building import build
-from basilica.core.catalogue import Level
-from basilica.core.checks import CHECKS, audit
-from basilica.core.compiled import compile_map
-from basilica.core.findings import Finding
-from basilica.core.mosaic import State, mosaic_of, worst
-from basilica.core.outputs import File
-from basilica.core.reports import FORMATS, Baseline, Report
+from basilica.core.findings import CHECKS, audit
+from basilica.core.findings.mosaic import State, mosaic_of, worst
+from basilica.core.findings.reports import FORMATS, Baseline, Report
+from basilica.core.pipeline import build, compile_map
+from basilica.core.rules.finding import Finding
+from basilica.core.rules.rule import Level
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 
 SARIF = json.loads((Path(__file__).parents[1] / "data/sarif-schema-2.1.0.json").read_text())
@@ -41,7 +40,7 @@ checks:
 
 @pytest.fixture(scope="module")
 def report() -> Report:
-    from basilica.core.texts import Content
+    from basilica.core.shared.markdown import Content
 
     contents = {"hours": Content("content/hours.md", '<a href="/gone/">Gone</a>\n\n#### Winter <b>&</b>\n')}
     built = build(compile_map(BROKEN % "</title><script>alert(1)</script>"), contents)

@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.building import build
-from basilica.core.checks import CHECKS, audit
-from basilica.core.checks.on_map.label_differs import alike
-from basilica.core.checks.spelling import Speller
-from basilica.core.checks.vague import is_vague
-from basilica.core.findings import Finding
-from basilica.core.outputs import File
+from basilica.core.findings import CHECKS, audit
+from basilica.core.findings.on_map.label_differs import alike
+from basilica.core.findings.spelling import Speller
+from basilica.core.findings.vague_words import is_vague
+from basilica.core.pipeline import build
+from basilica.core.rules.finding import Finding
+from basilica.core.shared.output_file import File
 from tests.core.help import compiled, markdown
 
 PAGES = """\

@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from basilica.core.compiled import compile_map
-from basilica.core.editing import DeletePage, NamePage, Refused, RenameId, edit
-from basilica.core.files import Files
+from basilica.core.edits import DeletePage, NamePage, Refused, RenameId, edit
+from basilica.core.map.map_files import Files
+from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import HOME, built, planned
 

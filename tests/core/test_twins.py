@@ -7,12 +7,11 @@ from collections.abc import Mapping
 
 import pytest
 
-from basilica.core.building import build
-from basilica.core.checks import CHECKS, IN_STAGES, Check, Reads, audit, prove
-from basilica.core.checks.check import Example
-from basilica.core.compiled import compile_map
-from basilica.core.content import Content
-from basilica.core.outputs import File
+from basilica.core.findings import CHECKS, IN_STAGES, Check, Reads, audit, prove
+from basilica.core.findings.check import Example
+from basilica.core.pipeline import build, compile_map
+from basilica.core.plan.content_links import Content
+from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 
 PAGE = "visit/hours/index.html"

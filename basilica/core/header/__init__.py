@@ -4,10 +4,10 @@
 and ``sticking`` say what is wrong with it, and ``judging`` makes findings of that.
 """
 
-from basilica.core.header.machine import Guard, Machine, Table, Transition, table_of
-from basilica.core.header.planning import Cell, HeaderPlan, plan_headers
-from basilica.core.header.settings import Settings, Windows
+from basilica.core.header.header_plan import Cell, HeaderPlan, plan_headers
+from basilica.core.header.header_settings import Settings, Windows
 from basilica.core.header.simulation import Moment, Scene, simulate
+from basilica.core.header.state_machine import Guard, Machine, Table, Transition, table_of
 
 __all__ = [
     "Cell",

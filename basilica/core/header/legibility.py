@@ -5,9 +5,9 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import NamedTuple
 
-from basilica.core.header.settings import Settings
-from basilica.core.looks import ENOUGH, contrast
-from basilica.core.site.model import Looks
+from basilica.core.header.header_settings import Settings
+from basilica.core.map.site.model import Looks
+from basilica.core.shared.theme import ENOUGH, contrast
 
 BLACK, WHITE = "#000000", "#ffffff"
 TEXTS = ("ink", "link", "hover", "current")

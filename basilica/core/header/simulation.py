@@ -10,8 +10,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from basilica.core.header.machine import Machine, table_of
-from basilica.core.header.settings import Settings
+from basilica.core.header.header_settings import Settings
+from basilica.core.header.state_machine import Machine, table_of
 
 _ROUNDS = 12
 """Changes of state in one moment past which a header is taken to flicker."""

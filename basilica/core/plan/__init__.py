@@ -1,10 +1,10 @@
 """Site → plan: routes, written addresses, menus as each page sees them, breadcrumbs, and what the header does."""
 
+from basilica.core.navigation.current_entry import why_lit
+from basilica.core.navigation.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.addresses import Addresses, relative, resolve
-from basilica.core.plan.lighting import why_lit
-from basilica.core.plan.menus import Mark, MenuPlan, PlannedEntry
-from basilica.core.plan.planning import Plan, make_plan
 from basilica.core.plan.routes import Route
+from basilica.core.plan.site_plan import Plan, make_plan
 
 __all__ = [
     "Addresses",

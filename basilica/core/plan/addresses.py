@@ -7,8 +7,8 @@ from urllib.parse import quote
 
 import ada_url
 
+from basilica.core.map.site import Base
 from basilica.core.plan.routes import Route
-from basilica.core.site import Base
 
 _FRAGMENT = "!$&'()*+,;=:@-._~/?%"
 """Characters that stand in a fragment as they are (RFC 3986, 3.5); a percent sign is taken as written."""

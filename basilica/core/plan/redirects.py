@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from basilica.core.findings import Findings
+from basilica.core.map.site import Site
+from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of, unquoted
-from basilica.core.site import Site
-from basilica.core.site.expanding import drafts_of
+from basilica.core.rules.finding import Findings
 
 
 def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) -> tuple[Route, ...]:

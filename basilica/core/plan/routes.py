@@ -8,10 +8,10 @@ from collections.abc import Callable, Mapping
 from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
-from basilica.core import limits
-from basilica.core.findings import Findings
-from basilica.core.site import Site
-from basilica.core.site.pages import is_home
+from basilica.core.map.site import Site
+from basilica.core.map.site.page_reader import is_home
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Findings
 
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""

@@ -10,13 +10,13 @@ from flask import Blueprint, Response, current_app, jsonify, redirect, render_te
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing import draw, folds
-from basilica.core.editing import LetBe, Refused, edit
-from basilica.core.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
-from basilica.core.mosaic_view import of_site, silencing, source_line, stops_of, tile, ways
+from basilica.core.edits import LetBe, Refused, edit
+from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
+from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
-from basilica.core.reports import FORMATS, Report
 from basilica.store.sites import SiteRecord, Stale
+from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
 from basilica.web.context import previews, workbench
 
 blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefix="/sites/<slug>/checks")

@@ -8,18 +8,18 @@ from typing import Any
 from flask import Blueprint, Response, current_app, flash, jsonify, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.compiled import Compiled
-from basilica.core.editing import Refused, SetHeader, edit, header_words
+from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
+from basilica.core.edits import Refused, SetHeader, edit, header_words
 from basilica.core.header import Scene, simulate
-from basilica.core.header.covering import SCREENS
-from basilica.core.header.elevation import draw, draw_trace, over_time
-from basilica.core.header.planning import ROW
-from basilica.core.header.starts import STARTS, started
-from basilica.core.header.traces import TRACES
-from basilica.core.header_view import HeaderView, fields, header_view, own_header
+from basilica.core.header.header_plan import ROW
+from basilica.core.header.presets import STARTS, started
+from basilica.core.header.scroll_traces import TRACES
+from basilica.core.header.viewport_share import SCREENS
+from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
+from basilica.web.header.view_model import HeaderView, fields, header_view, own_header
 
 blueprint = Blueprint("header", __name__, template_folder="templates", url_prefix="/sites/<slug>/header")
 

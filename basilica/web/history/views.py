@@ -5,9 +5,9 @@ from __future__ import annotations
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.archive import zip_of
-from basilica.core.differences import differences
-from basilica.core.outputs import File
+from basilica.core.diff.line_differences import differences
+from basilica.core.outputs.archive import zip_of
+from basilica.core.shared.output_file import File
 from basilica.store.sites import Stale, Unknown
 from basilica.web.context import workbench
 

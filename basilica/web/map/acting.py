@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from flask import Response, jsonify, render_template
 
-from basilica.core.editing import Refused, act_from, edit
-from basilica.core.findings import Finding, in_order
-from basilica.core.listing import Item, map_of, other_sections, read_list_or_table, site_section
-from basilica.core.outline import going_with
+from basilica.core.diff.deletion_impact import going_with
+from basilica.core.edits import Refused, act_from, edit
+from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
+from basilica.core.rules.finding import Finding, in_order
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
 

@@ -6,11 +6,11 @@ from typing import Any
 
 from flask import Blueprint, Response, jsonify, request
 
-from basilica.core.catalogue import Level
-from basilica.core.checks import kind_of
+from basilica.core.diff.deletion_impact import outline
 from basilica.core.drawing import Drawing, draw, folds
-from basilica.core.outline import outline
+from basilica.core.findings import kind_of
 from basilica.core.plan import Plan
+from basilica.core.rules.rule import Level
 from basilica.store.sites import Stale
 from basilica.web.workbench import Reading
 

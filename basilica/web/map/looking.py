@@ -6,10 +6,10 @@ from typing import Any
 
 from flask import Response, jsonify, render_template, request, url_for
 
-from basilica.core.finding_pages import find_pages
-from basilica.core.icons import shapes
-from basilica.core.listing import items_from, write_list, write_table
-from basilica.core.reach import in_words
+from basilica.core.diff import in_words
+from basilica.core.exchange import items_from, write_list, write_table
+from basilica.core.plan.page_search import find_pages
+from basilica.core.shared.icons import shapes
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import blueprint
 

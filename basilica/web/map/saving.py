@@ -7,9 +7,9 @@ from typing import Any
 
 from flask import Response, jsonify, render_template, request
 
-from basilica.core.content import Contents, following
-from basilica.core.files import Files
-from basilica.core.merging import merge
+from basilica.core.diff.merge import merge
+from basilica.core.map.map_files import Files
+from basilica.core.plan.content_links import Contents, following
 from basilica.store.contents import Moves
 from basilica.store.sites import Stale
 from basilica.web.context import workbench

@@ -6,9 +6,9 @@ from typing import Any
 
 from flask import Response, render_template, request
 
-from basilica.core.checks import CHECKS
-from basilica.core.outline import references_to
-from basilica.core.site import words
+from basilica.core.diff.deletion_impact import references_to
+from basilica.core.findings import CHECKS
+from basilica.core.map.schema import sections as words
 from basilica.web.context import workbench
 from basilica.web.map.blueprint import blueprint, chosen_page, drawn, facts
 

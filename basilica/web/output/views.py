@@ -8,12 +8,12 @@ from urllib.parse import urlencode
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.archive import zip_of
-from basilica.core.differences import differences
-from basilica.core.file_tree import file_tree, states
-from basilica.core.outputs import File
-from basilica.core.outputs.kinds import KINDS, SITE, Kind
+from basilica.core.diff.line_differences import differences
+from basilica.core.outputs.archive import zip_of
+from basilica.core.outputs.output_formats import KINDS, SITE, Kind
+from basilica.core.shared.output_file import File
 from basilica.web.context import workbench
+from basilica.web.output.file_tree import file_tree, states
 
 blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
 

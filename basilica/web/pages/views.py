@@ -7,14 +7,14 @@ import re
 from flask import Blueprint, current_app, flash, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.editing import Edited, Refused, SetWord, edit, own_words, plain_value
-from basilica.core.outline import references_to
-from basilica.core.page_view import page_view
-from basilica.core.parts import layouts_of
-from basilica.core.site import words
+from basilica.core.content import layouts_of
+from basilica.core.diff.deletion_impact import references_to
+from basilica.core.edits import Edited, Refused, SetWord, edit, own_words, plain_value
+from basilica.core.map.schema import sections as words
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
 from basilica.web.map.saving import CONTENT_CHARACTERS
+from basilica.web.pages.view_model import page_view
 
 blueprint = Blueprint("pages", __name__, template_folder="templates", url_prefix="/sites/<slug>/pages")
 

@@ -7,18 +7,18 @@ from collections.abc import Callable
 from flask import Blueprint, Response, current_app, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.editing import FillSlot, MakePart, Refused, SetPart, edit
-from basilica.core.editing.acts import Act
-from basilica.core.editing.parts import part_words, written_value
-from basilica.core.files import FOLDERS, is_file_name, problem_with
-from basilica.core.findings import Finding
-from basilica.core.parts import layouts_of
-from basilica.core.parts.layouts import plain_layout
-from basilica.core.parts_view import TITLES, areas, idle_slots, used_on
-from basilica.core.site.part_words import IDENTITY, KINDS, PART
-from basilica.core.site.parts import part_names
+from basilica.core.content import layouts_of
+from basilica.core.content.layouts import plain_layout
+from basilica.core.edits import FillSlot, MakePart, Refused, SetPart, edit
+from basilica.core.edits.commands import Act
+from basilica.core.edits.part_changes import part_words, written_value
+from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
+from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART
+from basilica.core.map.site.part_reader import part_names
+from basilica.core.rules.finding import Finding
 from basilica.store.sites import SiteRecord, Stale
 from basilica.web.context import previews, workbench
+from basilica.web.parts.view_model import TITLES, areas, idle_slots, used_on
 
 blueprint = Blueprint("parts", __name__, template_folder="templates", url_prefix="/sites/<slug>/parts")
 

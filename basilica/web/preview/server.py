@@ -13,8 +13,8 @@ from urllib.parse import unquote
 from flask import Flask, Response, redirect, render_template_string, request
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.outputs.static_site.rendering import NOT_FOUND, Renderer
-from basilica.core.site import Base
+from basilica.core.map.site import Base
+from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
 from basilica.store.sites import Unknown
 from basilica.web.preview.guise import Guise
 from basilica.web.preview.sessions import Sessions

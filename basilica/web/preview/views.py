@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, Response, current_app, jsonify, render_template, request
 
-from basilica.core.part_differences import part_differences
+from basilica.core.diff.part_differences import part_differences
 from basilica.store.sites import Unknown
 from basilica.web.context import previews, workbench
 from basilica.web.preview.guise import SWITCHES

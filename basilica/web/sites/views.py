@@ -8,11 +8,11 @@ import re
 from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
-from basilica.core.compiled import Compiled, compile_map
-from basilica.core.document import read
 from basilica.core.drawing import draw, folds
-from basilica.core.finding_pages import MOST
-from basilica.core.listing import map_of, read_list_or_table, site_section
+from basilica.core.exchange import map_of, read_list_or_table, site_section
+from basilica.core.map.document import read
+from basilica.core.pipeline import Compiled, compile_map
+from basilica.core.plan.page_search import MOST
 from basilica.store.folders import read_source
 from basilica.web.context import workbench
 from basilica.web.demo import DEMO

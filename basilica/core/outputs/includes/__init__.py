@@ -10,11 +10,11 @@ from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files as resources
 
-from basilica.core.outputs import File
 from basilica.core.outputs.includes.php import php
 from basilica.core.outputs.includes.ssi import ssi
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import make_plan
+from basilica.core.shared.output_file import File
 
 
 def files(renderer: Renderer) -> Iterator[File]:

@@ -8,9 +8,9 @@ from typing import Any
 
 from markupsafe import escape
 
-from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.slots import Slotted
+from basilica.core.outputs.static_site.slot_template import Slotted
+from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
 FACADES = ("top", "bottom", "header", "breadcrumbs", "section", "menu", "footer")

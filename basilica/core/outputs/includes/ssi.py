@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from markupsafe import escape
 
-from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.shared.output_file import File
 
 FOLDER = "ssi"
 

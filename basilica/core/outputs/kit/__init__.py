@@ -11,15 +11,15 @@ from importlib.resources import files as resources
 
 from markupsafe import Markup, escape
 
-from basilica.core.content import as_html
-from basilica.core.outputs import File
-from basilica.core.outputs.kit.data import navigation_data
+from basilica.core.content import layouts_of
+from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.outputs.kit.kit_data import navigation_data
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.environment import environment
-from basilica.core.outputs.static_site.pieces import Pieces
-from basilica.core.outputs.static_site.slots import Slotted, slot
-from basilica.core.parts import layouts_of
-from basilica.core.site.part_words import MENU_PART
+from basilica.core.outputs.static_site.part_renderer import Pieces
+from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.template_environment import environment
+from basilica.core.plan.content_links import as_html
+from basilica.core.shared.output_file import File
 
 _SITE = "site_pages"
 _SHIPPED = {

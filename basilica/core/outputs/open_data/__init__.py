@@ -8,11 +8,11 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from basilica.core.outputs import File
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.generated import REDIRECTS, redirects_table, sitemaps
+from basilica.core.outputs.static_site.generated_files import REDIRECTS, redirects_table, sitemaps
 from basilica.core.plan import MenuPlan, Plan
-from basilica.core.routes_table import RouteRow, route_rows
+from basilica.core.plan.route_table import RouteRow, route_rows
+from basilica.core.shared.output_file import File
 
 
 def files(renderer: Renderer) -> Iterator[File]:

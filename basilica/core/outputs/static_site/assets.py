@@ -8,8 +8,8 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-from basilica.core.files import Files, picture_size
-from basilica.core.outputs import File
+from basilica.core.map.map_files import Files, picture_size
+from basilica.core.shared.output_file import File
 
 FOLDER = "assets"
 

@@ -1,0 +1,223 @@
+"""Layouts: Jinja templates that say which parts stand where, in the piece of that language that can only place.
+
+A layout may place parts and slots, ask whether a slot is filled, extend another layout and fill its blocks. Loops,
+filters, assignments and calls of anything else are refused before a layout is ever run, so that what a person
+uploads can neither reach the application nor keep it busy.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files as resources
+from typing import Any
+
+from jinja2 import DictLoader, Environment, StrictUndefined, TemplateError, TemplateSyntaxError, nodes
+from markupsafe import Markup
+
+from basilica.core.map.map_files import Files
+from basilica.core.map.schema.part_words import PLAIN_LAYOUT
+from basilica.core.rules import limits
+
+VALUES = {"page": ("title", "label", "section", "description", "key"), "site": ("name",)}
+"""What a layout can say of the page it stands on, and of the site."""
+
+_NAMES = ("part", "slot", "content", "reach", "super", *VALUES)
+_PLACES = (
+    nodes.Template,
+    nodes.Output,
+    nodes.TemplateData,
+    nodes.Const,
+    nodes.If,
+    nodes.Not,
+    nodes.And,
+    nodes.Or,
+    nodes.Block,
+    nodes.Extends,
+)
+_DEEPEST = 15
+"""How far `if` and `block` may stand in one another."""
+_TOO_DEEP = "The layout nests too deeply."
+_CAN = "A layout can use part(…), slot(…), content, page.…, site.name, if, block and extends."
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A part or a slot as a layout names it: ``what`` is `part` or `slot`, ``line`` counts from 1."""
+
+    what: str
+    name: str
+    line: int
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """Why a layout cannot be used, and what to do."""
+
+    layout: str
+    line: int
+    message: str
+    remedy: str
+
+
+class Layouts:
+    """Every layout by name: the one that ships and those of the site. Frozen once made."""
+
+    def __init__(self, sources: dict[str, str]) -> None:
+        self.sources = sources
+        self.problems: list[Problem] = []
+        self.placed: dict[str, tuple[Placed, ...]] = {}
+        """By layout, the parts and slots that it names itself, in the order of the text."""
+        self._parents: dict[str, str | None] = {}
+        self.environment = environment()
+        good = {name: source for name, source in sources.items() if self._look_at(name, source)}
+        for name in list(good):
+            if not self._stands(name, good):
+                del good[name]
+        self.good = tuple(good)
+        self.environment.loader = DictLoader(good)
+        self.standing = {name: self._standing(name) for name in good}
+        """By layout, the names of the parts and of the slots that stand in it, those of the layouts it extends too."""
+        for name in good:
+            if not self.standing[name][2]:
+                self._say(name, 1, "The layout has no room for the page's own text.", "Write {{ content }} into it.")
+
+    def render(self, name: str, part: Callable[[str], Markup], slot: Callable[[str], Markup], **values: Any) -> Markup:
+        """A layout with its parts and slots in place."""
+        return Markup(self.environment.get_template(name).render(part=part, slot=slot, **values))
+
+    def _say(self, name: str, line: int, message: str, remedy: str) -> None:
+        self.problems.append(Problem(name, line, message, remedy))
+
+    def _look_at(self, name: str, source: str) -> bool:
+        """Whether a layout says only what a layout can say."""
+        if len(source) > limits.LAYOUT_CHARACTERS:
+            message = f"The layout has more than {limits.LAYOUT_CHARACTERS:,} characters."
+            self._say(name, 1, message, "Make parts of what it holds.")
+            return False
+        try:
+            tree = self.environment.parse(source)
+        except TemplateSyntaxError as error:
+            self._say(name, error.lineno, f"The layout cannot be read: {(error.message or '').rstrip('.')}.", _CAN)
+            return False
+        except RecursionError:
+            self._say(name, 1, _TOO_DEEP, "Put it more simply.")
+            return False
+        placed: list[Placed] = []
+        for refused in _refused(tree, placed):
+            self._say(name, *refused, _CAN)
+            return False
+        if len(placed) > limits.LAYOUT_PLACES:
+            message = f"The layout names more than {limits.LAYOUT_PLACES} parts and slots."
+            self._say(name, 1, message, "Put parts into parts.")
+            return False
+        extended = tree.find(nodes.Extends)
+        self._parents[name] = (
+            str(extended.template.value) if extended and isinstance(extended.template, nodes.Const) else None
+        )
+        self.placed[name] = tuple(placed)
+        return True
+
+    def _stands(self, name: str, good: dict[str, str]) -> bool:
+        """Whether the layouts that one extends are there, and it is none of them."""
+        chain = [name]
+        while (parent := self._parents[chain[-1]]) is not None:
+            if parent in chain:
+                ring = " → ".join([*chain, parent])
+                self._say(name, 1, f"The layout extends itself: {ring}.", "Let one of them extend another, or none.")
+                return False
+            if parent not in good or parent not in self._parents:
+                message = f"The layout extends `{parent}`, which is no layout that can be used."
+                self._say(name, 1, message, "Name one of: " + ", ".join(f"`{n}`" for n in good if n != name) + ".")
+                return False
+            chain.append(parent)
+        return True
+
+    def _standing(self, name: str) -> tuple[tuple[str, ...], tuple[str, ...], bool]:
+        parts: dict[str, None] = {}
+        slots: dict[str, None] = {}
+        room = Markup("\0")
+
+        def note(names: dict[str, None]) -> Callable[[str], Markup]:
+            def placed(asked: str) -> Markup:
+                names[asked] = None
+                return Markup("x")
+
+            return placed
+
+        try:
+            said = self.render(name, note(parts), note(slots), content=room, reach=True, page=_Any(), site=_Any())
+        except (TemplateError, RecursionError) as error:
+            self._say(name, 1, f"The layout cannot be used: {error}.", _CAN)
+            return (), (), True
+        return tuple(parts), tuple(slots), "\0" in said
+
+
+class _Any:
+    """Stands for a page, or for the site, of which only the shape matters."""
+
+    def __getattr__(self, name: str) -> str:
+        return ""
+
+
+def environment() -> Environment:
+    """How layouts are read."""
+    return Environment(
+        autoescape=True,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        keep_trailing_newline=True,
+        undefined=StrictUndefined,
+    )
+
+
+def _refused(node: nodes.Node, placed: list[Placed], depth: int = 0) -> Iterator[tuple[int, str]]:
+    """Line and reason of what a layout cannot say; what it places is noted on the way."""
+    if depth > _DEEPEST:
+        yield getattr(node, "lineno", 1), _TOO_DEEP
+        return
+    for child in node.iter_child_nodes():
+        line = getattr(child, "lineno", 1)
+        if isinstance(child, nodes.Call):
+            called = child.node.name if isinstance(child.node, nodes.Name) else ""
+            alone = len(child.args) == 1 and isinstance(child.args[0], nodes.Const)
+            plain = not (child.kwargs or child.dyn_args or child.dyn_kwargs)
+            if called in ("part", "slot") and alone and plain and isinstance(child.args[0].value, str):  # type: ignore[attr-defined]
+                placed.append(Placed(called, child.args[0].value, line))  # type: ignore[attr-defined]
+            elif not (called == "super" and not child.args and plain):
+                yield line, f"`{called or 'This'}` cannot be called here like that."
+            continue
+        if isinstance(child, nodes.Getattr):
+            of = child.node.name if isinstance(child.node, nodes.Name) else ""
+            if child.attr not in VALUES.get(of, ()):
+                yield line, f"There is no `{of or '…'}.{child.attr}` in a layout."
+            continue
+        if isinstance(child, nodes.Name):
+            if child.name not in _NAMES:
+                yield line, f"There is no `{child.name}` in a layout."
+            continue
+        if not isinstance(child, _PLACES):
+            yield line, f"A layout has no {type(child).__name__.lower()}."
+            continue
+        if isinstance(child, nodes.Extends) and not isinstance(child.template, nodes.Const):
+            yield line, "The layout that is extended is not named."
+            continue
+        yield from _refused(child, placed, depth + 1)
+
+
+@lru_cache(maxsize=1)
+def plain_layout() -> str:
+    """The layout that ships, as it is written."""
+    return resources("basilica.core.content").joinpath("plain.html").read_text(encoding="utf-8").rstrip("\n")
+
+
+@lru_cache(maxsize=16)
+def layouts_of(files: Files) -> Layouts:
+    """The layouts of a site. One of its own by the name of the one that ships stands in its place."""
+    own = {
+        name.removesuffix(".html"): files.text(f"layouts/{name}")
+        for name in files.under("layouts")
+        if name.endswith(".html")
+    }
+    return Layouts({PLAIN_LAYOUT: plain_layout(), **own})

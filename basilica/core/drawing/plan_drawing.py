@@ -1,0 +1,260 @@
+"""The plan as a mason draws it: the main menu is the beam, pages hang from it, and what no menu holds stands apart.
+
+Every page of the tree stands in the drawing once. A top-level page hangs below the entry or group of the main menu
+that has it; deeper pages stand below their parent, indented. Where a menu puts a deeper page somewhere else, a tie
+leads to it. Top-level pages of other menus stand in bays of their own, and pages in no menu in a last one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Container
+from dataclasses import dataclass
+
+from basilica.core.map.site import EntryKind
+from basilica.core.plan import MenuPlan, Plan
+from basilica.core.shared.text_metrics import wrap
+
+MARGIN = 12
+GAP = 6
+COLUMN_LEAST, COLUMN_MOST = 58, 176
+BAY_COLUMN = 124
+"""Pages in bays have more room: there is nothing above them to stand in line with."""
+BEAM_TOP, BEAM_HEIGHT = 24, 40
+ROW_GAP = 4
+HEIGHTS = (28, 28, 40, 54)
+"""Height of a page by how many lines its label takes."""
+INDENT, INDENTS = 7, 5
+TEXT = 12.5
+PAD = 5
+BAY_HEAD = 26
+FOLD_SIGN = 14
+"""Room for the sign that pages are under a page."""
+FOLDED_FROM = 150
+"""A site with more pages is drawn folded at first."""
+BAY_ROWS = 8
+"""A bay becomes wider, by a column, past so many rows."""
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """A rectangle with lines of text in it."""
+
+    x: int
+    y: int
+    width: int
+    height: int
+    lines: tuple[str, ...]
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Cell(Box):
+    """A top-level entry of the main menu, on the beam."""
+
+    number: int
+    kind: EntryKind
+    page: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Node(Box):
+    """A page. ``cell`` is the number of the beam's entry that is lit, or leads to what is lit, on that page."""
+
+    key: str
+    parent: str | None
+    cell: int | None
+    stem: tuple[int, int] | None
+    """Where the line from what it hangs below begins; None where it stands free."""
+    below: int = 0
+    """How many pages are under it, at any depth."""
+    folded: bool = False
+    """Whether these are left out of the drawing."""
+    kind: str = ""
+    """`section`, `served` or `draft`; empty for a plain page."""
+
+
+@dataclass(frozen=True, slots=True)
+class Tie:
+    """A thin line from the beam to a page that a menu puts somewhere else than the tree."""
+
+    x1: int
+    y1: int
+    x2: int
+    y2: int
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Bay:
+    """The ground on which the top-level pages of one menu, or of none, stand."""
+
+    x: int
+    y: int
+    width: int
+    height: int
+    label: str
+    apart: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Drawing:
+    """The whole drawing."""
+
+    width: int
+    height: int
+    cells: tuple[Cell, ...]
+    nodes: tuple[Node, ...]
+    ties: tuple[Tie, ...]
+    bays: tuple[Bay, ...]
+
+
+def draw(plan: Plan, width: int = 640, folded: Container[str] = ()) -> Drawing:
+    """Lay a plan out for a view ``width`` px wide. The drawing is wider where columns would become too narrow. What
+    is under a page in ``folded`` is left out."""
+    return _Draughtsman(plan, width, folded).drawing()
+
+
+def folds(plan: Plan, turned: Container[str] = (), chosen: str | None = None) -> frozenset[str]:
+    """The pages that are folded: in a large site all that have pages under them, in a small one none, but for those
+    that were ``turned``; never one above the chosen page."""
+    large = len(plan.site.pages) > FOLDED_FROM
+    above = plan.site.ancestors(chosen) if chosen is not None and chosen in plan.site.pages else ()
+    return frozenset(
+        key for key, page in plan.site.pages.items() if page.children and (key in turned) != large and key not in above
+    )
+
+
+class _Draughtsman:
+    def __init__(self, plan: Plan, width: int, folded: Container[str]) -> None:
+        self.folded = folded
+        self.below: dict[str, int] = {}
+        for key, page in reversed(list(plan.site.pages.items())):
+            self.below[key] = sum([1 + self.below[child] for child in page.children]) if page.children else 0
+        self.plan = plan
+        self.site = plan.site
+        self.main = plan.menus["main"]
+        count = max(len(self.main.top), 1)
+        room = (width - 2 * MARGIN - (count - 1) * GAP) // count
+        self.column = max(COLUMN_LEAST, min(COLUMN_MOST, room))
+        self.width = max(width, 2 * MARGIN + count * self.column + (count - 1) * GAP)
+        self.nodes: list[Node] = []
+        self.placed: set[str] = set()
+        self.columns: dict[str, int] = {}
+        self.tops = {number: self._top_of(self.main, number) for number in range(len(self.main.entries))}
+
+    @staticmethod
+    def _top_of(menu: MenuPlan, number: int) -> int:
+        above = menu.above(number)
+        return above[0] if above else number
+
+    def drawing(self) -> Drawing:
+        cells = tuple(self._cell(position, number) for position, number in enumerate(self.main.top))
+        below = BEAM_TOP + BEAM_HEIGHT
+        floor = below
+        for cell in cells:
+            y = below + 16
+            for key in self._hanging(cell.number):
+                y = self._tree(key, cell.x, y, self.column, (cell.x + 4, below))
+            floor = max(floor, y)
+        bays, bottom = self._bays(floor + 16)
+        return Drawing(self.width, bottom + MARGIN, cells, tuple(self.nodes), self._ties(cells), bays)
+
+    def _cell(self, position: int, number: int) -> Cell:
+        entry = self.main.entries[number]
+        sign = 0 if entry.kind is EntryKind.PAGE else 10
+        lines = wrap(entry.label, self.column - 2 * PAD - sign, TEXT, 2)
+        x = MARGIN + position * (self.column + GAP)
+        return Cell(x, BEAM_TOP, self.column, BEAM_HEIGHT, lines, entry.label, number, entry.kind, entry.page)
+
+    def _hanging(self, number: int) -> list[str]:
+        """The top-level pages that stand in the menu at or below an entry of the beam, in the menu's order."""
+        entry = self.main.entries[number]
+        found = []
+        if entry.kind is EntryKind.PAGE and entry.page is not None and self.site.pages[entry.page].parent is None:
+            found.append(entry.page)
+        for item in entry.items:
+            found.extend(self._hanging(item))
+        return found
+
+    def _tree(self, key: str, x: int, y: int, room: int, stem: tuple[int, int] | None) -> int:
+        """Place a page and those under it from ``y`` down in a column ``room`` wide; returns the next free ``y``."""
+        page = self.site.pages[key]
+        self.placed.add(key)
+        self.columns[key] = x
+        folded = key in self.folded and bool(page.children)
+        inset = min(page.depth, INDENTS) * INDENT
+        width = room - inset
+        lines = wrap(page.label, width - 2 * PAD - (FOLD_SIGN if folded else 0), TEXT, 3)
+        height = HEIGHTS[len(lines)]
+        mark = self.main.mark(self.site, key)
+        cell = self.tops[mark.entry] if mark else None
+        self.nodes.append(
+            Node(
+                *(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem, self.below[key]),
+                folded=folded,
+                kind="draft" if key in self.plan.drafts else page.own.kind if page.own.kind != "page" else "",
+            )
+        )
+        foot = (x + inset + 4, y + height)
+        y += height + ROW_GAP
+        for child in () if folded else page.children:
+            y = self._tree(child, x, y, room, foot)
+        return y
+
+    def _bays(self, top: int) -> tuple[tuple[Bay, ...], int]:
+        """A bay for each other menu with top-level pages that do not hang from the beam, and one for the rest."""
+        groups: list[tuple[str, list[str], bool]] = []
+        for name, menu in self.plan.menus.items():
+            if name != "main":
+                keys = [key for key in menu.page_entries if self.site.pages[key].parent is None]
+                groups.append((f"{menu.label} menu", [key for key in keys if key not in self.placed], False))
+                self.placed.update(keys)
+        groups.append(("In no menu", [key for key in self.site.top if key not in self.placed], True))
+        bays: list[Bay] = []
+        x, y, low = MARGIN, top, top
+        for label, keys, apart in groups:
+            if not keys:
+                continue
+            most = max(1, (self.width - 2 * MARGIN + GAP) // (BAY_COLUMN + GAP))
+            columns = min(most, -(-sum(self._rows(key) for key in keys) // BAY_ROWS))
+            wide = columns * (BAY_COLUMN + GAP) + GAP
+            if x > MARGIN and x + wide > self.width:
+                x, y = MARGIN, low + GAP
+            bottom = self._fill(keys, columns, x + GAP, y + BAY_HEAD)
+            bays.append(Bay(x, y, wide, bottom - y, label, apart))
+            x += wide + GAP
+            low = max(low, bottom)
+        return tuple(bays), low
+
+    def _rows(self, key: str) -> int:
+        if key in self.folded:
+            return 1
+        return 1 + sum(self._rows(child) for child in self.site.pages[key].children)
+
+    def _fill(self, keys: list[str], columns: int, left: int, top: int) -> int:
+        """Stand pages in so many columns of about the same height; returns where the lowest ends."""
+        share = -(-sum(self._rows(key) for key in keys) // columns)
+        x, y, rows, low = left, top, 0, top
+        for key in keys:
+            if rows >= share:
+                x, y, rows = x + BAY_COLUMN + GAP, top, 0
+            y = self._tree(key, x, y, BAY_COLUMN, None)
+            rows += self._rows(key)
+            low = max(low, y)
+        return low + GAP
+
+    def _ties(self, cells: tuple[Cell, ...]) -> tuple[Tie, ...]:
+        """Ties to deeper pages that stand in the main menu elsewhere than below their own parent's entry."""
+        where = {node.key: node for node in self.nodes}
+        column = {cell.number: cell for cell in cells}
+        ties = []
+        for key, number in self.main.page_entries.items():
+            node = where.get(key)
+            if node is None:
+                continue  # it is folded away
+            cell = column[self.tops[number]]
+            if self.site.pages[key].parent is None or self.columns[key] == cell.x:
+                continue
+            x = cell.x + cell.width // 2
+            ties.append(Tie(x, cell.y + cell.height, node.x + node.width, node.y + node.height // 2, key))
+        return tuple(ties)

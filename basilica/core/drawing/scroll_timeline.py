@@ -1,0 +1,180 @@
+"""The elevation of a header: seen from the side, how far the page is scrolled along, and where the header is.
+
+Everything is worked out by the simulation; here it becomes lengths on a drawing, in its own px.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import NamedTuple
+
+from basilica.core.header.header_plan import Cell
+from basilica.core.header.simulation import Moment, Scene, simulate
+
+_LEFT, _RIGHT, _TOP, _BOTTOM = 46, 14, 22, 30
+
+
+class Tick(NamedTuple):
+    """A number on an axis, and its place on the drawing."""
+
+    at: float
+    text: str
+
+
+class Turn(NamedTuple):
+    """Where a trace changes state."""
+
+    x: float
+    y: float
+    state: str
+
+
+@dataclass(frozen=True, slots=True)
+class Elevation:
+    """A drawing of ``width`` by ``height``. ``down`` and ``up`` are the outlines of the header on the way down and on
+    the way back, ``content`` is where the text of the page begins; each as the ``d`` of a path. ``change`` and ``back``
+    are where it changes on the way down and where it is at rest again, and ``limit`` where what it sticks in ends; None
+    where that is not on the drawing."""
+
+    width: int
+    height: int
+    along: tuple[Tick, ...]
+    across: tuple[Tick, ...]
+    window: float
+    down: str
+    up: str
+    content: str
+    change: float | None
+    back: float | None
+    limit: float | None
+    scale: float
+    left: float
+    most: int
+
+    def x(self, depth: float) -> float:
+        """The place of a depth along the drawing."""
+        return round(self.left + depth * self.scale, 1)
+
+
+class _Paper:
+    def __init__(self, cell: Cell, scene: Scene, width: int, height: int) -> None:
+        settings = cell.settings
+        whole = settings.height + scene.row
+        self.end = max(scene.page - scene.window, 0)
+        wanted = max(settings.depth * 2.2, whole * 2, 240) if settings.sticks else whole * 2
+        self.most = max(round(min(max(wanted, settings.depth + whole), max(self.end, whole))), 1)
+        least = -(settings.height_in("hidden") + 6) if settings.retreats else -min(settings.height, 40)
+        self.least, self.height = least, height
+        self.scale = (width - _LEFT - _RIGHT) / self.most
+        self.upright = (height - _TOP - _BOTTOM) / (whole + 24 - least)
+
+    def x(self, depth: float) -> float:
+        return round(_LEFT + depth * self.scale, 1)
+
+    def y(self, place: float) -> float:
+        return round(_TOP + (max(place, self.least) - self.least) * self.upright, 1)
+
+
+def draw(cell: Cell, scene: Scene, width: int, height: int) -> Elevation:
+    """The elevation of a header in one kind of windows, on a page."""
+    paper, settings = _Paper(cell, scene, width, height), cell.settings
+    depths = sorted(
+        {*range(0, paper.most, 2), paper.most, settings.depth, settings.depth + 1} & set(range(paper.most + 1))
+    )
+    beyond = min(paper.most + settings.hides_after + settings.returns_after + 2, round(paper.end))
+    trace = [*depths, beyond, *reversed(depths)]
+    moments = simulate(settings, scene, list(enumerate(trace)))
+    down, up = moments[: len(depths)], moments[len(depths) + 1 :]
+    begins = [
+        (paper.x(depth), paper.y(max(settings.height + scene.row - depth, 0)))
+        for depth in (0, settings.height + scene.row)
+    ]
+    changes = settings.shrinks or settings.retreats
+    limit = (scene.reach or scene.page) - settings.height
+    step = next(step for step in (20, 50, 100, 200, 500, 1000, 2000, 5000) if paper.most / step <= 9)
+    lines = sorted({0, settings.height, *([settings.small] if settings.shrinks else [])})
+    return Elevation(
+        width,
+        height,
+        tuple(Tick(paper.x(depth), str(depth)) for depth in range(0, paper.most + 1, step)),
+        tuple(Tick(paper.y(place), str(place)) for place in lines),
+        paper.y(0),
+        _outline(paper, down),
+        _outline(paper, up),
+        _path(begins),
+        paper.x(settings.depth) if changes and settings.depth <= paper.most else None,
+        paper.x(settings.back) if changes and 0 <= settings.back <= paper.most else None,
+        paper.x(limit) if settings.sticks and limit <= paper.most else None,
+        paper.scale,
+        _LEFT,
+        paper.most,
+    )
+
+
+def draw_trace(
+    cell: Cell, scene: Scene, width: int, height: int, moments: tuple[Moment, ...]
+) -> tuple[str, tuple[Turn, ...]]:
+    """The trace of a scroll on the elevation: the lower edge of the header on its way, and where it changes state."""
+    paper = _Paper(cell, scene, width, height)
+    points = [(paper.x(min(m.scrolled, paper.most)), paper.y(m.top + m.height)) for m in moments]
+    turns = [
+        Turn(*point, after.state)
+        for (before, after), point in zip(pairwise(moments), points[1:], strict=True)
+        if before.state != after.state
+    ]
+    return _path(points), tuple(turns)
+
+
+class Stretch(NamedTuple):
+    """How long a trace is in one state: from where to where on the drawing."""
+
+    x: float
+    width: float
+    state: str
+
+
+def over_time(
+    moments: tuple[Moment, ...], width: int, height: int
+) -> tuple[str, tuple[Stretch, ...], tuple[Tick, ...]]:
+    """A trace along time: how deep the page is as a path, the stretches of each state, and the seconds."""
+    if not moments:
+        return "", (), ()
+    whole = max(moments[-1].time - moments[0].time, 1)
+    deepest = max(max(m.scrolled for m in moments), 1)
+    scale = (width - _LEFT - _RIGHT) / whole
+
+    def x(time: float) -> float:
+        return round(_LEFT + (time - moments[0].time) * scale, 1)
+
+    points = [(x(m.time), round(6 + m.scrolled / deepest * (height - 40), 1)) for m in moments]
+    starts = [
+        m for before, m in zip((None, *moments), moments, strict=False) if before is None or before.state != m.state
+    ]
+    ends = [x(m.time) for m in starts[1:]] + [x(moments[-1].time)]
+    stretches = [
+        Stretch(x(m.time), round(max(end - x(m.time), 1), 1), m.state) for m, end in zip(starts, ends, strict=True)
+    ]
+    every = next(step for step in (500, 1000, 2000, 5000, 10_000, 60_000, 600_000) if whole / step <= 10)
+    seconds = [Tick(x(moments[0].time + ms), f"{ms / 1000:g}") for ms in range(0, int(whole) + 1, every)]
+    return _path(points), tuple(stretches), tuple(seconds)
+
+
+def _outline(paper: _Paper, moments: tuple[Moment, ...]) -> str:
+    """The header's upper edge along the moments, and its lower edge back."""
+    upper = _steps([(paper.x(m.scrolled), paper.y(m.top)) for m in moments])
+    lower = _steps([(paper.x(m.scrolled), paper.y(m.top + m.height)) for m in moments])
+    return _path([*upper, *reversed(lower)]) + "Z"
+
+
+def _steps(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Points of a line without those that lie on the line between their neighbours."""
+    kept = points[:1]
+    for before, here, after in zip(points, points[1:], points[2:], strict=False):
+        if abs((here[1] - before[1]) * (after[0] - here[0]) - (after[1] - here[1]) * (here[0] - before[0])) > 0.01:
+            kept.append(here)
+    return kept + points[-1:]
+
+
+def _path(points: list[tuple[float, float]]) -> str:
+    return "M" + "L".join(f"{x:g} {y:g}" for x, y in points) if points else ""

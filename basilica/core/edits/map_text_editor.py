@@ -1,0 +1,353 @@
+"""Acts on the text of a map: pages and entries are found in it, and moved as they stand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+from basilica.core.edits.source_patcher import Chunk, Draft, NotHere
+from basilica.core.map.document import Mapping as Keys
+from basilica.core.map.document import Node, Scalar, Sequence
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.schema.sections import ENTRY_WORDS
+from basilica.core.map.site import Entry
+from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.menu_reader import is_settings
+
+
+class Hand:
+    """Moves pages and entries in a draft. Raises ``NotHere`` for what is written in an unforeseen way."""
+
+    def __init__(self, draft: Draft) -> None:
+        self.draft = draft
+
+    # Pages
+
+    def _place(self, key: str) -> tuple[Keys, int]:
+        """The keys among which a page stands, and its place there."""
+        holder = self._pages_of(None)[1]
+        found: tuple[Keys, int] | None = None
+        for page_id in key.split("/"):
+            if found:
+                holder = self._pages_of_value(found[0].pairs[found[1]][1])[1]
+            found = _keys(holder), _index(_keys(holder), page_id)
+        if found is None:
+            raise NotHere
+        return found
+
+    def _pages_of(self, key: str | None) -> tuple[Scalar, Node]:
+        if key is None:
+            return self._pages_of_value(self.draft.root)
+        holder, index = self._place(key)
+        return self._pages_of_value(holder.pairs[index][1])
+
+    @staticmethod
+    def _pages_of_value(value: Node) -> tuple[Scalar, Node]:
+        keys = _keys(value)
+        return keys.pairs[_index(keys, "pages")]
+
+    def insert_page(self, parent: str | None, index: int, chunk: Chunk) -> None:
+        """Put a page below another, or at the top (None)."""
+        if parent is not None and not self._has_pages(parent):
+            self._add_to_page(parent, chunk.below("pages:", "pages: {", self.draft.step, "}"), last=True)
+            return
+        key, value = self._pages_of(parent)
+        if isinstance(value, Scalar):
+            self.draft.add_below(key, chunk, "{}")
+        else:
+            self.draft.insert(_keys(value), index, chunk)
+
+    def _has_pages(self, key: str) -> bool:
+        holder, index = self._place(key)
+        value = holder.pairs[index][1]
+        return isinstance(value, Keys) and any(name.value == "pages" for name, _ in value.pairs)
+
+    def _add_to_page(self, key: str, chunk: Chunk, last: bool) -> None:
+        """Give a page one key more: behind its others, or behind its own and before the pages under it."""
+        holder, index = self._place(key)
+        name, value = holder.pairs[index]
+        if isinstance(value, Keys):
+            place = len(value.pairs)
+            if not last and self._has_pages(key):
+                place = _index(value, "pages")
+            self.draft.insert(value, place, chunk)
+        elif not isinstance(value, Scalar):
+            raise NotHere
+        elif value.is_nothing:
+            self.draft.add_below(name, chunk, "{}")
+        else:
+            title = f"title: {self.draft.flow_of(value)}"
+            if self.draft.in_flow(name):
+                self.draft.set_value(name, f"{{{title}, {chunk.flow}}}", value)
+                self.draft.comment_above(name.start, chunk)
+                return
+            self.draft.drop_value(name, value)
+            holder, index = self._place(key)
+            both = Chunk((title, *chunk.lines), f"{title}, {chunk.flow}", chunk.comments)
+            self.draft.add_below(holder.pairs[index][0], both, "{}")
+
+    def cut_page(self, key: str) -> Chunk:
+        """Take a page out, with those under it."""
+        holder, index = self._place(key)
+        chunk = self.draft.cut(holder, index)
+        parent = key.rpartition("/")[0]
+        if parent and len(holder.pairs) == 1 and holder.end < 0:
+            above, place = self._place(parent)
+            keys = _keys(above.pairs[place][1])
+            pages = _index(keys, "pages")
+            if self.draft.copy(keys, pages).lines == ("pages:",):
+                self.draft.cut(keys, pages)
+        return chunk
+
+    def name_page(self, key: str, word: str, name: str) -> None:
+        """Write a page's title or label."""
+        holder, index = self._place(key)
+        page_id, value = holder.pairs[index]
+        written = write_scalar(name)
+        if isinstance(value, Keys):
+            for known, text in value.pairs:
+                if known.value == word and isinstance(text, Scalar):
+                    self.draft.replace(text, written)
+                    return
+            self.draft.insert(value, 0, Chunk.of(f"{word}: {written}"))
+        elif isinstance(value, Scalar) and not value.is_nothing:
+            self.draft.replace(value, written)
+        else:
+            self.draft.set_value(page_id, written)
+
+    def set_id(self, key: str, page_id: str) -> None:
+        """Write another id."""
+        holder, index = self._place(key)
+        self.draft.replace(holder.pairs[index][0], page_id)
+
+    def add_old_address(self, key: str, path: str) -> None:
+        """Remember an old address of a page, beside those it has."""
+        holder, index = self._place(key)
+        value = holder.pairs[index][1]
+        written = write_scalar(path)
+        known = [node for name, node in value.pairs if name.value == "was"] if isinstance(value, Keys) else []
+        if not known:
+            self._add_to_page(key, Chunk.of(f"was: {written}"), last=False)
+        elif isinstance(known[0], Scalar):
+            self.draft.replace(known[0], f"[{self.draft.flow_of(known[0])}, {written}]")
+        elif isinstance(known[0], Sequence):
+            self.draft.insert(known[0], len(known[0].items), Chunk((f"- {written}",), written))
+
+    # Menus
+
+    def _menu(self, name: str) -> tuple[Scalar, Node]:
+        root = self.draft.root
+        menus = _keys(root.pairs[_index(root, "menus")][1])
+        return menus.pairs[_index(menus, name)]
+
+    def settings_of(self, menu: str) -> Keys | None:
+        """The keys of a menu that is written with settings beside its entries."""
+        value = self._menu(menu)[1]
+        return value if isinstance(value, Keys) and is_settings(value) else None
+
+    def cut_menu(self, name: str) -> None:
+        """Take a whole menu out."""
+        root = self.draft.root
+        menus = _keys(root.pairs[_index(root, "menus")][1])
+        self.draft.cut(menus, _index(menus, name))
+
+    def page_keys(self, key: str) -> Keys:
+        """The keys of a page that has some."""
+        holder, index = self._place(key)
+        return _keys(holder.pairs[index][1])
+
+    def list_of(self, menu: str, path: Path) -> tuple[Scalar | None, Node | None]:
+        """What holds the entries below the entry at ``path``: its key, where it has one, and the list."""
+        if not path:
+            settings = self.settings_of(menu)
+            if settings is None:
+                return self._menu(menu)
+            return next(((key, value) for key, value in settings.pairs if key.value == "entries"), (None, None))
+        holder, index = self._entry(menu, path)
+        return entries_below(holder.items[index])
+
+    def _entry(self, menu: str, path: Path) -> tuple[Sequence, int]:
+        holder = self.list_of(menu, path[:-1])[1]
+        if not isinstance(holder, Sequence):
+            raise NotHere
+        return holder, path[-1]
+
+    def cut_entry(self, menu: str, path: Path) -> Chunk:
+        """Take an entry out, with those under it."""
+        holder, index = self._entry(menu, path)
+        chunk = self.draft.cut(holder, index)
+        if len(holder.items) == 1 and holder.end < 0:
+            key, _ = self.list_of(menu, path[:-1])
+            if key is not None:
+                self.draft.set_value(key, "[]")
+        return chunk
+
+    def insert_entry(self, menu: str, path: Path, index: int, chunk: Chunk) -> None:
+        """Put an entry below the entry at ``path``, or at the top of the menu."""
+        if not path and not self.has_menu(menu):
+            self._write_menu(menu, [chunk])
+            return
+        key, holder = self.list_of(menu, path)
+        flow = f"[{chunk.flow}]"
+        if isinstance(holder, Sequence) and (holder.items or holder.end >= 0):
+            self.draft.insert(holder, index, chunk)
+        elif key is not None:
+            self.draft.set_value(key, flow)
+            self.draft.comment_above(key.start, chunk)
+        else:
+            above, place = self._entry(menu, path)
+            item = above.items[place]
+            if isinstance(item, Scalar):
+                self.draft.replace(item, f"{self.draft.raw(item)}: {flow}")
+            else:
+                self.draft.insert(_keys(item), len(_keys(item).pairs), Chunk.of(f"items: {flow}"))
+            self.draft.comment_above(item.start, chunk)
+
+    def wrap_entry(self, menu: str, path: Path, label: str) -> None:
+        """Put an entry into a new group that takes its place."""
+        holder, index = self._entry(menu, path)
+        chunk = self.draft.copy(holder, index)
+        head = f"group: {write_scalar(label)}"
+        wrapped = Chunk(
+            (f"- {head}", "  items:", *(f"    {line}" if line else line for line in chunk.lines)),
+            f"{{{head}, items: [{chunk.flow}]}}",
+            chunk.comments,
+        )
+        self.draft.insert(holder, index, wrapped)
+        holder, index = self._entry(menu, path)
+        self.draft.cut(holder, index + 1)
+
+    def write_out(self, menu: str, path: Path, entries: Iterable[Entry], refer: Callable[[str], str]) -> None:
+        """Write the entries that `auto` at ``path`` stands for in its place."""
+        chunks = [_entry_chunk(entry, refer, self.draft.step) for entry in entries]
+        if not self.has_menu(menu):
+            self._write_menu(menu, chunks)
+            return
+        settings = self.settings_of(menu)
+        if settings is not None and len(path) == 1 and self.list_of(menu, ())[0] is None:
+            all_of = _joined(chunks).below("entries:", "entries: [", self.draft.step, "]")
+            bare = Chunk.of("entries: []")
+            self.draft.insert(settings, len(settings.pairs), all_of if chunks else bare)
+            return
+        key, holder = self.list_of(menu, path[:-1])
+        if isinstance(holder, Sequence):
+            for offset, chunk in enumerate(chunks):
+                self.draft.insert(_list_of(self.list_of(menu, path[:-1])[1]), path[-1] + offset, chunk)
+            self.cut_entry(menu, (*path[:-1], path[-1] + len(chunks)))
+        elif key is not None and holder is not None:
+            if len(path) > 1 or not chunks or self.draft.in_flow(key):
+                self.draft.set_value(key, f"[{_joined(chunks).flow}]", holder)
+                return
+            self.draft.drop_value(key, holder)
+            self.draft.add_below(_scalar(self.list_of(menu, ())[0]), _joined(chunks), "[]")
+
+    def has_menu(self, name: str) -> bool:
+        """Whether the map gives a menu."""
+        try:
+            self._menu(name)
+        except NotHere:
+            return False
+        return True
+
+    def _write_menu(self, name: str, chunks: list[Chunk]) -> None:
+        """Write a menu that the map does not give yet: `main` before the others, another behind them."""
+        step, root = self.draft.step, self.draft.root
+        all_of = _joined(chunks)
+        menu = all_of.below(f"{name}:", f"{name}: [", step, "]")
+        found = [(key, value) for key, value in root.pairs if key.value == "menus"]
+        if not found:
+            self.draft.insert(root, len(root.pairs), menu.below("menus:", "menus: {", step, "}"))
+            return
+        key, value = found[0]
+        if isinstance(value, Keys):
+            self.draft.insert(value, 0 if name == "main" else len(value.pairs), menu)
+        else:
+            self.draft.add_below(key, menu, "{}")
+
+    def prune(self, menus: Iterable[str]) -> None:
+        """Take out the groups that nothing stands in."""
+        for menu in menus:
+            while self.has_menu(menu):
+                empty = self._empty_group(menu, (), self.list_of(menu, ())[1])
+                if empty is None:
+                    break
+                self.cut_entry(menu, empty)
+
+    def _empty_group(self, menu: str, path: Path, holder: Node | None) -> Path | None:
+        if not isinstance(holder, Sequence):
+            return None
+        for index, item in enumerate(holder.items):
+            below = entries_below(item)[1]
+            deeper = self._empty_group(menu, (*path, index), below)
+            if deeper:
+                return deeper
+            if isinstance(item, Keys) and any(key.value == "group" for key, _ in item.pairs) and _is_empty(below):
+                return (*path, index)
+        return None
+
+
+def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Chunk:
+    """An entry for a page, with those under it in brackets."""
+
+    def flow(entry: Entry) -> str:
+        name = refer(entry.page or "")
+        return f"{name}: [{', '.join(flow(item) for item in entry.items)}]" if entry.items else name
+
+    return Chunk((f"- {flow(entry)}",), flow(entry))
+
+
+def _joined(chunks: list[Chunk]) -> Chunk:
+    lines = tuple(line for chunk in chunks for line in chunk.lines)
+    return Chunk(lines, ", ".join(chunk.flow for chunk in chunks))
+
+
+def _keys(node: Node) -> Keys:
+    if not isinstance(node, Keys):
+        raise NotHere
+    return node
+
+
+def _scalar(node: Scalar | None) -> Scalar:
+    if node is None:
+        raise NotHere
+    return node
+
+
+def _list_of(node: Node | None) -> Sequence:
+    if not isinstance(node, Sequence):
+        raise NotHere
+    return node
+
+
+def _index(keys: Keys, name: str) -> int:
+    for index, (key, _) in enumerate(keys.pairs):
+        if key.value == name:
+            return index
+    raise NotHere
+
+
+def entries_below(item: Node) -> tuple[Scalar | None, Node | None]:
+    """The key and the list of the entries below an entry; None where there is neither."""
+    if not isinstance(item, Keys):
+        return None, None
+    if len(item.pairs) == 1 and item.pairs[0][0].value not in ENTRY_WORDS:
+        return item.pairs[0]
+    return next(((key, value) for key, value in item.pairs if key.value == "items"), (None, None))
+
+
+def _is_empty(node: Node | None) -> bool:
+    return (
+        node is None or (isinstance(node, Sequence) and not node.items) or (isinstance(node, Scalar) and not node.value)
+    )
+
+
+def reference_of(item: Node) -> Scalar:
+    """Where an entry names its page."""
+    if isinstance(item, Scalar):
+        return item
+    if isinstance(item, Keys):
+        for key, value in item.pairs:
+            if key.value == "page" and isinstance(value, Scalar):
+                return value
+        if len(item.pairs) == 1:
+            return item.pairs[0][0]
+    raise NotHere

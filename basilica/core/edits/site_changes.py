@@ -1,0 +1,305 @@
+"""Acts on the site itself, without a text: what the text must say afterwards."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sized
+from dataclasses import dataclass, field, replace
+
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
+from basilica.core.map.site.auto_entries import Expansion, Path, expand
+from basilica.core.map.site.header_reader import value_from
+from basilica.core.map.site.model import Checks, Header, OldAddress, Rule
+from basilica.core.map.site.page_reader import is_home, title_from
+
+
+@dataclass
+class Branch:
+    """A page and those under it, while they are moved about."""
+
+    page: Page
+    pages: list[Branch] = field(default_factory=list)
+
+
+class Tree:
+    """The pages of a site, ready to be changed."""
+
+    def __init__(self, site: Site) -> None:
+        self.site = site
+        self.top: list[Branch] = []
+        self._by_key: dict[str, Branch] = {}
+        for key, page in site.pages.items():
+            branch = self._by_key[key] = Branch(page)
+            (self._by_key[page.parent].pages if page.parent is not None else self.top).append(branch)
+
+    def below(self, parent: str | None) -> list[Branch]:
+        """The pages under a page, or at the top."""
+        return self.top if parent is None else self._by_key[parent].pages
+
+    def take(self, key: str) -> Branch:
+        """Take a page out of the tree, with those under it."""
+        branch = self._by_key[key]
+        self.below(branch.page.parent).remove(branch)
+        return branch
+
+    def change(self, key: str, change: Callable[[Page], Page]) -> None:
+        """Put another page in the place of one."""
+        branch = self._by_key[key]
+        branch.page = change(branch.page)
+
+    def done(self) -> tuple[Site, dict[str, str]]:
+        """The site with this tree, and the new key of every page that had one. Entries of pages that are gone go."""
+        pages: dict[str, Page] = {}
+        keys: dict[str, str] = {}
+
+        def walk(branches: Iterable[Branch], parent: str | None) -> tuple[str, ...]:
+            found = []
+            for branch in branches:
+                key = f"{parent}/{branch.page.id}" if parent else branch.page.id
+                found.append(key)
+                pages[key] = branch.page
+                keys[branch.page.key] = key
+                children = walk(branch.pages, key)
+                pages[key] = branch.page._replace(key=key, parent=parent, children=children)
+            return tuple(found)
+
+        walk(self.top, None)
+        keys.pop("", None)  # a new page had no key
+        for key, page in pages.items():
+            if page.own.highlight is not None:
+                pages[key] = page._replace(own=replace(page.own, highlight=keys.get(page.own.highlight)))
+        home = keys.get(self.site.home) if self.site.home else None
+        if home is None or not is_home(pages[home]):
+            home = next((key for key, page in pages.items() if is_home(page)), None)
+        name = self.site.name if self.site.named or home is None else pages[home].title
+        site = replace(self.site, pages=pages, home=home, name=name)
+        menus = {}
+        for name, menu in site.menus.items():
+            section = menu.settings.section
+            if section is None or section in keys:  # a menu goes with its section
+                settings = replace(menu.settings, section=keys[section] if section is not None else None)
+                menus[name] = replace(menu, written=_retarget(menu.written, keys), settings=settings)
+        return with_menus(replace(site, menus=menus), {name: menu.written for name, menu in menus.items()}), keys
+
+
+def with_menus(site: Site, written: Mapping[str, tuple[Entry, ...]]) -> Site:
+    """The site with its menus as they are written here."""
+    menus = {}
+    for name, entries in written.items():
+        kept = prune(entries)
+        known = site.menus.get(name) or Menu(name, (), ())
+        menus[name] = replace(known, written=kept, entries=expand(kept, site.pages))
+    return replace(site, menus=menus)
+
+
+def _retarget(entries: Iterable[Entry], keys: Mapping[str, str]) -> tuple[Entry, ...]:
+    kept = []
+    for entry in entries:
+        if entry.page is not None and entry.page not in keys:
+            continue
+        page = keys[entry.page] if entry.page is not None else None
+        takes = entry.takes
+        if takes is not None:
+            takes = replace(takes, without=tuple(keys[key] for key in takes.without if key in keys))
+        kept.append(replace(entry, page=page, takes=takes, items=_retarget(entry.items, keys)))
+    return tuple(kept)
+
+
+def prune(entries: Iterable[Entry]) -> tuple[Entry, ...]:
+    """Entries without the groups that nothing stands in."""
+    kept = []
+    for entry in entries:
+        items = prune(entry.items)
+        if entry.kind is not EntryKind.GROUP or items:
+            kept.append(replace(entry, items=items))
+    return tuple(kept)
+
+
+# Entries as they are written
+
+
+def paths(menu: Menu, site: Site) -> list[Path]:
+    """For each entry of a menu, as one reads, where it is written. Entries made by `auto` share its place."""
+    return Expansion(menu.written, site.pages).places
+
+
+def at(written: tuple[Entry, ...], path: Path) -> Entry:
+    """The entry at a path."""
+    entry = written[path[0]]
+    for index in path[1:]:
+        entry = entry.items[index]
+    return entry
+
+
+def inside(written: tuple[Entry, ...], path: Path) -> tuple[Entry, ...]:
+    """The entries below the entry at a path; those at the top for the empty path."""
+    return at(written, path).items if path else written
+
+
+def changed(
+    written: tuple[Entry, ...], path: Path, change: Callable[[tuple[Entry, ...]], tuple[Entry, ...]]
+) -> tuple[Entry, ...]:
+    """The entries with those below the entry at ``path`` changed."""
+    if not path:
+        return change(written)
+    first, *rest = path
+    entry = written[first]
+    return (*written[:first], replace(entry, items=changed(entry.items, tuple(rest), change)), *written[first + 1 :])
+
+
+def written_out(written: tuple[Entry, ...], path: Path, site: Site) -> tuple[Entry, ...]:
+    """What the `auto` at a path stands for, as it is written entry by entry."""
+
+    def bare(entries: Iterable[Entry]) -> tuple[Entry, ...]:
+        return tuple(replace(one, label="", items=bare(one.items)) for one in entries)
+
+    return bare(Expansion(written, site.pages).made[path])
+
+
+# Pages
+
+
+def new_page(page_id: str, title: str) -> Page:
+    """A page that is not in a tree yet."""
+    return Page("", page_id, title, title, None, None, None, (), 0, 0)
+
+
+def with_id(page: Page, page_id: str, old: str | None) -> Page:
+    """A page with another id; ``old`` is an address to remember. A title made from the id follows it."""
+    title = page.title if page.own_title else title_from(page_id)
+    label = page.label if page.own_label else title
+    was = (*page.was, OldAddress(old, 0)) if old else page.was
+    return page._replace(id=page_id, title=title, label=label, was=was)
+
+
+def with_name(page: Page, name: str) -> Page:
+    """A page by another name."""
+    if page.own_label:
+        return page._replace(label=name)
+    return page._replace(title=name, label=name, own_title=True)
+
+
+_EXTRA = {"keywords": "keywords", "layout": "layout", "class": "css_class"}
+WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence", *_EXTRA)
+"""The keys of a page that can be written by themselves."""
+
+
+_DEFAULTS = {word.name: word.default for word in words.PAGE if word.values}
+
+
+def plain_value(word: str, value: str) -> str:
+    """A value as the map needs it: empty where it is what holds without it."""
+    value = " ".join(value.split())
+    return "" if value == _DEFAULTS.get(word) else value
+
+
+def with_word(page: Page, word: str, value: str) -> Page:
+    """A page with another value for one of its keys; for `highlight` that is the key of a page. An empty one takes the
+    key out."""
+    if word == "title":
+        title = value or title_from(page.id)
+        label = page.label if page.own_label else title
+        return page._replace(title=title, label=label, own_title=bool(value))
+    if word == "label":
+        return page._replace(label=value or page.title, own_label=bool(value))
+    if word == "description":
+        return page._replace(description=value or None)
+    if word == "path":
+        return page._replace(path=value or None)
+    if word in _EXTRA:
+        extra = replace(page.own.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
+        return page._replace(own=replace(page.own, extra=extra))
+    changes: dict[str, object] = {
+        "kind": value or "page",
+        "hidden": frozenset(value.split()),
+        "draft": value == "yes",
+        "highlight": value or None,
+        "list": value,
+        "sequence": value,
+    }
+    return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]
+
+
+def header_words(on_page: bool, narrow: bool) -> tuple[str, ...]:
+    """The words of the header that can be written at a place: for the site or on a page, in every window or narrow
+    ones."""
+    known = (words.BELOW, *words.NARROW) if narrow else words.PAGE_HEADER if on_page else words.HEADER
+    return tuple(word.name for word in known if word.takes != "keys")
+
+
+def with_header_word(header: Header, word: str, value: str, narrow: bool) -> Header:
+    """A header with another value for one of its words; an empty one takes it out."""
+    written = value_from(word, value) if value else None
+    order = header_words(False, narrow)
+    own = {**dict(header.narrow if narrow else header.own), word: written}
+    kept = tuple((name, own[name]) for name in order if own.get(name) is not None)
+    return replace(header, **{"narrow" if narrow else "own": kept})  # type: ignore[arg-type]
+
+
+def own_words(page: Page | None) -> dict[str, str]:
+    """The value of each key of a page that can be written by itself, as ``with_word`` takes it; empty where the map
+    does not give it (or for no page)."""
+    if page is None:
+        return dict.fromkeys(WORDS, "")
+    own = page.own
+    return {
+        "title": page.title if page.own_title else "",
+        "label": page.label if page.own_label else "",
+        "description": page.description or "",
+        "path": page.path or "",
+        "kind": "" if own.kind == "page" else own.kind,
+        "hidden": " ".join(sorted(own.hidden)),
+        "draft": "yes" if own.draft else "",
+        "highlight": own.highlight or "",
+        "list": own.list,
+        "sequence": own.sequence,
+        **{word: getattr(own.extra, name) for word, name in _EXTRA.items()},
+    }
+
+
+def with_item(pairs: tuple[tuple[str, str], ...], name: str, value: str | None) -> tuple[tuple[str, str], ...]:
+    """Pairs with another value for a name, in its place or at the end; None takes it out."""
+    items: dict[str, str | None] = {**dict(pairs), name: value}
+    return tuple((each, text) for each, text in items.items() if text is not None)
+
+
+def with_rule(checks: Checks, code: str, rule: Rule | None) -> Checks:
+    """Checks with another rule for one of them, in its place or at the end; None takes it out."""
+    rules: dict[str, Rule | None] = {**{each.code: each for each in checks.levels}, code: rule}
+    return replace(checks, levels=tuple(each for each in rules.values() if each is not None))
+
+
+# Entries
+
+
+def changed_without(site: Site, menu: str, path: Path) -> tuple[Entry, ...]:
+    """A menu as it is written, without one of its entries; a group that it leaves empty still stands."""
+    return changed(site.menus[menu].written, path[:-1], lambda entries: without(entries, path[-1]))
+
+
+def bare(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
+    """A site with a menu written otherwise, and nothing worked out from that yet."""
+    menus = {**site.menus, menu: replace(site.menus[menu], written=written)}
+    return replace(site, menus=menus)
+
+
+def without(entries: tuple[Entry, ...], index: int) -> tuple[Entry, ...]:
+    """Entries without one of them."""
+    return (*entries[:index], *entries[index + 1 :])
+
+
+def within(index: int, among: Sized) -> int:
+    """A place among some things, or after the last."""
+    return max(0, min(index, len(among)))
+
+
+def leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
+    """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
+    found: list[Path] = []
+    for index, entry in enumerate(written):
+        here = (*above, index)
+        if entry.page in gone:
+            found.append(here)
+        else:
+            found.extend(leading_to(entry.items, gone, here))
+    return found

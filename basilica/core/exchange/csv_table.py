@@ -1,0 +1,102 @@
+"""A table of comma-separated values (RFC 4180) ↔ items. Its first line names the columns, in any order."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from basilica.core.exchange.list_items import Item, ItemKind, Line, with_depth
+from basilica.core.exchange.list_reader import items_of
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Finding, Findings
+
+COLUMNS = ("level", "label", "kind", "address")
+_ALSO = {"title": "label", "name": "label", "page": "label", "url": "address", "path": "address", "depth": "level"}
+
+
+def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
+    """The items of a table, and what could not be taken of it, by line.
+
+    ``label`` is needed; ``level`` counts from 1, or ``parent`` names the label that a row stands under; ``kind`` is
+    page, group, link, entry, menu or apart, and is seen from the rest where it is left out.
+    """
+    findings = Findings()
+    if len(text) > limits.TEXT_BYTES:
+        findings.add("too-large", (1, 1), f"The table has more than {limits.TEXT_BYTES:,} characters.", "Shorten it.")
+        return (), findings.done()
+    first = text.removeprefix("\ufeff").lstrip("\r\n").partition("\n")[0]
+    delimiter = max(",;\t", key=first.count)
+    reader = csv.reader(io.StringIO(text.removeprefix("\ufeff"), newline=""), delimiter=delimiter)
+    try:
+        rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        findings.add("list-line", (reader.line_num, 1), f"The table cannot be read: {error}.", "Mend its quotes.")
+        return (), findings.done()
+    if not rows:
+        return (), findings.done()
+    names = [" ".join(cell.split()).casefold() for cell in rows[0][1]]
+    columns = {_ALSO.get(name, name): index for index, name in reversed(list(enumerate(names)))}
+    if "label" not in columns:
+        message = "No column is called `label`."
+        findings.add("list-line", (1, 1), message, f"Name the columns in the first line: {', '.join(COLUMNS)}.")
+        return (), findings.done()
+    lines: list[Line] = []
+    first_at: dict[str, int] = {}
+    under: dict[int, list[int]] = {}
+    for number, row in rows[1 : limits.PAGES + 1]:
+        line, parent = _line(number, row, columns, findings)
+        if parent and parent.casefold() not in first_at:
+            message = f"There is no row `{parent[:60]}` above this one."
+            findings.add("list-line", (number, 1), message, "Put the row of the parent first.")
+        under.setdefault(first_at.get(parent.casefold(), -1), []).append(len(lines))
+        first_at.setdefault(line.label.casefold(), len(lines))
+        lines.append(line)
+    if "level" not in columns:
+        lines = list(_placed(lines, under, -1, 1))
+    return items_of(lines, findings), findings.done()
+
+
+def _placed(lines: list[Line], under: dict[int, list[int]], parent: int, level: int) -> Iterator[Line]:
+    """Rows that name their parents, in the order in which they stand below these."""
+    for index in under.get(parent, ()):
+        yield replace(lines[index], indent=level)
+        yield from _placed(lines, under, index, min(level + 1, limits.LEVELS + 1))
+
+
+def _line(number: int, row: list[str], columns: dict[str, int], findings: Findings) -> tuple[Line, str]:
+    """A row as a line, and the label of the row that it says it stands under."""
+
+    def cell(name: str) -> str:
+        index = columns.get(name)
+        return " ".join(row[index].split()) if index is not None and index < len(row) else ""
+
+    level, kind = cell("level"), cell("kind").casefold()
+    indent = 1
+    if level:
+        indent = int(level) if level.isascii() and level.isdigit() and len(level) < 4 else 1
+        if str(indent) != level.lstrip("0"):
+            findings.add("list-line", (number, 1), f"`{level[:20]}` is not a level.", "Write 1, 2, 3 and so on.")
+    known = ItemKind(kind) if kind in tuple(ItemKind) else None
+    if kind and known is None:
+        message = f"`{kind[:20]}` is not a kind."
+        findings.add("list-line", (number, 1), message, f"Write one of {', '.join(ItemKind)}, or leave it empty.")
+    return Line(number, indent, cell("label"), cell("address") or None, known), cell("parent")
+
+
+def write_table(items: Iterable[Item]) -> str:
+    """Items as a table. Reading it gives the same items."""
+    target = io.StringIO()
+    writer = csv.writer(target)
+    writer.writerow(COLUMNS)
+    for item, depth in with_depth(items):
+        writer.writerow((depth + 1, item.label, item.kind, item.address or ""))
+    return target.getvalue()
+
+
+def looks_like_table(text: str) -> bool:
+    """Whether a text is a table, as its first line tells: several columns, one of them for the label."""
+    first = text.lstrip("\ufeff\r\n ").partition("\n")[0].casefold()
+    names = {cell.strip(' "\r') for cell in first.replace(";", ",").replace("\t", ",").split(",")}
+    return len(names) > 1 and any(_ALSO.get(name, name) == "label" for name in names)

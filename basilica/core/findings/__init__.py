@@ -1,0 +1,208 @@
+"""Files → findings: the built files are read again, every one, and held against the map, or against one another.
+
+A check is one module with a ``CHECK``, in `on_map` or in `on_pages`; its line in ``CHECKS`` is all that it needs
+besides.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.levels import Rules
+from basilica.core.findings.on_map import label_differs, label_twice, misspelt, title_missing, vague_label
+from basilica.core.findings.on_site import (
+    breadcrumb_data,
+    dead_anchor,
+    dead_link,
+    description_long,
+    description_missing,
+    description_twice,
+    empty_link,
+    far_from_home,
+    focus_order,
+    heading_order,
+    heavy,
+    id_twice,
+    landmark_names,
+    language,
+    main_heading,
+    menu_differs,
+    missing_file,
+    missing_page,
+    names_differ,
+    no_title,
+    one_main,
+    one_way_only,
+    other_host,
+    part_differs,
+    redirect_chain,
+    second_mark,
+    sitemap_differs,
+    skip_link,
+    small_target,
+    stale_menu,
+    title_long,
+    title_twice,
+    unreachable,
+    unreadable_style,
+    vague_link,
+    wrong_breadcrumbs,
+    wrong_mark,
+)
+from basilica.core.findings.reading_rules import IN_STAGES
+from basilica.core.map.site import Base
+from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Contents
+from basilica.core.rules.finding import Finding, in_order, printable
+from basilica.core.rules.rule import CATALOGUE, Kind, Level
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import BuiltSite, read_site
+
+__all__ = [
+    "CHECKS",
+    "IN_STAGES",
+    "Check",
+    "Examined",
+    "Off",
+    "Reads",
+    "audit",
+    "examine",
+    "kind_of",
+    "known_levels",
+    "prove",
+]
+
+CHECKS: tuple[Check, ...] = (
+    # What every page shares
+    menu_differs.CHECK,
+    wrong_mark.CHECK,
+    wrong_breadcrumbs.CHECK,
+    breadcrumb_data.CHECK,
+    part_differs.CHECK,
+    stale_menu.CHECK,
+    second_mark.CHECK,
+    names_differ.CHECK,
+    # Where links lead, and how one gets to a page
+    missing_page.CHECK,
+    dead_link.CHECK,
+    dead_anchor.CHECK,
+    missing_file.CHECK,
+    other_host.CHECK,
+    redirect_chain.CHECK,
+    unreachable.CHECK,
+    far_from_home.CHECK,
+    one_way_only.CHECK,
+    sitemap_differs.CHECK,
+    # What a page is called
+    no_title.CHECK,
+    title_missing.CHECK,
+    title_twice.CHECK,
+    title_long.CHECK,
+    description_missing.CHECK,
+    description_twice.CHECK,
+    description_long.CHECK,
+    label_differs.CHECK,
+    label_twice.CHECK,
+    vague_label.CHECK,
+    misspelt.CHECK,
+    # Whether everybody can use it
+    language.CHECK,
+    one_main.CHECK,
+    landmark_names.CHECK,
+    main_heading.CHECK,
+    heading_order.CHECK,
+    skip_link.CHECK,
+    focus_order.CHECK,
+    id_twice.CHECK,
+    empty_link.CHECK,
+    vague_link.CHECK,
+    small_target.CHECK,
+    unreadable_style.CHECK,
+    heavy.CHECK,
+)
+
+
+def kind_of(code: str) -> Kind:
+    """What a code says: level, title and reason."""
+    check = BY_CODE.get(code)
+    return Kind(code, check.level, check.title, check.why) if check is not None else CATALOGUE[code]
+
+
+def known_levels() -> dict[str, Level]:
+    """The level of each check that reads what was built, or the whole map."""
+    return {check.code: check.level for check in CHECKS}
+
+
+BY_CODE = {check.code: check for check in (*CHECKS, *IN_STAGES)}
+"""Every check by its code."""
+
+MOST = 100
+"""Findings of one check that a report lists one by one; the mosaic has them all."""
+
+
+@dataclass(eq=False)
+class Examined:
+    """A built site with everything that is off on it."""
+
+    built: BuiltSite
+    offs: tuple[tuple[Check, Off], ...]
+
+    @cached_property
+    def rules(self) -> Rules:
+        """What the map says of checks."""
+        return Rules(self.built.plan.site if self.built.plan is not None else None)
+
+    def finding(self, check: Check, off: Off) -> Finding:
+        """One thing that is off, with its place and its level."""
+        plan = self.built.plan
+        file = off.page.file if off.page is not None else ""
+        place, name = off.place(plan, self.built.contents) if plan is not None else ((1, 1), file)
+        level, because = self.rules.of_check(check, off.about)
+        message, remedy = printable(off.message), printable(off.remedy or check.remedy)
+        return Finding(check.code, message, remedy, *place, file=name, given=level, because=because, built=file)
+
+    def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
+        """All of it in order; past ``most`` of one check they are counted in one more."""
+        found: list[Finding] = []
+        counts: dict[str, int] = {}
+        for check, off in self.offs:
+            counts[check.code] = counts.get(check.code, 0) + 1
+            if most is None or counts[check.code] <= most:
+                found.append(self.finding(check, off))
+        for code, count in counts.items():
+            if most is not None and count > most:
+                level, because = self.rules.of_check(BY_CODE[code], None)
+                message = f"{count - most:,} more are the same (`{code}`): {BY_CODE[code].title.lower()}."
+                found.append(Finding(code, message, BY_CODE[code].remedy, given=level, because=because))
+        return in_order(found)
+
+
+def examine(built: BuiltSite) -> Examined:
+    """Run every check on a built site that was read; those that need a map only where there is one."""
+    return Examined(built, tuple(_run(built)))
+
+
+def _run(built: BuiltSite) -> Iterator[tuple[Check, Off]]:
+    for check in CHECKS:
+        if check.run is not None and (built.plan is not None or check.reads is Reads.ANY):
+            for off in check.run(built):
+                yield check, off
+
+
+def prove(files: Iterable[File], plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+    """Read every built file again and run every check on what is there.
+
+    ``files`` is what was written, such as the files of a folder; ``plan`` and ``contents`` say what should be.
+    A finding points into the content file that brought it up, where there is one, and else at the page's line in
+    the map.
+    """
+    return examine(read_site(files, plan, contents)).findings()
+
+
+def audit(files: Iterable[File], base: Base | None = None) -> Examined:
+    """The checks that need no map, on the files of any built site. ``base`` is where it lives; else what its home page
+    calls its canonical address."""
+    return examine(read_site(files, base=base))

@@ -1,0 +1,255 @@
+"""The mosaic: every page by every shared part and every check, one tile each."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from functools import cached_property
+
+from basilica.core.findings import CHECKS, Check, Examined, Off, Reads
+from basilica.core.findings.on_site import (
+    breadcrumb_data,
+    menu_differs,
+    part_differs,
+    second_mark,
+    stale_menu,
+    wrong_breadcrumbs,
+    wrong_mark,
+)
+from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage
+
+
+class State(StrEnum):
+    """What a tile says. The values are the letters that stand for it in a row."""
+
+    HOLDS = "h"
+    DIFFERS = "d"
+    """A warning or an advice."""
+    BROKEN = "b"
+    """An error."""
+    LET = "l"
+    """Off, and let be for a reason that the map gives."""
+    ABSENT = "a"
+    """Not here on purpose."""
+
+
+WORDS = {
+    State.HOLDS: "holds",
+    State.DIFFERS: "differs",
+    State.BROKEN: "broken",
+    State.LET: "let be",
+    State.ABSENT: "not here on purpose",
+}
+"""Each state in words."""
+SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.LET: "○", State.ABSENT: "·"}
+"""The shape of each state, so that colour never stands alone."""
+
+_GRAVE = (State.ABSENT, State.HOLDS, State.LET, State.DIFFERS, State.BROKEN)
+_OF_PARTS = (menu_differs, wrong_mark, wrong_breadcrumbs, breadcrumb_data, part_differs)
+"""Checks whose findings stand in the column of the part that they are about."""
+_WITHOUT_MAP = (stale_menu, second_mark)
+
+
+def worst(states: str) -> State:
+    """The gravest of some states."""
+    return max((State(letter) for letter in set(states)), key=_GRAVE.index, default=State.ABSENT)
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """A shared part or a check. ``name`` is that of the part, or the code of the check; ``short`` is the title in few
+    words, for above the tiles; ``checks`` are those that speak in it."""
+
+    name: str
+    title: str
+    short: str
+    is_part: bool
+    checks: tuple[Check, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A page of the site. ``name`` is its key, or its file where the map does not list it; ``tiles`` has the letter of
+    a state for each column. Pages below it have a larger ``depth``."""
+
+    name: str
+    label: str
+    depth: int
+    file: str
+    """Empty for sections, which have none."""
+    tiles: str
+
+    @property
+    def off(self) -> bool:
+        """Whether anything is off here."""
+        return State.BROKEN in self.tiles or State.DIFFERS in self.tiles
+
+
+@dataclass(frozen=True)
+class Mosaic:
+    """The whole of it. ``of_site`` is what is off on no single page."""
+
+    examined: Examined
+    columns: tuple[Column, ...]
+    rows: tuple[Row, ...]
+    of_site: tuple[tuple[Check, Off], ...]
+    _offs: Mapping[tuple[str, str], tuple[tuple[Check, Off], ...]] = field(repr=False)
+
+    def at(self, row: str, column: str) -> tuple[tuple[Check, Off], ...]:
+        """What is off at a tile."""
+        return self._offs.get((row, column), ())
+
+    def state(self, row: Row, column: str) -> State:
+        """The state of a tile."""
+        return State(row.tiles[self.number(column)])
+
+    def number(self, column: str) -> int:
+        """Where a column stands, from 0."""
+        return self._numbers[column]
+
+    @cached_property
+    def _numbers(self) -> Mapping[str, int]:
+        return {column.name: number for number, column in enumerate(self.columns)}
+
+    @cached_property
+    def by_name(self) -> Mapping[str, Row]:
+        """Every row by its name."""
+        return {row.name: row for row in self.rows}
+
+    @cached_property
+    def counts(self) -> Mapping[State, int]:
+        """How many tiles are in each state."""
+        found: Counter[str] = Counter()
+        for row in self.rows:
+            found.update(row.tiles)
+        return {state: found.get(state, 0) for state in State}
+
+    @cached_property
+    def counted(self) -> Mapping[str, int]:
+        """How many things are off in each column."""
+        found: Counter[str] = Counter()
+        for (_, column), offs in self._offs.items():
+            found[column] += len(offs)
+        return found
+
+    def column(self, name: str) -> Column | None:
+        """A column by its name."""
+        return self.columns[self._numbers[name]] if name in self._numbers else None
+
+    def in_column(self, name: str) -> Iterator[tuple[Row, Check, Off]]:
+        """Everything that is off in a column, in the order of the rows."""
+        for row in self.rows:
+            for check, off in self.at(row.name, name):
+                yield row, check, off
+
+    def level(self, check: Check, off: Off) -> tuple[Level, str]:
+        """How grave something is on this site, and the reason the map gives for that."""
+        return self.examined.rules.of_check(check, off.about)
+
+
+def mosaic_of(examined: Examined) -> Mosaic:
+    """The mosaic of a built site on which every check was run."""
+    columns = tuple(_columns(examined))
+    named = {column.name for column in columns}
+    in_parts = {check.code for column in columns if column.is_part for check in column.checks}
+    offs: dict[tuple[str, str], list[tuple[Check, Off]]] = defaultdict(list)
+    of_site = []
+    for check, off in examined.offs:
+        column = off.part if check.code in in_parts and off.part in named else check.code
+        row = _name_of(off)
+        if row is None or column not in named:
+            of_site.append((check, off))
+        else:
+            offs[row, column].append((check, off))
+    rows = tuple(_rows(examined, columns, offs))
+    return Mosaic(examined, columns, rows, tuple(of_site), {place: tuple(each) for place, each in offs.items()})
+
+
+def _name_of(off: Off) -> str | None:
+    return off.about or (off.page.file if off.page is not None else None)
+
+
+def _columns(examined: Examined) -> Iterator[Column]:
+    plan = examined.built.plan
+    if plan is None:
+        for check in CHECKS:
+            if check.reads is Reads.ANY:
+                yield _of_check(check)
+        return
+    for menu in plan.menus.values():
+        if menu.entries:
+            titles = f"The menu “{menu.label}”", f"{menu.label} menu"
+            yield Column(MENU_PART + menu.name, *titles, True, (menu_differs.CHECK, wrong_mark.CHECK))
+    crumbs = "Breadcrumbs"
+    yield Column("breadcrumbs", crumbs, crumbs, True, (wrong_breadcrumbs.CHECK, breadcrumb_data.CHECK))
+    yield Column("header", "Header", "Header", True, (part_differs.CHECK,))
+    yield Column("footer", "Footer", "Footer", True, (part_differs.CHECK,))
+    others = {module.CHECK.code for module in (*_OF_PARTS, *_WITHOUT_MAP)}
+    for check in CHECKS:
+        if check.code not in others:
+            yield _of_check(check)
+
+
+def _of_check(check: Check) -> Column:
+    return Column(check.code, check.title, check.code.replace("-", " ").capitalize(), False, (check,))
+
+
+def _rows(
+    examined: Examined, columns: tuple[Column, ...], offs: Mapping[tuple[str, str], list[tuple[Check, Off]]]
+) -> Iterator[Row]:
+    built, plan = examined.built, examined.built.plan
+
+    def tiles(name: str, page: BuiltPage | None) -> str:
+        return "".join(_state(examined, column, page, offs.get((name, column.name))) for column in columns)
+
+    met = set()
+    if plan is not None:
+        for key, page in plan.site.pages.items():
+            there = built.by_key.get(key)
+            met.add(there.file if there is not None else "")
+            yield Row(key, page.label, page.depth, there.file if there is not None else "", tiles(key, there))
+    for there in sorted((*built.pages, *built.redirects), key=lambda page: _folders(page.file)):
+        if there.file not in met:
+            depth = 0 if plan is not None else _depth(there.file)
+            label = there.head.title or there.file if plan is None else there.file
+            yield Row(there.key or there.file, label, depth, there.file, tiles(there.file, there))
+
+
+def _folders(file: str) -> tuple[str, ...]:
+    """The order of files in which a folder's own page comes before what is in it."""
+    *folders, name = file.split("/")
+    return (*folders, "" if name == "index.html" else name)
+
+
+def _depth(file: str) -> int:
+    *folders, name = file.split("/")
+    return max(0, len(folders) - (name == "index.html"))
+
+
+def _state(examined: Examined, column: Column, page: BuiltPage | None, offs: list[tuple[Check, Off]] | None) -> State:
+    if offs:
+        levels = {examined.rules.of_check(check, off.about)[0] for check, off in offs}
+        if Level.ERROR in levels:
+            return State.BROKEN
+        return State.LET if levels == {Level.SILENT} else State.DIFFERS
+    if page is None or not _asked(examined, column, page):
+        return State.ABSENT
+    return State.HOLDS
+
+
+def _asked(examined: Examined, column: Column, page: BuiltPage) -> bool:
+    """Whether a page has the part of a column, or is one that its check asks about."""
+    built, plan = examined.built, examined.built.plan
+    if page.head.refresh is not None and not any(check.of_redirects for check in column.checks):
+        return False
+    if plan is None or not column.is_part:
+        return any(check.applies(built, page) for check in column.checks)
+    if column.name.startswith(MENU_PART):
+        return plan.menu_stands(plan.menus[column.name.removeprefix(MENU_PART)], page.key)
+    if column.name == "breadcrumbs":
+        return page.key is not None and bool(plan.breadcrumbs(page.key))
+    return plan.stands(column.name, page.key)

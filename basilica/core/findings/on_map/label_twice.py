@@ -1,0 +1,58 @@
+"""No two entries of a menu have the same label and lead to different pages."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.plan import MenuPlan, PlannedEntry
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The labels of each menu, entry beside entry and under the same heading."""
+    plan = built.plan
+    if plan is None:
+        return
+    for menu in plan.menus.values():
+        for first, second in _twins(menu):
+            page = built.by_key.get(second.page) if second.page else None
+            yield Off(
+                page,
+                f"The menu `{menu.name}` has `{second.label[:60]}` twice, and the two lead to different places"
+                f" ({_where(first)} and {_where(second)}).",
+                at=second.at,
+                part="menu-" + menu.name,
+                key=second.page,
+            )
+
+
+def _twins(menu: MenuPlan) -> Iterator[tuple[PlannedEntry, PlannedEntry]]:
+    met: dict[tuple[int | None, str], PlannedEntry] = {}
+    for entry in menu.entries:
+        if not entry.label or (entry.page is None and entry.url is None):
+            continue
+        first = met.setdefault((entry.parent, entry.label.casefold()), entry)
+        if _where(first) != _where(entry):
+            yield first, entry
+
+
+def _where(entry: PlannedEntry) -> str:
+    if entry.page is None:
+        return f"`{(entry.url or '')[:60]}`"
+    return f"`{entry.page}#{entry.fragment}`" if entry.fragment else f"`{entry.page}`"
+
+
+CHECK = Check(
+    "label-twice",
+    Level.WARNING,
+    "Two entries of the same label",
+    "Nobody can tell which of them leads where.",
+    "WCAG 2.2, 2.4.4 Link Purpose (In Context)",
+    "Write another `label:` at one of them.",
+    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees for visits\n  rent: Fees for the hall\n",
+    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees\n  rent: Fees\n",
+    Reads.MAP,
+    run,
+)

@@ -1,0 +1,37 @@
+"""Every page says its own title."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Pages whose title is made of their id."""
+    if built.plan is None:
+        return
+    for key, page in built.plan.site.pages.items():
+        if not page.own_title and key in built.plan.routes:
+            yield Off(
+                built.by_key.get(key),
+                f"The page `{key}` has no title; `{page.title[:60]}` is made of its id.",
+                f"Write `title:` at it, or `{page.id}: {page.title[:60]}` if that is what it is called.",
+                key=key,
+            )
+
+
+CHECK = Check(
+    "title-missing",
+    Level.ADVICE,
+    "A page whose title is made of its id",
+    "An id is written for machines: its words lack their capitals, accents and articles.",
+    "WCAG 2.2, 2.4.2 Page Titled",
+    "Write `title:` at the page.",
+    "site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe: The mill's café\n",
+    "site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe:\n",
+    Reads.MAP,
+    run,
+)

@@ -1,0 +1,62 @@
+"""The breadcrumbs that search engines read are those that people see."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.on_site.wrong_breadcrumbs import applies, targets_of
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Names, order and addresses of the data of each page, held against its visible breadcrumbs."""
+    for page in built.pages:
+        seen, data = page.breadcrumbs, page.data
+        if not seen and not data:
+            continue
+        if not data and built.plan is None:
+            continue  # a site need not have the data
+        if wrong := _wrong(built, page):
+            yield Off(page, f"The breadcrumbs in the data of {page.file} {wrong}.", part="breadcrumbs")
+
+
+def _wrong(built: BuiltSite, page: BuiltPage) -> str:
+    seen, data = page.breadcrumbs, page.data
+    if built.plan is not None and page.key is not None:
+        # What is seen may leave out home, or the page itself; the data has the whole way.
+        trail = built.plan.breadcrumbs(page.key)
+        names = [" ".join(built.plan.site.pages[key].label.split()) for key in trail]
+    else:
+        names = [text for text, _, _ in seen]
+    if [" ".join(str(name).split()) for _, name, _ in data] != names:
+        return "have other names than those on the page"
+    if [position for position, _, _ in data] != list(range(1, len(data) + 1)):
+        return "are not numbered from 1"
+    files = targets_of(built, page)
+    for (_, _, item), file in zip(data, files, strict=False):
+        if item is not None and file is not None and built.resolver.target(page.file, item).file != file:
+            return f"lead to `{item[:120]}`, where the page leads elsewhere"
+    return ""
+
+
+_PAGE = (
+    '<!doctype html><html lang="en"><head><title>Visit</title><script type="application/ld+json">{"@type":'
+    '"BreadcrumbList","itemListElement":[{"@type":"ListItem","position":1,"name":"%s","item":"visit.html"}]}</script>'
+    '</head><body><nav aria-label="Breadcrumb"><ol><li><a href="visit.html">Visit</a></li></ol></nav><main></main>'
+)
+
+CHECK = Check(
+    "breadcrumb-data",
+    Level.ERROR,
+    "Breadcrumbs that are others in the page's data",
+    "Search results show the data; people who follow it should find what it promised.",
+    "schema.org, BreadcrumbList",
+    "Build again; where that does not help, something else writes this data.",
+    {"visit.html": _PAGE % "Visit"},
+    {"visit.html": _PAGE % "Visits"},
+    Reads.ANY,
+    run,
+    applies,
+)

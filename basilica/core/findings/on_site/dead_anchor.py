@@ -1,0 +1,76 @@
+"""Every anchor stands on the page to which a link jumps."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite, Target
+from basilica.core.site_reader.built_page import LINKS
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Each link with a fragment, held against the ids of the page to which it leads."""
+    in_menus = _in_menus(built)
+    said: set[tuple[str, str]] = set()
+    sound: set[int] = set()
+    for page in (*built.pages, *built.redirects):
+        before = 0
+        for region in page.regions:
+            targets = built.targets(page, region)
+            if id(targets) not in sound:
+                lost = [n for n, target in enumerate(targets) if _is_lost(built, target)]
+                if not lost and built.is_shared(page, region):
+                    sound.add(id(targets))
+                for number in lost:
+                    target = targets[number]
+                    jump = target.file or "", target.fragment
+                    if jump in in_menus and jump in said:
+                        continue  # a menu stands on every page; what is wrong with it is said once, at its line
+                    said.add(jump)
+                    where = "in a menu" if jump in in_menus else f"on {page.file}"
+                    href = region.links[number].href
+                    yield Off(
+                        page,
+                        f"The link to `{href[:120]}` {where} jumps to `{target.fragment[:80]}`, which is not on"
+                        f" {target.file}.",
+                        spot=(LINKS, before + number),
+                        written=f"#{target.fragment}",
+                        at=in_menus.get(jump),
+                    )
+            before += len(region.links)
+
+
+def _is_lost(built: BuiltSite, target: Target) -> bool:
+    if not target.fragment or target.fragment == "top" or target.file is None:
+        return False
+    there = built.by_file.get(target.file)
+    return there is not None and target.fragment not in there.ids
+
+
+def _in_menus(built: BuiltSite) -> dict[tuple[str, str], int]:
+    plan = built.plan
+    if plan is None:
+        return {}
+    return {
+        (plan.routes[entry.page].file, entry.fragment): entry.at
+        for menu in plan.menus.values()
+        for entry in menu.entries
+        if entry.page is not None and entry.fragment is not None
+    }
+
+
+CHECK = Check(
+    "dead-anchor",
+    Level.ERROR,
+    "An anchor that is not on the page",
+    "The jump does not happen, and one stands at the top of a page where the answer is somewhere below.",
+    "HTML, navigating to a fragment",
+    "Give a heading or an element there that id, or mend the anchor.",
+    '<a href="#prices">Prices</a> <h2 id="prices">Prices</h2>',
+    '<a href="#price">Prices</a> <h2 id="prices">Prices</h2>',
+    Reads.ANY,
+    run,
+    of_redirects=True,
+)

@@ -1,0 +1,55 @@
+"""Every link leads somewhere."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.built_page import LINKS
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Each link of each page, followed as a browser does, within the site."""
+    sound: set[int] = set()
+    for page in (*built.pages, *built.redirects):
+        before = 0
+        said: set[str] = set()
+        for region in page.regions:
+            targets = built.targets(page, region)
+            if id(targets) not in sound:
+                lost = [n for n, target in enumerate(targets) if target.lost is not None]
+                if not lost and built.is_shared(page, region):
+                    sound.add(id(targets))
+                for number in lost:
+                    href = region.links[number].href
+                    if href not in said:
+                        said.add(href)
+                        yield _off(page, href, (LINKS, before + number))
+            before += len(region.links)
+        named = [*page.head.links, *([page.head.refresh] if page.head.refresh else [])]
+        for href in named:
+            if built.resolver.target(page.file, href).lost is not None and href not in said:
+                said.add(href)
+                yield _off(page, href, None)
+
+
+def _off(page: BuiltPage, href: str, spot: tuple[str, int] | None) -> Off:
+    message = f"The link to `{href[:120]}` on {page.file} leads to no file of the site."
+    return Off(page, message, spot=spot, written=href)
+
+
+CHECK = Check(
+    "dead-link",
+    Level.ERROR,
+    "A link that leads nowhere",
+    "A link to a page that moved dies without a word, and people who follow it are lost.",
+    "WHATWG URL",
+    "Write `page:` and the page's key, so that the address is worked out.",
+    {"index.html": '<a href="visit/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
+    {"index.html": '<a href="visits/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
+    Reads.ANY,
+    run,
+    of_redirects=True,
+)

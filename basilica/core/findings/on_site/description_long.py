@@ -1,0 +1,43 @@
+"""Descriptions are short enough for a list of results."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.on_site.description_missing import applies
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+MOST = 165
+"""Characters of a description; lists of results cut longer ones (common practice, from memory)."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The length of each description."""
+    for page in built.pages:
+        text = page.head.description or ""
+        if len(text) > MOST:
+            yield Off(
+                page,
+                f"The description of {page.file} has {len(text)} characters; lists of results cut it after about"
+                f" {MOST}.",
+                spot=('meta[name="description"]', 0),
+            )
+
+
+_PAGE = '<!doctype html><html lang="en"><title>Hours</title><meta name="description" content="%s"><main></main>'
+
+CHECK = Check(
+    "description-long",
+    Level.ADVICE,
+    "A description that is too long for a list of results",
+    "What is cut is not read.",
+    COMMON,
+    "Say the most important thing first, and shorten the rest.",
+    {"index.html": _PAGE % "When the mill is open."},
+    {"index.html": _PAGE % ("When the mill is open, month by month. " * 5)},
+    Reads.ANY,
+    run,
+    applies,
+)

@@ -1,0 +1,40 @@
+"""Every page is described."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The description in the head of each page that search engines may list."""
+    for page in built.pages:
+        if not page.head.description and applies(built, page):
+            yield Off(page, f"{page.file} has no description.")
+
+
+def applies(built: BuiltSite, page: BuiltPage) -> bool:
+    """Pages that are in no list of results need none."""
+    if built.plan is not None:
+        return page.indexed and page.key is not None
+    return page.indexed and not page.file.endswith("404.html")
+
+
+_PAGE = '<!doctype html><html lang="en"><head><title>Hours</title>%s</head><body><main></main></body></html>'
+
+CHECK = Check(
+    "description-missing",
+    Level.ADVICE,
+    "A page without a description",
+    "Below its title, a list of results then shows whatever piece of the page it picks.",
+    COMMON,
+    "Write `description:` at the page, one or two sentences.",
+    {"index.html": _PAGE % '<meta name="description" content="When the mill is open.">'},
+    {"index.html": _PAGE % ""},
+    Reads.ANY,
+    run,
+    applies,
+)

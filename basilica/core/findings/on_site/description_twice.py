@@ -1,0 +1,41 @@
+"""No two pages have the same description."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.on_site.description_missing import applies
+from basilica.core.findings.on_site.title_twice import alike
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Every description that more than one page has."""
+    for _, pages in alike(built, lambda page: page.head.description):
+        for page in pages[1:]:
+            yield Off(
+                page, f"{page.file} has the description of {pages[0].file}.", spot=('meta[name="description"]', 0)
+            )
+
+
+def _page(text: str) -> str:
+    return (
+        f'<!doctype html><html lang="en"><title>{text}</title><meta name="description" content="{text}"><main></main>'
+    )
+
+
+CHECK = Check(
+    "description-twice",
+    Level.WARNING,
+    "Two pages of the same description",
+    "In a list of results they look like the same page.",
+    COMMON,
+    "Write `description:` at one of them, so that each says what it is about.",
+    {"index.html": _page("When."), "fees.html": _page("How much.")},
+    {"index.html": _page("When."), "fees.html": _page("When.")},
+    Reads.ANY,
+    run,
+    applies,
+)

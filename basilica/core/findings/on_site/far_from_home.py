@@ -1,0 +1,41 @@
+"""No page is many clicks away from home."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.on_site import unreachable
+from basilica.core.map.site.model import CLICKS
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """How many links lie between home and each page."""
+    most = built.plan.site.checks.clicks if built.plan is not None else CLICKS
+    for page in built.pages:
+        clicks = built.clicks.get(page.file, 0)
+        if clicks > most and unreachable.applies(built, page):
+            yield Off(page, f"{page.file} is {clicks} clicks away from home; more than {most} is far.")
+
+
+_CHAIN = {
+    "index.html": '<a href="a.html">A</a>',
+    "a.html": '<a href="b.html">B</a>',
+    "b.html": '<a href="c.html">C</a>',
+}
+
+CHECK = Check(
+    "far-from-home",
+    Level.ADVICE,
+    "A page that is far from home",
+    "Each click is one more choice, at which some people go.",
+    COMMON,
+    "Link to it from a page that is nearer to home, or write another number at `clicks:` under `checks:`.",
+    {**_CHAIN, "c.html": "<p>Here.</p>"},
+    {**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},
+    Reads.ANY,
+    run,
+    unreachable.applies,
+)

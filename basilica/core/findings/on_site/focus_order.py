@@ -1,0 +1,52 @@
+"""The focus goes through the page as one reads it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite, Region
+
+_ORDER = ("banner", "main", "contentinfo")
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """A ``tabindex`` above 0, which jumps the queue; and header, content and footer in another order."""
+    jumps: dict[int, bool] = {}
+
+    def jumping(region: Region) -> bool:
+        found = jumps.get(id(region))
+        if found is None:
+            found = jumps[id(region)] = any(index > 0 for _, _, index in region.stops)
+        return found
+
+    for page in built.pages:
+        if any(jumping(region) for region in page.regions):
+            yield Off(
+                page,
+                f"Something on {page.file} has a `tabindex` above 0.",
+                spot=('[tabindex]:not([tabindex="0"]):not([tabindex^="-"])', 0),
+                written="tabindex",
+            )
+        elif not _in_order(page):
+            yield Off(page, f"On {page.file} header, content and footer stand in another order than they are read in.")
+
+
+def _in_order(page: BuiltPage) -> bool:
+    places = [_ORDER.index(mark.role) for mark in page.landmarks() if mark.role in _ORDER]
+    return places == sorted(places)
+
+
+CHECK = Check(
+    "focus-order",
+    Level.WARNING,
+    "The focus goes another way than one reads",
+    "Who uses the keyboard loses the place where they are.",
+    "WCAG 2.2, 2.4.3 Focus Order",
+    "Take `tabindex` out, and let the pieces stand in the order in which they are read.",
+    '<button type="button">Book</button> <a href="#a">Hours</a> <p id="a">',
+    '<button type="button" tabindex="2">Book</button> <a href="#a" tabindex="1">Hours</a> <p id="a">',
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,39 @@
+"""Headings go down one level at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+from basilica.core.site_reader.built_page import HEADINGS
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The levels of the headings of each page, as one reads."""
+    for page in built.pages:
+        above = 0
+        for number, (level, text) in enumerate(page.headings()):
+            if level > above + 1 and above:
+                yield Off(
+                    page,
+                    f"On {page.file} the heading `{text[:60]}` is on level {level}, right below one on level {above}.",
+                    spot=(HEADINGS, number),
+                    written=text,
+                )
+            above = level
+
+
+CHECK = Check(
+    "heading-order",
+    Level.WARNING,
+    "A heading that leaves out a level",
+    "Who hears the page goes through it by its headings, and looks for the one that seems to be missing.",
+    "WCAG 2.2, 1.3.1 Info and Relationships; HTML, headings and outlines",
+    "Write the heading one level below the one that it belongs to.",
+    "<h1>Visit</h1> <h2>Opening hours</h2> <h3>Winter</h3>",
+    "<h1>Visit</h1> <h3>Opening hours</h3>",
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,58 @@
+"""What every page brings along is light."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+MOST = 100_000
+"""Bytes of what a page shares with others, as it lies on the disk: its regions outside the content, and the style
+sheets and scripts of the site that it loads. Compressed to about a seventh, that is what the first answer of a server
+holds (RFC 6928: ten segments of 1,460 bytes)."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The weight of the shared parts of each page."""
+    for page in built.pages:
+        weight = weight_of(built, page)
+        if weight > MOST:
+            yield Off(
+                page,
+                f"What {page.file} shares with other pages weighs {weight:,} bytes: menus, header and footer"
+                f" {shared_of(page):,}, styles and scripts {weight - shared_of(page):,}.",
+            )
+
+
+def shared_of(page: BuiltPage) -> int:
+    """Bytes of a page outside its content."""
+    return sum(region.size for region in page.regions)
+
+
+def weight_of(built: BuiltSite, page: BuiltPage) -> int:
+    """The same with the style sheets and scripts that it loads."""
+    weight = shared_of(page)
+    for load in page.head.loads:
+        file = built.resolver.target(page.file, load.url).file
+        if file is not None and file.endswith((".css", ".js", ".mjs")):
+            weight += built.sizes.get(file, 0)
+    return weight
+
+
+CHECK = Check(
+    "heavy",
+    Level.ADVICE,
+    "Shared parts that are heavy",
+    "Every page brings them along, over every slow line.",
+    "RFC 6928, 2 (initial window); common practice",
+    "Take `auto: 1` for large menus, so that deep pages stand where they belong and not on every page.",
+    {"index.html": '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"></nav><main></main>'},
+    {
+        "index.html": '<!doctype html><html lang="en"><title>A</title><link rel=stylesheet href=a.css><main></main>',
+        "a.css": "/* " + "-" * MOST + " */",
+    },
+    Reads.ANY,
+    run,
+)

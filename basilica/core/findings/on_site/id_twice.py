@@ -1,0 +1,40 @@
+"""An id stands once on a page."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from itertools import chain
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The ids of each page."""
+    for page in built.pages:
+        if len(page.ids) == sum(len(region.ids) for region in page.regions):
+            continue
+        for name, count in Counter(chain.from_iterable(region.ids for region in page.regions)).items():
+            if count > 1:
+                yield Off(
+                    page,
+                    f"On {page.file} {count} elements have the id `{name[:60]}`.",
+                    spot=(f'[id="{name}"]', 1) if '"' not in name and "\\" not in name else None,
+                    written=name,
+                )
+
+
+CHECK = Check(
+    "id-twice",
+    Level.WARNING,
+    "An id that stands twice",
+    "A link to it jumps to the first, and what names the second by it names the first.",
+    "HTML, the id attribute",
+    "Give one of them another id.",
+    '<h2 id="times">Times</h2> <h2 id="prices">Prices</h2>',
+    '<h2 id="times">Times</h2> <h2 id="times">Prices</h2>',
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,50 @@
+"""Landmarks of the same kind have names, and different ones."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+_TAGS = {"navigation": "nav", "complementary": "aside"}
+_ONCE = {"banner": "header", "contentinfo": "footer"}
+"""Those that a page has once."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The landmarks of each page, held against one another."""
+    for page in built.pages:
+        landmarks = [(landmark.role, landmark.name) for landmark in page.landmarks()]
+        if len(set(landmarks)) == len(landmarks):
+            roles = Counter(role for role, _ in landmarks)
+            bare = [role for role, name in landmarks if not name and roles[role] > 1 and role in _TAGS]
+            if not bare:
+                continue
+            yield Off(
+                page,
+                f"On {page.file} a landmark `{_TAGS[bare[0]]}` has no name, beside others of its kind.",
+                spot=(f"{_TAGS[bare[0]]}:not([aria-label]):not([aria-labelledby])", 0),
+            )
+            continue
+        for (role, name), count in Counter(landmarks).items():
+            if count > 1 and role != "main":
+                tag = _TAGS.get(role) or _ONCE.get(role, f"[role={role}]")
+                named = f"are called `{name[:60]}`" if name else "have no name"
+                yield Off(page, f"On {page.file} {count} landmarks of the kind `{role}` {named}.", spot=(tag, 1))
+
+
+CHECK = Check(
+    "landmark-names",
+    Level.WARNING,
+    "Landmarks that cannot be told apart",
+    "Who hears the page chooses among its landmarks by name.",
+    "WAI-ARIA APG, landmark regions",
+    "Give each an `aria-label` of its own; menus have theirs from `label:`.",
+    '<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#a">B</a></nav> <p id="a">',
+    '<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#a">B</a></nav> <p id="a">',
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,41 @@
+"""Every page says in which language it is."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+_TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
+"""Language tags as RFC 5646 builds them, without its registry."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The `lang` of each page."""
+    wanted = built.plan.site.language if built.plan is not None else None
+    for page in (*built.pages, *built.redirects):
+        lang = page.language
+        if not lang:
+            yield Off(page, f"{page.file} does not say in which language it is.")
+        elif not _TAG.fullmatch(lang):
+            yield Off(page, f"`{lang[:40]}`, which {page.file} gives as its language, is no language tag.")
+        elif wanted is not None and lang != wanted:
+            yield Off(page, f"{page.file} gives `{lang[:40]}` as its language, and the site's is `{wanted}`.")
+
+
+CHECK = Check(
+    "language",
+    Level.WARNING,
+    "A page that does not say its language",
+    "It is then read out with the sounds of another one.",
+    "WCAG 2.2, 3.1.1 Language of Page; RFC 5646",
+    "Write `language:` under `site:`.",
+    {"index.html": '<!doctype html><html lang="en-GB"><title>Tides</title><main><h1>Tides</h1></main>'},
+    {"index.html": "<!doctype html><html><title>Tides</title><main><h1>Tides</h1></main>"},
+    Reads.ANY,
+    run,
+    of_redirects=True,
+)

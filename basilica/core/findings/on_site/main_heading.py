@@ -1,0 +1,40 @@
+"""Every page begins with one heading that says what it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The headings of level 1 of each page."""
+    for page in built.pages:
+        first = [text for level, text in page.headings() if level == 1]
+        if not first:
+            yield Off(page, f"{page.file} has no heading of level 1.")
+        elif len(first) > 1:
+            yield Off(
+                page,
+                f"{page.file} has {len(first)} headings of level 1; the second is `{first[1][:60]}`.",
+                spot=("h1", 1),
+                written=first[1],
+            )
+        elif not first[0]:
+            yield Off(page, f"The heading of level 1 on {page.file} is empty.", spot=("h1", 0))
+
+
+CHECK = Check(
+    "main-heading",
+    Level.WARNING,
+    "A page that does not begin with its own heading",
+    "People look for it to be sure that they are in the right place; two of them say two things.",
+    COMMON,
+    "Write one heading of level 1, or none in the content: the page's title is put there then.",
+    "<h1>Visit</h1> <p>The mill is open.</p>",
+    "<h1>Visit</h1> <h1>Opening hours</h1>",
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,68 @@
+"""Every picture, style and script that a page loads is there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+import tinycss2
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+_STYLE_BYTES = 2_000_000
+"""A larger style sheet is not read."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """What pages load, and what their style sheets load, within the site."""
+    for page in (*built.pages, *built.redirects):
+        said = set()
+        for load in page.loads():
+            if load.url[:5] == "data:" or load.url in said:
+                continue
+            said.add(load.url)
+            if built.resolver.target(page.file, load.url).lost is not None:
+                yield Off(
+                    page,
+                    f"`{load.url[:120]}`, which {page.file} loads as `{load.tag}`, is not in the site.",
+                    spot=(f'{load.tag}[src="{load.url}"]', 0) if '"' not in load.url and load.tag == "img" else None,
+                    written=load.url,
+                )
+    for name, data in built.texts.items():
+        if name.endswith(".css") and len(data) <= _STYLE_BYTES:
+            for url in dict.fromkeys(_loaded(data.decode("utf-8", "replace"))):
+                if url[:5] != "data:" and built.resolver.target(name, url).lost is not None:
+                    yield Off(None, f"`{url[:120]}`, which the style sheet {name} loads, is not in the site.")
+
+
+def _loaded(style: str) -> Iterator[str]:
+    """The addresses in a style sheet: `url(…)` in values, and `@import`."""
+    waiting: list[Any] = [tinycss2.parse_component_value_list(style, skip_comments=True)]
+    while waiting:
+        imports = False
+        for value in waiting.pop():
+            if value.type == "url" or (value.type == "string" and imports):
+                yield value.value
+            elif value.type == "function" and value.lower_name == "url":
+                yield from (inner.value for inner in value.arguments if inner.type == "string")
+            elif value.type in ("function", "() block", "{} block", "[] block"):
+                waiting.append(value.arguments if value.type == "function" else value.content)
+            if value.type != "whitespace":
+                imports = value.type == "at-keyword" and value.lower_value == "import"
+
+
+CHECK = Check(
+    "missing-file",
+    Level.ERROR,
+    "A picture, a style or a script that is not there",
+    "Pages ask for it on every visit, and look or work otherwise than they should.",
+    "HTML, fetching resources; WHATWG URL",
+    "Put it into the folder `files` and write `file:` and its name, or mend the address.",
+    {"index.html": '<img src="wheel.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
+    {"index.html": '<img src="wheels.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
+    Reads.ANY,
+    run,
+    of_redirects=True,
+)

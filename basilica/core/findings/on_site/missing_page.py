@@ -1,0 +1,33 @@
+"""Every page of the map is there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The pages that a build of the map writes, looked up among those that were read."""
+    plan = built.plan
+    if plan is None:
+        return
+    for key in plan.builds():
+        if key not in built.by_key:
+            yield Off(None, f"The page `{key}` is not there: there is no file {plan.routes[key].file}.", key=key)
+
+
+CHECK = Check(
+    "missing-page",
+    Level.ERROR,
+    "A page of the map that was not built",
+    "Its address answers “not found”, wherever it is linked from.",
+    "RFC 9110, 15.5.5 404 Not Found",
+    "Build again.",
+    {"visit/index.html": "<h1>Plan your visit</h1>", "visit/hours/index.html": "<h1>Opening hours</h1>"},
+    {"visit/index.html": "<h1>Plan your visit</h1>"},
+    Reads.BUILT,
+    run,
+)

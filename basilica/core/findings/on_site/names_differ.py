@@ -1,0 +1,61 @@
+"""The same page is called the same in every menu."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.built_page import all_of
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The labels of each target over the menus of all pages; what is rarer is off."""
+    called: dict[str, Counter[str]] = {}
+    where: dict[tuple[str, str], BuiltPage] = {}
+    met: set[tuple[int, str]] = set()
+    for page in built.pages:
+        for entries in page.menus.values():
+            place = (id(entries), built.place_of(page, entries))
+            if place in met:
+                continue
+            met.add(place)
+            for entry in all_of(entries):
+                if entry.href is None or not entry.label:
+                    continue
+                target = built.resolver.target(page.file, entry.href)
+                if target.file is not None and target.file in built.by_file:
+                    name = f"{target.file}#{target.fragment}" if target.fragment else target.file
+                    called.setdefault(name, Counter())[entry.label] += 1
+                    where.setdefault((name, entry.label), page)
+    for name, labels in called.items():
+        if len({label.casefold() for label in labels}) > 1:
+            (usual, _), *others = labels.most_common()
+            for label, _ in others:
+                page = where[name, label]
+                yield Off(
+                    page,
+                    f"A menu on {page.file} calls {name} `{label[:60]}`; elsewhere it is called `{usual[:60]}`.",
+                    written=label,
+                )
+
+
+_MENUS = (
+    '<nav aria-label="A"><ul><li><a href="index.html">Tides</a></li></ul></nav>'
+    '<nav aria-label="B"><ul><li><a href="index.html">%s</a></li></ul></nav>'
+)
+
+CHECK = Check(
+    "names-differ",
+    Level.ADVICE,
+    "A page that menus call by different names",
+    "Who has found a page once looks for the name that it had.",
+    "WCAG 2.2, 3.2.4 Consistent Identification",
+    "Take `label:` out of the entry, so that it has the page's own.",
+    {"index.html": _MENUS % "Tides"},
+    {"index.html": _MENUS % "High water"},
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,35 @@
+"""Every page has one main landmark."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The main landmarks of each page."""
+    for page in built.pages:
+        count = sum(1 for landmark in page.landmarks() if landmark.role == "main")
+        if count != 1:
+            many = "no main landmark" if count == 0 else f"{count} main landmarks"
+            spot = ("main, [role=main]", 1) if count > 1 else None
+            yield Off(page, f"{page.file} has {many}.", spot=spot, written="<main")
+
+
+_PAGE = '<!doctype html><html lang="en"><title>Hours</title><body>%s</body></html>'
+
+CHECK = Check(
+    "one-main",
+    Level.ERROR,
+    "A page without a main landmark, or with several",
+    "It is where those who hear the page, or leave out the menu, go first.",
+    "HTML, the main element; WAI-ARIA 1.2, main",
+    "Let the text of the page have no `main` of its own; the layout brings it.",
+    {"index.html": _PAGE % "<main><h1>Hours</h1></main>"},
+    {"index.html": _PAGE % "<main><h1>Hours</h1></main><main><p>More.</p></main>"},
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,45 @@
+"""There is more than one way to each page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.on_site import unreachable
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Pages to which one page alone has a link."""
+    for page in built.pages:
+        if page is built.home or not applies(built, page):
+            continue
+        leading = built.linked_from(page.file)
+        if len(leading) == 1:
+            yield Off(page, f"The only link to {page.file} stands on {leading[0]}.")
+
+
+def applies(built: BuiltSite, page: BuiltPage) -> bool:
+    """Only what can be reached is asked for a second way."""
+    return unreachable.applies(built, page)
+
+
+CHECK = Check(
+    "one-way-only",
+    Level.ADVICE,
+    "One way only to a page",
+    "Some people follow menus, some read a list of all pages, some come by a text; who misses the one way misses the"
+    " page.",
+    "WCAG 2.2, 2.4.5 Multiple Ways",
+    "Put it into a menu, link to it from a second page, or write `list: site` at a page that is to list them all.",
+    {
+        "index.html": '<a href="a.html">A</a> <a href="b.html">B</a>',
+        "a.html": '<a href="b.html">B</a>',
+        "b.html": '<a href="a.html">A</a>',
+    },
+    {"index.html": '<a href="a.html">A</a>', "a.html": "<p>Here.</p>"},
+    Reads.ANY,
+    run,
+    applies,
+)

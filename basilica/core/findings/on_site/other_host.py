@@ -1,0 +1,57 @@
+"""Pages load nothing from other hosts, unless that is wanted."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from urllib.parse import urlsplit
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """What each page loads from elsewhere. What an `embed` part shows was asked for, and so are the hosts that the map
+    lists."""
+    asked = _asked(built)
+    known: dict[str, str] = {}
+    for page in built.pages:
+        said = set()
+        for load in page.loads():
+            url = load.url
+            if "//" not in url[:9]:
+                continue
+            host = known.get(url)
+            if host is None:
+                target = built.resolver.target(page.file, url)
+                host = known[url] = (urlsplit(target.url).hostname or "") if target.outside else ""
+            if host and host not in asked and url not in said:
+                said.add(url)
+                yield Off(
+                    page,
+                    f"{page.file} loads `{url[:120]}` from another host.",
+                    spot=(f'{load.tag}[src="{url}"]', 0) if '"' not in url and load.tag in ("img", "iframe") else None,
+                    written=url,
+                )
+
+
+def _asked(built: BuiltSite) -> frozenset[str]:
+    if built.plan is None:
+        return frozenset()
+    site = built.plan.site
+    shown = (urlsplit(part.value("url")).hostname for part in site.parts.values() if part.kind == "embed")
+    return frozenset([*site.checks.hosts, *(host for host in shown if host)])
+
+
+CHECK = Check(
+    "other-host",
+    Level.WARNING,
+    "A page that loads from another host",
+    "The other host learns who reads which page, and the page waits for it.",
+    COMMON,
+    "Put the file into the folder `files`, or write the host at `hosts:` under `checks:`.",
+    {"index.html": '<img src="wheel.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
+    '<img src="https://pictures.example/wheel.svg" alt="The wheel">',
+    Reads.ANY,
+    run,
+)

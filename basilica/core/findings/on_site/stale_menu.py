@@ -1,0 +1,62 @@
+"""Without a map: a menu that most pages have alike, and some have otherwise."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.on_site.menu_differs import Shape, Shapes, difference, nav_named
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+MOST = 0.6
+"""The share of the pages with a menu that must have it alike, so that it is taken for the site's."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Each menu, by its name or else its place among those without one, over all pages."""
+    if built.plan is not None:
+        return  # the map knows better
+    shapes = Shapes(built)
+    found: dict[tuple[str, int], list[tuple[BuiltPage, Shape]]] = {}
+    for page in built.pages:
+        bare = 0
+        for region in page.regions:
+            for nav in region.navs if not region.in_main else ():
+                bare += not nav.name
+                found.setdefault((nav.name, 0 if nav.name else bare), []).append((page, shapes.of(page, nav.entries)))
+    for (name, number), menus in found.items():
+        (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
+        if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):
+            continue
+        called = f"menu `{name[:60]}`" if name else f"menu number {number} without a name"
+        for page, shape in menus:
+            if shape != usual:
+                message = f"The {called} on {page.file} {difference(shape, usual)}"
+                yield Off(
+                    page,
+                    f"{message}; {count} of {len(menus)} pages have it alike.",
+                    spot=nav_named(name) if name else ("nav:not([aria-label])", number - 1),
+                )
+
+
+def _page(label: str) -> str:
+    return (
+        '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"><ul><li><a href="index.html">Home</a>'
+        f'</li><li><a href="a.html">{label}</a></li></ul></nav><main><h1>A</h1></main>'
+    )
+
+
+CHECK = Check(
+    "stale-menu",
+    Level.WARNING,
+    "A menu that most pages have otherwise",
+    "It was changed on every page but this one, or on this one alone.",
+    "WCAG 2.2, 3.2.3 Consistent Navigation",
+    "Copy the menu of the other pages, or make all of them from one map.",
+    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},
+    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tide table")},
+    Reads.ANY,
+    run,
+)

@@ -1,0 +1,40 @@
+"""Titles are short enough for a list of results."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+
+MOST = 65
+"""Characters of a title; lists of results cut longer ones (common practice, from memory)."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The length of each title."""
+    for page in built.pages:
+        title = page.head.title or ""
+        if len(title) > MOST:
+            yield Off(
+                page,
+                f"The title of {page.file} has {len(title)} characters; lists of results cut it after about {MOST}.",
+                spot=("title", 0),
+            )
+
+
+_PAGE = '<!doctype html><html lang="en"><title>%s</title><main><h1>Hours</h1></main>'
+
+CHECK = Check(
+    "title-long",
+    Level.ADVICE,
+    "A title that is too long for a list of results",
+    "What is cut is not read, and it is mostly the end that tells pages apart.",
+    COMMON,
+    "Shorten it; what else there is to say fits into the description.",
+    {"index.html": _PAGE % "Opening hours"},
+    {"index.html": _PAGE % ("Opening hours of the mill, " * 3)},
+    Reads.ANY,
+    run,
+)

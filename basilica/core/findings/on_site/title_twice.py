@@ -1,0 +1,45 @@
+"""No two pages have the same title."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Every title that more than one page has."""
+    for title, pages in alike(built, lambda page: page.head.title):
+        for page in pages[1:]:
+            yield Off(page, f"{page.file} has the title of {pages[0].file}: `{title[:80]}`.", spot=("title", 0))
+
+
+def alike(built: BuiltSite, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
+    """What several pages have in common that each should have for itself, and these pages."""
+    found: dict[str, list[BuiltPage]] = defaultdict(list)
+    for page in built.pages:
+        text = of(page)
+        if text and page.indexed:
+            found[text.casefold()].append(page)
+    return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
+
+
+def _page(title: str) -> str:
+    return f'<!doctype html><html lang="en"><title>{title}</title><main><a href="index.html">A</a></main>'
+
+
+CHECK = Check(
+    "title-twice",
+    Level.WARNING,
+    "Two pages of the same title",
+    "In tabs, bookmarks and search results they cannot be told apart.",
+    "WCAG 2.2, 2.4.2 Page Titled",
+    "Write `title:` at one of them, so that each says what it is about.",
+    {"index.html": _page("Hours"), "fees.html": _page("Fees")},
+    {"index.html": _page("Hours"), "fees.html": _page("Hours")},
+    Reads.ANY,
+    run,
+)

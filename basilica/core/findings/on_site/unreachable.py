@@ -1,0 +1,41 @@
+"""Every page can be reached by links from home."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltPage, BuiltSite
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """Follow links from home, page by page, and name the pages that were not met."""
+    if built.home is None:
+        return
+    for page in built.pages:
+        if page.file not in built.clicks and applies(built, page):
+            name = f"page `{page.key}`" if page.key is not None else f"page {page.file}"
+            yield Off(page, f"No link leads from home to the {name}.")
+
+
+def applies(built: BuiltSite, page: BuiltPage) -> bool:
+    """Nothing leads to drafts, nor to pages that search engines shall not list either, such as the not-found page."""
+    if built.plan is not None:
+        return page.key is not None and page.key not in built.plan.drafts
+    return page.indexed and not page.file.endswith("404.html")
+
+
+CHECK = Check(
+    "unreachable",
+    Level.WARNING,
+    "No link leads to a page",
+    "Nobody comes where nothing leads. A new page needs three things: the page, its route, and a link.",
+    "WCAG 2.2, 2.4.5 Multiple Ways",
+    "Put it into a menu, or link to it from the content of another page.",
+    {"index.html": '<a href="press/">Press</a>', "press/index.html": "<p>For the press.</p>"},
+    {"index.html": "<p>Welcome.</p>", "press/index.html": "<p>For the press.</p>"},
+    Reads.ANY,
+    run,
+    applies,
+)

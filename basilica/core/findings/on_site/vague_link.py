@@ -1,0 +1,37 @@
+"""The words of a link say where it leads."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.on_site.empty_link import links_that
+from basilica.core.findings.vague_words import is_vague
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltSite
+from basilica.core.site_reader.built_page import LINKS
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The words of each link."""
+    for page, number, link in links_that(built, lambda link: is_vague(link.name)):
+        yield Off(
+            page,
+            f"The link to `{link.href[:80]}` on {page.file} says only `{link.name}`.",
+            spot=(LINKS, number),
+            written=link.name,
+        )
+
+
+CHECK = Check(
+    "vague-link",
+    Level.ADVICE,
+    "A link that does not say where it leads",
+    "Links are read by themselves, in a list or by the eye that jumps from one to the next.",
+    "WCAG 2.2, 2.4.4 and 2.4.9 Link Purpose",
+    "Let the words that name the thing be the link.",
+    '<a href="#times">Opening hours</a> <h2 id="times">Times</h2>',
+    '<a href="#times">Click here</a> <h2 id="times">Times</h2>',
+    Reads.ANY,
+    run,
+)

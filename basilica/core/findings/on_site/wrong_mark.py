@@ -1,0 +1,92 @@
+"""The current-page marks say where one is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.on_site import menu_differs
+from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.plan import MenuPlan
+from basilica.core.rules.rule import Level
+from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
+
+Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
+"""The lit entries with their ``aria-current``, and the entries on the path, by number."""
+
+
+def run(built: BuiltSite) -> Iterator[Off]:
+    """The mark in each menu of each page, held against the plan."""
+    plan = built.plan
+    if plan is None:
+        return
+    known: dict[int, Marks] = {}
+    for menu in plan.menus.values():
+        if not menu.entries:
+            continue  # nothing of it stands on pages
+        for page in built.pages:
+            entries = page.menus.get(menu.label, ())
+            found = known.get(id(entries))
+            if found is None:
+                found = known[id(entries)] = _found(entries)
+            wanted = _wanted(built, page, menu)
+            if found != wanted:
+                yield Off(
+                    page,
+                    f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
+                    f"{_said(wanted, menu)}.",
+                    spot=menu_differs.nav_named(menu.label),
+                    part=MENU_PART + menu.name,
+                )
+
+
+def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
+    assert built.plan is not None
+    here = page.key is not None and menu.label in page.menus
+    mark = menu.mark(built.plan.site, page.key) if here and page.key is not None else None
+    return (((mark.entry, mark.current),), mark.path) if mark else ((), ())
+
+
+def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
+    lit: list[tuple[int, str]] = []
+    path: list[int] = []
+    number = 0
+
+    def walk(entries: tuple[BuiltEntry, ...]) -> None:
+        nonlocal number
+        for entry in entries:
+            if entry.current is not None:
+                lit.append((number, entry.current))
+            if entry.on_path:
+                path.append(number)
+            number += 1
+            walk(entry.items)
+
+    walk(entries)
+    return tuple(lit), tuple(path)
+
+
+def _said(marks: Marks, menu: MenuPlan) -> str:
+    lit, path = marks
+    if not lit:
+        return "lights nothing"
+    names = [
+        f"`{menu.entries[number].label[:40]}` ({current})" for number, current in lit if number < len(menu.entries)
+    ]
+    return "lights " + " and ".join(names) + f" below {len(path)} entries"
+
+
+CHECK = Check(
+    "wrong-mark",
+    Level.ERROR,
+    "A current-page mark that is off",
+    "The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"
+    " somewhere else.",
+    "WAI-ARIA 1.2, aria-current",
+    "Build again; where that does not help, something in the page's content breaks the menu.",
+    '<a href="/visit/hours/" aria-current="page">',
+    '<a href="/visit/hours/">',
+    Reads.BUILT,
+    run,
+    menu_differs.CHECK.applies,
+)

@@ -1,0 +1,146 @@
+"""The headers of a site: the one of most pages, and those of the pages that have another."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from basilica.core.header.breakpoints import bar_fits_from, row_fits_from
+from basilica.core.header.header_settings import Settings, Windows, layers_of, settle
+from basilica.core.header.state_machine import Table, table_of
+from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.map.site.model import Header, Site
+
+if TYPE_CHECKING:
+    from basilica.core.navigation.menus import MenuPlan
+
+ROW = 44
+"""The height of the row above the header where it stays, CSS px."""
+
+
+@dataclass(frozen=True)
+class Cell:
+    """What holds in a range of windows. ``row`` is the height of the row above the bar where that sticks as well, in
+    CSS px, else 0."""
+
+    windows: Windows
+    settings: Settings
+    row: int = 0
+
+    @cached_property
+    def table(self) -> Table:
+        """What it does; empty where style alone does it."""
+        return table_of(self.settings)
+
+
+@dataclass(frozen=True)
+class HeaderPlan:
+    """One header of a site. ``name`` is empty for that of most pages; the ``cells`` together are all windows, narrow
+    ones first; ``layers`` are what the map says, from the outside in."""
+
+    name: str
+    cells: tuple[Cell, ...]
+    layers: tuple[Header, ...] = field(compare=False)
+
+    @property
+    def sticks(self) -> bool:
+        """Whether it stays in some windows."""
+        return any(cell.settings.sticks for cell in self.cells)
+
+    @property
+    def scripted(self) -> bool:
+        """Whether it needs script."""
+        return any(cell.table for cell in self.cells)
+
+    def cell(self, width: float, height: float) -> Cell:
+        """What holds in a window of this size."""
+        return next(cell for cell in self.cells if cell.windows.has(width, height))
+
+    @property
+    def settled(self) -> tuple[tuple[Windows, Settings], ...]:
+        """The settings for each range of windows."""
+        return tuple((cell.windows, cell.settings) for cell in self.cells)
+
+    @property
+    def plain(self) -> Settings:
+        """The settings in the widest and highest windows."""
+        return self.cells[-1].settings
+
+    def place(self, *words: str) -> int:
+        """The offset in the map of the innermost of some words (such as ``narrow.height``), or of the header."""
+        for layer in reversed(self.layers):
+            for word in words:
+                if word in layer.places:
+                    return layer.places[word]
+        return next((layer.places[""] for layer in reversed(self.layers) if "" in layer.places), 0)
+
+
+def plan_headers(
+    site: Site, menus: Mapping[str, MenuPlan], beside: float = 0
+) -> tuple[tuple[HeaderPlan, ...], Mapping[str, int]]:
+    """The headers of a site, the one of most pages first; and for each page that has another, its place among them.
+    ``beside`` is the width, CSS px, of what stands in the row above beside its menus."""
+    main = menus["main"]
+    row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.looks, beside)
+
+    identity = site.parts.get(IDENTITY)
+    line = identity.value("line") if identity else ""
+
+    def plan(name: str, layers: tuple[Header, ...]) -> HeaderPlan:
+        cells = [Cell(windows, settings) for windows, settings in settle(layers, site.looks.align)]
+        if line and not cells[-1].settings.tagline:
+            cells = [replace(cell, settings=replace(cell.settings, tagline=line)) for cell in cells]
+        if row:
+            cells = [part for cell in cells for part in _with_row(cell, row)]
+        if main.entries and main.settings.fold == "never":
+            # A menu of several lines is as high as they are, and would take the screen.
+            fits = bar_fits_from(main, site, cells[-1].settings.name_width)
+            cells = [part for cell in cells for part in _static_below(cell, fits)]
+        return HeaderPlan(name, tuple(cells), layers)
+
+    headers = [plan("", (site.header,))]
+    which: dict[str, int] = {}
+    known: dict[tuple[Header, ...], int] = {}
+    for key, layers in layers_of(site).items():
+        if layers not in known:
+            made = plan(str(len(headers) + 1), layers)
+            same = next((i for i, header in enumerate(headers) if header.cells == made.cells), None)
+            if same is None:
+                headers.append(made)
+            known[layers] = len(headers) - 1 if same is None else same
+        if known[layers]:
+            which[key] = known[layers]
+    return tuple(headers), which
+
+
+def _parts(cell: Cell, width: int) -> tuple[Cell | None, Cell | None]:
+    """The narrower and the wider part of a cell, cut at a width; one of them may be missing."""
+    windows = cell.windows
+    if width <= windows.width_from:
+        return None, cell
+    if windows.width_below and width >= windows.width_below:
+        return cell, None
+    return (
+        replace(cell, windows=replace(windows, width_below=width)),
+        replace(cell, windows=replace(windows, width_from=width)),
+    )
+
+
+def _with_row(cell: Cell, fits: int) -> list[Cell]:
+    if cell.settings.row == "scrolls" or not cell.settings.sticks:
+        return [cell]
+    below, above = _parts(cell, fits)
+    # Where the row has no room it scrolls away; a fixed bar would lie over it.
+    scrolls = replace(cell.settings, row="scrolls", layout="sticky")
+    cells = [replace(below, settings=scrolls)] if below else []
+    return [*cells, replace(above, row=ROW)] if above else cells
+
+
+def _static_below(cell: Cell, fits: int) -> list[Cell]:
+    if not cell.settings.sticks:
+        return [cell]
+    below, above = _parts(cell, fits)
+    cells = [replace(below, settings=replace(below.settings, behaviour="static"), row=0)] if below else []
+    return [*cells, above] if above else cells

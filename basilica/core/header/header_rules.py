@@ -1,0 +1,177 @@
+"""What is wrong with the headers of a site, as findings with the values that would be right."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from basilica.core.header.header_plan import Cell, HeaderPlan
+from basilica.core.header.header_settings import Settings
+from basilica.core.header.legibility import least_opacity, reading
+from basilica.core.header.sticky_rules import troubles
+from basilica.core.header.viewport_share import shares
+from basilica.core.map.site.model import Site
+from basilica.core.rules.finding import Findings
+from basilica.core.shared.theme import ENOUGH
+
+Said = tuple[str, tuple[str, ...], str, str]
+"""A code, the words that it is about, what is wrong, and what to do."""
+
+
+def judge(site: Site, headers: Iterable[HeaderPlan], has_row: bool, findings: Findings) -> None:
+    """Add the findings about every header; ``has_row`` tells whether a row stands above the bar."""
+    for header in headers:
+        said: dict[tuple[str, str], Said] = {}
+        for cell in header.cells:
+            for one in _of_cell(site, cell, has_row):
+                said.setdefault((one[0], one[2]), one)
+        for one in [*said.values(), *_of_screens(header)]:
+            code, words, message, remedy = one
+            findings.add(code, site.lines.place(header.place(*words)), message, remedy)
+    _held(site, headers, findings)
+
+
+def _of_cell(site: Site, cell: Cell, has_row: bool) -> Iterator[Said]:
+    settings = cell.settings
+    if not settings.sticks:
+        return
+
+    def words(*names: str) -> tuple[str, ...]:
+        return tuple(
+            part for name in names for part in (f"narrow.{name}", name) if cell.windows.width_below or part == name
+        )
+
+    yield from (
+        (code, words(*names), message, remedy)
+        for code, names, message, remedy in (
+            *_steadiness(settings),
+            *_layout(settings, has_row),
+            *_legibility(settings, site),
+        )
+    )
+
+
+def _steadiness(settings: Settings) -> Iterator[Said]:
+    least = settings.least_band
+    if settings.room == "follows" and not settings.follows:
+        yield (
+            "header-room-kept",
+            ("room",),
+            f"`room: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
+            " the room is kept.",
+            "Take it out; it is for `shrink` that is `sticky`.",
+        )
+    if settings.shrinks and settings.small >= settings.height:
+        yield (
+            "header-grows",
+            ("small", "height"),
+            f"When small the header is {settings.small} px high, and at rest {settings.height} px.",
+            f"Write a `small:` below {settings.height}.",
+        )
+        return
+    if settings.shrinks or settings.retreats:
+        if settings.depth - settings.back < least:
+            yield (
+                "header-flickers",
+                ("band", "room"),
+                f"Becoming small takes {least} px out of the page, which moves the page back past `band: "
+                f"{settings.depth - settings.back}`, and the header at once grows again.",
+                f"Write `band: {least}` or more, or `room: kept`.",
+            )
+        if settings.back < 0:
+            yield (
+                "header-never-rests",
+                ("band", "depth"),
+                f"It is at rest again {settings.depth - settings.back} px above a depth of {settings.depth} px, which"
+                " no page can be scrolled to.",
+                f"Write a `band:` of at most {settings.depth}."
+                if least <= settings.depth
+                else f"Write `depth: {least}` or more, or `room: kept`.",
+            )
+        free = settings.height if settings.retreats else settings.taken
+        if settings.depth < free and not settings.follows:
+            yield (
+                "header-gap",
+                ("depth",),
+                f"At a depth of {settings.depth} px the header leaves {free - settings.depth} px of its own room in"
+                " view, with nothing in it.",
+                f"Write `depth: {free}` or more.",
+            )
+
+
+def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
+    if settings.layout == "fixed" and settings.until == "content":
+        yield (
+            "header-cannot-end",
+            ("until", "layout"),
+            "A fixed header stands outside the flow of the page, so it does not end with the content.",
+            "Write `layout: sticky`, or `until: page`.",
+        )
+    if settings.layout == "fixed" and has_row and settings.row == "scrolls":
+        yield (
+            "header-over-row",
+            ("layout", "row"),
+            "A fixed header lies over the row above it until that is scrolled away.",
+            "Write `layout: sticky`, or `row: stays` or `row: leaves`.",
+        )
+
+
+def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
+    if settings.opacity == 100 and not settings.ground:
+        return  # the pairs of `looks` say it
+    worst = min(reading(settings, site.looks), key=lambda read: read.ratio)
+    if worst.enough:
+        return
+    least = least_opacity(settings, site.looks)
+    remedy = (
+        f"Write `opacity: {least}` or more." if least is not None else "Choose another `ground:`, or other colours."
+    )
+    if settings.opacity == 0:
+        yield (
+            "header-without-ground",
+            ("opacity",),
+            "The header has no ground, and lies over the text of the page once it sticks.",
+            remedy,
+        )
+        return
+    yield (
+        "header-unreadable",
+        ("opacity", "ground"),
+        f"Over {worst.over} under the header, `{worst.name}` has a contrast of {int(worst.ratio * 100) / 100} to 1;"
+        f" {ENOUGH} is needed.",
+        remedy,
+    )
+
+
+def _of_screens(header: HeaderPlan) -> Iterator[Said]:
+    much = [share for share in shares(header.settled, max(cell.row for cell in header.cells)) if share.much]
+    if much:
+        worst = max(much, key=lambda share: share.stays)
+        lowest = 5 * round(worst.stays * worst.height / 100)
+        yield (
+            "header-takes-much",
+            ("height", "behaviour"),
+            f"Of {worst.screen} ({worst.width} × {worst.height}) the header takes {round(worst.stays)} percent while"
+            " one reads; a fifth is much.",
+            f"Write `short: {lowest}`: in windows lower than that it scrolls away. Or write a smaller height.",
+        )
+
+
+def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None:
+    """What the site's own style sheet says against a header, once for each rule."""
+    css = site.looks.css
+    if not css:
+        return
+    told = set()
+    for header in headers:
+        for cell in header.cells:
+            for trouble in troubles(css, cell.settings):
+                if trouble not in told:
+                    told.add(trouble)
+                    first, column = site.lines.place(site.looks.css_at)
+                    place = (first + trouble.line, 1) if site.looks.css_in_lines else (first, column)
+                    findings.add(
+                        "header-held",
+                        place,
+                        f"`{trouble.rule[:120]}` (line {trouble.line} of the style sheet) {trouble.message}.",
+                        trouble.remedy,
+                    )

@@ -1,0 +1,179 @@
+"""What the map says of a header, settled: every value is there, for each size of the window that has its own."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from typing import Any
+
+from basilica.core.map.site.model import Header, Site, Value
+
+BELOW = 720
+"""Below which width of the window, CSS px, `narrow` holds where the map does not say. Common practice, no source."""
+JITTER = 8
+"""How far a finger at rest may move a page, CSS px; below it a header should do nothing. Common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Every setting of a header. Lengths are CSS px, times ms, sizes and opacity percent. The heights, the depth and
+    the duration are common practice, no source."""
+
+    behaviour: str = "static"
+    height: int = 100
+    small: int = 40
+    depth: int = 100
+    band: int | None = None
+    hides_after: int = JITTER
+    returns_after: int = JITTER
+    duration: int = 300
+    easing: str = "ease-in-out"
+    small_name: int = 75
+    small_tagline: str = "hide"
+    ground: str = ""
+    opacity: int = 100
+    blur: int = 0
+    shadow: str = "none"
+    border: str = "line"
+    bar: str = "full"
+    align: str = "end"
+    padding: int = 20
+    name_width: int = 260
+    layer: int = 999
+    layout: str = "sticky"
+    room: str = "kept"
+    short: int = 0
+    tagline: str = ""
+    row: str = "scrolls"
+    until: str = "page"
+    width: int = 1080
+
+    @property
+    def sticks(self) -> bool:
+        """Whether the header stays in the window."""
+        return self.behaviour != "static"
+
+    @property
+    def shrinks(self) -> bool:
+        """Whether it becomes small."""
+        return self.behaviour in ("shrink", "shrink-retreat")
+
+    @property
+    def retreats(self) -> bool:
+        """Whether it hides on the way down."""
+        return self.behaviour in ("retreat", "shrink-retreat")
+
+    @property
+    def follows(self) -> bool:
+        """Whether the room in the page changes with what is drawn in it.
+
+        Not for one that hides: the move of the page would look like scrolling up, and bring it back."""
+        return self.room == "follows" and self.behaviour == "shrink" and self.layout == "sticky"
+
+    @property
+    def taken(self) -> int:
+        """By how much it is lower when small, CSS px."""
+        return self.height - self.small if self.shrinks else 0
+
+    @property
+    def least_band(self) -> int:
+        """The least band at which the header cannot undo its own change.
+
+        With room kept nothing that the header does moves the page, so any band is safe. Where the room follows,
+        becoming small takes ``taken`` px out of the page above what one reads, and the browser moves the scroll
+        position up by as much: from just past ``depth`` to just past ``depth - taken``. That is past ``depth - band``
+        only where the band is at least ``taken``."""
+        return self.taken if self.follows else 0
+
+    @property
+    def back(self) -> int:
+        """The depth at or above which it is at rest again, CSS px; below 0 it never is."""
+        wanted = self.band
+        if wanted is None:
+            wanted = min(max(self.least_band, JITTER), max(self.depth, self.least_band))
+        return self.depth - wanted
+
+    def height_in(self, state: str) -> int:
+        """The height that is drawn in a state, CSS px."""
+        return self.small if self.shrinks and state in ("small", "hidden") else self.height
+
+
+_FIELDS = frozenset(field.name for field in fields(Settings))
+
+
+def word_of(name: str) -> str:
+    """The map's word for a field: ``hides_after`` → ``hides-after``."""
+    return name.replace("_", "-")
+
+
+def _with(settings: Settings, own: tuple[tuple[str, Value], ...]) -> Settings:
+    values: dict[str, Any] = {name.replace("-", "_"): value for name, value in own}
+    return replace(settings, **{name: value for name, value in values.items() if name in _FIELDS})
+
+
+@dataclass(frozen=True, slots=True)
+class Windows:
+    """A range of windows: from so many CSS px on, and below so many; 0 is no limit."""
+
+    width_from: int = 0
+    width_below: int = 0
+    height_from: int = 0
+    height_below: int = 0
+
+    @property
+    def media(self) -> str:
+        """The range as a media query; empty for all windows."""
+        limits = (
+            ("min-width", self.width_from, 0.0),
+            ("max-width", self.width_below, 0.02),
+            ("min-height", self.height_from, 0.0),
+            ("max-height", self.height_below, 0.02),
+        )
+        return " and ".join(f"({name}: {px - less:g}px)" for name, px, less in limits if px)
+
+    def has(self, width: float, height: float) -> bool:
+        """Whether a window of this size is in the range."""
+        return (
+            self.width_from <= width
+            and (not self.width_below or width < self.width_below)
+            and self.height_from <= height
+            and (not self.height_below or height < self.height_below)
+        )
+
+
+def settle(layers: tuple[Header, ...], align: str = "end") -> tuple[tuple[Windows, Settings], ...]:
+    """The settings for each range of windows, which together are all windows; ``align`` holds where they do not say.
+
+    ``layers`` are the site's, and those of the pages from the outside in. In each layer what holds below a width
+    comes after the rest; an inner layer comes after all of an outer one."""
+    wide = narrow = Settings(align=align)
+    below = 0
+    for layer in layers:
+        wide, narrow = _with(wide, layer.own), _with(_with(narrow, layer.own), layer.narrow)
+        if layer.narrow:
+            below = int(dict(layer.narrow).get("below", below or BELOW))
+    if wide == narrow:
+        return _split(Windows(), wide)
+    return _split(Windows(width_below=below), narrow) + _split(Windows(width_from=below), wide)
+
+
+def _split(windows: Windows, settings: Settings) -> tuple[tuple[Windows, Settings], ...]:
+    if not settings.short or not settings.sticks:
+        return ((windows, settings),)
+    away = replace(settings, behaviour="static")
+    return (
+        (replace(windows, height_below=settings.short), away),
+        (replace(windows, height_from=settings.short), settings),
+    )
+
+
+def layers_of(site: Site) -> Mapping[str, tuple[Header, ...]]:
+    """For each page on which the header is another than the site's: the layers of its settings."""
+    own: dict[str, tuple[Header, ...]] = {}
+    for key, page in site.pages.items():
+        above = own.get(page.parent) if page.parent is not None else None
+        if page.own.header is not None:
+            own[key] = (*(above or (site.header,)), page.own.header)
+        elif above:
+            own[key] = above
+    return own

@@ -1,0 +1,129 @@
+"""Why a header will not stick: what a site's own style sheet says against it.
+
+A sticky box needs an inset, moves only within the box that contains it, and is held by the nearest ancestor that
+scrolls (CSS Positioned Layout 3, 3); a fixed one is held by an ancestor that is transformed (CSS Transforms 1). Here
+its ancestors are the page's body and, where it sticks to the end of the content, the box around that.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+import tinycss2
+
+from basilica.core.header.header_settings import Settings
+
+_SCROLLS = ("hidden", "auto", "scroll", "overlay")
+_HOLDS_FIXED = ("transform", "filter", "perspective", "backdrop-filter", "translate", "scale", "rotate")
+_HEIGHTS = ("height", "block-size", "max-height", "max-block-size")
+_NO_HEIGHT = ("auto", "none", "initial", "unset", "fit-content", "max-content", "min-content")
+_INSETS = ("top", "inset", "inset-block", "inset-block-start")
+_BLOCKS = ("media", "supports", "layer", "container", "scope")
+
+
+class Trouble(NamedTuple):
+    """What keeps the header from sticking: the ``rule`` and its ``line`` in the style sheet, from 1; what it does, and
+    what to do about it."""
+
+    line: int
+    rule: str
+    message: str
+    remedy: str
+
+
+class _Said(NamedTuple):
+    line: int
+    selector: str
+    subject: str
+    name: str
+    value: str
+
+    @property
+    def rule(self) -> str:
+        return f"{self.selector} {{ {self.name}: {self.value} }}"
+
+
+def troubles(css: str, settings: Settings) -> tuple[Trouble, ...]:
+    """Everything in a style sheet that keeps a header from doing what its settings say."""
+    if not settings.sticks or not css.strip():
+        return ()
+    said = list(_declarations(tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True)))
+    page_scrolls = any(_is_scrolling(one) for one in said if one.subject in ("html", ":root", "*"))
+    found = []
+    for one in said:
+        trouble = _trouble(one, settings, page_scrolls)
+        if trouble:
+            found.append(Trouble(one.line, one.rule, *trouble))
+    return tuple(found)
+
+
+def _trouble(one: _Said, settings: Settings, page_scrolls: bool) -> tuple[str, str] | None:
+    fixed = settings.layout == "fixed"
+    body, own = one.subject in ("body", "*"), one.subject in (".b-room", ".b-header", "*")
+    reach = settings.until == "content" and one.subject in (".b-reach", "*")
+    if not fixed and _is_scrolling(one) and (reach or (body and page_scrolls)):
+        return (
+            "makes a box around the header scroll, and the header sticks to that box instead of the window",
+            "Take it out, or write `overflow: clip`, which cuts off and does not scroll.",
+        )
+    if not fixed and one.name in _HEIGHTS and one.value not in _NO_HEIGHT and (body or reach):
+        return (
+            "ends the box around the header before the page ends, and the header leaves with it",
+            f"Write `min-{one.name.removeprefix('max-')}` instead.",
+        )
+    if own and one.name == "position" and one.value not in ("sticky", "fixed"):
+        return "takes the header's own position away", "Take it out; what the header does stands under `header:`."
+    if not fixed and one.subject == ".b-room" and one.name in _INSETS and one.value.startswith("auto"):
+        return "takes away the inset at which the header sticks", "Take it out, or write `0`."
+    if fixed and one.subject in ("html", ":root", "body", ".b-room", "*") and _holds_fixed(one):
+        return (
+            "holds a fixed header, which then scrolls with that box",
+            "Take it out, or write `layout: sticky` under `header:`.",
+        )
+    above = one.name == "z-index" and one.value.isdecimal() and int(one.value) > settings.layer
+    if above and not own and one.subject not in (".b-skip", ".b-utility"):
+        return (
+            f"is stacked above the header, whose layer is {settings.layer}",
+            "Give it a lower one, or write a higher `layer:`.",
+        )
+    return None
+
+
+def _holds_fixed(one: _Said) -> bool:
+    if one.name in ("contain", "will-change"):
+        return any(word in one.value for word in ("paint", "layout", "strict", "content", "transform", "filter"))
+    return one.name in _HOLDS_FIXED and one.value != "none"
+
+
+def _is_scrolling(one: _Said) -> bool:
+    return one.name in ("overflow", "overflow-x", "overflow-y", "overflow-block", "overflow-inline") and any(
+        word in _SCROLLS for word in one.value.split()
+    )
+
+
+def _declarations(rules: list[Any]) -> Iterator[_Said]:
+    """Every declaration of a style sheet, once for each selector of its rule."""
+    for rule in rules:
+        if rule.type == "at-rule" and rule.lower_at_keyword in _BLOCKS and rule.content:
+            yield from _declarations(tinycss2.parse_rule_list(rule.content, skip_comments=True, skip_whitespace=True))
+        if rule.type != "qualified-rule":
+            continue
+        block = tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True)
+        declared = [part for part in block if part.type == "declaration"]
+        for selector in tinycss2.serialize(rule.prelude).split(","):
+            subject = selector.replace(">", " ").replace("+", " ").replace("~", " ").split()[-1:]
+            for part in declared if subject else ():
+                value = " ".join(tinycss2.serialize(part.value).lower().split())
+                yield _Said(part.source_line, selector.strip(), _bare(subject[0]), part.lower_name, value)
+
+
+def _bare(compound: str) -> str:
+    """What a selector's last part is about, without what it asks for beside: ``body.home`` → ``body``."""
+    for known in (".b-room", ".b-header", ".b-reach", ".b-skip", ".b-utility", ":root"):
+        if known in compound:
+            return known
+    for end in (".", "[", ":", "#"):
+        if not compound.startswith(end):
+            compound = compound.partition(end)[0]
+    return compound

@@ -1,0 +1,122 @@
+"""The words for what pages share, and for what one page has of its own beside its text."""
+
+from __future__ import annotations
+
+from basilica.core.map.schema.word import Word
+
+GIVEN = ("header", "breadcrumbs", "section-menus", "list", "sequence", "footer")
+"""Parts that the map itself gives; with ``menu-NAME`` for each menu."""
+
+MENU_PART = "menu-"
+
+IDENTITY = "identity"
+"""The part of this name stands in the header, in place of the site's name."""
+
+SLOTS = ("header", "before", "after", "aside", "footer", "end")
+"""The slots of the layout that ships."""
+
+PLAIN_LAYOUT = "plain"
+"""The name of the layout that ships."""
+
+KINDS: dict[str, tuple[str, ...]] = {
+    "text": (),
+    "identity": ("picture", "name", "line"),
+    "contact": ("title", "telephone", "mail", "place", "opening"),
+    "links": ("title", "menu"),
+    "form": ("title", "form", "to", "button"),
+    "notice": ("title",),
+    "embed": ("title", "url", "height"),
+    "legal": ("name", "since"),
+}
+"""The words of each ready kind, beside ``kind``, ``text`` and ``html``."""
+
+PART = (
+    Word(
+        "kind",
+        "one of",
+        "A ready kind, or `text`: what is written and nothing else.",
+        tuple(KINDS),
+        "text",
+    ),
+    Word("text", "text", "Markdown. `{title}`, `{label}`, `{section}`, `{description}` and `{site}` are the page's."),
+    Word("html", "text", "The same in HTML, in place of `text`."),
+    Word("title", "text", "A heading over it; for `embed`, what it shows."),
+    Word("picture", "file", "`identity`: the picture, a file in `files`."),
+    Word("name", "text", "`identity` and `legal`: whose.", (), "the site's name"),
+    Word("line", "text", "`identity`: the line under the name."),
+    Word("telephone", "text", "`contact`: the number, as people read it."),
+    Word("mail", "text", "`contact`: the address of the mailbox."),
+    Word("place", "text", "`contact`: where it is; each line by itself."),
+    Word("opening", "text", "`contact`: when it is open; each line by itself."),
+    Word("menu", "name of a menu", "`links`: the menu that is listed. With `place: part` it stands nowhere else."),
+    Word("form", "one of", "`form`: what it asks for.", ("search", "message"), "message"),
+    Word("to", "address", "`form`: where it is sent: a path of the site, or a full address."),
+    Word("button", "text", "`form`: the words on its button.", (), "“Search” or “Send”"),
+    Word("url", "address", "`embed`: the address of what is shown in a frame."),
+    Word("height", "number", "`embed`: its height in pixels.", (), "360"),
+    Word("since", "text", "`legal`: the year, or years, of the rights."),
+)
+
+SOCIAL = (
+    Word("title", "text", "The title where the page is passed on.", (), "the page's title"),
+    Word("description", "text", "The text beside it.", (), "the page's description"),
+    Word("picture", "file", "The picture, a file in `files`."),
+)
+
+HEAD = (
+    Word("icon", "file", "The icon of the site, a file in `files`."),
+    Word("styles", "file or list of files", "Style sheets that every page loads, after Basilica's own."),
+    Word("scripts", "file or list of files", "Scripts that every page loads, once it is read."),
+    Word("fonts", "keys", "Letters: a family and its file, such as `Mill Sans: mill.woff2`."),
+    Word("social", "keys", "What is shown where a page is passed on and says nothing else."),
+)
+
+TABLE = (
+    Word("file", "file", "The table, a file in `tables` that ends with .csv or .json."),
+    Word(
+        "title", "text", "The title of a row's page; `{name}` is the cell of the column `name`.", (), "the row's first"
+    ),
+    Word("label", "text", "Its label.", (), "the title"),
+    Word(
+        "path", "path", "Its piece of the address, or the whole of it with a `/` in front.", (), "made from the title"
+    ),
+    Word("description", "text", "One or two sentences for search results."),
+    Word("keywords", "text", "Words for search."),
+    Word("section", "text", "A page for each different text of it, with the rows under it; `letter` has one a letter."),
+    Word("layout", "name of a layout", "The layout of the pages of rows.", (), "that of the page above"),
+    Word("text", "file", "The text of each page, a file in `tables` with `{name}` for the cell of a column."),
+)
+
+PAGE_EXTRA = (
+    Word("layout", "name of a layout", "The layout of this page, and of those under it.", (), "that of the site"),
+    Word("slots", "keys", "By slot, the parts that fill it here and on pages under this; `none` leaves it empty."),
+    Word("without", "name or list of names", "Parts that are kept out here, and on pages under this."),
+    Word("keywords", "text", "Words for search, with commas between."),
+    Word("social", "keys", "What is shown where the page is passed on."),
+    Word("styles", "file or list of files", "Style sheets of this page alone."),
+    Word("scripts", "file or list of files", "Scripts of this page alone."),
+    Word("css", "text", "Style of this page alone, written out."),
+    Word("js", "text", "Script of this page alone, written out."),
+    Word("class", "text", "The class of the page's body."),
+    Word(
+        "silent", "keys", "By code, checks that say nothing of this page and of those under it, each with the reason."
+    ),
+)
+
+CHECKS = (
+    Word("levels", "keys", "By code, the level that a check has here: a level alone, or `level` and `because`."),
+    Word("hosts", "host or list of hosts", "Other hosts that pages may load from."),
+    Word("words", "text or list of texts", "The site's own words, which are in no word list."),
+    Word("clicks", "number", "How many clicks from home a page may be away.", (), "3"),
+)
+
+LEVEL = (
+    Word(
+        "level",
+        "one of",
+        "How grave it is here. `silent` is counted, and stops nothing.",
+        ("error", "warning", "advice", "silent"),
+        "silent",
+    ),
+    Word("because", "text", "The reason, which is shown wherever the check would have spoken."),
+)

@@ -1,0 +1,149 @@
+"""From a menu as it is written to its entries: labels filled in, `auto` taken from the tree, drafts left out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+
+from basilica.core.map.site.model import PLAIN, Entry, EntryKind, Page, Takes
+
+Path = tuple[int, ...]
+"""Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
+
+Anchor = tuple[str | None, str | None]
+"""A page and an anchor on it, or None for the page itself."""
+
+
+def auto(
+    below: str | None,
+    levels: int,
+    at: int,
+    order: str = "map",
+    without: tuple[str, ...] = (),
+    first: int = 0,
+    by: str = "",
+) -> Entry:
+    """What `auto` is in a menu as it is written."""
+    return Entry(EntryKind.AUTO, "", page=below, takes=Takes(levels, order, without, first, by), at=at)
+
+
+def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
+    """Drafts, and the pages under them."""
+    found: set[str] = set()
+    apart = [page.own for page in pages.values() if page.own is not PLAIN]
+    if not any(own.draft for own in apart):
+        return frozenset()
+    for key, page in pages.items():  # parents come first
+        if page.own.draft or page.parent in found:
+            found.add(key)
+    return frozenset(found)
+
+
+def expand(
+    written: Iterable[Entry], pages: Mapping[str, Page], twice: Callable[[Entry], None] = lambda entry: None
+) -> tuple[Entry, ...]:
+    """The entries of a menu. An entry whose page, or anchor, stood before is left out; ``twice`` is told of it."""
+    return Expansion(written, pages, twice).entries
+
+
+class Expansion:
+    """A menu as it is written, made into its entries. ``places`` has, for each entry as one reads, where it is
+    written; those made by `auto` share its place."""
+
+    def __init__(
+        self, written: Iterable[Entry], pages: Mapping[str, Page], twice: Callable[[Entry], None] = lambda entry: None
+    ) -> None:
+        written = tuple(written)
+        self._pages = pages
+        self._twice = twice
+        self._drafts = drafts_of(pages)
+        self._left = {key for key, page in pages.items() if page.own is not PLAIN and "menus" in page.own.hidden}
+        self._left.update(self._drafts, _pages_in(written))
+        """What `auto` leaves out. What is written out stands where it is written."""
+        self._standing: set[Anchor] = set()
+        self.places: list[Path] = []
+        self.made: dict[Path, tuple[Entry, ...]] = {}
+        """By the place of each `auto`, what it makes."""
+        self.entries = self._all_of(written, ())
+
+    def _stands(self, entry: Entry) -> bool:
+        anchor = (entry.page, entry.fragment)
+        if anchor in self._standing:
+            self._twice(entry)
+            return True
+        self._standing.add(anchor)
+        return False
+
+    def _all_of(self, written: Iterable[Entry], above: Path) -> tuple[Entry, ...]:
+        entries: list[Entry] = []
+        for index, entry in enumerate(written):
+            here = (*above, index)
+            if entry.kind is EntryKind.AUTO:
+                made = self._auto(entry, here)
+                self.made[here] = made
+                entries.extend(made)
+                continue
+            if entry.page in self._drafts or (entry.page is not None and self._stands(entry)):
+                continue
+            self.places.append(here)
+            items = self._all_of(entry.items, here)
+            label = entry.label or (self._pages[entry.page].label if entry.page is not None else "")
+            if label is entry.label and items == entry.items:
+                entries.append(entry)
+            else:
+                entries.append(replace(entry, label=label, items=items))
+        return tuple(entries)
+
+    def _auto(self, entry: Entry, here: Path) -> tuple[Entry, ...]:
+        """What an `auto` stands for; by letter, with a group for each, which shares its place."""
+        takes = entry.takes or Takes(1)
+        if takes.by != "letter":
+            return self._tree(entry, takes, entry.page, takes.levels, here)
+        before = len(self.places)
+        made = self._tree(entry, replace(takes, order="title"), entry.page, takes.levels, here)
+        groups: dict[str, list[Entry]] = {}
+        for one in made:
+            groups.setdefault(next((c.upper() for c in one.label if c.isalnum()), "–"), []).append(one)
+        self.places[before:before] = [here] * len(groups)
+        return tuple(
+            Entry(EntryKind.GROUP, letter, items=tuple(items), at=entry.at) for letter, items in groups.items()
+        )
+
+    def _tree(self, entry: Entry, takes: Takes, below: str | None, levels: int, here: Path) -> tuple[Entry, ...]:
+        pages = self._pages
+        if below is None:
+            keys = [key for key, page in pages.items() if page.parent is None]
+        else:
+            keys = list(pages[below].children)
+        # The rows of a table are many: they come where their own page is asked for, and nowhere else.
+        if below is None or (below != entry.page and not pages[below].own.made):
+            keys = [key for key in keys if not pages[key].own.made]
+        if takes.order == "title":
+            keys.sort(key=lambda key: pages[key].label.casefold())
+        entries: list[Entry] = []
+        left = self._left.union(takes.without) if takes.without else self._left
+        for key in keys:
+            if key in left:
+                continue
+            if takes.first and below == entry.page and len(entries) >= takes.first:
+                break
+            if (key, None) in self._standing:
+                self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
+                continue
+            page = pages[key]
+            self._standing.add((key, None))
+            self.places.append(here)
+            items = self._tree(entry, takes, key, levels - 1, here) if levels > 1 and page.children else ()
+            if page.own.kind == "section" and not items:
+                self.places.pop()  # it would open on nothing
+                self._standing.discard((key, None))
+                continue
+            entries.append(Entry(EntryKind.PAGE, page.label, key, None, None, items, at=entry.at))
+        return tuple(entries)
+
+
+def _pages_in(written: Iterable[Entry]) -> Iterable[str]:
+    for entry in written:
+        if entry.kind is EntryKind.PAGE and entry.page is not None:
+            yield entry.page
+        yield from _pages_in(entry.items)

@@ -1,0 +1,358 @@
+"""The entries of a menu: pages, groups, anchors, outside links, separators, and `auto`."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping as Map
+
+import ada_url
+
+from basilica.core.map.document import Mapping, Node, Scalar, Sequence
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.auto_entries import auto, drafts_of
+from basilica.core.map.site.field_reader import (
+    Context,
+    choice_of,
+    keys_of,
+    kind_of,
+    label_of,
+    number_of,
+    text_of,
+    texts_of,
+)
+from basilica.core.map.site.model import BARE, Dress, Entry, EntryKind, Page
+from basilica.core.map.site.references import References, split_reference
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Fix
+from basilica.core.shared.icons import shapes
+
+SCHEMES = ("https:", "http:", "mailto:", "tel:")
+AUTO_LEVELS = 2
+_DRESS = ("icon", "note", "show", "above", "below")
+
+
+def read_entries(
+    node: Node,
+    below: str | None,
+    levels: int,
+    pages: Map[str, Page],
+    references: References,
+    context: Context,
+) -> tuple[Entry, ...]:
+    """The entries of a menu as they are written. ``below`` is the page whose children `auto` takes (None: the top of
+    the tree), ``levels`` how deep it goes when it does not say."""
+    return _Reader(pages, references, context).items(node, below, levels, 1)
+
+
+class _Reader:
+    """Reads the entries of menus as they are written."""
+
+    def __init__(self, pages: Map[str, Page], references: References, context: Context) -> None:
+        self.pages = pages
+        self.references = references
+        self.context = context
+        self.drafts = drafts_of(pages)
+
+    def items(self, node: Node, below: str | None, levels: int, depth: int) -> tuple[Entry, ...]:
+        """The entries that ``node`` stands for. ``below`` is the page whose children `auto` takes (None: the
+        top of the tree), ``levels`` how deep it goes when it does not say."""
+        if isinstance(node, Sequence):
+            if depth > limits.LEVELS:
+                self.context.say(
+                    "too-many-levels",
+                    node.start,
+                    f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
+                    "Move them further up.",
+                )
+                return ()
+            entries: list[Entry] = []
+            for item in node.items:
+                if isinstance(item, Scalar) and item.value == "auto":
+                    entries.append(auto(below, levels, item.start))
+                elif isinstance(item, Scalar) and item.value == words.SEPARATOR:
+                    entries.append(Entry(EntryKind.SEPARATOR, "", at=item.start))
+                elif isinstance(item, Mapping) and [key.value for key, _ in item.pairs] == ["auto"]:
+                    entries.extend(self.items(item, below, levels, depth))
+                else:
+                    entry = self.entry(item, depth)
+                    if entry:
+                        entries.append(entry)
+            return tuple(entries)
+        if isinstance(node, Scalar) and node.value == "auto":
+            return (auto(below, levels, node.start),)
+        if isinstance(node, Mapping) and [key.value for key, _ in node.pairs] == ["auto"]:
+            return (self.auto(node.pairs[0][1], below, levels, node.start),)
+        self.context.say(
+            "wrong-shape",
+            node.start,
+            f"The entries here are {kind_of(node)} where a list is expected.",
+            "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
+        )
+        return ()
+
+    def auto(self, node: Node, below: str | None, default: int, at: int) -> Entry:
+        """`auto:` with a number of levels, or with keys."""
+        if isinstance(node, Scalar) and node.is_nothing:
+            return auto(below, default, at)
+        if not isinstance(node, Mapping):
+            return auto(below, self.levels(node, default), at)
+        keys = keys_of(node, words.AUTO, "`auto`", self.context)
+        order = (
+            choice_of(keys["order"][1], words.AUTO[2], "`order` of `auto`", self.context) if "order" in keys else "map"
+        )
+        without: list[str] = []
+        if "except" in keys:
+            for written in texts_of(keys["except"][1], "`except` of `auto`", self.context):
+                found = self.references.resolve(written, self.context)
+                without += [found] if found is not None else []
+        levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
+        first = (
+            number_of(keys["first"][1], "`first` of `auto`", 1, limits.PAGES, self.context) if "first" in keys else 0
+        )
+        by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
+        if by and by != "letter":
+            self.context.say("bad-value", keys["by"][1].start, f"`by` of `auto` is `{by[:60]}`.", "Write `letter`.")
+        return auto(below, levels, at, order, tuple(without), first or 0, "letter" if by == "letter" else "")
+
+    def levels(self, node: Node, default: int) -> int:
+        if (
+            isinstance(node, Scalar)
+            and re.fullmatch(r"[0-9]{1,4}", node.value)
+            and 1 <= int(node.value) <= limits.LEVELS
+        ):
+            return int(node.value)
+        self.context.say(
+            "bad-value",
+            node.start,
+            f"`auto` takes a number of levels from 1 to {limits.LEVELS}.",
+            f"Write `auto: {default}`.",
+        )
+        return default
+
+    def entry(self, node: Node, depth: int) -> Entry | None:
+        if isinstance(node, Scalar):
+            if not node.value.strip():
+                self.context.say(
+                    "empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out."
+                )
+                return None
+            return self.link(node, None, None, depth)
+        if isinstance(node, Sequence):
+            self.context.say(
+                "wrong-shape",
+                node.start,
+                "This entry is a list.",
+                "Write `page: [entries]` or `- group: Name` with `items:` below it.",
+            )
+            return None
+        names = [key.value for key, _ in node.pairs]
+        if len(names) == 1 and names[0] not in words.ENTRY_WORDS:
+            return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
+        stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
+        if stray and not set(names) & {"page", "group", "url"}:
+            self.context.say(
+                "unknown-key",
+                stray[0].start,
+                f"The entry has the key `{stray[0].value[:60]}` beside others.",
+                f"Write `page: {stray[0].value[:60]}`, with `label:` and `items:` below it.",
+            )
+            return None
+        return self.long_entry(node, depth)
+
+    def long_entry(self, node: Mapping, depth: int) -> Entry | None:
+        keys = keys_of(node, words.ENTRY, "The entry", self.context)
+        kinds = [word for word in ("page", "group", "url") if word in keys]
+        if len(kinds) != 1:
+            self.context.say(
+                "missing-key" if not kinds else "wrong-shape",
+                node.start,
+                "The entry is neither a page, nor a group, nor an outside link."
+                if not kinds
+                else "The entry is several things at once: " + ", ".join(f"`{kind}`" for kind in kinds) + ".",
+                "Write one of `page:`, `group:` or `url:`.",
+            )
+            return None
+        if "auto" in keys:
+            self.context.say(
+                "wrong-shape", keys["auto"][0].start, "`auto` stands here beside other keys.", "Write `items: auto`."
+            )
+        label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
+        dress = self.dress(keys)
+        items = keys["items"][1] if "items" in keys else None
+        kind, value = kinds[0], keys[kinds[0]][1]
+        if kind == "page":
+            if not isinstance(value, Scalar) or not value.value.strip():
+                self.context.say("wrong-shape", value.start, "`page` names no page.", "Write a page's key.")
+                return None
+            return self.link(value, label, items, depth, dress)
+        if kind == "group":
+            if "label" in keys:
+                self.context.say(
+                    "wrong-shape",
+                    keys["label"][0].start,
+                    "A group has its name after `group:`; it takes no label.",
+                    "Take `label:` out.",
+                )
+            return self.group(value, items, node.start, depth, dress)
+        if items is not None:
+            self.context.say(
+                "wrong-shape",
+                keys["items"][0].start,
+                "An outside link has entries under it.",
+                "Make it a group, with the link as its first entry.",
+            )
+        return self.outside(value, label, node, dress)
+
+    def dress(self, keys: dict[str, tuple[Scalar, Node]]) -> Dress:
+        """How an entry is shown."""
+        if not any(word in keys for word in _DRESS):
+            return BARE
+        icon = text_of(keys["icon"][1], "The icon", self.context) if "icon" in keys else None
+        if icon is not None and icon not in shapes():
+            near = self.context.nearest(icon, shapes())
+            self.context.say(
+                "unknown-icon",
+                keys["icon"][1].start,
+                f"There is no icon `{icon[:60]}`.",
+                f"Did you mean `{near}`?" if near else "Their names are listed in docs/icons.md.",
+                self.context.instead(keys["icon"][1], near) if isinstance(keys["icon"][1], Scalar) else None,
+            )
+            icon = None
+        by_word = {word.name: word for word in words.ENTRY}
+        show = choice_of(keys["show"][1], by_word["show"], "`show`", self.context) if "show" in keys else "text"
+        if show == "icon" and "icon" not in keys:
+            self.context.say(
+                "missing-key", keys["show"][0].start, "The entry shows its icon, and has none.", "Add `icon:` to it."
+            )
+        widths = {}
+        for word in ("above", "below"):
+            widths[word] = (
+                number_of(keys[word][1], f"`{word}`", 1, limits.WINDOW_WIDTH, self.context) if word in keys else None
+            )
+        return Dress(
+            icon=icon or "",
+            note=(label_of(keys["note"][1], "The note", self.context) or "") if "note" in keys else "",
+            show=show if icon or show != "icon" else "text",
+            above=widths["above"] or 0,
+            below=widths["below"] or 0,
+        )
+
+    def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int, dress: Dress = BARE) -> Entry | None:
+        """A page, a page with entries under it, or an anchor on a page."""
+        fragment = split_reference(ref.value)[1]
+        key = self.references.resolve(ref, self.context)
+        if fragment is not None:
+            return self.anchor(ref, key, fragment, label, items, dress)
+        below: tuple[Entry, ...] = ()
+        if items is not None and not (isinstance(items, Scalar) and items.is_nothing):
+            if key is None and not isinstance(items, Sequence):
+                return None
+            below = self.items(items, key, 1, depth + 1)
+        if key is None:
+            return None
+        self.look_at(key, ref, below)
+        return Entry(EntryKind.PAGE, label or "", page=key, items=below, dress=dress, at=ref.start)
+
+    def look_at(self, key: str, ref: Scalar, below: tuple[Entry, ...]) -> None:
+        """Say what does not fit between an entry and its page."""
+        own = self.pages[key].own
+        if "menus" in own.hidden:
+            self.context.say(
+                "hidden-entry",
+                ref.start,
+                f"The page `{key}` is kept out of menus, and this entry leads to it.",
+                "Take the entry out, or take `menus` out of the page's `hidden:`.",
+            )
+        elif key in self.drafts:
+            self.context.say(
+                "draft-entry",
+                ref.start,
+                f"The page `{key}` is a draft, so this entry is left out"
+                + (", and what is under it." if below else "."),
+                "It comes in as soon as the page is no draft.",
+            )
+        elif own.kind == "section" and not below:
+            self.context.say(
+                "empty-group",
+                ref.start,
+                f"The section `{key}` has no page of its own, and no entries here.",
+                f"Write `{ref.value[:60]}: auto` for the pages under it.",
+            )
+
+    def anchor(
+        self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None, dress: Dress
+    ) -> Entry | None:
+        if items is not None:
+            self.context.say(
+                "wrong-shape",
+                items.start,
+                "An anchor has entries under it.",
+                "Put the entries under the page, or under a group.",
+            )
+        if not fragment:
+            self.context.say(
+                "empty-text",
+                ref.start,
+                "There is no anchor after `#`.",
+                "Write the id of a heading, or take `#` out.",
+            )
+            return None
+        if key is None:
+            return None
+        if self.pages[key].own.kind == "section":
+            message = f"The section `{key}` has no page of its own, so there is no anchor on it."
+            self.context.say("empty-group", ref.start, message, "Name a page under it.")
+            return None
+        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, dress=dress, at=ref.start)
+
+    def group(self, name: Node, items: Node | None, at: int, depth: int, dress: Dress) -> Entry | None:
+        label = label_of(name, "The group's name", self.context)
+        entries = self.items(items, None, 1, depth + 1) if items is not None else ()
+        if items is None or (isinstance(items, Sequence) and not items.items):
+            self.context.say(
+                "empty-group",
+                at,
+                f"The group `{(label or '')[:60]}` has no entries.",
+                "Add `items:` with pages below it, or take the group out.",
+            )
+        if label is None or not entries:
+            return None
+        return Entry(EntryKind.GROUP, label, items=entries, dress=dress, at=at)
+
+    def label_for(self, url: str, entry: Mapping) -> Fix:
+        """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
+        label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
+        place = self.context.lines.place(entry.pairs[0][0].start)
+        end = ", " if entry.end >= 0 else "\n" + " " * (place[1] - 1)
+        return Fix(place, place, f"label: {write_scalar(label)}{end}")
+
+    def outside(self, value: Node, label: str | None, entry: Mapping, dress: Dress) -> Entry | None:
+        address = text_of(value, "The address", self.context)
+        if address is None:
+            return None
+        url = outside_address(address)
+        if url is None:
+            self.context.say(
+                "bad-scheme",
+                value.start,
+                f"`{address[:80]}` is not an outside address.",
+                "Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
+            )
+            return None
+        if label is None:
+            message = f"The outside link to `{address[:80]}` has no label."
+            self.context.say("missing-key", entry.start, message, "Add `label:` to it.", self.label_for(url, entry))
+            return None
+        return Entry(EntryKind.OUTSIDE, label, url=url, dress=dress, at=entry.start)
+
+
+def outside_address(text: str) -> str | None:
+    """An outside address as browsers write it (WHATWG URL), or None where it is none that a menu may link to."""
+    try:
+        url = ada_url.URL(text.strip())
+    except ValueError:
+        return None
+    if url.protocol not in SCHEMES:
+        return None
+    return str(url.href) if url.protocol in ("https:", "http:") or url.pathname else None

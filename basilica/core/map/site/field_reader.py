@@ -1,0 +1,182 @@
+"""Reading the keys of one mapping against the words that may stand there."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+from rapidfuzz import process
+from rapidfuzz.distance import DamerauLevenshtein
+
+from basilica.core.map.document import Lines, Mapping, Node, Scalar, Sequence
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.schema.word import Word
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Findings, Fix
+
+_UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
+"""Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
+
+
+class Context:
+    """What every reader of a piece of the map needs: where lines begin, and where findings go.
+
+    ``complete`` is False where the text broke off, so that what is missing may be in the part not read.
+    """
+
+    def __init__(self, lines: Lines, complete: bool, files: Files = NO_FILES) -> None:
+        self.lines = lines
+        self.files = files
+        self.complete = complete
+        self.findings = Findings()
+        self._lookups = 0
+
+    def say(self, code: str, at: int, message: str, remedy: str, fix: Fix | None = None) -> None:
+        """Record a finding at a character offset."""
+        self.findings.add(code, self.lines.place(at), message, remedy, fix=fix)
+
+    def instead(self, node: Scalar, text: str | None) -> Fix | None:
+        """The remedy that writes another text in the place of one; None where there is no such text."""
+        if text is None:
+            return None
+        return Fix(self.lines.place(node.start), self.lines.place(node.end), text)
+
+    def nearest(self, name: str, among: Iterable[str]) -> str | None:
+        """The known name that is most like ``name``, if one is like it at all."""
+        self._lookups += 1
+        if self._lookups > limits.SUGGESTIONS or len(name) > 100:
+            return None
+        found = process.extractOne(
+            name, list(among), scorer=DamerauLevenshtein.normalized_similarity, score_cutoff=0.55
+        )
+        return found[0] if found else None
+
+
+def kind_of(node: Node) -> str:
+    """What a node is, in words."""
+    if isinstance(node, Mapping):
+        return "a set of keys"
+    if isinstance(node, Sequence):
+        return "a list"
+    return "nothing" if node.is_nothing else "a text"
+
+
+def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -> dict[str, tuple[Scalar, Node]]:
+    """The known keys of ``node``, each with its key node and its value; the unknown become findings.
+
+    ``where`` names the place for the person, such as "the page `visit`".
+    """
+    if isinstance(node, Scalar) and node.is_nothing:
+        return {}
+    if not isinstance(node, Mapping):
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"{where} is {kind_of(node)} where keys are expected.",
+            "Write " + ", ".join(f"`{word.name}:`" for word in words[:3]) + " and so on below it, indented.",
+        )
+        return {}
+    known = {word.name: word for word in words}
+    found = {}
+    for key, value in node.pairs:
+        if key.value in known:
+            found[key.value] = (key, value)
+            continue
+        near = context.nearest(key.value, known)
+        context.say(
+            "unknown-key",
+            key.start,
+            f"{where} has no key `{key.value}`.",
+            f"Did you mean `{near}`?" if near else "Known here: " + ", ".join(known) + ".",
+            context.instead(key, near),
+        )
+    return found
+
+
+def text_of(node: Node, where: str, context: Context) -> str | None:
+    """The text of a scalar with something in it, else None and a finding."""
+    if not isinstance(node, Scalar):
+        context.say(
+            "wrong-shape", node.start, f"{where} is {kind_of(node)} where a text is expected.", "Write one text."
+        )
+        return None
+    if not node.value.strip():
+        context.say("empty-text", node.start, f"{where} is empty.", "Write a text, or take the key out.")
+        return None
+    unseen = _UNSEEN.search(node.value)
+    if unseen:
+        context.say(
+            "bad-value",
+            node.start,
+            f"{where} holds the invisible character U+{ord(unseen.group()):04X}.",
+            "Take it out; it cannot stand in a page.",
+        )
+        return _UNSEEN.sub("", node.value) or None
+    return node.value
+
+
+def plain_label(node: Node) -> str | None:
+    """The text of a label with nothing to say about it; None for all that ``label_of`` must look at."""
+    if not isinstance(node, Scalar):
+        return None
+    text = node.value
+    plain = text.isprintable() and text.strip() == text and "  " not in text and len(text) <= limits.LABEL_CHARACTERS
+    return text if text and plain else None
+
+
+def label_of(node: Node, where: str, context: Context) -> str | None:
+    """As ``text_of``, no longer than a label may be; a longer one is cut and becomes a finding."""
+    text = text_of(node, where, context)
+    if text is None:
+        return None
+    text = " ".join(text.split())
+    if len(text) > limits.LABEL_CHARACTERS:
+        context.say(
+            "too-long",
+            node.start,
+            f"{where} has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} can stand.",
+            "Shorten it; longer text belongs to the page's content.",
+        )
+        text = text[: limits.LABEL_CHARACTERS]
+    return text
+
+
+def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
+    """One of the values of ``word``; anything else becomes a finding and the default."""
+    text = text_of(node, where, context)
+    if text is None:
+        return word.default
+    if text in word.values:
+        return text
+    near = context.nearest(text, word.values)
+    context.say(
+        "bad-value",
+        node.start,
+        f"{where} is `{text[:60]}`, which is none of " + ", ".join(f"`{value}`" for value in word.values) + ".",
+        f"Did you mean `{near}`?" if near else f"Write one of them; `{word.default}` is the default.",
+        context.instead(node, near) if isinstance(node, Scalar) else None,
+    )
+    return word.default
+
+
+def number_of(node: Node, where: str, least: int, most: int, context: Context) -> int | None:
+    """A whole number between two others, else None and a finding."""
+    text = text_of(node, where, context)
+    if text is None:
+        return None
+    digits = text.strip().removesuffix("px").strip()
+    if re.fullmatch(r"-?[0-9]{1,6}", digits) and least <= int(digits) <= most:
+        return int(digits)
+    context.say(
+        "bad-value",
+        node.start,
+        f"{where} is `{text[:40]}`, which is no whole number from {least:,} to {most:,}.",
+        "Write such a number, in digits.",
+    )
+    return None
+
+
+def texts_of(node: Node, where: str, context: Context) -> list[Scalar]:
+    """The texts of a list, or the one text that stands in its place; what is no text becomes a finding."""
+    items = node.items if isinstance(node, Sequence) else (node,)
+    return [item for item in items if text_of(item, where, context) is not None and isinstance(item, Scalar)]

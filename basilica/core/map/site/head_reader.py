@@ -1,0 +1,96 @@
+"""What heads load: icon, style sheets, scripts, letters, and what is shown where a page is passed on."""
+
+from __future__ import annotations
+
+import re
+
+from basilica.core.map.document import Mapping, Node, Scalar
+from basilica.core.map.map_files import Files
+from basilica.core.map.schema.part_words import HEAD, SOCIAL
+from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of
+from basilica.core.map.site.shared_values import Head, Social
+
+_FAMILY = re.compile(r"[A-Za-z][A-Za-z0-9 _-]{0,60}")
+_SUFFIXES = {
+    "style sheet": (".css",),
+    "script": (".js", ".mjs"),
+    "icon": (".svg", ".png", ".ico", ".webp"),
+    "picture": (".svg", ".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif"),
+    "font": (".woff2", ".woff", ".ttf", ".otf"),
+}
+
+
+class FileNames:
+    """Names of files as they are written in a map, looked up among those that there are."""
+
+    def __init__(self, files: Files, context: Context) -> None:
+        self._known = files.under("files")
+        self._context = context
+
+    def one(self, node: Node, what: str) -> str:
+        """The name of a file of one kind; empty with a finding where there is none."""
+        text = text_of(node, f"The {what}", self._context)
+        if text is None or not isinstance(node, Scalar):
+            return ""
+        name = text.strip().removeprefix("files/")
+        if name not in self._known:
+            near = self._context.nearest(name, self._known)
+            self._context.say(
+                "unknown-file",
+                node.start,
+                f"There is no file `{name[:80]}` in the folder `files`.",
+                f"Did you mean `{near}`?" if near else "Put it there; what pages load comes from the site itself.",
+                self._context.instead(node, near),
+            )
+            return ""
+        if not name.lower().endswith(_SUFFIXES[what]):
+            message = f"`{name[:80]}` is no {what}."
+            remedy = "Name a file that ends with " + " or ".join(_SUFFIXES[what]) + "."
+            self._context.say("bad-value", node.start, message, remedy)
+            return ""
+        return name
+
+    def several(self, node: Node, what: str) -> tuple[str, ...]:
+        """The same of a list, or of one text in its place; each once."""
+        names = [self.one(item, what) for item in texts_of(node, f"The {what}", self._context)]
+        return tuple(dict.fromkeys(name for name in names if name))
+
+
+def read_head(node: Node, names: FileNames, context: Context) -> Head:
+    """What every page loads."""
+    keys = keys_of(node, HEAD, "`head`", context)
+    return Head(
+        icon=names.one(keys["icon"][1], "icon") if "icon" in keys else "",
+        styles=names.several(keys["styles"][1], "style sheet") if "styles" in keys else (),
+        scripts=names.several(keys["scripts"][1], "script") if "scripts" in keys else (),
+        fonts=_fonts(keys["fonts"][1], names, context) if "fonts" in keys else (),
+        social=read_social(keys["social"][1], "`head`", names, context) if "social" in keys else Social(),
+    )
+
+
+def read_social(node: Node, where: str, names: FileNames, context: Context) -> Social:
+    """What is shown where a page is passed on."""
+    keys = keys_of(node, SOCIAL, f"`social` of {where}", context)
+
+    def text(word: str) -> str:
+        return (label_of(keys[word][1], f"`{word}` of `social` of {where}", context) or "") if word in keys else ""
+
+    picture = names.one(keys["picture"][1], "picture") if "picture" in keys else ""
+    return Social(text("title"), text("description"), picture)
+
+
+def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:
+    if not isinstance(node, Mapping):
+        message = f"`fonts` is {kind_of(node)} where families with their files are expected."
+        context.say("wrong-shape", node.start, message, "Write such as `Mill Sans: mill.woff2` below it.")
+        return ()
+    found = []
+    for family, value in node.pairs:
+        if not _FAMILY.fullmatch(family.value):
+            message = f"`{family.value[:60]}` cannot be the name of a family of letters."
+            context.say("bad-value", family.start, message, "Use letters, digits, spaces and hyphens.")
+            continue
+        file = names.one(value, "font")
+        if file:
+            found.append((family.value, file))
+    return tuple(found)

@@ -1,0 +1,74 @@
+"""The settings of the header, as the map gives them: for the site, below a width, or on some pages."""
+
+from __future__ import annotations
+
+from basilica.core.map.document import Node, Scalar
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.model import Header, Value
+from basilica.core.shared.theme import hex_of
+
+_NARROW = (words.BELOW, *words.NARROW)
+
+
+def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: Context) -> Header:
+    """The header's settings at one place; ``known`` are the words that may stand there. A text alone is its
+    behaviour."""
+    if isinstance(node, Scalar) and not node.is_nothing:
+        behaviour = choice_of(node, known[0], where, context)
+        return Header((("behaviour", behaviour),), (), {"": node.start, "behaviour": node.start})
+    places = {"": node.start}
+    own = _read(node, where, known, "", places, context)
+    below = next((value for key, value in _pairs(node) if key == "narrow"), None)
+    narrow = _read(below, "`narrow`", _NARROW, "narrow.", places, context) if below is not None else ()
+    if below is not None and isinstance(below, Scalar) and not below.is_nothing:
+        narrow = ()
+    return Header(own, narrow, places)
+
+
+def value_from(word: str, text: str) -> Value:
+    """The value that a text has for a word, as reading makes it."""
+    if word in words.RANGES:
+        digits = text.removesuffix("px").strip()
+        return int(digits) if digits.removeprefix("-").isdecimal() else text
+    return (hex_of(text) or text) if word == "ground" else text
+
+
+def _pairs(node: Node) -> list[tuple[str, Node]]:
+    return [(key.value, value) for key, value in getattr(node, "pairs", ())]
+
+
+def _read(
+    node: Node, where: str, known: tuple[words.Word, ...], prefix: str, places: dict[str, int], context: Context
+) -> tuple[tuple[str, Value], ...]:
+    keys = keys_of(node, known, where, context)
+    found: list[tuple[str, Value]] = []
+    for word in known:
+        if word.name not in keys or word.takes == "keys":
+            continue
+        value = _value(keys[word.name][1], word, context)
+        if value is not None:
+            places[prefix + word.name] = keys[word.name][1].start
+            found.append((word.name, value))
+    return tuple(found)
+
+
+def _value(node: Node, word: words.Word, context: Context) -> Value | None:
+    what = f"`{word.name}`"
+    if word.name in words.RANGES:
+        return number_of(node, what, *words.RANGES[word.name], context)
+    if word.values:
+        value = choice_of(node, word, what, context)
+        return value if value in word.values and isinstance(node, Scalar) and node.value == value else None
+    if word.takes != "colour":
+        return label_of(node, what, context)
+    text = text_of(node, f"The colour {what}", context)
+    colour = hex_of(text) if text is not None else None
+    if text is not None and colour is None:
+        context.say(
+            "bad-value",
+            node.start,
+            f"`{text[:40]}` is no colour that covers what is behind it.",
+            "Write it as CSS does, such as `#1f4fa3`; how clear the bar is stands under `opacity:`.",
+        )
+    return colour

@@ -1,0 +1,129 @@
+"""Menus by name: their entries, how they are drawn, and where they stand."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping as Map
+
+from basilica.core.map.document import Mapping, Node, Scalar
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.auto_entries import auto, expand
+from basilica.core.map.site.entry_reader import AUTO_LEVELS, read_entries
+from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of
+from basilica.core.map.site.model import Entry, Menu, MenuSettings, Page
+from basilica.core.map.site.references import References
+from basilica.core.rules import limits
+
+_NAME = re.compile(r"[a-z0-9-]+")
+
+
+def read_menus(node: Node, pages: Map[str, Page], references: References, context: Context) -> dict[str, Menu]:
+    """Every menu by name; `main` is there always, made from the tree where the map does not give it."""
+    menus: dict[str, Menu] = {}
+    reader = _MenuReader(pages, references, context)
+    if isinstance(node, Mapping):
+        for name, value in node.pairs:
+            if not _NAME.fullmatch(name.value):
+                context.say(
+                    "bad-id",
+                    name.start,
+                    f"`{name.value[:60]}` cannot be the name of a menu.",
+                    "Use lower-case letters, digits and hyphens, such as `footer`.",
+                )
+                continue
+            menus[name.value] = reader.menu(name, value)
+    elif not (isinstance(node, Scalar) and node.is_nothing):
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"`menus` is {kind_of(node)} where menus by name are expected.",
+            "Write `main:` below it, and its entries below that.",
+        )
+    if "main" not in menus:
+        written = (auto(None, AUTO_LEVELS, node.start),)
+        menus = {"main": Menu("main", written, expand(written, pages), at=node.start), **menus}
+    return menus
+
+
+def is_settings(node: Node) -> bool:
+    """Whether a menu is written with settings beside its entries: a set of keys, and not `auto: N` alone."""
+    return isinstance(node, Mapping) and [key.value for key, _ in node.pairs] != ["auto"]
+
+
+class _MenuReader:
+    def __init__(self, pages: Map[str, Page], references: References, context: Context) -> None:
+        self.pages = pages
+        self.references = references
+        self.context = context
+        self.by_word = {word.name: word for word in words.MENU}
+
+    def menu(self, name: Scalar, node: Node) -> Menu:
+        """A menu under its name."""
+        settings = MenuSettings()
+        entries: Node | None = node
+        if is_settings(node):
+            keys = keys_of(node, words.MENU, f"The menu `{name.value}`", self.context)
+            settings = self.settings(name.value, keys)
+            entries = keys["entries"][1] if "entries" in keys else None
+        below, levels = settings.section, 1 if settings.section else AUTO_LEVELS
+        if entries is None:
+            written: tuple[Entry, ...] = (auto(below, levels, node.start),)
+        else:
+            written = read_entries(entries, below, levels, self.pages, self.references, self.context)
+        return Menu(name.value, written, expand(written, self.pages, self.twice(name.value)), settings, name.start)
+
+    def twice(self, name: str):  # type: ignore[no-untyped-def]
+        """What says that an entry stands twice in a menu."""
+
+        def say(entry: Entry) -> None:
+            anchor = f"The anchor `{entry.page}#{entry.fragment}`"
+            what = f"The page `{entry.page}`" if entry.fragment is None else anchor
+            message = f"{what} stands twice in the menu `{name}`."
+            self.context.say("page-twice", entry.at, message, "Take one of the two out.")
+
+        return say
+
+    def settings(self, name: str, keys: dict[str, tuple[Scalar, Node]]) -> MenuSettings:
+        """What stands beside the entries of a menu."""
+        where = f"the menu `{name}`"
+
+        def choice(word: str, default: str) -> str:
+            if word not in keys:
+                return default
+            found = choice_of(keys[word][1], self.by_word[word], f"`{word}` of {where}", self.context)
+            return found if found in self.by_word[word].values else default
+
+        section = self.section(keys["section"][1], name) if "section" in keys else None
+        for word, fits in (("fold", name == "main"), ("place", name != "main" and "section" not in keys)):
+            if word in keys and not fits:
+                self.context.say(
+                    "key-without-use",
+                    keys[word][0].start,
+                    f"`{word}` has no meaning for {where}.",
+                    "Take it out." if word == "place" else "Only the main menu folds; take it out.",
+                )
+        return MenuSettings(
+            label=(label_of(keys["label"][1], f"The label of {where}", self.context) or "") if "label" in keys else "",
+            section=section,
+            place=choice("place", ""),
+            opens=choice("opens", "beside"),
+            hover=choice("hover", "no") == "yes",
+            fold=self.fold(keys["fold"][1], where) if "fold" in keys else "",
+        )
+
+    def section(self, node: Node, name: str) -> str | None:
+        if not isinstance(node, Scalar) or not node.value.strip():
+            self.context.say("wrong-shape", node.start, "`section` names no page.", "Write a page's key.")
+            return None
+        if name == "main":
+            message = "The main menu stands on every page, and belongs to no section."
+            self.context.say("wrong-shape", node.start, message, "Give the section a menu of another name.")
+            return None
+        return self.references.resolve(node, self.context)
+
+    def fold(self, node: Node, where: str) -> str:
+        text = text_of(node, f"`fold` of {where}", self.context) if isinstance(node, Scalar) else None
+        if text in ("always", "never"):
+            return text
+        width = number_of(node, f"`fold` of {where}", 1, limits.WINDOW_WIDTH, self.context)
+        return str(width) if width is not None else ""

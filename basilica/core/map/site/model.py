@@ -1,0 +1,314 @@
+"""The site as values. ``at`` is always the offset in the map's text, and no part of what makes two sites equal."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import NamedTuple
+
+from basilica.core.map.document import Lines
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.site.shared_values import NO_HEAD, NOTHING_EXTRA, Extra, Head, Part, Slots
+from basilica.core.shared.markdown import Content
+from basilica.core.shared.theme import STARTS
+
+
+@dataclass(frozen=True, slots=True)
+class Base:
+    """Where the site lives: ``origin`` as ``https://host``, ``path`` as ``""`` or ``/mill`` (no final slash)."""
+
+    origin: str
+    path: str
+
+    def __str__(self) -> str:
+        return f"{self.origin}{self.path}/"
+
+
+Value = str | int
+
+
+@dataclass(frozen=True, slots=True)
+class Header:
+    """What the map says of the header, everywhere or on some pages: ``own`` are its words with their values, and
+    ``narrow`` those below a width of the window; ``places`` has the offset of each word (``narrow.height``)."""
+
+    own: tuple[tuple[str, Value], ...] = ()
+    narrow: tuple[tuple[str, Value], ...] = ()
+    places: Mapping[str, int] = field(compare=False, default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class OldAddress:
+    """An address that a page had once, as the map gives it."""
+
+    path: str
+    at: int = field(compare=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Own:
+    """What sets a page apart from the plain ones. ``highlight`` is the key of another page; ``list`` and ``sequence``
+    are empty where those of the whole site hold."""
+
+    kind: str = "page"
+    hidden: frozenset[str] = frozenset()
+    draft: bool = False
+    highlight: str | None = None
+    list: str = ""
+    sequence: str = ""
+    header: Header | None = None
+    extra: Extra = NOTHING_EXTRA
+    made: bool = False
+    """Whether a table makes it, and no line of the map."""
+
+
+PLAIN = Own()
+
+
+class Page(NamedTuple):
+    """A page of the tree. ``path`` is what the map gives for its address, before any rule is applied.
+
+    A tuple, since a large site makes thousands at every keystroke. Where it stands in the text (``at``, ``path_at``)
+    is no part of what makes two pages equal.
+    """
+
+    key: str
+    id: str
+    title: str
+    label: str
+    description: str | None
+    path: str | None
+    parent: str | None
+    children: tuple[str, ...]
+    at: int
+    path_at: int
+    was: tuple[OldAddress, ...] = ()
+    own_title: bool = True
+    """Whether the map gives the title; else it is made from the id."""
+    own_label: bool = False
+    own: Own = PLAIN
+
+    @property
+    def depth(self) -> int:
+        """0 at the top."""
+        return self.key.count("/")
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Page) and self[:8] == other[:8] and self[10:] == other[10:]
+
+    def __ne__(self, other: object) -> bool:
+        return not self == other
+
+    def __hash__(self) -> int:
+        return hash(self[:8])
+
+
+class EntryKind(StrEnum):
+    """What an entry of a menu is."""
+
+    PAGE = "page"
+    ANCHOR = "anchor"
+    GROUP = "group"
+    OUTSIDE = "outside"
+    SEPARATOR = "separator"
+    AUTO = "auto"
+    """Only in a menu as it is written: pages of the tree, in place of entries written out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Dress:
+    """How an entry is shown. ``above`` and ``below`` are widths of the window in CSS px; 0 is no limit."""
+
+    icon: str = ""
+    note: str = ""
+    show: str = "text"
+    above: int = 0
+    below: int = 0
+
+
+BARE = Dress()
+
+
+@dataclass(frozen=True, slots=True)
+class Takes:
+    """What `auto` takes of the tree: so many ``levels``, in an ``order``, ``without`` some pages; only the ``first`` so
+    many (0: all); and in groups ``by`` letter, or none."""
+
+    levels: int
+    order: str = "map"
+    without: tuple[str, ...] = ()
+    first: int = 0
+    by: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
+    links; only pages and groups have ``items``.
+
+    As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``takes``, and as
+    ``page`` the one whose children these are (None: the top of the tree)."""
+
+    kind: EntryKind
+    label: str
+    page: str | None = None
+    fragment: str | None = None
+    url: str | None = None
+    items: tuple[Entry, ...] = ()
+    takes: Takes | None = None
+    dress: Dress = BARE
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
+class MenuSettings:
+    """How a menu is drawn, and where. ``section`` is the key of the page to which it belongs, with those under it.
+    ``fold`` is a width in CSS px, `always`, `never`, or empty: worked out from the labels."""
+
+    label: str = ""
+    section: str | None = None
+    place: str = ""
+    opens: str = "beside"
+    hover: bool = False
+    fold: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Menu:
+    """A named menu: its entries as it is ``written``, and as they are once `auto` is taken from the tree and drafts
+    are left out."""
+
+    name: str
+    written: tuple[Entry, ...]
+    entries: tuple[Entry, ...]
+    settings: MenuSettings = MenuSettings()
+    at: int = field(compare=False, default=0)
+
+    @property
+    def place(self) -> str:
+        """Where it stands: `header`, `utility`, `section`, `footer`, or `part`: where a part has it."""
+        if self.name == "main":
+            return "header"
+        if self.settings.section is not None:
+            return "section"
+        return self.settings.place or ("utility" if self.name == "utility" else "footer")
+
+
+@dataclass(frozen=True, slots=True)
+class Crumbs:
+    """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit."""
+
+    separator: str = "›"
+    home: str = "label"
+    itself: bool = True
+    shorten: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """What closes each page."""
+
+    list: str = "under"
+    sequence: str = "none"
+
+
+@dataclass(frozen=True, slots=True)
+class Looks:
+    """How generated parts look. ``colours`` are the map's own, by name, over those of ``start``."""
+
+    start: str = "slate"
+    colours: tuple[tuple[str, str], ...] = ()
+    size: int = 94
+    weight: str = "normal"
+    spacing: int = 0
+    align: str = "end"
+    divider: str = "none"
+    css: str = ""
+    css_at: int = field(compare=False, default=0)
+    css_in_lines: bool = field(compare=False, default=False)
+    """Whether its lines are lines of the map, from the one after ``css_at`` on."""
+
+    def all_colours(self) -> dict[str, str]:
+        """Every colour by its name, as ``#rrggbb``."""
+        return {**STARTS[self.start], **dict(self.colours)}
+
+
+CLICKS = 3
+"""How many clicks from home a page may be away where the map does not say (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """The ``level`` that a check has on a site, and the reason given."""
+
+    code: str
+    level: str
+    because: str = ""
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
+class Checks:
+    """What the map says of the checks."""
+
+    hosts: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+    clicks: int = CLICKS
+    levels: tuple[Rule, ...] = ()
+
+
+NO_CHECKS = Checks()
+
+
+@dataclass(frozen=True, slots=True)
+class Site:
+    """What a map says. ``home`` is None only where the map is wrong. ``pages`` is in map order, parents first."""
+
+    name: str
+    base: Base | None
+    language: str
+    urls: str
+    links: str
+    pages: Mapping[str, Page]
+    home: str | None
+    menus: Mapping[str, Menu]
+    crumbs: Crumbs
+    header: Header
+    closing: Closing
+    looks: Looks
+    words: Mapping[str, str]
+    """Every phrase that Basilica puts on pages."""
+    lines: Lines = field(compare=False, repr=False)
+    parts: Mapping[str, Part] = field(default_factory=dict)
+    slots: Slots = ()
+    layout: str = ""
+    head: Head = NO_HEAD
+    files: Files = NO_FILES
+    texts: Mapping[str, Content] = field(default_factory=dict)
+    """What tables make as the text of pages, by key."""
+    checks: Checks = NO_CHECKS
+    named: bool = True
+    """Whether the map gives the name; else it is home's title."""
+
+    def list_of(self, key: str) -> str:
+        """What is listed below the content of a page."""
+        return self.pages[key].own.list or self.closing.list
+
+    def sequence_of(self, key: str) -> str:
+        """By what the links before and after a page go."""
+        return self.pages[key].own.sequence or self.closing.sequence
+
+    @property
+    def top(self) -> tuple[str, ...]:
+        """Keys of the top-level pages, in map order."""
+        return tuple(key for key, page in self.pages.items() if page.parent is None)
+
+    def ancestors(self, key: str) -> tuple[str, ...]:
+        """Keys of the pages above ``key``, nearest first."""
+        found = []
+        parent = self.pages[key].parent
+        while parent is not None:
+            found.append(parent)
+            parent = self.pages[parent].parent
+        return tuple(found)

@@ -1,0 +1,349 @@
+"""The page tree: ids, keys, titles, labels, and which page is home."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from basilica.core.map.document import Mapping, Node, Scalar, Sequence
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.field_reader import (
+    Context,
+    choice_of,
+    keys_of,
+    kind_of,
+    label_of,
+    plain_label,
+    text_of,
+    texts_of,
+)
+from basilica.core.map.site.header_reader import read_header
+from basilica.core.map.site.included_files import Keys, mounted
+from basilica.core.map.site.model import PLAIN, Header, OldAddress, Own, Page
+from basilica.core.map.site.page_options_reader import ExtraReader
+from basilica.core.map.site.references import References
+from basilica.core.map.site.table_reader import TableReader
+from basilica.core.rules import limits
+from basilica.core.shared.markdown import Content
+
+_OWN = {
+    word.name: word
+    for word in words.PAGE
+    if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence", "header") or word in words.PAGE_EXTRA
+}
+_ID = re.compile(r"[a-z0-9-]+")
+
+
+def read_pages(
+    node: Node, context: Context, extras: ExtraReader, tables: TableReader
+) -> tuple[dict[str, Page], dict[str, Content]]:
+    """All pages below `pages:`, in map order, parents before their children; and the texts that tables make."""
+    pages: dict[str, Page] = {}
+    reader = _Reader(context, pages, extras, tables)
+    if isinstance(node, Scalar) and node.is_nothing:
+        pass
+    elif isinstance(node, Mapping):
+        reader.level(node, None, 1)
+    else:
+        context.say(
+            "wrong-shape",
+            node.start,
+            f"`pages` is {kind_of(node)} where pages are expected.",
+            "Write each page as `id:` on a line of its own, indented below `pages:`.",
+        )
+    if not pages and context.complete:
+        context.say("no-pages", node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`.")
+    reader.resolve_highlights()
+    return pages, reader.texts
+
+
+def title_from(page_id: str) -> str:
+    """The title a page has when the map gives none: ``getting-here`` → ``Getting here``."""
+    title = page_id.replace("-", " ").strip() or page_id
+    return title[:1].upper() + title[1:]
+
+
+class _Reader:
+    def __init__(self, context: Context, pages: dict[str, Page], extras: ExtraReader, tables: TableReader) -> None:
+        self.context = context
+        self.tables = tables
+        self.texts: dict[str, Content] = {}
+        self.mounts: tuple[str, ...] = ()
+        self.extras = extras
+        self.pages = pages
+        self.full = False
+        self.highlights: list[tuple[str, Scalar]] = []
+
+    def level(self, node: Mapping, parent: str | None, depth: int) -> tuple[str, ...]:
+        """Read the pages of one mapping; returns their keys."""
+        if depth > limits.LEVELS:
+            self.context.say(
+                "too-many-levels",
+                node.start,
+                f"These pages stand on level {depth}; a map has at most {limits.LEVELS}.",
+                "Move them further up.",
+            )
+            return ()
+        keys = []
+        for name, value in node.pairs:
+            if not is_id(name.value):
+                self._say_bad(name)
+                continue
+            if len(self.pages) >= limits.PAGES:
+                self._say_full(name)
+                break
+            key = f"{parent}/{name.value}" if parent else name.value
+            keys.append(key)
+            title = plain_label(value)
+            if title is None:
+                self._page(key, name, value, parent, depth)
+            else:  # a page that is its title alone, as most are in a large site
+                at = name.start
+                self.pages[key] = Page(key, name.value, title, title, None, None, parent, (), at, at)
+        return tuple(keys)
+
+    def _say_bad(self, name: Scalar) -> None:
+        """Say why a name cannot be an id."""
+        if name.value in words.ENTRY_WORDS:
+            self.context.say(
+                "bad-id",
+                name.start,
+                f"`{name.value}` begins a menu entry, so no page can be called that.",
+                f"Choose another id, such as `{name.value}-page`, and give it `path: {name.value}` if you like.",
+            )
+            return
+        better = re.sub(r"[^a-z0-9]+", "-", name.value.lower()).strip("-")
+        self.context.say(
+            "bad-id",
+            name.start,
+            f"`{name.value[:60]}` cannot be an id: ids are lower-case letters, digits and hyphens.",
+            f"Write `{better[:60]}`; the title may be any text." if better else "Choose an id such as `news`.",
+            self.context.instead(name, better or None),
+        )
+
+    def _say_full(self, name: Scalar) -> None:
+        if not self.full:
+            self.full = True
+            self.context.say(
+                "too-many-pages",
+                name.start,
+                f"There are more than {limits.PAGES:,} pages from here on.",
+                "Split the site into several.",
+            )
+
+    def _was(self, node: Node, where: str) -> tuple[OldAddress, ...]:
+        what = f"The old address of {where}"
+        items = node.items if isinstance(node, Sequence) else (node,)
+        texts = [(text_of(item, what, self.context), item.start) for item in items]
+        return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
+
+    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> Own:
+        """What sets the page apart; its highlight is looked up once all pages are known."""
+        if not any(word in keys for word in _OWN):
+            return PLAIN
+
+        def choice(word: str, default: str) -> str:
+            if word not in keys:
+                return default
+            found = choice_of(keys[word][1], _OWN[word], f"`{word}` of {where}", self.context)
+            return found if found in _OWN[word].values else default
+
+        if "highlight" in keys:
+            what = f"`highlight` of {where}"
+            self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
+        return Own(
+            kind=choice("kind", "page"),
+            hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
+            draft=choice("draft", "no") == "yes",
+            list=choice("list", ""),
+            sequence=choice("sequence", ""),
+            header=self._header(keys["header"][1], where) if "header" in keys else None,
+            extra=self.extras.read(keys, where),
+        )
+
+    def _header(self, node: Node, where: str) -> Header:
+        return read_header(node, f"`header` of {where}", words.PAGE_HEADER, self.context)
+
+    def _hidden(self, node: Node, where: str) -> frozenset[str]:
+        word = _OWN["hidden"]
+        found = set()
+        for item in texts_of(node, f"`hidden` of {where}", self.context):
+            found.add(choice_of(item, word, f"`hidden` of {where}", self.context))
+        return frozenset(found & set(word.values))
+
+    def resolve_highlights(self) -> None:
+        """Look up the pages whose entries are to be lit."""
+        known = References(self.pages)
+        for key, written in self.highlights:
+            page = self.pages[key]
+            found = known.resolve(written, self.context)
+            if found is not None and (found == key or "#" in written.value):
+                self.context.say(
+                    "bad-highlight",
+                    written.start,
+                    f"The page `{key}` is to light itself."
+                    if found == key
+                    else "Only a page can be lit, not an anchor.",
+                    "Name another page, or take `highlight:` out.",
+                )
+                found = None
+            self.pages[key] = page._replace(own=replace(page.own, highlight=found))
+
+    def _page(self, key: str, name: Scalar, value: Node, parent: str | None, depth: int) -> None:
+        where = f"the page `{key}`"
+        title: str | None = None
+        keys: dict[str, tuple[Scalar, Node]] = {}
+        texts: dict[str, str | None] = {}
+        mounts = self.mounts
+        if not isinstance(value, Scalar):
+            keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
+            if "mount" in keys:
+                keys = self._mounted(keys, where)
+            for word in ("title", "label"):
+                if word in keys:
+                    node = keys[word][1]
+                    texts[word] = plain_label(node) or label_of(node, f"The {word} of {where}", self.context)
+        elif not value.is_nothing:
+            title = label_of(value, f"The title of {where}", self.context)
+        own_title = title or texts.get("title")
+        title = own_title or title_from(name.value)
+        path = text_of(keys["path"][1], f"The path of {where}", self.context) if "path" in keys else None
+        description = (
+            text_of(keys["description"][1], f"The description of {where}", self.context)
+            if "description" in keys
+            else None
+        )
+        page = Page(
+            key=key,
+            id=name.value,
+            title=title,
+            label=texts.get("label") or title,
+            description=" ".join(description.split()) if description else None,
+            path=path,
+            parent=parent,
+            children=(),
+            at=name.start,
+            path_at=keys["path"][1].start if "path" in keys else name.start,
+            own_title=own_title is not None,
+            own_label=texts.get("label") is not None,
+            was=self._was(keys["was"][1], where) if "was" in keys else (),
+            own=self._own(key, keys, where),
+        )
+        self._look_at_kind(page, keys, where)
+        self.pages[key] = page
+        below = keys["pages"][1] if "pages" in keys else None
+        children: tuple[str, ...] = ()
+        if isinstance(below, Mapping):
+            children = self.level(below, key, depth + 1)
+        if "table" in keys:
+            children += self._rows(keys["table"][1], page, children)
+        self.mounts = mounts
+        if children:
+            self.pages[key] = page._replace(children=children)
+        if isinstance(below, Mapping):
+            return
+        if below is not None and not (isinstance(below, Scalar) and below.is_nothing):
+            self.context.say(
+                "wrong-shape",
+                below.start,
+                f"The pages under {where} are {kind_of(below)} where pages are expected.",
+                "Write each page as `id:` on a line of its own.",
+            )
+
+    def _mounted(self, keys: Keys, where: str) -> Keys:
+        """The words of a page with those of the file that it mounts; its own come first."""
+        root, file = mounted(keys["mount"][1], where, self.mounts, self.context)
+        if root is None:
+            return keys
+        self.mounts = (*self.mounts, file)
+        own = keys_of(root, words.PAGE, file, self.context)
+        if "mount" in own:
+            message = f"{file} is mounted itself, and mounts another file in its place."
+            self.context.say("key-without-use", own["mount"][0].start, message, "Mount that one at a page under it.")
+        return {**own, **keys}
+
+    def _rows(self, node: Node, page: Page, children: tuple[str, ...]) -> tuple[str, ...]:
+        """The pages of a table under a page; returns the keys of those right below it."""
+        taken = {self.pages[child].id for child in children}
+        made = self.tables.read(node, page, taken, limits.PAGES - len(self.pages))
+        self.pages.update(made.pages)
+        self.texts.update(made.texts)
+        return tuple(made.top)
+
+    def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:
+        """Say what does not go with a page of its kind."""
+        kind = page.own.kind
+        if kind == "section" and "pages" not in keys and "table" not in keys:
+            self.context.say(
+                "empty-section",
+                page.at,
+                f"{where[0].upper()}{where[1:]} is a section without pages.",
+                "Write `pages:` below it, or take `kind: section` out.",
+            )
+        if kind == "served" and page.path is None:
+            self.context.say(
+                "missing-key",
+                page.at,
+                f"{where[0].upper()}{where[1:]} is served by other code, and its address is not given.",
+                "Add `path:` with the address that the other code answers, such as `/booking`.",
+            )
+        for word in ("was", "list", "sequence", "description") if kind != "page" else ():
+            if word in keys and not (kind == "served" and word == "description"):
+                self.context.say(
+                    "key-without-use",
+                    keys[word][0].start,
+                    f"`{word}` has no meaning for {where}, which Basilica does not build.",
+                    "Take it out.",
+                )
+
+
+def is_id(text: str) -> bool:
+    """Whether a text can be the id of a page."""
+    return bool(_ID.fullmatch(text)) and text not in words.ENTRY_WORDS
+
+
+def is_home(page: Page) -> bool:
+    """Whether a page says that it is home: its path is `/`, however that is written."""
+    return page.path is not None and page.path.startswith("/") and not page.path.strip("/.")
+
+
+def find_home(pages: dict[str, Page], context: Context) -> str | None:
+    """The key of the page whose path is `/`, with a finding for each way in which home can be wrong."""
+    homes = [page for page in pages.values() if is_home(page)]
+    if not homes:
+        if pages and context.complete:
+            first = next(iter(pages.values()))
+            context.say("no-home", first.at, "No page is home.", "Give one top-level page `path: /`.")
+        return None
+    at_top = [page for page in homes if page.parent is None]
+    home = (at_top or homes)[0]
+    for page in homes:
+        if page.parent is not None:
+            context.say(
+                "home-nested",
+                page.path_at,
+                f"The page `{page.key}` is home and stands below `{page.parent}`.",
+                "Move it to the top of `pages:`, or give it another path.",
+            )
+        elif page is not home:
+            context.say(
+                "two-homes",
+                page.path_at,
+                f"The pages `{home.key}` and `{page.key}` are both home.",
+                "Leave `path: /` to one of them.",
+            )
+        if page.children:
+            context.say(
+                "home-has-pages",
+                page.at,
+                f"The home page `{page.key}` has pages under it.",
+                "Move them to the top level, beside home.",
+            )
+    if pages[home.key].own.kind != "page" or pages[home.key].own.draft:
+        context.say(
+            "home-not-built",
+            home.at,
+            f"The home page `{home.key}` would not be built.",
+            "Take `draft:` and `kind:` out; every site has a home page.",
+        )
+    return home.key

@@ -1,0 +1,235 @@
+"""Parts by name, from the map and from files, and which of them fill the slots of layouts."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+from collections.abc import Mapping as Map
+
+import ada_url
+
+from basilica.core.map.document import Mapping, Node, Scalar
+from basilica.core.map.map_files import Files
+from basilica.core.map.schema.part_words import GIVEN, KINDS, MENU_PART, PART, PLAIN_LAYOUT
+from basilica.core.map.site.field_reader import (
+    Context,
+    choice_of,
+    keys_of,
+    kind_of,
+    label_of,
+    number_of,
+    text_of,
+    texts_of,
+)
+from basilica.core.map.site.shared_values import Part, Slots
+from basilica.core.rules.finding import Fix
+
+Keys = dict[str, tuple[Scalar, Node]]
+
+_NAME = re.compile(r"[a-z0-9-]{1,60}")
+_TEXT = 100_000
+"""Characters of a part that is written in the map."""
+NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
+"""The words without which a part of a kind says nothing."""
+NONE = "none"
+
+
+def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
+    """Every part by name: those of the map first, then those that are files in the folder `parts`."""
+    parts: dict[str, Part] = {}
+    if isinstance(node, Mapping):
+        for name, value in node.pairs:
+            if not is_part_name(name.value):
+                context.say(
+                    "bad-id",
+                    name.start,
+                    f"`{name.value[:60]}` cannot be the name of a part.",
+                    "Use lower-case letters, digits and hyphens, and none of " + ", ".join(f"`{g}`" for g in GIVEN),
+                )
+                continue
+            part = _part(name, value, context)
+            if part is not None:
+                parts[name.value] = part
+    elif not (isinstance(node, Scalar) and node.is_nothing):
+        message = f"`parts` is {kind_of(node)} where parts by name are expected."
+        context.say("wrong-shape", node.start, message, "Write a name below it, and the part below that.")
+    for part in _from_files(files, context):
+        if part.name in parts:
+            message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
+            context.say("part-twice", parts[part.name].at, message, "Delete one of the two.")
+        else:
+            parts[part.name] = part
+    return parts
+
+
+def part_names(parts: Iterable[str], menus: Iterable[str]) -> tuple[str, ...]:
+    """The names that can stand in a layout or a slot: the site's own parts, then what the map gives."""
+    return (*parts, *GIVEN, *(MENU_PART + name for name in menus))
+
+
+def is_part_name(name: str) -> bool:
+    """Whether a text can be the name of a part."""
+    return bool(_NAME.fullmatch(name)) and name not in (*GIVEN, NONE) and not name.startswith(MENU_PART)
+
+
+def _from_files(files: Files, context: Context) -> Iterator[Part]:
+    seen = set()
+    for name in files.under("parts"):
+        stem, _, suffix = name.rpartition(".")
+        if suffix not in ("md", "html"):
+            continue
+        if not is_part_name(stem) or stem in seen:
+            reason = "another file has that name already" if stem in seen else "its name cannot be that of a part"
+            context.say(
+                "part-unread",
+                0,
+                f"parts/{name} is not read: {reason}.",
+                "Name it with lower-case letters, digits and hyphens, such as parts/opening.md.",
+            )
+            continue
+        seen.add(stem)
+        if not files.is_text(f"parts/{name}"):
+            message = "The part is not UTF-8, so some of its letters would be lost."
+            context.findings.add("content-not-utf8", (1, 1), message, "Save the file as UTF-8.", file=f"parts/{name}")
+        markup = "html" if suffix == "html" else "markdown"
+        yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
+
+
+def _part(name: Scalar, node: Node, context: Context) -> Part | None:
+    where = f"The part `{name.value}`"
+    if isinstance(node, Scalar) and not node.is_nothing:
+        text = text_of(node, where, context)
+        return Part(name.value, text=text or "", at=name.start, text_at=node.start)
+    keys = keys_of(node, PART, where, context)
+    of_kind = f"`kind` of the part `{name.value}`"
+    kind = choice_of(keys["kind"][1], PART[0], of_kind, context) if "kind" in keys else "text"
+    if "kind" in keys and text_of(keys["kind"][1], of_kind, context) not in KINDS:
+        return Part(name.value, at=name.start)  # what it needs cannot be known
+    _say_useless(kind, keys, where, context)
+    text_word = "html" if "html" in keys else "text"
+    text = ""
+    if text_word in keys:
+        text = text_of(keys[text_word][1], f"The text of the part `{name.value}`", context) or ""
+        if len(text) > _TEXT:
+            at = keys[text_word][1].start
+            context.say("too-long", at, f"{where} has more than {_TEXT:,} characters.", "Make it a file in `parts`.")
+            text = text[:_TEXT]
+    if kind == "text" and not keys.get(text_word):
+        context.say("missing-key", name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
+        return None
+    for word in NEEDS.get(kind, ()):
+        if word not in keys:
+            context.say("missing-key", name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
+            return None
+    values = []
+    for word in KINDS[kind]:
+        value = _value(word, keys, where, context) if word in keys else ""
+        if value:
+            values.append((word, value))
+    return Part(
+        name.value,
+        kind,
+        text,
+        "html" if text_word == "html" else "markdown",
+        tuple(values),
+        at=name.start,
+        text_at=keys[text_word][1].start if text_word in keys else name.start,
+    )
+
+
+def _value(word: str, keys: Keys, where: str, context: Context) -> str:
+    node, what = keys[word][1], f"`{word}` of {where[0].lower()}{where[1:]}"
+    if word == "form":
+        known = next(each for each in PART if each.name == "form")
+        return choice_of(node, known, what, context)
+    if word == "height":
+        return str(number_of(node, what, 40, 4000, context) or "")
+    if word in ("place", "opening"):
+        return (text_of(node, what, context) or "").strip()
+    text = label_of(node, what, context) or ""
+    if word in ("url", "to") and text:
+        return _address(text, word, node, context)
+    return text
+
+
+def _address(text: str, word: str, node: Node, context: Context) -> str:
+    """A full address, or for a form also a path of the site."""
+    if word == "to" and text.startswith("/") and not text.startswith("//"):
+        return text
+    try:
+        url = ada_url.URL(text)
+    except ValueError:
+        url = None
+    if url is None or url.protocol not in ("https:", "http:"):
+        remedy = "Begin it with https:" + (", or with `/` for a path of the site." if word == "to" else ".")
+        context.say("bad-scheme", node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
+        return ""
+    return str(url.href)
+
+
+def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
+    for word, (name, _) in keys.items():
+        if word not in ("kind", "text", "html", *KINDS[kind]):
+            message = f"`{word}` has no meaning for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
+            context.say("key-without-use", name.start, message, "Take it out.")
+    if "text" in keys and "html" in keys:
+        context.say("key-without-use", keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out.")
+
+
+class Names:
+    """The names that slots may be filled with, looked up with the place at which they are written."""
+
+    def __init__(self, parts: Map[str, Part], menus: Map[str, object], files: Files, context: Context) -> None:
+        self.parts = parts
+        self.known = set(part_names(parts, menus))
+        self.layouts = {PLAIN_LAYOUT, *(name.removesuffix(".html") for name in files.under("layouts"))}
+        self.context = context
+
+    def slots(self, node: Node, where: str) -> Slots:
+        """The slots that a map or a page fills."""
+        if isinstance(node, Scalar) and node.is_nothing:
+            return ()
+        if not isinstance(node, Mapping):
+            message = f"`slots` of {where} is {kind_of(node)} where slots by name are expected."
+            self.context.say("wrong-shape", node.start, message, "Write the slot's name, and the part's behind it.")
+            return ()
+        found = {name.value: self.of(value, f"The slot `{name.value}` of {where}") for name, value in node.pairs}
+        return tuple(sorted(found.items()))
+
+    def of(self, node: Node, where: str) -> tuple[str, ...]:
+        """The names of one or several parts; `none` is no part at all."""
+        found = []
+        for item in texts_of(node, where, self.context):
+            if item.value == NONE:
+                continue
+            if item.value not in self.known:
+                self._unknown("part", item, self.known)
+            elif item.value not in found:
+                found.append(item.value)
+        return tuple(found)
+
+    def layout(self, node: Node, where: str) -> str:
+        """The name of a layout."""
+        text = text_of(node, f"`layout` of {where}", self.context)
+        if text is None or text in self.layouts:
+            return text or ""
+        if isinstance(node, Scalar):
+            self._unknown("layout", node, self.layouts)
+        return ""
+
+    def _unknown(self, what: str, written: Scalar, known: set[str]) -> None:
+        near = self.context.nearest(written.value, sorted(known))
+        there = "in the folder `layouts`" if what == "layout" else "under `parts:`"
+        fix: Fix | None = self.context.instead(written, near)
+        self.context.say(
+            f"unknown-{what}",
+            written.start,
+            f"There is no {what} `{written.value[:60]}`.",
+            f"Did you mean `{near}`?" if near else f"Write it {there}, or take this out.",
+            fix,
+        )
+
+
+def read_slots(node: Node, names: Names) -> Slots:
+    """The slots that the map fills on every page."""
+    return names.slots(node, "the map")

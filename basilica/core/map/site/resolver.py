@@ -1,0 +1,90 @@
+"""The one way from a document to a site."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from basilica.core.map.document import Document, Mapping, Node, Scalar
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.checks_reader import read_checks
+from basilica.core.map.site.field_reader import Context, keys_of, kind_of
+from basilica.core.map.site.head_reader import FileNames, read_head
+from basilica.core.map.site.header_reader import read_header
+from basilica.core.map.site.menu_reader import read_menus
+from basilica.core.map.site.model import Entry, Site
+from basilica.core.map.site.page_options_reader import ExtraReader
+from basilica.core.map.site.page_reader import find_home, read_pages
+from basilica.core.map.site.part_reader import Names, read_parts, read_slots
+from basilica.core.map.site.references import References
+from basilica.core.map.site.settings_reader import read_site
+from basilica.core.map.site.table_reader import TableReader
+from basilica.core.map.site.theme_reader import read_breadcrumbs, read_closing, read_looks, read_words
+from basilica.core.rules.finding import Finding
+
+
+def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, tuple[Finding, ...]]:
+    """Make the site that a document says, with the files beside it.
+
+    Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
+    with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
+    """
+    context = Context(document.lines, document.complete, files)
+    root = document.root
+    if root is None or (isinstance(root, Scalar) and root.is_nothing):
+        return None, ()
+    if not isinstance(root, Mapping):
+        if document.complete:
+            context.say(
+                "wrong-shape",
+                root.start,
+                f"The map is {kind_of(root)} where keys are expected.",
+                "Begin with `site:` and `pages:` on lines of their own.",
+            )
+        return None, context.findings.done()
+    keys = keys_of(root, words.MAP, "The map", context)
+
+    def part(name: str) -> Node:
+        return keys[name][1] if name in keys else Scalar("", root.start)
+
+    settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
+    named_parts = read_parts(part("parts"), files, context)
+    written_menus = part("menus")
+    menu_names = [name.value for name, _ in written_menus.pairs] if isinstance(written_menus, Mapping) else []
+    names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
+    file_names = FileNames(files, context)
+    extras, tables = ExtraReader(names, file_names, context), TableReader(names, context)
+    pages, texts = read_pages(part("pages"), context, extras, tables)
+    home = find_home(pages, context)
+    menus = read_menus(part("menus"), pages, References(pages), context)
+    parts: dict[str, Any] = {
+        "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
+        "header": read_header(part("header"), "`header`", words.HEADER, context),
+        "closing": read_closing(part("closing"), context),
+        "looks": read_looks(part("looks"), context),
+        "parts": named_parts,
+        "slots": read_slots(part("slots"), names),
+        "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
+        "head": read_head(part("head"), file_names, context),
+        "files": files,
+        "texts": texts,
+        "checks": read_checks(part("checks"), context),
+        "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
+    }
+    if not pages:
+        return None, context.findings.done()
+    if home and menus["main"].entries and not _stands(home, menus["main"].entries):
+        context.say(
+            "home-not-in-menu",
+            menus["main"].at,
+            f"Home (`{home}`) is not in the main menu.",
+            f"Add `- {home}` to it, or leave it: the site's name leads home too.",
+        )
+    settings["named"] = settings["name"] is not None
+    settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
+    site = Site(pages=pages, home=home, menus=menus, lines=context.lines, **parts, **settings)
+    return site, context.findings.done()
+
+
+def _stands(key: str, entries: tuple[Entry, ...]) -> bool:
+    return any(entry.page == key or _stands(key, entry.items) for entry in entries)

@@ -1,0 +1,87 @@
+"""The settings of the whole site: its name, its base, its language and its addresses."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import ada_url
+
+from basilica.core.map.document import Node
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, text_of
+from basilica.core.map.site.model import Base
+
+_LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
+"""Language tags as RFC 5646 builds them, without its registry."""
+
+
+def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
+    """The fields of ``Site`` that stand under `site:`. ``at`` is where findings about what is missing point."""
+    keys = keys_of(node, words.SITE, "`site`", context)
+    by_name = {word.name: word for word in words.SITE}
+    name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
+    if "name" not in keys and context.complete:
+        context.say("no-name", at, "The site has no name.", "Add `name:` under `site:`; the header shows it.")
+    base = _base(keys["base"][1], context) if "base" in keys else None
+    if "base" not in keys and context.complete:
+        context.say(
+            "no-base",
+            at,
+            "The site has no base address, so it gets no sitemap and no canonical addresses.",
+            "Add `base: https://…` under `site:`.",
+        )
+    language = text_of(keys["language"][1], "The language", context) if "language" in keys else None
+    if language is not None and not _LANGUAGE.fullmatch(language):
+        context.say(
+            "bad-value",
+            keys["language"][1].start,
+            f"`{language[:60]}` is not a language tag.",
+            "Write one such as `en`, `en-GB` or `pt-BR`.",
+        )
+        language = None
+    choices = {
+        key: choice_of(keys[key][1], by_name[key], f"`{key}`", context) if key in keys else by_name[key].default
+        for key in ("urls", "links")
+    }
+    if choices["links"] == "absolute" and base is None:
+        context.say(
+            "bad-base",
+            keys["links"][1].start,
+            "Links cannot be absolute without a base address.",
+            "Add `base: https://…` under `site:`, or choose other links.",
+        )
+        choices["links"] = "root"
+    language_at = keys["language"][1].start if "language" in keys else at
+    return {"name": name, "base": base, "language": language or "en", "language_at": language_at, **choices}
+
+
+def _base(node: Node, context: Context) -> Base | None:
+    text = text_of(node, "The base address", context)
+    if text is None:
+        return None
+    base, reason = parse_base(text.strip())
+    if base is None:
+        context.say(
+            "bad-base",
+            node.start,
+            f"The base address {reason}.",
+            "Write it as `https://host` or `https://host/path`.",
+        )
+    return base
+
+
+def parse_base(text: str) -> tuple[Base | None, str]:
+    """A base address from text, or None and why not. Parsed as browsers do (WHATWG URL)."""
+    try:
+        url = ada_url.URL(text)
+    except ValueError:
+        return None, "is not an address"
+    if url.protocol not in ("http:", "https:"):
+        return None, "begins with neither `https:` nor `http:`"
+    if url.username or url.password:
+        return None, "holds a user name"
+    if url.search or url.hash or text.endswith(("?", "#")):
+        return None, "holds `?` or `#`"
+    path = re.sub(r"/{2,}", "/", url.pathname).rstrip("/")
+    return Base(url.origin, path), ""

@@ -1,0 +1,238 @@
+"""Tables of data: one page for each row of a file, with sections where these are asked for."""
+
+from __future__ import annotations
+
+import csv
+import html
+import io
+import json
+import re
+from collections import Counter
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+
+from basilica.core.map.document import Node, Scalar
+from basilica.core.map.map_files import Files
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.field_reader import Context, keys_of, text_of
+from basilica.core.map.site.ids import id_from
+from basilica.core.map.site.model import Own, Page
+from basilica.core.map.site.part_reader import Names
+from basilica.core.map.site.shared_values import NOTHING_EXTRA, Extra
+from basilica.core.rules import limits
+from basilica.core.shared.markdown import Content
+
+Row = dict[str, str]
+
+_COLUMN = re.compile(r"\{([^{}\n]{1,60})\}")
+LETTER = "letter"
+"""In place of columns: a section for each first letter of a title."""
+
+
+@dataclass(slots=True)
+class Made:
+    """What a table makes: pages in map order, and their texts by key. ``top`` are the keys right below its page."""
+
+    pages: dict[str, Page] = field(default_factory=dict)
+    texts: dict[str, Content] = field(default_factory=dict)
+    top: list[str] = field(default_factory=list)
+
+
+@lru_cache(maxsize=16)
+def rows_of(files: Files, name: str) -> tuple[tuple[Row, ...], str]:
+    """The rows of a table, each by its columns, and why it cannot be read (empty where it can)."""
+    text = files.text(name)
+    if not files.is_text(name):
+        return (), "it is not UTF-8"
+    if name.endswith(".json"):
+        return _json_rows(text)
+    first = text.lstrip("\n").partition("\n")[0]
+    delimiter = max(",;\t", key=first.count)
+    try:
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+        lines = [row for row in reader if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        return (), f"line {reader.line_num}: {error}"
+    if not lines:
+        return (), "it is empty"
+    names = [" ".join(cell.split()) for cell in lines[0]]
+    return tuple(dict(zip(names, (cell.strip() for cell in row), strict=False)) for row in lines[1:]), ""
+
+
+def _json_rows(text: str) -> tuple[tuple[Row, ...], str]:
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        return (), str(error)
+    if not isinstance(data, list) or not all(isinstance(row, dict) for row in data):
+        return (), "it is no list of rows, each with keys"
+    rows = []
+    for row in data:
+        rows.append({str(k): "" if v is None else str(v) for k, v in row.items() if not isinstance(v, dict | list)})
+    return tuple(rows), ""
+
+
+class TableReader:
+    """Makes the pages of one table after another."""
+
+    def __init__(self, names: Names, context: Context) -> None:
+        self._names = names
+        self._context = context
+
+    def read(self, node: Node, parent: Page, taken: set[str], room: int) -> Made:
+        """The pages that ``table:`` makes under a page. ``taken`` are the ids of pages that are there already, ``room``
+        how many more pages the map can have."""
+        where = f"`table` of the page `{parent.key}`"
+        if isinstance(node, Scalar) and not node.is_nothing:
+            keys: dict[str, tuple[Scalar, Node]] = {"file": (node, node)}
+        else:
+            keys = keys_of(node, words.TABLE, where, self._context)
+        texts = {word: text_of(value, f"`{word}` of {where}", self._context) or "" for word, (_, value) in keys.items()}
+        at = {word: value.start for word, (_, value) in keys.items()}
+        name = self._file(texts.get("file", ""), at.get("file", node.start), where, "file" in keys)
+        if name is None:
+            return Made()
+        rows, reason = rows_of(self._context.files, name)
+        if reason:
+            self._context.say("table-unread", at["file"], f"The table {name} cannot be read: {reason}.", "Mend it.")
+            return Made()
+        columns = set().union(*rows) if rows else set()
+        for word in ("path", "title", "label", "description", "section", "keywords"):
+            self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
+        if len(rows) > room:
+            message = f"The table {name} has {len(rows):,} rows, and the map can have {room:,} pages more."
+            self._context.say("too-many-pages", at["file"], message, "Split the site into several.")
+            rows = rows[: max(room, 0)]
+        template = self._template(texts.get("text", ""), at.get("text", 0))
+        extra = NOTHING_EXTRA
+        if "layout" in keys:
+            extra = Extra(layout=self._names.layout(keys["layout"][1], where))
+        if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
+            message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
+            self._context.say("table-too-large", at["file"], message, "Let the text of a row say less.")
+            template = None
+        return _Maker(parent, texts, template, extra, node.start, taken).make(rows)
+
+    def _file(self, text: str, at: int, where: str, given: bool) -> str | None:
+        known = self._context.files.under("tables")
+        name = text.strip().removeprefix("tables/")
+        if name in known and name.endswith((".csv", ".json", ".tsv")):
+            return f"tables/{name}"
+        near = self._context.nearest(name, known) if name else None
+        self._context.say(
+            "unknown-file" if given else "missing-key",
+            at,
+            f"There is no table `{name[:80]}` in the folder `tables`." if given else f"{where} names no file.",
+            f"Did you mean `{near}`?" if near else "Put a file there that ends with .csv or .json, and name it here.",
+        )
+        return None
+
+    def _template(self, text: str, at: int) -> Content | None:
+        name = text.strip().removeprefix("tables/")
+        if not name:
+            return None
+        if name in self._context.files.under("tables") and name.endswith((".md", ".html")):
+            return Content(f"tables/{name}", self._context.files.text(f"tables/{name}"))
+        message = f"There is no text `{name[:80]}` in the folder `tables`."
+        self._context.say("unknown-file", at, message, "Put a file there that ends with .md or .html.")
+        return None
+
+    def _look_at_columns(self, word: str, pattern: str, at: int, columns: set[str], name: str) -> None:
+        for column in _COLUMN.findall(pattern):
+            if column not in columns:
+                near = self._context.nearest(column, columns)
+                self._context.say(
+                    "unknown-column",
+                    at,
+                    f"The table {name} has no column `{column[:60]}`, which `{word}` asks for.",
+                    f"Did you mean `{near}`?" if near else "It has " + ", ".join(sorted(columns)[:12]) + ".",
+                )
+
+
+class _Maker:
+    def __init__(
+        self, parent: Page, texts: Row, template: Content | None, extra: Extra, at: int, taken: set[str]
+    ) -> None:
+        self.parent = parent
+        self.texts = texts
+        self.template = template
+        self.own = Own(made=True, extra=extra)
+        self.at = at
+        self.ids: dict[str | None, set[str]] = {None: set(taken)}
+        self.made = Made()
+
+    def make(self, rows: tuple[Row, ...]) -> Made:
+        """A page for each row; sections first come first, those by letter in the order of letters."""
+        pattern = self.texts.get("section", "")
+        titled = [(row, self._title(row)) for row in rows]
+        titled = [(row, title) for row, title in titled if title]
+        if not pattern:
+            for row, title in titled:
+                self._page(row, title, None)
+            return self.made
+        sections: dict[str, list[tuple[Row, str]]] = {}
+        for row, title in titled:
+            name = _letter(title) if pattern == LETTER else _filled(pattern, row)
+            sections.setdefault(name or "–", []).append((row, title))
+        for name in sorted(sections) if pattern == LETTER else sections:
+            section = self._section(name)
+            for row, title in sections[name]:
+                self._page(row, title, section)
+        return self.made
+
+    def _title(self, row: Row) -> str:
+        text = _filled(self.texts.get("title", ""), row) or next((cell for cell in row.values() if cell), "")
+        return " ".join(text.split())[: limits.LABEL_CHARACTERS]
+
+    def _section(self, name: str) -> str:
+        title = " ".join(name.split())[: limits.LABEL_CHARACTERS]
+        page_id = id_from(title, self.ids[None])
+        self.ids[None].add(page_id)
+        key = f"{self.parent.key}/{page_id}"
+        self._add(Page(key, page_id, title, title, None, None, self.parent.key, (), self.at, self.at, own=self.own))
+        self.made.top.append(key)
+        return key
+
+    def _page(self, row: Row, title: str, section: str | None) -> None:
+        above = section or self.parent.key
+        path = _filled(self.texts.get("path", ""), row)
+        taken = self.ids.setdefault(section, set())
+        page_id = id_from(path.rstrip("/").rpartition("/")[2] or title, taken)
+        taken.add(page_id)
+        key = f"{above}/{page_id}"
+        label = " ".join(_filled(self.texts.get("label", ""), row).split())[: limits.LABEL_CHARACTERS]
+        description = " ".join(_filled(self.texts.get("description", ""), row).split()) or None
+        own = self.own
+        keywords = " ".join(_filled(self.texts.get("keywords", ""), row).split())
+        if keywords:
+            own = replace(own, extra=replace(own.extra, keywords=keywords[: limits.LABEL_CHARACTERS]))
+        given = path if path and path != page_id else None
+        page = Page(key, page_id, title, label or title, description, given, above, (), self.at, self.at)
+        self._add(page._replace(own=own, own_label=bool(label)))
+        if section is None:
+            self.made.top.append(key)
+        else:
+            over = self.made.pages[section]
+            self.made.pages[section] = over._replace(children=(*over.children, key))
+        if self.template is not None:
+            escaped = {column: html.escape(cell, quote=False) for column, cell in row.items()}
+            self.made.texts[key] = Content(self.template.name, _filled(self.template.text, escaped, keep=True))
+
+    def _add(self, page: Page) -> None:
+        self.made.pages[page.key] = page
+
+
+def _weight(template: str, rows: tuple[Row, ...]) -> int:
+    """How many characters a text for each row has."""
+    times = Counter(_COLUMN.findall(template))
+    return sum(len(template) + sum(n * len(row.get(column, "")) for column, n in times.items()) for row in rows)
+
+
+def _letter(title: str) -> str:
+    first = next((character for character in title if character.isalnum()), "")
+    return first.upper() if first.isalpha() else "0–9"
+
+
+def _filled(pattern: str, row: Row, keep: bool = False) -> str:
+    """A pattern with the cells of a row in place of `{column}`; ``keep`` leaves a column that is not there as it is."""
+    return _COLUMN.sub(lambda match: row.get(match[1], match[0] if keep else ""), pattern).strip("\n")

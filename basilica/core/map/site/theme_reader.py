@@ -1,0 +1,160 @@
+"""The settings of what stands on every page: breadcrumbs, what closes a page, looks, and words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping as Map
+
+from basilica.core.map.document import Mapping, Node, Scalar
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.model import Closing, Crumbs, Looks
+from basilica.core.shared.locales import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
+from basilica.core.shared.theme import hex_of, poor_pairs
+
+SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
+_MOST_CRUMBS = 100
+_CSS = 100_000
+"""Characters of a site's own style sheet."""
+
+_LANDMARKS = (*MENU_NAMES, *PART_NAMES)
+"""Words that name parts of a page."""
+
+Keys = dict[str, tuple[Scalar, Node]]
+
+
+def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
+    """How breadcrumbs look."""
+    keys = keys_of(node, words.BREADCRUMBS, "`breadcrumbs`", context)
+    plain = Crumbs()
+    separator = None
+    if "separator" in keys:
+        separator = text_of(keys["separator"][1], "The separator", context)
+        if separator is not None and len(separator) > 20:
+            message = "The separator has more than 20 characters."
+            context.say("too-long", keys["separator"][1].start, message, "Shorten it.")
+            separator = None
+    shorten = number_of(keys["shorten"][1], "`shorten`", 3, _MOST_CRUMBS, context) if "shorten" in keys else None
+    return Crumbs(
+        separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
+        home=_choice(keys, words.BREADCRUMBS, "home", context),
+        itself=_choice(keys, words.BREADCRUMBS, "itself", context) == "show",
+        shorten=shorten or 0,
+    )
+
+
+def read_closing(node: Node, context: Context) -> Closing:
+    """What closes each page."""
+    keys = keys_of(node, words.CLOSING, "`closing`", context)
+    return Closing(*(_choice(keys, words.CLOSING, name, context) for name in ("list", "sequence")))
+
+
+def read_looks(node: Node, context: Context) -> Looks:
+    """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
+    keys = keys_of(node, words.LOOKS, "`looks`", context)
+    colours: dict[str, str] = {}
+    for word in words.LOOKS:
+        if word.takes != "colour" or word.name not in keys:
+            continue
+        at = keys[word.name][1]
+        text = text_of(at, f"The colour `{word.name}`", context)
+        colour = hex_of(text) if text is not None else None
+        if colour is not None:
+            colours[word.name] = colour
+        elif text is not None:
+            context.say(
+                "bad-value",
+                at.start,
+                f"`{text[:40]}` is no colour that covers what is behind it.",
+                "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
+            )
+    size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
+    spacing = number_of(keys["spacing"][1], "`spacing`", -50, 300, context) if "spacing" in keys else None
+    css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
+    if css is not None and len(css) > _CSS:
+        context.say(
+            "too-long", keys["css"][1].start, f"The style sheet has more than {_CSS:,} characters.", "Shorten it."
+        )
+        css = None
+    plain = Looks()
+    looks = Looks(
+        start=_choice(keys, words.LOOKS, "start", context),
+        colours=tuple(colours.items()),
+        size=plain.size if size is None else size,
+        weight=_choice(keys, words.LOOKS, "weight", context),
+        spacing=spacing or 0,
+        align=_choice(keys, words.LOOKS, "align", context),
+        divider=_choice(keys, words.LOOKS, "divider", context),
+        css=css or "",
+        css_at=keys["css"][1].start if "css" in keys else 0,
+        css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
+    )
+    if colours:
+        _say_poor(looks, keys, context)
+    return looks
+
+
+def _in_lines(node: Node, context: Context) -> bool:
+    """Whether each line of a text is a line of the map, as in a literal block."""
+    if not isinstance(node, Scalar) or "\n" not in node.value:
+        return False
+    lines = context.lines.place(node.end)[0] - context.lines.place(node.start)[0]
+    return lines - node.value.count("\n") in (0, 1)
+
+
+def _say_poor(looks: Looks, keys: Keys, context: Context) -> None:
+    for poor in poor_pairs(looks.all_colours()):
+        own = poor.name if poor.name in keys else poor.behind
+        if own not in keys:
+            continue
+        node = keys[own][1]
+        better = poor.better if own == poor.name else None
+        context.say(
+            "poor-contrast",
+            node.start,
+            f"`{poor.name}` on `{poor.behind}` has a contrast of {int(poor.ratio * 100) / 100} to 1; 4.5 is needed.",
+            f"The nearest that can be read is {better}." if better else f"Give `{poor.name}` another colour as well.",
+            context.instead(node, f'"{better}"') if better and isinstance(node, Scalar) else None,
+        )
+
+
+def read_words(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
+    """Every phrase, in the site's language or in the map's own words. ``at`` is where the language stands."""
+    keys = keys_of(node, words.WORDS, "`words`", context)
+    own: dict[str, str] = {}
+    for name, (_, value) in keys.items():
+        text = label_of(value, f"The words `{name}`", context)
+        if text is None:
+            continue
+        if name in ("under", "moved-text") and text.count("{}") != 1:
+            context.say(
+                "bad-value",
+                value.start,
+                f"The words `{name}` need `{{}}` once, where the label goes.",
+                f"Write them such as “{phrases(language, {})[name]}”.",
+            )
+            continue
+        own[name] = text
+    made = phrases(language, own)
+    for name in _LANDMARKS:
+        same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)
+        if name in own and same is not None:
+            context.say(
+                "menu-label-twice",
+                keys[name][1].start,
+                f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
+                "Write other words for one of them; those who cannot see the parts know them by these.",
+            )
+            break
+    if not ships(language) and len(own) < len(words.WORDS) and isinstance(node, Scalar | Mapping):
+        context.say(
+            "words-in-english",
+            at,
+            f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
+            "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",
+        )
+    return made
+
+
+def _choice(keys: Keys, section: tuple[words.Word, ...], name: str, context: Context) -> str:
+    word = next(word for word in section if word.name == name)
+    return choice_of(keys[name][1], word, f"`{name}`", context) if name in keys else word.default

@@ -1,0 +1,133 @@
+"""The navigation of a site as the kit's data: pages, menus, words, and the names of files."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.template_environment import icon, naming
+from basilica.core.plan import MenuPlan, Plan
+from basilica.core.shared.icons import shapes
+
+Data = dict[str, Any]
+
+
+def navigation_data(renderer: Renderer) -> Data:
+    """Everything that differs from site to site but its texts, ready to be written as JSON."""
+    plan, site = renderer.plan, renderer.plan.site
+    base = site.base
+    files = {name: renderer.assets.path(name).removeprefix("assets/") for name in site.files.under("files")}
+    navigation = renderer.navigation_names
+    files |= {known: name.removeprefix("assets/") for name, known in navigation.items()}
+    known = list(navigation.values())
+    return {
+        "prefix": base.path if base else "",
+        "direction": renderer.direction,
+        "reach": plan.header.plain.until == "content",
+        "site": {
+            "name": site.name,
+            "language": site.language,
+            "home": site.home,
+            "layout": plan.arrangements.all[0].layout,
+            "crumbs_home": site.crumbs.home,
+            "crumbs_itself": site.crumbs.itself,
+            "crumbs_shorten": site.crumbs.shorten,
+        },
+        "header": _header(renderer),
+        "head": {
+            "icon": site.head.icon,
+            "styles": [name for name in known if name.endswith(".css")] + list(site.head.styles),
+            "scripts": [name for name in known if name.endswith(".js")] + list(site.head.scripts),
+            "fonts": [{"family": family, "file": name} for family, name in site.head.fonts],
+        },
+        "menus": [_menu(menu) for menu in plan.menus.values()],
+        "pages": [_page(renderer, key) for key in site.pages if key not in plan.drafts],
+        "not_found": {**_page(renderer, None), "title": site.words["not-found"]},
+        "redirects": [{"path": route.path, "to": route.key} for route in plan.redirects],
+        "words": dict(site.words),
+        "files": files,
+        "icons": {name: str(icon(name)) for name in _icons(plan)},
+    }
+
+
+def _header(renderer: Renderer) -> Data:
+    plan = renderer.plan
+    identity = plan.site.parts.get(IDENTITY)
+    picture = identity.value("picture") if identity else ""
+    size = renderer.assets.size(picture) if picture else None
+    return {
+        "tagline": plan.header.plain.tagline,
+        "shown": (identity.value("name") if identity else "") or plan.site.name,
+        "picture": picture,
+        "size": list(size) if size else None,
+    }
+
+
+def _menu(menu: MenuPlan) -> Data:
+    def entry(number: int) -> Data:
+        planned = menu.entries[number]
+        dress = planned.dress
+        return {
+            "number": number,
+            "kind": str(planned.kind),
+            "label": planned.label,
+            "page": planned.page,
+            "fragment": planned.fragment or "",
+            "url": planned.url,
+            "dress": {word: getattr(dress, word) for word in ("icon", "note", "show", "above", "below")},
+            "items": [entry(item) for item in planned.items],
+        }
+
+    settings = {"opens": menu.settings.opens, "hover": menu.settings.hover}
+    return {
+        "name": menu.name,
+        "label": menu.label,
+        "place": menu.place,
+        "section": menu.settings.section,
+        "settings": settings,
+        "entries": [entry(number) for number in menu.top],
+    }
+
+
+def _page(renderer: Renderer, key: str | None) -> Data:
+    """A page, or (None) the one for addresses that do not exist."""
+    plan, site = renderer.plan, renderer.plan.site
+    page = site.pages[key] if key is not None else None
+    route = plan.routes.get(key) if key is not None else None
+    arrangement = plan.arrangement_of(key)
+    slots = {name: list(arrangement.in_slot(name)) for name, _ in arrangement.slots}
+    found: Data = {
+        "key": key or "",
+        "path": route.path if route else "",
+        "served": bool(route and route.served),
+        "title": page.title if page else "",
+        "label": page.label if page else "",
+        "description": (page.description if page else None) or "",
+        "section": site.pages[key.partition("/")[0]].label if key is not None else "",
+        "parent": page.parent if page else None,
+        "highlight": page.own.highlight if page else None,
+        "no_breadcrumb": bool(page and "breadcrumbs" in page.own.hidden),
+        "shows_breadcrumbs": plan.stands("breadcrumbs", key),
+        "canonical": plan.addresses.canonical(key) if key is not None else None,
+        "layout": arrangement.layout,
+        "slots": slots,
+        "without": sorted(arrangement.without),
+        "header": plan.header_of(key).name,
+        "template": f"pages/{key}.html" if key is not None else "pages/_not-found.html",
+        "owns": [name.removeprefix("own ") for name in renderer.own_slots(key)],
+        "css_class": page.own.extra.css_class if page else "",
+        "js": page.own.extra.js if page else "",
+        "extra": bool(renderer.extra(key)),
+        "draft": False,
+    }
+    how = site.list_of(key) if key is not None else "none"
+    before, after = plan.neighbours(key) if key is not None else (None, None)
+    words = {"under": naming(site.words["under"], page.label) if page else "", "site": site.words["all-pages"]}
+    return {**found, "list": how, "listed": words.get(how, ""), "before": before, "after": after}
+
+
+def _icons(plan: Plan) -> set[str]:
+    """The icons that templates ask for by name."""
+    entries = [entry for menu in plan.menus.values() for entry in menu.entries]
+    return {entry.dress.icon for entry in entries if entry.dress.icon in shapes()} | {"house"}

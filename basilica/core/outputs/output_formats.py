@@ -1,0 +1,31 @@
+"""The list of outputs. A new one is a module with ``files``, and its line here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import NamedTuple
+
+from basilica.core.outputs import includes, kit, open_data
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.shared.output_file import File
+
+
+class Kind(NamedTuple):
+    """One output: what it is called, what it is for, and how its files are made."""
+
+    name: str
+    title: str
+    meaning: str
+    files: Callable[[Renderer], Iterator[File]]
+
+
+KINDS: dict[str, Kind] = {
+    kind.name: kind
+    for kind in (
+        Kind("site", "Static site", "A file for every page, ready for any server of files.", Renderer.files),
+        Kind("kit", "Flask kit", "An application with a named route for every page, and its templates.", kit.files),
+        Kind("includes", "Includes", "The shared parts for PHP and for server-side includes.", includes.files),
+        Kind("data", "Open data", "Routes, menus, breadcrumbs, redirects and the sitemap.", open_data.files),
+    )
+}
+SITE = KINDS["site"]

@@ -1,0 +1,83 @@
+"""Breadcrumbs: as they are drawn, and as data for search engines."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from markupsafe import Markup
+
+from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.template_environment import environment
+from basilica.core.plan import Plan
+
+_ENCODER = json.JSONEncoder(ensure_ascii=False, separators=(",", ":"))
+
+
+class Trails:
+    """Renders the breadcrumbs of the pages of one plan."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+        self._crumbs = environment().get_template("breadcrumbs.html").module
+        self._around: dict[tuple[str, tuple[str, ...], bool], Slotted] = {}
+        self._data_above: dict[tuple[str, ...], str] = {}
+
+    def breadcrumbs(self, key: str) -> Markup:
+        """The breadcrumbs of a page; nothing on home."""
+        trail = self._plan.breadcrumbs(key)
+        return self._drawn(key, trail) if trail else Markup("")
+
+    def data(self, key: str) -> Markup:
+        """The same as schema.org data."""
+        trail = self._plan.breadcrumbs(key)
+        return self._data(trail) if trail else Markup("")
+
+    def crumbs(self, key: str, trail: tuple[str, ...]) -> list[tuple[str | None, str, bool]]:
+        """Of each breadcrumb but the page itself: its address as it is written on page ``key`` (None for a section),
+        its label, and whether it is drawn as an icon."""
+        pages, routes, site = self._plan.site.pages, self._plan.routes, self._plan.site
+        write = self._plan.addresses.to_page
+        return [
+            (
+                write(above, key) if above in routes else None,
+                pages[above].label,
+                above == site.home and site.crumbs.home == "icon",
+            )
+            for above in trail
+            if above != key
+        ]
+
+    def _drawn(self, key: str, trail: tuple[str, ...]) -> Markup:
+        """Pages under the same parent share all breadcrumbs but the last."""
+        site = self._plan.site
+        itself = trail[-1] == key
+        around = self._plan.addresses.place_of(key), trail[:-1] if itself else trail, itself
+        known = self._around.get(around)
+        if known is None:
+            folded: tuple[int, int] = (0, 0)
+            if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
+                # The first stays, and as many of the last as there is room for; a mark stands for the others.
+                folded = (1, len(trail) - (site.crumbs.shorten - 2))
+            last = slot("itself") if itself else ""
+            drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.words)  # type: ignore[attr-defined]
+            known = self._around[around] = Slotted(drawn)
+        return known.text({"itself": site.pages[key].label})
+
+    def _data(self, trail: tuple[str, ...]) -> Markup:
+        """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""
+        above = trail[:-1]
+        known = self._data_above.get(above)
+        if known is None:
+            items = "".join([self._list_item(position, key) + "," for position, key in enumerate(above, 1)])
+            known = f'{{"@context":"https://schema.org","@type":"BreadcrumbList","itemListElement":[{items}'
+            self._data_above[above] = known
+        return Markup(f"{known}{self._list_item(len(trail), trail[-1])}]}}")
+
+    def _list_item(self, position: int, key: str) -> str:
+        """One breadcrumb as data."""
+        item: dict[str, Any] = {"@type": "ListItem", "position": position, "name": self._plan.site.pages[key].label}
+        canonical = self._plan.addresses.canonical(key)
+        if canonical:
+            item["item"] = canonical
+        return _ENCODER.encode(item).replace("<", "\\u003c")

@@ -1,0 +1,89 @@
+"""The files beside the pages: sitemap, robots, redirects, and the style sheet and script of the navigation."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping
+from typing import Any
+from urllib.parse import quote
+
+from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.stylesheet import style_and_script
+from basilica.core.outputs.static_site.template_environment import css_string, environment
+from basilica.core.plan import Plan, Route
+
+ROBOTS, SITEMAP, REDIRECTS = "robots.txt", "sitemap.xml", "redirects.csv"
+STYLE, SCRIPT, OWN_STYLE = "assets/navigation.css", "assets/navigation.js", "assets/site.css"
+SITEMAP_ADDRESSES = 50_000
+"""The most addresses in one sitemap (sitemaps.org protocol 0.9)."""
+
+
+def navigation_files(plan: Plan, assets: Assets) -> dict[str, bytes]:
+    """The style sheet and the script of the navigation, and the site's own style sheet where the map has one."""
+    context = style_and_script(plan)
+    files = {
+        name: environment().get_template(name.rpartition("/")[2]).render(context).encode() for name in (STYLE, SCRIPT)
+    }
+    files[STYLE] = _faces(plan, assets).encode() + files[STYLE]
+    if plan.site.looks.css:
+        files[OWN_STYLE] = plan.site.looks.css.encode()
+    return files
+
+
+def _faces(plan: Plan, assets: Assets) -> str:
+    """The letters that the map names. `optional`: text is never moved by letters that come late."""
+    faces = ""
+    for family, name in plan.site.head.fonts:
+        path = quote(assets.path(name).removeprefix("assets/"))
+        faces += f"@font-face {{ font-family: {css_string(family)}; src: url({path}); font-display: optional; }}\n"
+    return faces
+
+
+def sitemap_addresses(plan: Plan) -> list[str]:
+    """The full address of every page that belongs in the sitemap."""
+    listed = [key for key, page in plan.site.pages.items() if "sitemap" not in page.own.hidden]
+    listed = [key for key in listed if key in plan.routes and key not in plan.drafts]
+    return [plan.addresses.canonical(key) or "" for key in listed]
+
+
+def sitemaps(plan: Plan, most: int = SITEMAP_ADDRESSES) -> dict[str, bytes]:
+    """The sitemap; past so many addresses several, and an index of these (sitemaps.org protocol 0.9)."""
+    addresses = sitemap_addresses(plan)
+    template = environment().get_template(SITEMAP)
+    if len(addresses) <= most:
+        return {SITEMAP: template.render(addresses=addresses).encode()}
+    files = {}
+    for number, start in enumerate(range(0, len(addresses), most), 1):
+        files[f"sitemap-{number}.xml"] = template.render(addresses=addresses[start : start + most]).encode()
+    index = environment().get_template("sitemap-index.xml")
+    full = [plan.addresses.full(name) for name in files]
+    return {SITEMAP: index.render(addresses=full).encode(), **files}
+
+
+def generated_file(plan: Plan, name: str, shared: Mapping[str, Any]) -> bytes:
+    """One of the files beside the pages, but for those that pages load."""
+    if name == REDIRECTS:
+        return redirects_table(plan)
+    if name == ROBOTS:
+        return environment().get_template(ROBOTS).render(sitemap=plan.addresses.full(SITEMAP)).encode()
+    redirect = next((route for route in plan.redirects if route.file == name), None)
+    return _redirect(plan, redirect, shared) if redirect else sitemaps(plan)[name]
+
+
+def _redirect(plan: Plan, route: Route, shared: Mapping[str, Any]) -> bytes:
+    """The page at an old address. It works without a server's help, and search engines take it as moved."""
+    to, site = plan.addresses.to_page(route.key, route), plan.site
+    canonical = plan.addresses.canonical(route.key)
+    template = environment().get_template("redirect.html")
+    return template.render(shared, to=to, canonical=canonical, title=site.pages[route.key].title).encode()
+
+
+def redirects_table(plan: Plan) -> bytes:
+    """Every redirect as a line of comma-separated values (RFC 4180): from, to, status."""
+    rows = [("from", "to", "status")]
+    write = plan.addresses
+    rows += [(write.old(route), write.to_page(route.key, None), "301") for route in plan.redirects]
+    target = io.StringIO()
+    csv.writer(target).writerows(rows)
+    return target.getvalue().encode()

@@ -1,0 +1,70 @@
+"""What a page says of itself: in its head, and in parts that name its title and the like."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from markupsafe import Markup
+
+from basilica.core.map.site.shared_values import NOTHING_EXTRA, Social
+from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.template_environment import environment
+from basilica.core.plan import Plan
+
+
+class Heads:
+    """Renders these for the pages of one plan."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        assets: Assets,
+        shared: dict[str, Any],
+        file_at: Callable[[str, str | None], str | None],
+    ) -> None:
+        """``file_at`` gives the address of a file as it is written on a page."""
+        self._plan = plan
+        self._assets = assets
+        self._shared = shared
+        self._file_at = file_at
+
+    def extra(self, key: str | None) -> Markup:
+        """What the head of a page has beside what all have: words for search, what is shown where it is passed on, and
+        style and scripts of its own."""
+        site = self._plan.site
+        page = site.pages[key] if key is not None else None
+        extra, everyone = page.own.extra if page else NOTHING_EXTRA, site.head.social
+        if page is None or key is None or (extra is NOTHING_EXTRA and everyone == Social()):
+            return Markup("")
+        social = None
+        if extra.social is not None or everyone != Social():
+            own = extra.social or Social()
+            picture = own.picture or everyone.picture
+            social = Social(
+                own.title or everyone.title or page.title,
+                own.description or everyone.description or page.description or "",
+                (self._plan.addresses.full(self._assets.path(picture)) or "") if picture else "",
+            )
+        written = self._shared | {
+            "extra": extra,
+            "social": social,
+            "canonical": self._plan.addresses.canonical(key),
+            "styles": [self._file_at(name, key) for name in extra.styles],
+            "scripts": [self._file_at(name, key) for name in extra.scripts],
+        }
+        return Markup(environment().get_template("extra.html").render(written))
+
+    def values(self, key: str | None, title: str) -> dict[str, str]:
+        """The values of a page that parts can say."""
+        site = self._plan.site
+        page = site.pages[key] if key is not None else None
+        top = key.partition("/")[0] if key is not None else None
+        return {
+            "page title": title,
+            "page label": page.label if page else title,
+            "page description": (page.description if page else None) or "",
+            "page section": site.pages[top].label if top is not None else "",
+            "page key": key or "",
+            "page site": site.name,
+        }

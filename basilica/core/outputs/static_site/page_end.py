@@ -1,0 +1,59 @@
+"""What closes a page, below its own text: a list of pages, and the pages before and after it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from markupsafe import Markup
+
+from basilica.core.outputs.static_site.template_environment import environment, naming
+from basilica.core.plan import Plan
+from basilica.core.rules import limits
+
+Listed = tuple[str | None, str, list[Any]]
+"""A page in a list below content: its address (None for a section), its label, and those under it."""
+
+
+class Closings:
+    """Renders what closes the pages of one plan."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+        self._closing = environment().get_template("closing.html").module
+
+    def page_list(self, key: str) -> Markup:
+        """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
+        site, words = self._plan.site, self._plan.site.words
+        how = site.list_of(key)
+        listed: list[Listed] = []
+        label = ""
+        if how == "under" and site.pages[key].children:
+            listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
+        elif how == "site":
+            listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
+        return Markup(self._closing.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
+
+    def sequence(self, key: str) -> Markup:
+        """Links to the page before and the one after; nothing where there is neither."""
+        around = [self._neighbour(other, key) for other in self._plan.neighbours(key)]
+        if around == [None, None]:
+            return Markup("")
+        return Markup(self._closing.sequence(*around, self._plan.site.words))  # type: ignore[attr-defined]
+
+    def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
+        if other is None:
+            return None
+        return self._plan.addresses.to_page(other, key), self._plan.site.pages[other].label
+
+    def _listed(self, parent: str | None, source: str, levels: int) -> list[Listed]:
+        """The pages under a page, so many levels deep, as they are written on page ``source``: address (None for a
+        section, which is no level of its own), label, and those under them."""
+        found: list[Listed] = []
+        for key in self._plan.under(parent):
+            page = self._plan.site.pages[key]
+            routed = key in self._plan.routes
+            deeper = levels - 1 if routed else levels
+            items = self._listed(key, source, deeper) if deeper and page.children else []
+            if routed or items:
+                found.append((self._plan.addresses.to_page(key, source) if routed else None, page.label, items))
+        return found

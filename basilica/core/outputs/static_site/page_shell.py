@@ -1,0 +1,207 @@
+"""What surrounds the text of pages: rendered once for each arrangement, with slots for what differs."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable, Mapping
+from functools import cached_property
+from typing import Any, NamedTuple
+
+from markupsafe import Markup
+
+from basilica.core.content import layouts_of
+from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.map.site.shared_values import Extra
+from basilica.core.outputs.static_site.generated_files import OWN_STYLE, SCRIPT, STYLE
+from basilica.core.outputs.static_site.part_renderer import Pieces
+from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.template_environment import environment
+from basilica.core.plan import MenuPlan, Plan
+from basilica.core.plan.layout_assignment import Arrangement
+
+Frame = tuple[Arrangement, tuple[str, ...]]
+"""How a page is arranged, and the slots for which it has content of its own."""
+
+
+class Shape(NamedTuple):
+    """What a page has in its head, and around its body: pages of one shape differ in texts alone."""
+
+    variant: str
+    description: bool
+    canonical: bool
+    draft: bool
+    data: bool
+    extra: bool
+    css_class: str
+    js: str
+
+
+class Frames:
+    """Renders what surrounds the pages of one plan."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        pieces: Pieces,
+        shared: dict[str, Any],
+        menus_alone: tuple[str, ...],
+        names: Callable[[], Mapping[str, str]],
+        slots_of: Callable[[], Mapping[str, tuple[str, ...]]],
+        file_at: Callable[[str, str | None], str | None],
+    ) -> None:
+        """``names`` gives the files of the navigation by the name they have in a build; ``slots_of``, by page, the
+        slots for which it has content of its own; ``file_at`` the address of a file as it is written on a page."""
+        self._plan = plan
+        self._pieces = pieces
+        self._shared = shared
+        self._menus_alone = menus_alone
+        self._names, self._slots_of, self._file_at = names, slots_of, file_at
+        self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
+        self._framed: dict[Frame, tuple[str, dict[str, Slotted]]] = {}
+        self._wholes: dict[tuple[Frame, Shape], tuple[str, Slotted]] = {}
+        self._rendered: dict[Frame, dict[str, Slotted]] = {}
+
+    def sharing(self, slots_of: Callable[[], Mapping[str, tuple[str, ...]]]) -> Frames:
+        """The same for other content: what was rendered is shared."""
+        other = copy.copy(self)
+        other._slots_of = slots_of
+        return other
+
+    def whole(self, key: str | None, shape: Shape) -> Slotted:
+        """A whole page but for what is its own."""
+        place = self._place(key)
+        which = self.arranged(key), shape
+        known = self._wholes.get(which)  # other threads may put another place's there
+        if known is None or known[0] != place:
+            frame = self.frame(key)
+            header = frame["header"].inlined({name: frame[name] for name in ("main", "utility")})
+            layout = frame["layout"].inlined({"part header": header, "part footer": frame["footer"]})
+            page = Slotted(
+                environment()
+                .get_template("page.html")
+                .render(
+                    self._shared,
+                    variant=shape.variant,
+                    title=slot("page title"),
+                    description=slot("page description") if shape.description else "",
+                    canonical=slot("head canonical") if shape.canonical else "",
+                    draft=shape.draft,
+                    data=slot("head data") if shape.data else "",
+                    extra=slot("head extra") if shape.extra else "",
+                    own=Extra(css_class=shape.css_class, js=shape.js),
+                    links=slot("links"),
+                    body=slot("body"),
+                )
+            )
+            known = self._wholes[which] = (place, page.inlined({"links": frame["links"], "body": layout}))
+        return known[1]
+
+    def _place(self, key: str | None) -> str:
+        return self._plan.addresses.place_of(key) if key is not None else ""
+
+    def arranged(self, key: str | None) -> Frame:
+        """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
+        return self._plan.arrangement_of(key), self._slots_of().get(key, ()) if key is not None else ()
+
+    def frame(self, key: str | None) -> dict[str, Slotted]:
+        """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
+        place = self._place(key)
+        which = self.arranged(key)
+        framed = self._framed.get(which)  # other threads may put another place's there
+        if framed is None or framed[0] != place:
+            parts = self._parts(which)
+            texts = self.addresses_at(key)
+            framed = self._framed[which] = (place, {part: slotted.fill(texts) for part, slotted in parts.items()})
+        return framed[1]
+
+    def addresses_at(self, key: str | None) -> dict[str, str]:
+        """What fills the slots for addresses on a page."""
+        write = self._plan.addresses
+        names = {known: name for name, known in self._names().items()}
+        texts = {
+            "home": self.home(key),
+            "style": write.to_file(names[STYLE], key),
+            "script": write.to_file(names[SCRIPT], key),
+            "own style": write.to_file(names.get(OWN_STYLE, OWN_STYLE), key),
+        }
+        for name, menu in self._plan.menus.items():
+            for entry in menu.entries:
+                if entry.page is not None and entry.page in self._plan.routes:
+                    texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
+        texts |= {name: write.to_page(page, key, anchor) for name, (page, anchor) in self._pieces.targets.items()}
+        return texts | {name: self._file_at(file, key) or "" for name, file in self._pieces.files.items()}
+
+    def home(self, key: str | None) -> str:
+        """The address of home as it is written on a page."""
+        home = self._plan.site.home
+        return self._plan.addresses.to_page(home, key) if home else "#content"
+
+    def _parts(self, which: Frame) -> dict[str, Slotted]:
+        """What surrounds the pages of one arrangement, rendered once."""
+        if which not in self._rendered:
+            arrangement, owns = which
+
+            def filled(name: str) -> Markup:
+                own = slot(f"own {name}") if name in owns else Markup("")
+                return self._pieces.in_slot(name, arrangement) + own
+
+            identity = self._plan.site.parts.get(IDENTITY) if IDENTITY not in arrangement.without else None
+            picture = identity.value("picture") if identity else ""
+            header = environment().get_template("header.html")
+            footer = environment().get_template("footer.html")
+            parts = {
+                "header": header.render(
+                    self._context,
+                    shown=(identity.value("name") if identity else "") or self._plan.site.name,
+                    picture=picture,
+                    size=self._pieces.assets.size(picture) if picture else None,
+                ),
+                "utility": environment().get_template("utility.html").render(self._context, in_slot=filled("header")),
+                "footer": footer.render(self._context, in_slot=filled("footer")),
+                "layout": layouts_of(self._plan.site.files).render(
+                    arrangement.layout,
+                    lambda name: self._pieces.part(name, arrangement),
+                    filled,
+                    content=slot("content"),
+                    reach=self._shared["reach"],
+                    page={name: slot(f"page {name}") for name in ("title", "label", "section", "description", "key")},
+                    site={"name": self._plan.site.name},
+                ),
+            }
+            self._rendered[which] = {
+                **self._everywhere,
+                **{part: Slotted(rendered) for part, rendered in parts.items()},
+            }
+        return self._rendered[which]
+
+    @cached_property
+    def _context(self) -> dict[str, Any]:
+        menus = self._plan.menus
+
+        def at(place: str) -> list[MenuPlan]:
+            return [menu for menu in menus.values() if menu.place == place and menu.entries]
+
+        return {
+            **self._shared,
+            "tagline": self._plan.header.plain.tagline,
+            "main": menus["main"],
+            "utility_menus": at("utility"),
+            "footer_menus": at("footer"),
+            "head": self._plan.site.head,
+            "file": self._pieces.file_slot,
+        }
+
+    @cached_property
+    def _everywhere(self) -> dict[str, Slotted]:
+        """The parts that are the same in every arrangement, rendered once."""
+        env = environment()
+        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "links")}
+        section = env.get_template("section.html")
+        parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
+        alone = env.get_template("menu-alone.html")
+        parts |= {
+            f"menu {name}": alone.render(self._context, menu=menu)
+            for name, menu in self._plan.menus.items()
+            if name in self._menus_alone
+        }
+        return {part: Slotted(rendered) for part, rendered in parts.items()}

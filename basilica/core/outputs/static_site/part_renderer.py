@@ -1,0 +1,95 @@
+"""Parts as they stand in pages, rendered once, with room for addresses, marks and values of the page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from jinja2 import Environment
+from markupsafe import Markup, escape
+
+from basilica.core.content.markup import rewrite
+from basilica.core.map.schema.part_words import GIVEN, MENU_PART
+from basilica.core.map.site.references import References, split_reference
+from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.slot_template import slot
+from basilica.core.plan import Plan
+from basilica.core.plan.layout_assignment import Arrangement, part_html
+
+Target = tuple[str, str | None]
+"""A page and an anchor on it."""
+
+
+class Pieces:
+    """Renders the parts of one plan. What they link to is noted, so that its addresses can be filled in."""
+
+    def __init__(self, plan: Plan, assets: Assets, environment: Environment, shared: dict[str, Any]) -> None:
+        self._plan = plan
+        self.assets = assets
+        self._environment = environment
+        self._shared = shared
+        self._references = References(plan.site.pages)
+        self.targets: dict[str, Target] = {}
+        """By name of a slot, the page to which the link there leads."""
+        self.files: dict[str, str] = {}
+        """By name of a slot, the file whose address belongs there."""
+
+    def in_slot(self, name: str, arrangement: Arrangement) -> Markup:
+        """The parts that fill a slot."""
+        parts = [self.part(part, arrangement) for part in arrangement.in_slot(name)]
+        return Markup("".join(parts))
+
+    def part(self, name: str, arrangement: Arrangement, within: tuple[str, ...] = ()) -> Markup:
+        """A part by name. Those that the map gives have room here, which each page fills."""
+        if name in arrangement.without or name in within:
+            return Markup("")
+        if name in GIVEN:
+            return slot(f"part {name}")
+        if name.startswith(MENU_PART):
+            menu = self._plan.menus.get(name[len(MENU_PART) :])
+            if menu is None or not menu.entries:
+                return Markup("")
+            return Markup(self._environment.get_template("menu-alone.html").render(self._shared, menu=menu))
+        return self.own(name, lambda inside: self.part(inside, arrangement, (*within, name)))
+
+    def own(self, name: str, inside: Callable[[str], Markup]) -> Markup:
+        """A part that the map or a file has written; ``inside`` gives the parts in its text."""
+        part = self._plan.site.parts.get(name)
+        if part is None:
+            return Markup("")
+        text = self.markup(part_html(part), inside, with_values=True)
+        menu = self._plan.menus.get(part.value("menu"))
+        template = self._environment.get_template(f"parts/{part.kind}.html")
+        picture = part.value("picture")
+        rendered = template.render(
+            self._shared,
+            part=part,
+            text=text,
+            menu=menu if menu and menu.entries else None,
+            to=self._plan.addresses.rooted(part.value("to")),
+            picture=self.file_slot(picture) if picture in self.assets else "",
+            size=self.assets.size(picture) if picture in self.assets else None,
+        )
+        return Markup(f'<div class="b-part b-part-{part.kind}" data-part="{name}">\n{rendered}</div>\n')
+
+    def markup(self, text: str, part: Callable[[str], Markup], with_values: bool) -> Markup:
+        """Text with room for what is written in it by name. A link to no page loses its address and keeps its words;
+        a file that is not there keeps its name."""
+        return Markup(rewrite(text, self._address, part, (lambda name: slot(f"page {name}")) if with_values else None))
+
+    def file_slot(self, name: str) -> Markup:
+        """Room for the address of a file."""
+        self.files[f"file {name}"] = name
+        return slot(f"file {name}")
+
+    def _address(self, scheme: str, written: str) -> str | None:
+        if scheme == "file":
+            name = written.removeprefix("files/")
+            return self.file_slot(name) if name in self.assets else str(escape(written))
+        reference, fragment = split_reference(written)
+        found = self._references.find(reference)
+        if len(found) != 1 or found[0] not in self._plan.routes or found[0] in self._plan.drafts:
+            return None
+        name = f"link {found[0]}#{fragment or ''}"
+        self.targets[name] = (found[0], fragment)
+        return slot(name)

@@ -1,0 +1,77 @@
+"""What the style sheet and the script are made from: only what a site uses goes into them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from basilica.core.header.breakpoints import EM, PICTURE, bar_fits_from, picture_width
+from basilica.core.header.header_script import script_of
+from basilica.core.header.header_style import rules_of, text_of
+from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.plan import Plan
+from basilica.core.shared.theme import DIVIDERS, WEIGHTS
+
+
+def style_and_script(plan: Plan) -> dict[str, Any]:
+    """The context of the templates of both."""
+    main = plan.menus["main"]
+    entries = [entry for menu in plan.menus.values() for entry in menu.entries]
+    opening = [menu for menu in plan.menus.values() if menu.place in ("header", "utility")]
+    beside = any(arrangement.in_slot("header") for arrangement in plan.arrangements.all)
+    identity = plan.site.parts.get(IDENTITY)
+    return {
+        "plan": plan,
+        "header_rules": text_of(rules_of(plan.headers)),
+        "header_script": "\n".join(line.code for line in script_of(plan.headers)),
+        "scripted": any(header.scripted for header in plan.headers),
+        "shrinks": any(cell.settings.shrinks for header in plan.headers for cell in header.cells),
+        "tagline": plan.header.plain.tagline,
+        "crumbs": plan.site.crumbs,
+        "looks": plan.site.looks,
+        "colours": plan.site.looks.all_colours(),
+        "weight": WEIGHTS[plan.site.looks.weight],
+        "divider": DIVIDERS[plan.site.looks.divider],
+        "width": plan.header.plain.width,
+        "fold": fold_of(plan) if main.entries else "",
+        "fits_from": fits_from(plan),
+        "main": bool(main.entries),
+        "opens": any(entry.items for menu in opening for entry in menu.entries),
+        "hovers": any(menu.settings.hover for menu in opening),
+        "utility": beside or any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
+        "footer": any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
+        "section": any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
+        "icons": any(entry.dress.icon or (entry.url or "").startswith("http") for entry in entries)
+        or plan.site.crumbs.home == "icon",
+        "unseen": any(entry.dress.show == "icon" for entry in entries) or plan.site.crumbs.home == "icon",
+        "notes": any(entry.dress.note for entry in entries),
+        "buttons": any(entry.dress.show == "button" for entry in entries),
+        "lines": any(entry.kind == "separator" for entry in entries),
+        "above": sorted({entry.dress.above for entry in entries} - {0}),
+        "below": sorted({entry.dress.below for entry in entries} - {0}),
+        "parts": bool(plan.site.parts),
+        "beside": beside,
+        "pictured": bool(identity and identity.value("picture")),
+        "picture": (picture_width(plan.site), PICTURE),
+        "sequences": plan.site.closing.sequence != "none"
+        or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
+    }
+
+
+def fold_of(plan: Plan) -> str:
+    """Below which width of the window the main menu folds: a media query's condition in em, `always`, or empty for
+    never. Worked out from the labels where the map does not say."""
+    wanted = plan.menus["main"].settings.fold
+    if wanted == "always":
+        return wanted
+    if wanted == "never":
+        return ""
+    width = int(wanted) if wanted else fits_from(plan)
+    # A menu wider than the content has room at no width.
+    if not wanted and width > plan.header.plain.width:
+        return "always"
+    return f"(max-width: {(width - 0.02) / EM:.3f}em)"
+
+
+def fits_from(plan: Plan) -> int:
+    """The least width of the window, CSS px, at which the site's name and the main menu stand in one line."""
+    return bar_fits_from(plan.menus["main"], plan.site, plan.header.plain.name_width)

@@ -1,0 +1,61 @@
+"""The templates of the generated pages, and what they can call."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from markupsafe import Markup, escape
+
+from basilica.core.outputs.static_site.slot_template import slot
+from basilica.core.shared.icons import shapes
+
+
+@lru_cache(maxsize=1)
+def environment() -> Environment:
+    """The templates of the generated pages."""
+    env = Environment(
+        loader=PackageLoader("basilica.core.outputs.static_site"),
+        autoescape=select_autoescape(("html", "xml")),
+        trim_blocks=True,
+        lstrip_blocks=True,
+        keep_trailing_newline=True,
+        undefined=StrictUndefined,
+    )
+    env.globals["slot"] = slot
+    env.globals["icon"] = icon
+    env.filters["css_string"] = css_string
+    env.filters["naming"] = naming
+    env.filters["lines"] = lines
+    env.filters["telephone"] = telephone
+    return env
+
+
+def icon(name: str) -> Markup:
+    """An icon of the set that ships, as it stands in a page: what it says stands beside it in words."""
+    return Markup(
+        '<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24"'
+        ' fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">'
+        f"{shapes()[name]}</svg>"
+    )
+
+
+def naming(phrase: str, label: str) -> str:
+    """A phrase with a label in it."""
+    return phrase.replace("{}", label)
+
+
+def css_string(text: str) -> str:
+    """Text as a CSS string: what could end it or the style sheet is escaped (CSS Syntax 3, 4.3.7)."""
+    return '"' + "".join(c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text) + '"'
+
+
+def lines(text: str) -> Markup:
+    """Text whose line ends stay."""
+    return Markup("<br>\n").join(escape(line.strip()) for line in text.splitlines() if line.strip())
+
+
+def telephone(number: str) -> str:
+    """A telephone number as people read it, as it is dialled (RFC 3966): digits, and a plus in front."""
+    return ("+" if number.strip().startswith("+") else "") + re.sub(r"[^0-9]", "", number.replace("(0)", ""))

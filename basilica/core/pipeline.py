@@ -1,0 +1,124 @@
+"""The one way through: the text of a map is compiled, its site is built, and what was built is verified."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from basilica.core.findings import Examined, examine, known_levels
+from basilica.core.findings.levels import Rules, look_at_rules
+from basilica.core.map.document import Document, read
+from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.site import resolve
+from basilica.core.map.site.model import PLAIN
+from basilica.core.outputs.compression import with_copies
+from basilica.core.outputs.output_formats import SITE, Kind
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import Plan, make_plan
+from basilica.core.plan.content_links import Contents, content_findings
+from basilica.core.rules.finding import Finding, in_order
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import read_site
+
+
+@dataclass(frozen=True, slots=True)
+class Compiled:
+    """What became of a map's text: the plan, if one could be made, and every finding so far."""
+
+    document: Document
+    plan: Plan | None
+    findings: tuple[Finding, ...]
+    files: Files = NO_FILES
+    """Those beside the map."""
+
+    @property
+    def stops(self) -> bool:
+        """Whether a finding refuses a build."""
+        return self.plan is None or any(finding.stops for finding in self.findings)
+
+
+def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
+    """Read the text of a map, resolve it with the files beside it, and plan it. Never raises for any input."""
+    document, findings = read(source)
+    site, more = resolve(document, files)
+    if site is None:
+        return Compiled(document, None, in_order(findings + more), files)
+    plan, last = make_plan(site)
+    found = findings + more + last
+    if site.checks.levels or any(
+        own.extra.silent for own in [page.own for page in site.pages.values()] if own is not PLAIN
+    ):
+        found = Rules(site).settle(found + look_at_rules(site, known_levels()))
+    return Compiled(document, plan, in_order(found), files)
+
+
+@dataclass(frozen=True)
+class Build:
+    """The files of a build and what is off from the text to the files: what was found while the map was read and the
+    pages were made, and what was found on these read again. There are no files without a plan."""
+
+    files: tuple[File, ...]
+    of_stages: tuple[Finding, ...]
+    examined: Examined | None = None
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding; of one check only so many one by one."""
+        return in_order(self.of_stages + (self.examined.findings() if self.examined is not None else ()))
+
+    @property
+    def all_findings(self) -> tuple[Finding, ...]:
+        """Every finding, one by one."""
+        return in_order(self.of_stages + (self.examined.findings(None) if self.examined is not None else ()))
+
+    @property
+    def stops(self) -> bool:
+        """Whether a finding says that these files must not be handed out."""
+        return any(finding.stops for finding in self.findings)
+
+
+def build(
+    compiled: Compiled, contents: Contents, step: Callable[[], None] = lambda: None, drafts: bool = False
+) -> Build:
+    """Build a compiled map, with its ``drafts`` where these are asked for, calling ``step`` after each file that was
+    rendered, and again after each that was read back. What ``step`` raises ends the build. A map that stops a build
+    gives findings alone."""
+    if compiled.plan is None or compiled.stops:
+        return Build((), compiled.findings)
+    renderer = Renderer(compiled.plan, contents, drafts=drafts)
+    files = []
+    for file in renderer.files():
+        files.append(file)
+        step()
+    examined = examine(read_site(_stepped(files, step), compiled.plan, contents))
+    found = renderer.findings() + content_findings(compiled.plan, contents)
+    return Build(tuple(files), in_order(compiled.findings + Rules(compiled.plan.site).settle(found)), examined)
+
+
+def outputs(
+    built: Build, compiled: Compiled, contents: Contents, kinds: Iterable[Kind], compress: bool = False
+) -> tuple[File, ...]:
+    """The files of some outputs of a site that was built, each below a folder of its name where there are several;
+    ``compress`` adds precompressed copies. Nothing where something stops the build."""
+    if compiled.plan is None or built.stops:
+        return ()
+    chosen = tuple(kinds)
+    renderer = Renderer(compiled.plan, contents)
+    found: list[File] = []
+    for kind in chosen:
+        files = built.files if kind is SITE else kind.files(renderer)
+        folder = f"{kind.name}/" if len(chosen) > 1 else ""
+        found += [File(folder + file.path, file.data) for file in (with_copies(files) if compress else files)]
+    return tuple(found)
+
+
+def steps(plan: Plan, drafts: bool = False) -> int:
+    """How many steps the build of a plan takes."""
+    return 2 * Renderer(plan, {}, drafts=drafts).count
+
+
+def _stepped(files: list[File], step: Callable[[], None]) -> Iterator[File]:
+    for file in files:
+        yield file
+        step()

@@ -1,0 +1,241 @@
+"""A page's own content: Markdown or HTML, with links to pages written by key."""
+
+from __future__ import annotations
+
+import copy
+import html
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from functools import lru_cache
+from urllib.parse import unquote
+
+from basilica.core.content.markup import references, rewrite
+from basilica.core.content.source_links import page_links, updated_links
+from basilica.core.map.document import Lines
+from basilica.core.map.map_files import Files
+from basilica.core.map.site.references import References, several, split_reference
+from basilica.core.plan import Plan
+from basilica.core.plan.layout_assignment import held, look_at_parts, placed_in
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Finding, Findings
+from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
+
+__all__ = [
+    "FOLDER",
+    "SUFFIXES",
+    "Body",
+    "Content",
+    "Contents",
+    "Linker",
+    "as_html",
+    "content_findings",
+    "following",
+    "key_of",
+]
+
+_BARE_ONE_BY_ONE = 20
+"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
+
+
+@lru_cache(maxsize=8)
+def _lines(text: str) -> Lines:
+    return Lines.of(text)
+
+
+class Linker:
+    """Turns links by key into addresses, and collects those that lead to no page."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        findings: Findings,
+        file: Callable[[str, str], str | None] = lambda name, key: None,
+        part: Callable[[str, str], str | None] = lambda name, key: None,
+    ) -> None:
+        """``file`` gives the address of a file as it is written on a page, and ``part`` a part as it stands there; both
+        None where there is none of the name."""
+        self._file = file
+        self._part = part
+        self._plan = plan
+        self._references = References(plan.site.pages)
+        self._findings = findings
+
+    def reporting_to(
+        self,
+        findings: Findings,
+        file: Callable[[str, str], str | None],
+        part: Callable[[str, str], str | None],
+    ) -> Linker:
+        """The same with what it brings up going elsewhere."""
+        other = copy.copy(self)
+        other._findings, other._file, other._part = findings, file, part
+        return other
+
+    def body(self, content: Content, key: str) -> Body:
+        """The content of page ``key`` with every ``page:`` and ``file:`` link as the address it has on that page, and
+        every ``<part:name>`` as the part.
+
+        A link to what does not exist keeps its text and loses its address; it becomes a finding with its place in the
+        content file.
+        """
+        body = as_html(content)
+        if "page:" not in body.html and "file:" not in body.html and "part:" not in body.html:
+            return body
+
+        searched_to = 0
+
+        def address(scheme: str, written: str) -> str | None:
+            nonlocal searched_to
+            if scheme == "file":
+                name = unquote(written).removeprefix("files/")
+                found_file = self._file(name, key)
+                if found_file is None:
+                    searched_to = self._say_missing("file", content, written, searched_to)
+                return None if found_file is None else html.escape(found_file)
+            reference, fragment = split_reference(written)
+            found = self._references.find(reference)
+            plan = self._plan
+            if len(found) != 1 or found[0] not in plan.routes or (found[0] in plan.drafts and key not in plan.drafts):
+                searched_to = self._say(content, written, reference, found, searched_to)
+                return None
+            return html.escape(plan.addresses.to_page(found[0], key, fragment))
+
+        added = 0
+
+        def part(name: str) -> str:
+            nonlocal searched_to, added
+            if added > limits.PAGE_CHARACTERS:
+                return ""
+            found = self._part(name, key)
+            added += len(found or "")
+            if added > limits.PAGE_CHARACTERS:
+                self._findings.add(
+                    "part-too-large",
+                    (1, 1),
+                    f"The parts in this text have more than {limits.PAGE_CHARACTERS:,} characters.",
+                    "Let it hold fewer.",
+                    file=content.name,
+                )
+                return ""
+            if found is None:
+                searched_to = self._say_missing("part", content, name, searched_to)
+            return found or ""
+
+        return Body(rewrite(body.html, address, part), body.has_title)
+
+    def _say_missing(self, what: str, content: Content, written: str, after: int) -> int:
+        """Record a file or a part that is not there; as ``_say``."""
+        offset = content.text.find(f"{what}:{written}", after)
+        place = _lines(content.text).place(offset if offset >= 0 else after)
+        remedy = {
+            "file": "Put it into the folder `files`, or write the name of one that is there.",
+            "part": "Write it under `parts:`, or take this out.",
+        }[what]
+        self._findings.add(f"unknown-{what}", place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
+        return offset + len(written) if offset >= 0 else after
+
+    def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:
+        """Record a link that leads to no page. It is looked for in the text from ``after`` on; returns where it
+        ends, so that many such links cost no more than one walk through the text."""
+        if len(found) == 1 and found[0] in self._plan.routes:
+            code, message = "draft-linked", f"The page `{found[0]}` is a draft, so the link keeps its words alone."
+            remedy = "It leads there as soon as the page is no draft."
+        elif len(found) == 1:
+            code, message = "section-linked", f"The section `{found[0]}` has no page of its own."
+            remedy = "Name a page under it."
+        elif found:
+            code, (message, remedy) = "ambiguous-page", several(reference, found)
+        else:
+            code = "unknown-page"
+            message = f"There is no page `{reference[:80]}`."
+            remedy = "Write `page:` and the key of a page of the map."
+        offset = content.text.find(f"page:{written}", after)
+        place = _lines(content.text).place(offset if offset >= 0 else after)
+        self._findings.add(code, place, message, remedy, file=content.name)
+        return offset + len(written) if offset >= 0 else after
+
+
+def markup_of(content: Content) -> str:
+    """The language that content is written in: `markdown` or `html`."""
+    return "markdown" if content.name.endswith(".md") else "html"
+
+
+def following(
+    contents: Contents, files: Files, keys: Mapping[str, str], before: Plan, after: Plan
+) -> tuple[Contents, Files]:
+    """Content, and parts that are files, in which links to pages whose key changed (``keys``: old to new) lead to them
+    still. A link is mended only where it would lead elsewhere, or nowhere."""
+    old, new = References(before.site.pages), References(after.site.pages)
+    texts = {
+        key: replace(content, text=updated_links(content.text, markup_of(content), keys, old, new))
+        for key, content in contents.items()
+    }
+    parts = {name: data for name, data in files.items() if name.startswith("parts/") and b"page:" in data}
+    found = {
+        name: updated_links(files.text(name), "html" if name.endswith(".html") else "markdown", keys, old, new)
+        for name in parts
+    }
+    changed = {name: text.encode() for name, text in found.items() if text != files.text(name)}
+    return texts, Files({**files, **changed}) if changed else files
+
+
+def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int]]:
+    """Line and column of every link by key in some content that leads to page ``key``."""
+    if "page:" not in content.text:
+        return []
+    known, lines = References(plan.site.pages), Lines.of(content.text)
+    found = page_links(content.text, markup_of(content))
+    return [lines.place(match.start()) for _, match in found if known.find(match[1]) == (key,)]
+
+
+def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+    """Pages without content, and content without a page."""
+    findings = Findings()
+    bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
+    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.made]
+    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
+        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
+        findings.add(
+            "no-content",
+            plan.site.lines.place(page.at),
+            f"{whose} no content; what is built is the title alone.",
+            f"Write content/{page.key}.md, or its text in the application.",
+        )
+    for key, content in contents.items():
+        key = key.partition(".")[0]  # behind it stands a slot of the page
+        if key not in plan.routes or plan.routes[key].served:
+            findings.add(
+                "content-unused",
+                (1, 1),
+                f"There is no page `{key}` for this content."
+                if key not in plan.site.pages
+                else f"The page `{key}` is not built, so this content stands nowhere.",
+                "Rename the file after a page's key, or add the page.",
+                file=content.name,
+            )
+    _look_at_parts(plan, contents, findings)
+    return findings.done()
+
+
+def _look_at_parts(plan: Plan, contents: Contents, findings: Findings) -> None:
+    """Parts that no page shows."""
+    site = plan.site
+    placed = {name for arrangement in plan.arrangements.all for name in placed_in(site, arrangement)}
+    shown = set(placed)
+    waiting = [name for content in contents.values() for name in references(as_html(content).html)]
+    while waiting:
+        name = waiting.pop()
+        if name not in shown:
+            shown.add(name)
+            waiting += held(site, name)
+    late = [name for name, part in site.parts.items() if part.file and name in shown and name not in placed]
+    look_at_parts(site, late, findings)
+    for name, part in site.parts.items():
+        if name not in shown:
+            findings.add(
+                "part-unused",
+                (1, 1) if part.file else site.lines.place(part.at),
+                f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
+                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
+                file=part.file,
+            )

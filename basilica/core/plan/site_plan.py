@@ -1,0 +1,193 @@
+"""The one way from a site to a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from basilica.core.header import HeaderPlan, plan_headers
+from basilica.core.header.header_rules import judge
+from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.map.site import Site
+from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.navigation.menus import Mark, MenuPlan, plan_menu
+from basilica.core.plan.addresses import Addresses
+from basilica.core.plan.layout_assignment import Arrangement, Arrangements, arrange, placed_in, width_in_row
+from basilica.core.plan.redirects import make_redirects
+from basilica.core.plan.routes import Route, make_routes
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Finding, Findings
+from basilica.core.shared.locales import PART_NAMES
+
+_PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
+"""The part in which a menu stands, by its place."""
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Everything that is worked out from a site before a file is written."""
+
+    site: Site
+    routes: Mapping[str, Route]
+    menus: Mapping[str, MenuPlan]
+    headers: tuple[HeaderPlan, ...]
+    """The header of most pages, then those of the others."""
+    headers_of: Mapping[str, int]
+    """For each page whose header is not the first: which it is."""
+    redirects: tuple[Route, ...]
+    drafts: frozenset[str]
+    """Drafts, and what is under them: built on request alone, and led to by nothing."""
+    arrangements: Arrangements
+    """Which parts stand where."""
+    addresses: Addresses = field(compare=False, repr=False)
+
+    def arrangement_of(self, key: str | None) -> Arrangement:
+        """What stands where on a page, or on one that is not in the map."""
+        return self.arrangements.of(key)
+
+    def marks(self, key: str) -> dict[str, Mark | None]:
+        """The mark of page ``key`` in each menu that stands on it."""
+        site = self.site
+        return {name: menu.mark(site, key) for name, menu in self.menus.items() if menu.stands_on(site, key)}
+
+    @property
+    def header(self) -> HeaderPlan:
+        """The header of most pages."""
+        return self.headers[0]
+
+    def header_of(self, key: str | None) -> HeaderPlan:
+        """The header of a page, or of one that is not in the map."""
+        return self.headers[self.headers_of.get(key, 0) if key is not None else 0]
+
+    def path_of(self, key: str) -> str:
+        """The address of a page as a server sees it; empty for a section, which has none."""
+        route = self.routes.get(key)
+        return route.path if route else ""
+
+    def builds(self, drafts: bool = False) -> tuple[str, ...]:
+        """Keys of the pages that are built, in map order: not sections, not what other code serves, and drafts only
+        on request."""
+        left = frozenset[str]() if drafts else self.drafts
+        return tuple(key for key, route in self.routes.items() if not route.served and key not in left)
+
+    @cached_property
+    def _placed(self) -> tuple[frozenset[str], ...]:
+        return tuple(frozenset(placed_in(self.site, arrangement)) for arrangement in self.arrangements.all)
+
+    def stands(self, part: str, key: str | None) -> bool:
+        """Whether the layout of a page, or one of its slots, has a part."""
+        return part in self._placed[self.arrangements.which.get(key, 0) if key is not None else 0]
+
+    def menu_stands(self, menu: MenuPlan, key: str | None) -> bool:
+        """Whether a menu stands on a page (None: the page for addresses that do not exist)."""
+        if self.stands(MENU_PART + menu.name, key):
+            return True
+        part = _PLACES.get(menu.place)
+        return part is not None and menu.stands_on(self.site, key) and self.stands(part, key)
+
+    def breadcrumbs(self, key: str) -> tuple[str, ...]:
+        """Keys of the breadcrumbs on a page: its trail, or none where its layout has no room for it."""
+        return self.trail(key) if self.stands("breadcrumbs", key) else ()
+
+    def trail(self, key: str) -> tuple[str, ...]:
+        """Keys from home to the page itself: home, its ancestors from the outside in, itself. None on home.
+
+        What is kept out of breadcrumbs is left out, and home and the page itself where the map says so."""
+        site = self.site
+        if key == site.home:
+            return ()
+        above = tuple(reversed(site.ancestors(key)))
+        home = (site.home,) if site.home and site.home not in above and site.crumbs.home != "none" else ()
+        trail = (*home, *above, *((key,) if site.crumbs.itself else ()))
+        if not self._hides_crumbs:
+            return trail
+        return tuple(page for page in trail if "breadcrumbs" not in site.pages[page].own.hidden)
+
+    @cached_property
+    def _hides_crumbs(self) -> bool:
+        return any("breadcrumbs" in page.own.hidden for page in self.site.pages.values())
+
+    def under(self, key: str | None) -> tuple[str, ...]:
+        """Keys of the pages under a page (None: at the top) that others may be led to."""
+        site = self.site
+        keys = site.top if key is None else site.pages[key].children
+        return tuple(child for child in keys if child not in self.drafts) if self.drafts else keys
+
+    def neighbours(self, key: str) -> tuple[str | None, str | None]:
+        """The page before and the page after, as `sequence` says: in the order of the map, over the pages that are
+        built. None where there is none, or where no sequence is wanted."""
+        how = self.site.sequence_of(key)
+        if how == "none" or key not in self._order:
+            return None, None
+        order, at = self._built, self._order[key]
+        around = (order[at - 1] if at else None, order[at + 1] if at + 1 < len(order) else None)
+        if how == "map":
+            return around
+        section = key.partition("/")[0]
+        inside = [other if other and other.partition("/")[0] == section else None for other in around]
+        return inside[0], inside[1]
+
+    @cached_property
+    def _built(self) -> tuple[str, ...]:
+        return self.builds()
+
+    @cached_property
+    def _order(self) -> dict[str, int]:
+        return {key: index for index, key in enumerate(self._built)}
+
+
+def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
+    """Work out the plan of a site, with every finding of this stage."""
+    findings = Findings()
+    routes = make_routes(site, findings)
+    redirects = make_redirects(site, routes, findings)
+    menus = {name: plan_menu(menu, site.words) for name, menu in site.menus.items()}
+    _look_at_highlights(site, menus, findings)
+    _look_at_labels(site, menus, findings)
+    links = len(site.pages) * sum(len(menu.entries) for menu in menus.values() if menu.place != "section")
+    if links > limits.MENU_LINKS:
+        largest = max(site.menus.values(), key=lambda menu: len(menus[menu.name].entries))
+        findings.add(
+            "menu-too-large",
+            site.lines.place(largest.at),
+            f"The menus would put {links:,} links on {len(site.pages):,} pages; at most {limits.MENU_LINKS:,} can be.",
+            f"Take fewer levels or fewer entries into the menu `{largest.name}`.",
+        )
+    addresses = Addresses(routes, site.base, site.links)
+    drafts = drafts_of(site.pages)
+    arrangements = arrange(site, findings)
+    beside = width_in_row(site, arrangements)
+    headers, headers_of = plan_headers(site, menus, beside)
+    has_row = beside > 0 or any(menu.place == "utility" and menu.entries for menu in menus.values())
+    judge(site, headers, has_row, findings)
+    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, arrangements, addresses)
+    return plan, findings.done()
+
+
+def _look_at_labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
+    """Landmarks of a page are told apart by their labels."""
+    taken = {site.words[name]: "something else on the page" for name in PART_NAMES}
+    for menu in menus.values():
+        if not menu.entries:
+            continue
+        owner = taken.setdefault(menu.label, f"the menu `{menu.name}`")
+        if owner != f"the menu `{menu.name}`":
+            findings.add(
+                "menu-label-twice",
+                site.lines.place(site.menus[menu.name].at),
+                f"The menu `{menu.name}` is called “{menu.label[:60]}”, and so is {owner}.",
+                "Give it a `label:` of its own; those who cannot see menus know them by these.",
+            )
+
+
+def _look_at_highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
+    for key, page in site.pages.items():
+        named = page.own.highlight
+        if named is not None and not any(named in menu.page_entries for menu in menus.values()):
+            findings.add(
+                "highlight-nowhere",
+                site.lines.place(page.at),
+                f"The page `{key}` is to light the entry of `{named}`, which stands in no menu.",
+                "Put that page into a menu, or name one that is in one.",
+            )

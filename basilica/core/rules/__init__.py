@@ -1,0 +1,1 @@
+"""What every floor says findings with: places, rules, findings and limits."""

@@ -1,6 +1,0 @@
-"""Document → site: what the map says, with every reference resolved."""
-
-from basilica.core.site.model import Base, Entry, EntryKind, Header, Menu, Page, Site
-from basilica.core.site.resolving import resolve
-
-__all__ = ["Base", "Entry", "EntryKind", "Header", "Menu", "Page", "Site", "resolve"]

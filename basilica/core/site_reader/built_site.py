@@ -1,0 +1,222 @@
+"""Every page of a build as it was read again, with what the checks ask of all of them together."""
+
+from __future__ import annotations
+
+from collections import defaultdict, deque
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from basilica.core.map.site import Base
+from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Contents
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader.built_page import BuiltEntry, BuiltPage, Region, is_relative
+from basilica.core.site_reader.html_reader import PageReader
+from basilica.core.site_reader.link_resolver import Resolver, Target
+
+_KEPT_TEXTS = (".css", ".xml")
+"""Files whose text is kept, beside what is read of the pages."""
+
+
+@dataclass(eq=False)
+class BuiltSite:
+    """What a build holds, in the order of its files. ``plan`` is None for a folder of which no map is known."""
+
+    plan: Plan | None
+    contents: Contents
+    pages: tuple[BuiltPage, ...]
+    redirects: tuple[BuiltPage, ...]
+    """What stands at old addresses; it has no part in what pages share."""
+    resolver: Resolver
+    sizes: Mapping[str, int]
+    """Bytes of every file, by path."""
+    texts: Mapping[str, bytes]
+    """Style sheets and sitemaps."""
+    _targets: dict[tuple[int, str], tuple[Target, ...]] = field(default_factory=dict)
+    _rooted: dict[int, bool] = field(default_factory=dict)
+
+    @cached_property
+    def by_file(self) -> Mapping[str, BuiltPage]:
+        """Every page by its file."""
+        return {page.file: page for page in (*self.pages, *self.redirects)}
+
+    @cached_property
+    def by_key(self) -> Mapping[str, BuiltPage]:
+        """The pages of the map, by key."""
+        return {page.key: page for page in self.pages if page.key is not None}
+
+    @property
+    def home(self) -> BuiltPage | None:
+        """The page at the front door."""
+        if self.plan is not None and self.plan.site.home is not None:
+            return self.by_key.get(self.plan.site.home)
+        return self.by_file.get("index.html")
+
+    def targets(self, page: BuiltPage, region: Region) -> tuple[Target, ...]:
+        """Where each link of a region of a page leads. What regions share is followed once."""
+        if not self.is_shared(page, region):
+            return tuple(self.resolver.target(page.file, link.href) for link in region.links)
+        place = self.resolver.place(page.file) if region.varies else ""
+        known = self._targets.get((id(region), place))
+        if known is None:
+            known = tuple(self.resolver.target(page.file, link.href) for link in region.links)
+            self._targets[id(region), place] = known
+        return known
+
+    def place_of(self, page: BuiltPage, entries: tuple[BuiltEntry, ...]) -> str:
+        """From where the links of a menu are followed: empty where they lead to the same places from everywhere. Menus
+        that stand in the same HTML are the same object, so with this they need be followed only once."""
+        rooted = self._rooted.get(id(entries))
+        if rooted is None:
+            rooted = self._rooted[id(entries)] = _is_rooted(entries)
+        return "" if rooted and page.head.base is None else page.file
+
+    @staticmethod
+    def is_shared(page: BuiltPage, region: Region) -> bool:
+        """Whether the links of a region lead to the same places on other pages that have it."""
+        return not region.in_main and region.varies != "page" and page.head.base is None
+
+    @cached_property
+    def ways(self) -> Mapping[str, frozenset[str]]:
+        """By page, the pages that its links lead to; redirects are followed to where they end."""
+        ends = self._ends()
+        of_region: dict[int, frozenset[str]] = {}
+        found = {}
+        for page in (*self.pages, *self.redirects):
+            everything: set[str] = set()
+            for region in page.regions:
+                targets = self.targets(page, region)
+                key = id(targets)
+                files = of_region.get(key)
+                if files is None:
+                    files = frozenset(ends.get(t.file, t.file) for t in targets if t.file is not None)
+                    if self.is_shared(page, region):
+                        of_region[key] = files
+                everything |= files
+            everything.discard(page.file)
+            found[page.file] = frozenset(everything)
+        return found
+
+    def _ends(self) -> dict[str, str]:
+        ends = {}
+        for page in self.by_file.values():
+            here, met = page, {page.file}
+            while here.head.refresh is not None:
+                file = self.resolver.target(here.file, here.head.refresh).file
+                if file is None or file in met or file not in self.by_file:
+                    break
+                met.add(file)
+                here = self.by_file[file]
+            if here is not page:
+                ends[page.file] = here.file
+        return ends
+
+    @cached_property
+    def clicks(self) -> Mapping[str, int]:
+        """By page, how many links lie between home and it; those that cannot be reached are not there."""
+        return {file: len(self.way_to(file)) - 1 for file in self._before}
+
+    @cached_property
+    def _before(self) -> Mapping[str, str | None]:
+        if self.home is None:
+            return {}
+        before: dict[str, str | None] = {self.home.file: None}
+        waiting = deque(before)
+        while waiting:
+            file = waiting.popleft()
+            for other in sorted(self.ways.get(file, ())):
+                if other not in before and other in self.by_file:
+                    before[other] = file
+                    waiting.append(other)
+        return before
+
+    def way_to(self, file: str) -> tuple[str, ...]:
+        """The shortest way from home to a page, by links, both ends in it; empty where there is none."""
+        if file not in self._before:
+            return ()
+        way = [file]
+        while (above := self._before[way[-1]]) is not None:
+            way.append(above)
+        return tuple(reversed(way))
+
+    def linked_from(self, file: str) -> tuple[str, ...]:
+        """The pages that have a link to a page, in the order of the files."""
+        return self._leading.get(file, ())
+
+    @cached_property
+    def _leading(self) -> Mapping[str, tuple[str, ...]]:
+        found: dict[str, list[str]] = defaultdict(list)
+        for page in self.pages:
+            for file in self.ways[page.file]:
+                found[file].append(page.file)
+        return {file: tuple(pages) for file, pages in found.items()}
+
+
+class SiteReader:
+    """Takes in the files of a build, one by one, and gives the site that they are."""
+
+    def __init__(
+        self, plan: Plan | None, contents: Contents | None = None, base: Base | None = None, served: Iterable[str] = ()
+    ) -> None:
+        """Without a plan, ``base`` is where the site lives, and ``served`` are addresses that other code answers."""
+        self._plan, self._contents, self._base, self._served = plan, contents or {}, base, tuple(served)
+        self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
+        self._old = {route.file for route in plan.redirects} if plan else set()
+        self._reader = PageReader(plan.site.words["breadcrumb"] if plan else None)
+        self._pages: list[BuiltPage] = []
+        self._redirects: list[BuiltPage] = []
+        self._sizes: dict[str, int] = {}
+        self._texts: dict[str, bytes] = {}
+
+    def add(self, file: File) -> None:
+        """Read one file; its bytes are not kept."""
+        self._sizes[file.path] = len(file.data)
+        if file.path.endswith((".html", ".htm")):
+            page = self._reader.read(file, self._keys.get(file.path))
+            is_old = file.path in self._old or (self._plan is None and page.head.refresh is not None)
+            (self._redirects if is_old else self._pages).append(page)
+        elif file.path.endswith(_KEPT_TEXTS):
+            self._texts[file.path] = file.data
+
+    def lists(self, path: str, size: int) -> None:
+        """Take note of a file whose text does not matter."""
+        self._sizes[path] = size
+
+    def done(self) -> BuiltSite:
+        """The site."""
+        base = self._base or (_base_said(self._pages) if self._plan is None else None)
+        resolver = Resolver(self._sizes, self._plan, base, self._served)
+        resolver.bases.update({page.file: page.head.base for page in self._pages if page.head.base is not None})
+        return BuiltSite(
+            self._plan,
+            self._contents,
+            tuple(self._pages),
+            tuple(self._redirects),
+            resolver,
+            self._sizes,
+            self._texts,
+        )
+
+
+def read_site(
+    files: Iterable[File], plan: Plan | None = None, contents: Contents | None = None, base: Base | None = None
+) -> BuiltSite:
+    """Read every file of a build."""
+    reader = SiteReader(plan, contents, base)
+    for file in files:
+        reader.add(file)
+    return reader.done()
+
+
+def _is_rooted(entries: tuple[BuiltEntry, ...]) -> bool:
+    return all((entry.href is None or not is_relative(entry.href)) and _is_rooted(entry.items) for entry in entries)
+
+
+def _base_said(pages: Iterable[BuiltPage]) -> Base | None:
+    """Where a site says that it lives: the canonical address of its home page."""
+    for page in pages:
+        if page.file == "index.html" and page.head.canonical:
+            return parse_base(page.head.canonical)[0]
+    return None

@@ -1,0 +1,133 @@
+"""A header as its workspace shows it: its settings and where they hold, what follows from them, and what is written."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from basilica.core.header import Cell, HeaderPlan, Settings
+from basilica.core.header.header_script import Code, script_of
+from basilica.core.header.header_settings import word_of
+from basilica.core.header.header_style import AIR, REDUCED_MOTION, Rule, rules_of
+from basilica.core.header.legibility import Read, least_opacity, reading
+from basilica.core.header.viewport_share import Share, jump_room, shares, staying
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site.model import Header
+from basilica.core.pipeline import Compiled
+from basilica.core.plan import Plan
+from basilica.core.rules.finding import Finding
+
+GROUPS = (
+    ("What it does", ("behaviour", "depth", "band", "hides-after", "returns-after")),
+    ("Heights", ("height", "small", "short")),
+    ("Movement", ("duration", "easing")),
+    ("When small", ("small-name", "small-tagline", "row")),
+    ("Ground", ("ground", "opacity", "blur", "shadow", "border")),
+    ("Bar", ("bar", "align", "padding", "name-width", "width", "tagline")),
+    ("Place", ("layout", "room", "until", "layer", "below")),
+)
+"""The words of the header as one looks for them."""
+
+
+class Field(NamedTuple):
+    """A word of the header at one place: what the map gives there (``own``), what ``holds`` without that, and the
+    declarations that it ``feeds``."""
+
+    word: words.Word
+    own: str
+    holds: str
+    unit: str
+    range: tuple[int, int] | None
+    feeds: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class HeaderView:
+    """What is shown of the header of a page in a window."""
+
+    header: HeaderPlan
+    cell: Cell
+    findings: tuple[Finding, ...]
+    reading: tuple[Read, ...]
+    least_opacity: int | None
+    shares: tuple[Share, ...]
+    jump_room: int
+    air: int
+    staying: int
+    rules: tuple[Rule, ...]
+    script: tuple[Code, ...]
+
+    @property
+    def settings(self) -> Settings:
+        """The settings that hold in the window."""
+        return self.cell.settings
+
+
+def header_view(compiled: Compiled, key: str | None, width: int, height: int) -> HeaderView:
+    """The header of a page (None: of most) in a window of that size, CSS px; ``compiled`` has a plan."""
+    assert compiled.plan is not None
+    plan = compiled.plan
+    header = plan.header_of(key)
+    cell = header.cell(width, height)
+    shown = ("", cell.windows.media, REDUCED_MOTION)
+    return HeaderView(
+        header,
+        cell,
+        tuple(finding for finding in compiled.findings if finding.code.startswith("header-")),
+        reading(cell.settings, plan.site.looks),
+        least_opacity(cell.settings, plan.site.looks),
+        shares(header.settled, max(each.row for each in header.cells)),
+        jump_room(cell.settings, cell.row),
+        AIR,
+        staying(cell.settings, cell.row),
+        tuple(rule for rule in rules_of(plan.headers, header) if rule.media in shown),
+        script_of([header]),
+    )
+
+
+def own_header(plan: Plan, key: str | None) -> Header:
+    """What the map says of the header for the site (None), or on one page."""
+    return plan.site.header if key is None else plan.site.pages[key].own.header or Header()
+
+
+def fields(view: HeaderView, plan: Plan, key: str | None, narrow: bool) -> list[tuple[str, list[Field]]]:
+    """The fields of the header's settings at a place, in groups: for the site (None) or a page, in every window or in
+    narrow ones."""
+    own = own_header(plan, key)
+    said = dict(own.narrow if narrow else own.own)
+    section = (words.BELOW, *words.NARROW) if narrow else words.HEADER if key is None else words.NARROW
+    known = {word.name: word for word in section}
+    cells = [cell for cell in view.header.cells if cell.windows.width_below] if narrow else []
+    holding = (cells or view.header.cells)[-1].settings
+    holds = {word_of(name): getattr(holding, name) for name in Settings.__slots__}
+    holds["below"] = next((cell.windows.width_below for cell in view.header.cells if cell.windows.width_below), "")
+    holds["band"] = holding.depth - holding.back
+    fed = _feeds(view.rules)
+    groups = []
+    for title, names in GROUPS:
+        inside = [
+            Field(
+                known[name],
+                str(said.get(name, "")),
+                str(holds.get(name, "") or known[name].default),
+                words.UNITS.get(name, ""),
+                words.RANGES.get(name),
+                fed.get(name, ()),
+            )
+            for name in names
+            if name in known
+        ]
+        if inside:
+            groups.append((title, inside))
+    return groups
+
+
+def _feeds(rules: Iterable[Rule]) -> dict[str, tuple[str, ...]]:
+    found: dict[str, tuple[str, ...]] = {}
+    for rule in rules:
+        for line in rule.lines:
+            if line.word:
+                selector = rule.selector.removeprefix(":where(").removesuffix(")").partition(",")[0]
+                found[line.word] = (*found.get(line.word, ()), f"{selector} {{ {line.name}: {line.value} }}")
+    return found
