@@ -26,7 +26,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.findings import examine
+from basilica.core.findings import run_checks
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.settings_reader import parse_base
@@ -132,7 +132,7 @@ class SiteMap:
         plan, menu = self._plan, self._plan.menus[name]
         if seen_from not in plan.site.pages:
             raise KeyError(seen_from)
-        if not menu.stands_on(plan.site, seen_from):
+        if not menu.visible_on(plan.site, seen_from):
             return ()
         mark = menu.mark(plan.site, seen_from)
 
@@ -198,7 +198,7 @@ def audit(folder: str | Path, base: str = "", served: Iterable[str] = ()) -> tup
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise ValueError(f"The base address {reason}.")
-    return examine(read_folder(Path(folder), SiteReader(None, base=lives, served=served))).findings(None)
+    return run_checks(read_folder(Path(folder), SiteReader(None, base=lives, served=served))).findings(None)
 
 
 class PageBuilder:

@@ -13,7 +13,7 @@ from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.rules import limits
-from basilica.core.rules.rule import CATALOGUE
+from basilica.core.rules.rule import RULES
 from basilica.core.shared.icons import shapes
 
 DOCS = Path(__file__).parent.parent / "docs"
@@ -22,7 +22,7 @@ MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
 
 def findings() -> str:
     """Every finding: code, level, title and reason."""
-    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in CATALOGUE.values())
+    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in RULES.values())
     return (
         f"{MADE}# Findings\n\nAn error stops a build; a warning and an advice do not. Codes are stable.\n\n"
         f"| code | level | what | why it matters |\n| --- | --- | --- | --- |\n{rows}\n\n"

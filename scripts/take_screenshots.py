@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
-from bench.sites import map_of
+from services.sites import map_of
 
 APPLICATION = "http://127.0.0.1:8000"
 SITE = f"{APPLICATION}/sites/saltern-reach-tide-mill"

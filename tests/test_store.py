@@ -10,8 +10,8 @@ import pytest
 
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
-from basilica.store.folders import Misuse, read_source, write_atomically
-from basilica.store.sites import Sites, Stale, Unknown
+from basilica.store.folders import UsageError, read_source, write_atomically
+from basilica.store.sites import Conflict, NotFound, Sites
 from basilica.store.sync import FolderSync, sites_in
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
@@ -34,20 +34,20 @@ def texts(sites: Sites, slug: str = "mill") -> dict[str, str]:
 
 def test_a_kept_state_has_its_content_and_is_never_lost(sites: Sites) -> None:
     made = sites.make("Mill", MAP, {"a": page("a", "One")}, "First")
-    assert made.kept
-    assert not sites.write("mill", "a", "Two", "One").kept
+    assert made.is_saved
+    assert not sites.write("mill", "a", "Two", "One").is_saved
     sites.save("mill", MAP + "# more\n", 1, True)
-    first = sites.states("mill")[0]
-    back = sites.go_back("mill", first.id, 2, True)
-    assert (back.text, texts(sites), back.kept) == (MAP, {"a": "One"}, True)
-    notes = [state.note for state in sites.states("mill")]
+    first = sites.versions("mill")[0]
+    back = sites.restore("mill", first.id, 2, True)
+    assert (back.text, texts(sites), back.is_saved) == (MAP, {"a": "One"}, True)
+    notes = [state.note for state in sites.versions("mill")]
     assert notes == ["Back to: First", "Kept before going back", "First"]
-    kept, contents = sites.state("mill", sites.states("mill")[1].id)
+    kept, contents = sites.version("mill", sites.versions("mill")[1].id)
     assert (kept.text, contents["a"].text) == (MAP + "# more\n", "Two")
-    with pytest.raises(Stale):
-        sites.go_back("mill", first.id, 2, True)
-    with pytest.raises(Unknown):
-        sites.state("mill", 999)
+    with pytest.raises(Conflict):
+        sites.restore("mill", first.id, 2, True)
+    with pytest.raises(NotFound):
+        sites.version("mill", 999)
 
 
 def test_content_follows_its_page_aside_and_back(sites: Sites) -> None:
@@ -69,13 +69,13 @@ def test_a_site_is_deleted_only_from_aside_and_leaves_nothing(sites: Sites) -> N
     sites.make("Mill", MAP, {"a": page("a", "Only here")}, "")
     copy = sites.duplicate("mill", "Mill")
     assert copy.slug == "mill-2"
-    with pytest.raises(Unknown):
+    with pytest.raises(NotFound):
         sites.delete("mill")
-    sites.set_aside("mill", True)
+    sites.archive("mill", True)
     assert [site.slug for site in sites.all()] == ["mill-2"]
     sites.delete("mill")
-    assert sites.all(aside=True) == []
-    assert sites.state("mill-2", sites.states("mill-2")[0].id)[1]["a"].text == "Only here"
+    assert sites.all(archived=True) == []
+    assert sites.version("mill-2", sites.versions("mill-2")[0].id)[1]["a"].text == "Only here"
 
 
 def folder_of(tmp_path: Path) -> Path:
@@ -107,7 +107,7 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     sync = FolderSync(sites)
     record = sync.adopt(folder)
     (folder / "site.yaml").write_text(MAP + "# theirs, longer\n")
-    with pytest.raises(Stale) as stale:
+    with pytest.raises(Conflict) as stale:
         sync.save(record, MAP + "# mine\n", record.revision, True, (), lambda *both: both)
     assert stale.value.current.text == MAP + "# theirs, longer\n"
     assert (folder / "site.yaml").read_text() == MAP + "# theirs, longer\n"
@@ -115,7 +115,7 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     sites.save("mill", MAP + "# cut off\n", stale.value.current.revision, True)
     (folder / "site.yaml").write_text(MAP + "# theirs again\n")
     assert FolderSync(sites).look(sites.get("mill")).text == MAP + "# theirs again\n"
-    assert MAP + "# cut off\n" in [state.text for state in sites.states("mill")]
+    assert MAP + "# cut off\n" in [state.text for state in sites.versions("mill")]
 
 
 def test_a_folder_that_cannot_be_read_leaves_the_site_as_it_is(sites: Sites, tmp_path: Path) -> None:
@@ -126,7 +126,7 @@ def test_a_folder_that_cannot_be_read_leaves_the_site_as_it_is(sites: Sites, tmp
     assert sync.look(record).text == MAP
     (folder / "site.yaml").unlink()
     assert sync.look(record).text == MAP
-    with pytest.raises(Misuse, match=r"no site\.yaml"):
+    with pytest.raises(UsageError, match=r"no site\.yaml"):
         sites_in(folder)
 
 
@@ -137,26 +137,26 @@ def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
     write_atomically(target, b"new")
     assert (target.read_text(), target.stat().st_mode & 0o777) == ("new", 0o640)
     (tmp_path / "folder" / "inside").mkdir(parents=True)
-    with pytest.raises(Misuse, match="cannot be written"):
+    with pytest.raises(UsageError, match="cannot be written"):
         write_atomically(tmp_path / "folder", b"new")
     assert sorted(path.name for path in tmp_path.iterdir()) == ["file", "folder"]
 
 
 def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sites, tmp_path: Path) -> None:
     made = sites.make("Mill", MAP, {}, "", files=Files({"files/a.png": b"one", "parts/p.md": b"[x](page:a)"}))
-    first = sites.states("mill")[0].id
+    first = sites.versions("mill")[0].id
     changed = sites.put_file("mill", "files/a.png", b"two", Files({"x": b"one"}).sum("x"))
-    assert made.kept and not changed.kept
-    with pytest.raises(Stale):
+    assert made.is_saved and not changed.is_saved
+    with pytest.raises(Conflict):
         sites.put_file("mill", "files/a.png", b"three", "")
     sites.save(
         "mill", MAP, 1, True, [("a", "b")], lambda contents, files: (contents, Files({**files, "parts/p.md": b""}))
     )
     assert sites.files("mill") == Files({"files/a.png": b"two", "parts/p.md": b""})
-    sites.go_back("mill", first, sites.get("mill").revision, True)
+    sites.restore("mill", first, sites.get("mill").revision, True)
     assert sites.files("mill")["files/a.png"] == b"one"
     copy = sites.duplicate("mill", "Copy")
-    sites.set_aside("mill", True)
+    sites.archive("mill", True)
     sites.delete("mill")
     assert sites.files(copy.slug)["files/a.png"] == b"one"
 

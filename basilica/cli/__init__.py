@@ -11,13 +11,13 @@ import click
 
 from basilica import __version__
 from basilica.cli.progress import Stages, Steps
-from basilica.cli.reporting import Asked, reporting
-from basilica.core.findings import Examined, examine
+from basilica.cli.reporting import ReportOptions, reporting
+from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.levels import Rules
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.map.site.settings_reader import parse_base
-from basilica.core.outputs.output_formats import KINDS
+from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import compile_map
@@ -28,7 +28,7 @@ from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.store.audits import built_files, read_files_of
 from basilica.store.builds import Built, build_folder
-from basilica.store.folders import Misuse, Source, read_source
+from basilica.store.folders import Source, UsageError, read_source
 from basilica.store.inlays import inlay_folder
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
@@ -53,19 +53,19 @@ def main() -> None:
     type=click.Path(path_type=Path),
     help="A folder that was built: it is read as it stands, and nothing is built in memory.",
 )
-def check(map_path: Path, asked: Asked, drafts: bool, built: Path | None) -> None:
+def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Path | None) -> None:
     """Read the map MAP and its content, build it in memory, read that again, and report every finding."""
     source = _source(map_path)
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
-        examined = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
+        results = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
         of_contents = content_findings(compiled.plan, source.contents)
         found = compiled.findings + Rules(compiled.plan.site).settle(of_contents)
     else:
         with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
             made = build_in_memory(compiled, source.contents, steps.step, drafts)
-        examined, found = made.examined, made.of_stages
-    asked.give(source.name, str(Path(source.name).parent), source.findings + found, examined)
+        results, found = made.results, made.of_stages
+    report_options.give(source.name, str(Path(source.name).parent), source.findings + found, results)
 
 
 @main.command()
@@ -73,15 +73,15 @@ def check(map_path: Path, asked: Asked, drafts: bool, built: Path | None) -> Non
 @click.option("--base", help="Where the site lives, such as https://mill.example; else what its home page says.")
 @click.option("--served", multiple=True, help="An address that other code answers, such as /tickets/; may be repeated.")
 @reporting
-def audit(folder: Path, asked: Asked, base: str | None, served: tuple[str, ...]) -> None:
+def audit(folder: Path, report_options: ReportOptions, base: str | None, served: tuple[str, ...]) -> None:
     """Read a built site in the folder DIR, whoever built it, and run the checks that need no map."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
-    examined = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
-    if not examined.built.pages:
+    results = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
+    if not results.built.pages:
         raise click.UsageError(f"{folder} has no pages: no file in it ends with .html.")
-    asked.give(str(folder), str(folder), (), examined)
+    report_options.give(str(folder), str(folder), (), results)
 
 
 @main.command()
@@ -91,11 +91,11 @@ def audit(folder: Path, asked: Asked, base: str | None, served: tuple[str, ...])
 @DRAFTS
 @click.option(
     "--output",
-    type=click.Choice(list(KINDS)),
+    type=click.Choice(list(OUTPUT_FORMATS)),
     default="site",
     show_default=True,
     help="What to make: "
-    + "; ".join(f"{kind.name}, {kind.title[0].lower()}{kind.title[1:]}" for kind in KINDS.values()),
+    + "; ".join(f"{kind.name}, {kind.title[0].lower()}{kind.title[1:]}" for kind in OUTPUT_FORMATS.values()),
 )
 @click.option("--compress", is_flag=True, help="Add precompressed copies, .gz and .br, of every text.")
 def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, compress: bool) -> None:
@@ -103,11 +103,11 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
     source = _source(map_path)
     with Stages() as stages:
         try:
-            built = build_folder(source, out, force, stages.begin, drafts, KINDS[output], compress)
-        except Misuse as error:
+            built = build_folder(source, out, force, stages.begin, drafts, OUTPUT_FORMATS[output], compress)
+        except UsageError as error:
             raise click.UsageError(str(error)) from error
-    closing = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
-    _report(built.findings, source, "text", closing)
+    page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
+    _report(built.findings, source, "text", page_end)
 
 
 @main.command()
@@ -128,7 +128,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 
     try:
         watch_site(map_path, out, force, port, say, click.echo)
-    except Misuse as error:
+    except UsageError as error:
         raise click.UsageError(str(error)) from error
 
 
@@ -152,7 +152,7 @@ def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bo
     with Steps("Setting in", len(renderer.pages)) as steps:
         try:
             laid = inlay_folder(renderer, folder, place, writes, steps.step)
-        except Misuse as error:
+        except UsageError as error:
             raise click.UsageError(str(error)) from error
     for one in laid:
         if one.problem:
@@ -254,33 +254,33 @@ def _serve(**options: object) -> None:
 
     try:
         serve_application(**options)  # type: ignore[arg-type]
-    except Misuse as error:
+    except UsageError as error:
         raise click.UsageError(str(error)) from error
 
 
-def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> Examined:
+def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:
     """A built folder, read and examined."""
     try:
         files = built_files(folder)
         with Steps("Reading", len(files)) as steps:
-            return examine(read_files_of(files, begin(), steps.step))
-    except Misuse as error:
+            return run_checks(read_files_of(files, begin(), steps.step))
+    except UsageError as error:
         raise click.UsageError(str(error)) from error
 
 
 def _source(path: Path) -> Source:
     try:
         return read_source(path)
-    except Misuse as error:
+    except UsageError as error:
         raise click.UsageError(str(error)) from error
 
 
 def _report(
-    findings: tuple[Finding, ...], source: Source, form: str, closing: str = "", to_errors: bool = False
+    findings: tuple[Finding, ...], source: Source, form: str, page_end: str = "", to_errors: bool = False
 ) -> None:
     """Print findings and end with the exit status that they ask for."""
     report = Report(source.name, str(Path(source.name).parent), findings)
     click.echo(FORMATS[form](report), nl=False, err=to_errors)
     if form == "text":
-        click.echo(closing or report.counted, err=True)
+        click.echo(page_end or report.counted, err=True)
     sys.exit(1 if report.failing else 0)

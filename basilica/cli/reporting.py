@@ -11,7 +11,7 @@ from typing import Any
 
 import click
 
-from basilica.core.findings import Examined
+from basilica.core.findings import CheckResults
 from basilica.core.findings.mosaic import mosaic_of
 from basilica.core.findings.reports import FORMATS, Baseline, Report
 from basilica.core.findings.reports.baseline import NO_BASELINE
@@ -22,7 +22,7 @@ from basilica.store.folders import write_atomically
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class ReportOptions:
     """How somebody asked for a report."""
 
     form: str
@@ -31,11 +31,11 @@ class Asked:
     write_baseline: Path | None
     fails_on: Level
 
-    def give(self, name: str, folder: str, findings: tuple[Finding, ...], examined: Examined | None) -> None:
+    def give(self, name: str, folder: str, findings: tuple[Finding, ...], results: CheckResults | None) -> None:
         """Write the report and end with the exit status that it asks for. ``findings`` are those of the map, beside
         what was found on the built site."""
-        every = in_order(findings + (examined.findings(None) if examined is not None else ()))
-        mosaic = mosaic_of(examined) if examined is not None and self.form == "html" else None
+        every = in_order(findings + (results.findings(None) if results is not None else ()))
+        mosaic = mosaic_of(results) if results is not None and self.form == "html" else None
         report = Report(name, folder, every, mosaic, self._baseline(), self.fails_on)
         if self.write_baseline is not None:
             self._write(self.write_baseline, Baseline.of(every).as_text())
@@ -71,7 +71,7 @@ class Asked:
 
 
 def reporting(function: Callable[..., None]) -> Callable[..., None]:
-    """The options of a command that reports; it gets them as ``asked``."""
+    """The options of a command that reports; it gets them as ``report_options``."""
 
     @click.option("--format", "form", type=click.Choice(list(FORMATS)), default="text", show_default=True, help="How.")
     @click.option("--out", "to", type=click.Path(path_type=Path, dir_okay=False), help="A file to write the report to.")
@@ -95,7 +95,7 @@ def reporting(function: Callable[..., None]) -> Callable[..., None]:
     @functools.wraps(function)
     def command(*args: Any, **options: Any) -> None:
         names = ("form", "to", "baseline", "write_baseline")
-        asked = Asked(*(options.pop(name) for name in names), Level(options.pop("fail_on")))
-        function(*args, asked=asked, **options)
+        report_options = ReportOptions(*(options.pop(name) for name in names), Level(options.pop("fail_on")))
+        function(*args, report_options=report_options, **options)
 
     return command

@@ -6,14 +6,14 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from basilica.core.findings import Examined, examine, known_levels
+from basilica.core.findings import CheckResults, known_levels, run_checks
 from basilica.core.findings.levels import Rules, look_at_rules
 from basilica.core.map.document import Document, read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import resolve
 from basilica.core.map.site.model import PLAIN
 from basilica.core.outputs.compression import with_copies
-from basilica.core.outputs.output_formats import SITE, Kind
+from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
 from basilica.core.plan.content_links import Contents, content_findings
@@ -47,7 +47,7 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     plan, last = make_plan(site)
     found = findings + more + last
     if site.checks.levels or any(
-        own.extra.silent for own in [page.own for page in site.pages.values()] if own is not PLAIN
+        own.extra.ignored for own in [page.own for page in site.pages.values()] if own is not PLAIN
     ):
         found = Rules(site).settle(found + look_at_rules(site, known_levels()))
     return Compiled(document, plan, in_order(found), files)
@@ -60,17 +60,17 @@ class Build:
 
     files: tuple[File, ...]
     of_stages: tuple[Finding, ...]
-    examined: Examined | None = None
+    results: CheckResults | None = None
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Every finding; of one check only so many one by one."""
-        return in_order(self.of_stages + (self.examined.findings() if self.examined is not None else ()))
+        return in_order(self.of_stages + (self.results.findings() if self.results is not None else ()))
 
     @property
     def all_findings(self) -> tuple[Finding, ...]:
         """Every finding, one by one."""
-        return in_order(self.of_stages + (self.examined.findings(None) if self.examined is not None else ()))
+        return in_order(self.of_stages + (self.results.findings(None) if self.results is not None else ()))
 
     @property
     def stops(self) -> bool:
@@ -91,13 +91,13 @@ def build(
     for file in renderer.files():
         files.append(file)
         step()
-    examined = examine(read_site(_stepped(files, step), compiled.plan, contents))
+    results = run_checks(read_site(_stepped(files, step), compiled.plan, contents))
     found = renderer.findings() + content_findings(compiled.plan, contents)
-    return Build(tuple(files), in_order(compiled.findings + Rules(compiled.plan.site).settle(found)), examined)
+    return Build(tuple(files), in_order(compiled.findings + Rules(compiled.plan.site).settle(found)), results)
 
 
 def outputs(
-    built: Build, compiled: Compiled, contents: Contents, kinds: Iterable[Kind], compress: bool = False
+    built: Build, compiled: Compiled, contents: Contents, kinds: Iterable[OutputFormat], compress: bool = False
 ) -> tuple[File, ...]:
     """The files of some outputs of a site that was built, each below a folder of its name where there are several;
     ``compress`` adds precompressed copies. Nothing where something stops the build."""

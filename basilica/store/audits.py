@@ -11,14 +11,14 @@ from pathlib import Path
 from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, SiteReader
-from basilica.store.folders import Misuse
+from basilica.store.folders import UsageError
 
 _READ = (".html", ".htm", ".css", ".xml")
 """Files whose text is read; of others only that they are there, and how large."""
 
 
 @dataclass(frozen=True, slots=True)
-class Lying:
+class FoundFile:
     """A file of the folder: its path from there, and its size in bytes."""
 
     path: Path
@@ -31,19 +31,19 @@ class Lying:
         return self.name.lower().endswith(_READ) and self.size <= limits.FILE_BYTES
 
     def read(self) -> File:
-        """The file with its bytes. Raises ``Misuse`` where it cannot be read."""
+        """The file with its bytes. Raises ``UsageError`` where it cannot be read."""
         try:
             return File(self.name, self.path.read_bytes())
         except OSError as error:
-            raise Misuse(f"{self.path} cannot be read: {error.strerror}.") from error
+            raise UsageError(f"{self.path} cannot be read: {error.strerror}.") from error
 
 
 def read_folder(folder: Path, reader: SiteReader, step: Callable[[], None] = lambda: None) -> BuiltSite:
-    """Read the files of a folder, one after the other, calling ``step`` after each. Raises ``Misuse``."""
+    """Read the files of a folder, one after the other, calling ``step`` after each. Raises ``UsageError``."""
     return read_files_of(built_files(folder), reader, step)
 
 
-def read_files_of(files: Iterable[Lying], reader: SiteReader, step: Callable[[], None]) -> BuiltSite:
+def read_files_of(files: Iterable[FoundFile], reader: SiteReader, step: Callable[[], None]) -> BuiltSite:
     """The same of files that are known."""
     for file in files:
         if file.is_read:
@@ -54,11 +54,11 @@ def read_files_of(files: Iterable[Lying], reader: SiteReader, step: Callable[[],
     return reader.done()
 
 
-def built_files(folder: Path) -> list[Lying]:
-    """Every file in a folder, in order, but for hidden ones and those that links lead to from it. Raises ``Misuse``
+def built_files(folder: Path) -> list[FoundFile]:
+    """Every file in a folder, in order, but for hidden ones and those that links lead to from it. Raises ``UsageError``
     where there is no such folder."""
     if not folder.is_dir():
-        raise Misuse(f"There is no folder {folder}.")
+        raise UsageError(f"There is no folder {folder}.")
     found = []
     for above, folders, names in os.walk(folder):
         folders[:] = sorted(name for name in folders if not name.startswith("."))
@@ -69,5 +69,5 @@ def built_files(folder: Path) -> list[Lying]:
             except OSError:
                 continue
             if not name.startswith(".") and stat.S_ISREG(state.st_mode):
-                found.append(Lying(path, path.relative_to(folder).as_posix(), state.st_size))
+                found.append(FoundFile(path, path.relative_to(folder).as_posix(), state.st_size))
     return sorted(found, key=lambda each: each.name)

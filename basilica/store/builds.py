@@ -6,16 +6,16 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.findings import prove
+from basilica.core.findings import verify
 from basilica.core.findings.levels import Rules
 from basilica.core.outputs.compression import with_copies
-from basilica.core.outputs.output_formats import SITE, Kind
+from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.content_links import content_findings
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
-from basilica.store.folders import Misuse, Source, Swap, read_files
+from basilica.store.folders import Source, Swap, UsageError, read_files
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,12 +37,12 @@ def build_folder(
     force: bool,
     step: Step = lambda what, total: lambda: None,
     drafts: bool = False,
-    kind: Kind = SITE,
+    kind: OutputFormat = SITE,
     compress: bool = False,
 ) -> Built:
     """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for, or make another output
     of it: write it beside, and exchange the two if nothing stops it. The static site is read again before that; for
-    another output it is made and read in memory. ``compress`` adds precompressed copies. Raises ``Misuse`` where
+    another output it is made and read in memory. ``compress`` adds precompressed copies. Raises ``UsageError`` where
     ``out`` may not be replaced or cannot be written to."""
     compiled = compile_map(source.map, source.files)
     findings = source.findings + compiled.findings
@@ -66,7 +66,7 @@ def build_folder(
             else:
                 files = iter(_each(renderer.files(), done))
             again = step("Reading again", renderer.count)
-            findings += prove((file for file in files if again() is None), compiled.plan, source.contents)
+            findings += verify((file for file in files if again() is None), compiled.plan, source.contents)
             found = renderer.findings() + content_findings(compiled.plan, source.contents)
             findings += Rules(compiled.plan.site).settle(found)
             if any(finding.stops for finding in findings):
@@ -75,7 +75,7 @@ def build_folder(
                 swap.write(counted(kind.files(renderer)), lambda: None)
             swap.keep()
     except OSError as error:
-        raise Misuse(f"{error.filename or out} cannot be written: {error.strerror}.") from error
+        raise UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
     return Built(compiled, in_order(findings), count)
 
 

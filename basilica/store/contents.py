@@ -10,15 +10,15 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from basilica.core.plan.content_links import Content, Contents
-from basilica.store.tables import BlobRow, ContentRow, SiteRow, StateRow
+from basilica.store.tables import BlobRow, ContentRow, SiteRow, VersionRow
 
 Moves = Sequence[tuple[str | None, str | None]]
 """Old and new key of pages whose content goes along; no new key where a page is gone, no old one where it is back."""
 
 
-def kept_contents(session: Session, state: StateRow) -> Contents:
-    """The content of a kept state."""
-    listed = json.loads(state.contents)
+def version_contents(session: Session, version: VersionRow) -> Contents:
+    """The content of a kept version."""
+    listed = json.loads(version.contents)
     shas = {sha for _, sha in listed.values()}
     texts = {blob.sha: blob.text for blob in session.scalars(select(BlobRow).where(BlobRow.sha.in_(shas)))}
     return {key: Content(name, texts[sha]) for key, (name, sha) in listed.items()}
@@ -26,14 +26,14 @@ def kept_contents(session: Session, state: StateRow) -> Contents:
 
 def contents_of(session: Session, row: SiteRow) -> Contents:
     """The content of every page, by key."""
-    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.archived
     found = session.scalars(select(ContentRow).where(mine).order_by(ContentRow.key))
     return {content.key: Content(content.name, content.text) for content in found}
 
 
 def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
     """Make these the content of a site; what is the same stays as it is."""
-    mine = (ContentRow.site_id == row.id) & ~ContentRow.aside
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.archived
     there = {content.key: content for content in session.scalars(select(ContentRow).where(mine))}
     for key, content in there.items():
         if key not in contents:
@@ -44,23 +44,23 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
         elif Content(there[key].name, there[key].text) != content:
             there[key].name, there[key].text = content.name, content.text
     session.flush()
-    row.contents_mark = contents_mark(contents)
+    row.contents_digest = contents_digest(contents)
     session.flush()
 
 
 def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
-    """Take content along with its pages: to another key, aside, or back from there."""
+    """Take content along with its pages: to another key, archived, or back from there."""
     rows = session.scalars(select(ContentRow).where(ContentRow.site_id == row.id)).all()
     moves = _with_slots(moves, [content.key for content in rows])
-    here = {content.key: content for content in rows if not content.aside}
-    aside = {content.key: content for content in rows if content.aside}
+    here = {content.key: content for content in rows if not content.archived}
+    archived = {content.key: content for content in rows if content.archived}
     going = [(here.pop(old), new) for old, new in moves if old in here]
     for content, new in going:
         if new is None:
-            if content.key in aside:
-                session.delete(aside.pop(content.key))
+            if content.key in archived:
+                session.delete(archived.pop(content.key))
                 session.flush()
-            content.aside = True
+            content.archived = True
         else:
             content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
             content.name = f"content/{new}.{content.name.rpartition('.')[2]}"
@@ -73,8 +73,8 @@ def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
             content.key = new
     session.flush()
     for old, new in moves:
-        if old is None and new in aside and new not in here:
-            aside[new].aside = False
+        if old is None and new in archived and new not in here:
+            archived[new].archived = False
     session.flush()
 
 
@@ -93,7 +93,7 @@ def _with_slots(moves: Moves, keys: Sequence[str]) -> Moves:
     return [*moves, *more]
 
 
-def contents_mark(contents: Contents) -> str:
+def contents_digest(contents: Contents) -> str:
     """One text that stands for all content: equal for equal content."""
     listed = sorted((key, content.name, _sha(content.text)) for key, content in contents.items())
     return _sha(json.dumps(listed))
@@ -104,7 +104,7 @@ def _sha(text: str) -> str:
 
 
 def list_contents(session: Session, row: SiteRow) -> str:
-    """What a kept state says of the content there is now; its texts are put where states share them."""
+    """What a kept version says of the content there is now; its texts are put where states share them."""
     contents = contents_of(session, row)
     known = set(session.scalars(select(BlobRow.sha)))
     for content in contents.values():
@@ -116,9 +116,9 @@ def list_contents(session: Session, row: SiteRow) -> str:
 
 
 def drop_unused(session: Session) -> None:
-    """Drop the texts that no kept state has any more."""
+    """Drop the texts that no kept version has any more."""
     used = set()
-    for listed in session.scalars(select(StateRow.contents)):
+    for listed in session.scalars(select(VersionRow.contents)):
         used.update(sha for _, sha in json.loads(listed).values())
     for sha in set(session.scalars(select(BlobRow.sha))) - used:
         session.execute(delete(BlobRow).where(BlobRow.sha == sha))

@@ -9,19 +9,19 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.store.tables import FileDataRow, FileRow, SiteRow, StateRow
+from basilica.store.tables import FileDataRow, FileRow, SiteRow, VersionRow
 
 
 def files_of(session: Session, row: SiteRow) -> Files:
     """The files of a site."""
-    if not row.files_mark:
+    if not row.files_digest:
         return NO_FILES
     return _files(session, _listed(session, row))
 
 
 def put_files(session: Session, row: SiteRow, files: Files) -> None:
     """Make these the files of a site; what is the same stays as it is."""
-    if row.files_mark == files.mark:
+    if row.files_digest == files.mark:
         return
     there = {file.name: file for file in session.scalars(select(FileRow).where(FileRow.site_id == row.id))}
     known = set(session.scalars(select(FileDataRow.sha)))
@@ -38,24 +38,24 @@ def put_files(session: Session, row: SiteRow, files: Files) -> None:
     for name, file in there.items():
         if name not in files:
             session.delete(file)
-    row.files_mark = files.mark
+    row.files_digest = files.mark
     session.flush()
 
 
 def list_files(session: Session, row: SiteRow) -> str:
-    """What a kept state says of the files there are now."""
+    """What a kept version says of the files there are now."""
     return json.dumps(_listed(session, row))
 
 
-def kept_files(session: Session, state: StateRow) -> Files:
-    """The files of a kept state."""
-    return _files(session, json.loads(state.files))
+def version_files(session: Session, version: VersionRow) -> Files:
+    """The files of a kept version."""
+    return _files(session, json.loads(version.files))
 
 
 def drop_unused_files(session: Session) -> None:
-    """Drop the bytes that no site and no kept state has any more."""
+    """Drop the bytes that no site and no kept version has any more."""
     used = set(session.scalars(select(FileRow.sha)))
-    for listed in session.scalars(select(StateRow.files)):
+    for listed in session.scalars(select(VersionRow.files)):
         used.update(json.loads(listed).values())
     for sha in set(session.scalars(select(FileDataRow.sha))) - used:
         session.execute(delete(FileDataRow).where(FileDataRow.sha == sha))

@@ -21,7 +21,7 @@ from basilica.core.shared.output_file import File
 _MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
 
 
-class Misuse(Exception):
+class UsageError(Exception):
     """Something was asked for that cannot be done; the message says what to do instead."""
 
 
@@ -38,13 +38,13 @@ class Source:
 
 
 def read_source(path: Path) -> Source:
-    """Read a map and the ``content`` folder beside it. Raises ``Misuse`` where there is no map to read."""
+    """Read a map and the ``content`` folder beside it. Raises ``UsageError`` where there is no map to read."""
     try:
         data = path.read_bytes()
     except IsADirectoryError as error:
-        raise Misuse(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.") from error
+        raise UsageError(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.") from error
     except OSError as error:
-        raise Misuse(f"{path} cannot be read: {error.strerror}.") from error
+        raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
     contents: dict[str, Content] = {}
     findings: list[Finding] = []
     folder = path.parent / FOLDER
@@ -120,7 +120,7 @@ def read_files(folder: Path) -> Iterator[File]:
 
 def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
     """Write a file in one step: whoever reads it has the old bytes or the new ones, also after a power cut. Raises
-    ``Misuse`` where it cannot be written; ``unless`` is what it says beside that."""
+    ``UsageError`` where it cannot be written; ``unless`` is what it says beside that."""
     path = Path(os.path.realpath(path))
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -136,7 +136,7 @@ def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
             os.unlink(beside)
             raise
     except OSError as error:
-        raise Misuse(f"{path} cannot be written: {error.strerror}. {unless}".rstrip()) from error
+        raise UsageError(f"{path} cannot be written: {error.strerror}. {unless}".rstrip()) from error
 
 
 def remove(path: Path, up_to: Path) -> None:
@@ -155,16 +155,16 @@ class Swap:
     """
 
     def __init__(self, target: Path, force: bool, protect: Path) -> None:
-        """Raises ``Misuse`` where ``target`` may not be replaced. ``protect`` is a file that must survive."""
+        """Raises ``UsageError`` where ``target`` may not be replaced. ``protect`` is a file that must survive."""
         self.target = Path(os.path.realpath(target))
         if Path(os.path.realpath(protect)).is_relative_to(self.target):
-            raise Misuse(f"{target} holds the map itself. Choose a folder of its own, such as {target / 'built'}.")
+            raise UsageError(f"{target} holds the map itself. Choose a folder of its own, such as {target / 'built'}.")
         if self.target.exists():
             if not self.target.is_dir():
-                raise Misuse(f"{target} is a file. Choose a folder.")
+                raise UsageError(f"{target} is a file. Choose a folder.")
             built = (self.target / MARKER).is_file()
             if not built and not force and any(self.target.iterdir()):
-                raise Misuse(
+                raise UsageError(
                     f"{target} was not built by Basilica and is not empty. Choose another folder, or add --force to "
                     "replace everything in it."
                 )
@@ -177,7 +177,7 @@ class Swap:
             self._sweep()
             self.folder.mkdir()
         except OSError as error:
-            raise Misuse(f"{self.target.parent} cannot be written to: {error.strerror}.") from error
+            raise UsageError(f"{self.target.parent} cannot be written to: {error.strerror}.") from error
         (self.folder / MARKER).write_bytes(_MARKER_TEXT)
         return self
 

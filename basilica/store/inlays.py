@@ -7,13 +7,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.outputs.inlay import CannotInlay, inlay, stretches_of
+from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of
 from basilica.core.outputs.static_site import Renderer
-from basilica.store.folders import Misuse, write_atomically
+from basilica.store.folders import UsageError, write_atomically
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class InlayResult:
     """A file of the folder: the stretches that are other now, those that it has no marks for, and why it was left as it
     is (empty where it was not)."""
 
@@ -31,11 +31,11 @@ _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 def inlay_folder(
     renderer: Renderer, folder: Path, place: bool, write: bool, step: Callable[[], None] = lambda: None
-) -> tuple[Laid, ...]:
+) -> tuple[InlayResult, ...]:
     """Set the shared stretches into every page of the map that is in ``folder``, and put the style and script there
-    that they need. With ``write`` False nothing is written. Raises ``Misuse`` for a folder that is none."""
+    that they need. With ``write`` False nothing is written. Raises ``UsageError`` for a folder that is none."""
     if not folder.is_dir():
-        raise Misuse(f"{folder} is no folder. Name the one that has the pages.")
+        raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
     found = []
     for key in renderer.pages:
         found.append(_page(renderer, folder, key, place, write))
@@ -45,45 +45,45 @@ def inlay_folder(
     return tuple(found)
 
 
-def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[Laid]:
+def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[InlayResult]:
     """A file that the pages need; nothing where it is there already."""
     path = folder / name
     if not _inside(path, folder):
-        return [Laid(name, problem=_OUTSIDE)]
+        return [InlayResult(name, problem=_OUTSIDE)]
     try:
         if path.is_file() and path.read_bytes() == data:
             return []
         if write:
             write_atomically(path, data)
     except OSError as error:
-        return [Laid(name, problem=f"It cannot be read: {error.strerror}.")]
-    except Misuse as error:
-        return [Laid(name, problem=str(error))]
-    return [Laid(name, ("the whole file",))]
+        return [InlayResult(name, problem=f"It cannot be read: {error.strerror}.")]
+    except UsageError as error:
+        return [InlayResult(name, problem=str(error))]
+    return [InlayResult(name, ("the whole file",))]
 
 
 def _inside(path: Path, folder: Path) -> bool:
     return path.resolve().is_relative_to(folder.resolve())
 
 
-def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> Laid:
+def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> InlayResult:
     file = renderer.plan.routes[key].file
     path = folder / file
     if not path.is_file():
-        return Laid(file, problem="It is not there.")
+        return InlayResult(file, problem="It is not there.")
     if not _inside(path, folder):
-        return Laid(file, problem=_OUTSIDE)
+        return InlayResult(file, problem=_OUTSIDE)
     try:
         data = path.read_bytes()
-        done = inlay(data, stretches_of(renderer, key), place)
+        done = inlay(data, marked_regions_of(renderer, key), place)
     except CannotInlay as error:
-        return Laid(file, problem=str(error))
+        return InlayResult(file, problem=str(error))
     except OSError as error:
-        return Laid(file, problem=f"It cannot be read: {error.strerror}.")
+        return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
     if write and done.data != data:
         try:
             write_atomically(path, done.data)
-        except Misuse as error:
-            return Laid(file, problem=str(error))
+        except UsageError as error:
+            return InlayResult(file, problem=str(error))
     dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
-    return Laid(file, done.changed, done.without, dead_skip=dead)
+    return InlayResult(file, done.changed, done.without, dead_skip=dead)

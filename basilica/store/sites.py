@@ -19,54 +19,54 @@ from basilica.store.contents import (
     Moves,
     contents_of,
     drop_unused,
-    kept_contents,
     list_contents,
     move_contents,
     put_contents,
+    version_contents,
 )
 from basilica.store.database import open_database
-from basilica.store.files import drop_unused_files, files_of, kept_files, list_files, put_files
-from basilica.store.tables import ContentRow, FileRow, SecretRow, SiteRow, StateRow
+from basilica.store.files import drop_unused_files, files_of, list_files, put_files, version_files
+from basilica.store.tables import ContentRow, FileRow, SecretRow, SiteRow, VersionRow
 
 
 @dataclass(frozen=True, slots=True)
-class KeptState:
-    """A state as it was kept. ``kept_at`` is in UTC; ``reach`` says in words what it changed."""
+class StoredVersion:
+    """A version as it was kept. ``saved_at`` is in UTC; ``impact`` says in words what it changed."""
 
     id: int
     text: str
     note: str
-    kept_at: datetime
-    contents_mark: str
-    reach: str
+    saved_at: datetime
+    contents_digest: str
+    impact: str
 
 
 @dataclass(frozen=True, slots=True)
 class SiteRecord:
-    """A site as it stands. ``kept`` is False where it differs from the newest kept state."""
+    """A site as it stands. ``kept`` is False where it differs from the newest kept version."""
 
     slug: str
     name: str
     text: str
-    good_text: str
+    last_valid_text: str
     revision: int
-    kept: bool
-    last_kept_at: datetime | None
-    contents_mark: str
+    is_saved: bool
+    last_version_at: datetime | None
+    contents_digest: str
     folder: str | None = None
-    aside_at: datetime | None = None
-    files_mark: str = ""
+    archived_at: datetime | None = None
+    files_digest: str = ""
 
 
 Rewrite = Callable[[Contents, Files], tuple[Contents, Files]]
 """Mends what content and files say about pages that have another key now."""
 
 
-class Unknown(LookupError):
-    """There is no such site, or no such state of it."""
+class NotFound(LookupError):
+    """There is no such site, or no such version of it."""
 
 
-class Stale(Exception):
+class Conflict(Exception):
     """The text was saved from elsewhere since it was read; ``current`` is what is there now."""
 
     def __init__(self, current: SiteRecord) -> None:
@@ -98,28 +98,28 @@ class Sites:
 
     # Sites
 
-    def all(self, aside: bool = False) -> list[SiteRecord]:
-        """Every site, by name: those in use, or those set ``aside``."""
+    def all(self, archived: bool = False) -> list[SiteRecord]:
+        """Every site, by name: those in use, or those ``archived``."""
         with self._session.begin() as session:
-            wanted = SiteRow.aside_at.is_not(None) if aside else SiteRow.aside_at.is_(None)
+            wanted = SiteRow.archived_at.is_not(None) if archived else SiteRow.archived_at.is_(None)
             rows = session.scalars(select(SiteRow).where(wanted).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
             return [_record(session, row) for row in rows]
 
     def get(self, slug: str) -> SiteRecord:
-        """One site. Raises ``Unknown``."""
+        """One site. Raises ``NotFound``."""
         with self._session.begin() as session:
             return _record(session, _row(session, slug))
 
     def make(
         self, name: str, text: str, contents: Contents, note: str, folder: str | None = None, files: Files = NO_FILES
     ) -> SiteRecord:
-        """A new site with its first kept state."""
+        """A new site with its first kept version."""
         with self._session.begin() as session:
             row = _new_row(session, name, text)
             row.folder, row.synced = folder, text if folder else None
             put_contents(session, row, contents)
             put_files(session, row, files)
-            _keep(session, row, note)
+            _save_version(session, row, note)
             return _record(session, row)
 
     def rename(self, slug: str, name: str) -> SiteRecord:
@@ -130,28 +130,28 @@ class Sites:
             return _record(session, row)
 
     def duplicate(self, slug: str, name: str) -> SiteRecord:
-        """A copy of a site as it stands, with a first kept state of its own."""
+        """A copy of a site as it stands, with a first kept version of its own."""
         with self._session.begin() as session:
             row = _row(session, slug)
             copy = _new_row(session, name, row.text)
-            copy.good_text = row.good_text
+            copy.last_valid_text = row.last_valid_text
             put_contents(session, copy, contents_of(session, row))
             put_files(session, copy, files_of(session, row))
-            _keep(session, copy, f"A copy of {row.name}")
+            _save_version(session, copy, f"A copy of {row.name}")
             return _record(session, copy)
 
-    def set_aside(self, slug: str, aside: bool) -> None:
+    def archive(self, slug: str, archived: bool) -> None:
         """Take a site out of the list, or bring it back."""
         with self._session.begin() as session:
-            _row(session, slug).aside_at = _now() if aside else None
+            _row(session, slug).archived_at = _now() if archived else None
 
     def delete(self, slug: str) -> None:
-        """Delete a site that was set aside, for good, with its kept states and its content."""
+        """Delete a site that was that is archived, for good, with its kept states and its content."""
         with self._session.begin() as session:
             row = _row(session, slug)
-            if row.aside_at is None:
-                raise Unknown(slug)
-            for table in (ContentRow, StateRow, FileRow):
+            if row.archived_at is None:
+                raise NotFound(slug)
+            for table in (ContentRow, VersionRow, FileRow):
                 session.execute(delete(table).where(table.site_id == row.id))
             session.delete(row)
             session.flush()
@@ -171,22 +171,22 @@ class Sites:
     ) -> SiteRecord:
         """Save the text that is being worked on. ``good`` tells that it can be drawn.
 
-        ``moves`` takes content along with pages that have another key now, and aside, or back from there, with pages
-        that are gone or back; ``rewrite`` mends what content and files say about them. Raises ``Stale`` where the text
-        was saved from elsewhere since ``revision``, and ``Unknown``.
+        ``moves`` takes content along with pages that have another key now, and archived, or back from there, with pages
+        that are gone or back; ``rewrite`` mends what content and files say about them. Raises ``Conflict`` where the
+        text was saved from elsewhere since ``revision``, and ``NotFound``.
         """
         with self._session.begin() as session:
             row = _row(session, slug)
             if row.revision != revision:
                 if row.text == text:
                     return _record(session, row)
-                raise Stale(_record(session, row))
+                raise Conflict(_record(session, row))
             if row.text != text or moves:
                 row.text = text
                 row.revision += 1
                 row.saved_at = _now()
             if good:
-                row.good_text = text
+                row.last_valid_text = text
             if moves:
                 move_contents(session, row, moves)
                 contents, files = rewrite(contents_of(session, row), files_of(session, row))
@@ -195,54 +195,56 @@ class Sites:
             session.flush()
             return _record(session, row)
 
-    def keep(self, slug: str, revision: int, note: str, reach: str = "") -> SiteRecord:
-        """Keep the site as it stands as a state with a short note, and with what it changes in words. Raises
-        ``Stale`` and ``Unknown``."""
+    def save_version(self, slug: str, revision: int, note: str, impact: str = "") -> SiteRecord:
+        """Keep the site as it stands as a version with a short note, and with what it changes in words. Raises
+        ``Conflict`` and ``NotFound``."""
         with self._session.begin() as session:
             row = _row(session, slug)
             if row.revision != revision:
-                raise Stale(_record(session, row))
-            _keep(session, row, note, reach)
+                raise Conflict(_record(session, row))
+            _save_version(session, row, note, impact)
             return _record(session, row)
 
     # Kept states
 
-    def states(self, slug: str) -> list[KeptState]:
+    def versions(self, slug: str) -> list[StoredVersion]:
         """The kept states of a site, newest first."""
         with self._session.begin() as session:
             row = _row(session, slug)
-            found = session.scalars(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()))
-            return [_state(state) for state in found]
+            found = session.scalars(
+                select(VersionRow).where(VersionRow.site_id == row.id).order_by(VersionRow.id.desc())
+            )
+            return [_version(version) for version in found]
 
-    def state(self, slug: str, number: int) -> tuple[KeptState, Contents]:
-        """One kept state with its content. Raises ``Unknown``."""
+    def version(self, slug: str, number: int) -> tuple[StoredVersion, Contents]:
+        """One kept version with its content. Raises ``NotFound``."""
         with self._session.begin() as session:
-            found = _state_row(session, _row(session, slug), number)
-            return _state(found), kept_contents(session, found)
+            found = _version_row(session, _row(session, slug), number)
+            return _version(found), version_contents(session, found)
 
-    def state_files(self, slug: str, number: int) -> Files:
-        """The files of a kept state. Raises ``Unknown``."""
+    def version_files(self, slug: str, number: int) -> Files:
+        """The files of a kept version. Raises ``NotFound``."""
         with self._session.begin() as session:
-            return kept_files(session, _state_row(session, _row(session, slug), number))
+            return version_files(session, _version_row(session, _row(session, slug), number))
 
-    def go_back(self, slug: str, number: int, revision: int, good: bool, reach: str = "") -> SiteRecord:
-        """Put a kept state in place again, which keeps a new one. Raises ``Stale`` and ``Unknown``."""
+    def restore(self, slug: str, number: int, revision: int, good: bool, impact: str = "") -> SiteRecord:
+        """Put a kept version in place again, which keeps a new one. Raises ``Conflict`` and ``NotFound``."""
         with self._session.begin() as session:
             row = _row(session, slug)
             if row.revision != revision:
-                raise Stale(_record(session, row))
-            if not _record(session, row).kept:
-                _keep(session, row, "Kept before going back")
-            found = _state_row(session, row, number)
+                raise Conflict(_record(session, row))
+            if not _record(session, row).is_saved:
+                _save_version(session, row, "Kept before going back")
+            found = _version_row(session, row, number)
             row.text = found.text
-            row.good_text = found.text if good else row.good_text
+            row.last_valid_text = found.text if good else row.last_valid_text
             row.revision += 1
             row.saved_at = _now()
-            if found.contents_mark:  # the first states of an older database have the map alone
-                put_contents(session, row, kept_contents(session, found))
-                put_files(session, row, kept_files(session, found))
-            what = found.note or found.kept_at.strftime("%-d %b %Y, %H:%M")
-            _keep(session, row, f"Back to: {what}", reach)
+            if found.contents_digest:  # the first states of an older database have the map alone
+                put_contents(session, row, version_contents(session, found))
+                put_files(session, row, version_files(session, found))
+            what = found.note or found.saved_at.strftime("%-d %b %Y, %H:%M")
+            _save_version(session, row, f"Back to: {what}", impact)
             return _record(session, row)
 
     # Content
@@ -256,14 +258,14 @@ class Sites:
         """Save the content of page ``key``, in Markdown or HTML (``suffix`` is ``md`` or ``html``; None leaves it as it
         is, which is Markdown for a new one); an empty text removes it.
 
-        Raises ``Stale`` where what is there is not ``was``, and ``Unknown``.
+        Raises ``Conflict`` where what is there is not ``was``, and ``NotFound``.
         """
         with self._session.begin() as session:
             row = _row(session, slug)
             contents = dict(contents_of(session, row))
             known = contents.get(key)
             if (known.text if known else "") not in (was, text):
-                raise Stale(_record(session, row))
+                raise Conflict(_record(session, row))
             if text.strip():
                 name = known.name if known and suffix is None else f"content/{key}.{suffix or 'md'}"
                 contents[key] = Content(name, text)
@@ -282,14 +284,14 @@ class Sites:
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None = None) -> SiteRecord:
         """Put a file beside the map, or take one away (None).
 
-        Raises ``Stale`` where the SHA-256 of what is there is not ``was`` (empty: nothing is there), unless that is
-        None; and ``Unknown``.
+        Raises ``Conflict`` where the SHA-256 of what is there is not ``was`` (empty: nothing is there), unless that is
+        None; and ``NotFound``.
         """
         with self._session.begin() as session:
             row = _row(session, slug)
             files = files_of(session, row)
             if was is not None and (files.sum(name) if name in files else "") != was:
-                raise Stale(_record(session, row))
+                raise Conflict(_record(session, row))
             kept = {other: text for other, text in files.items() if other != name}
             put_files(session, row, Files(kept if data is None else {**kept, name: data}))
             return _record(session, row)
@@ -317,7 +319,7 @@ class Sites:
                 row.revision += 1
                 row.saved_at = _now()
             if good:
-                row.good_text = text
+                row.last_valid_text = text
             put_contents(session, row, contents)
             put_files(session, row, files)
             return _record(session, row)
@@ -331,7 +333,7 @@ class Sites:
 def _row(session: Session, slug: str) -> SiteRow:
     row = session.scalar(select(SiteRow).where(SiteRow.slug == slug))
     if row is None:
-        raise Unknown(slug)
+        raise NotFound(slug)
     return row
 
 
@@ -343,7 +345,7 @@ def _new_row(session: Session, name: str, text: str) -> SiteRow:
         name=name,
         made_at=now,
         text=text,
-        good_text=text,
+        last_valid_text=text,
         revision=1,
         saved_at=now,
     )
@@ -353,44 +355,46 @@ def _new_row(session: Session, name: str, text: str) -> SiteRow:
 
 
 def _record(session: Session, row: SiteRow) -> SiteRecord:
-    last = session.scalar(select(StateRow).where(StateRow.site_id == row.id).order_by(StateRow.id.desc()).limit(1))
+    last = session.scalar(
+        select(VersionRow).where(VersionRow.site_id == row.id).order_by(VersionRow.id.desc()).limit(1)
+    )
     kept = last is not None and last.text == row.text and _marks(last) == _marks(row)
     return SiteRecord(
         row.slug,
         row.name,
         row.text,
-        row.good_text,
+        row.last_valid_text,
         row.revision,
         kept,
-        last.kept_at if last else None,
-        row.contents_mark,
+        last.saved_at if last else None,
+        row.contents_digest,
         row.folder,
-        row.aside_at,
-        row.files_mark,
+        row.archived_at,
+        row.files_digest,
     )
 
 
-def _marks(row: SiteRow | StateRow) -> tuple[str, str]:
-    return row.contents_mark, row.files_mark
+def _marks(row: SiteRow | VersionRow) -> tuple[str, str]:
+    return row.contents_digest, row.files_digest
 
 
-def _state_row(session: Session, row: SiteRow, number: int) -> StateRow:
-    found = session.get(StateRow, number)
+def _version_row(session: Session, row: SiteRow, number: int) -> VersionRow:
+    found = session.get(VersionRow, number)
     if found is None or found.site_id != row.id:
-        raise Unknown(row.slug)
+        raise NotFound(row.slug)
     return found
 
 
-def _state(row: StateRow) -> KeptState:
-    return KeptState(row.id, row.text, row.note, row.kept_at, row.contents_mark, row.reach)
+def _version(row: VersionRow) -> StoredVersion:
+    return StoredVersion(row.id, row.text, row.note, row.saved_at, row.contents_digest, row.impact)
 
 
-def _keep(session: Session, row: SiteRow, note: str, reach: str = "") -> None:
-    state = StateRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], kept_at=_now())
-    state.reach = reach
-    state.contents, state.contents_mark = list_contents(session, row), row.contents_mark
-    state.files, state.files_mark = list_files(session, row), row.files_mark
-    session.add(state)
+def _save_version(session: Session, row: SiteRow, note: str, impact: str = "") -> None:
+    version = VersionRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], saved_at=_now())
+    version.impact = impact
+    version.contents, version.contents_digest = list_contents(session, row), row.contents_digest
+    version.files, version.files_digest = list_files(session, row), row.files_digest
+    session.add(version)
     session.flush()
 
 

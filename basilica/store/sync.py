@@ -11,7 +11,7 @@ from basilica.core.map.map_files import FOLDERS, Files
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import FOLDER, Contents
 from basilica.store.contents import Moves
-from basilica.store.folders import Misuse, Source, read_source, remove, write_atomically
+from basilica.store.folders import Source, UsageError, read_source, remove, write_atomically
 from basilica.store.sites import Rewrite, SiteRecord, Sites
 
 MAP = "site.yaml"
@@ -22,12 +22,12 @@ _Signature = tuple[tuple[str, int, int], ...]
 
 def sites_in(folder: Path) -> list[Path]:
     """The folders of the sites in ``folder``: itself where it has a map, else those right below it that have one.
-    Raises ``Misuse`` where there is none."""
+    Raises ``UsageError`` where there is none."""
     if (folder / MAP).is_file():
         return [folder.resolve()]
     found = sorted(path.parent.resolve() for path in folder.glob(f"*/{MAP}")) if folder.is_dir() else []
     if not found:
-        raise Misuse(f"There is no {MAP} in {folder}, nor in a folder right below it.")
+        raise UsageError(f"There is no {MAP} in {folder}, nor in a folder right below it.")
     return found
 
 
@@ -40,7 +40,7 @@ class FolderSync:
         self._lock = threading.RLock()
 
     def adopt(self, folder: Path) -> SiteRecord:
-        """Open the site of a folder: the one it had before, or a new one. Raises ``Misuse``."""
+        """Open the site of a folder: the one it had before, or a new one. Raises ``UsageError``."""
         known = self._sites.of_folder(str(folder))
         if known:
             return self.look(known)
@@ -65,14 +65,14 @@ class FolderSync:
             try:
                 source = read_source(folder / MAP)
                 there = _decoded(source.map, folder)
-            except Misuse:
+            except UsageError:
                 return record
             synced = self._sites.synced(record.slug)
             if there == synced and record.text != synced:
                 write_atomically(folder / MAP, record.text.encode(), _KEPT)  # an edit cut off before it went out
                 self._sites.wrote(record.slug, record.text)
             elif there != synced and record.text not in (synced, there):
-                self._sites.keep(record.slug, record.revision, "What was here when the folder changed too")
+                self._sites.save_version(record.slug, record.revision, "What was here when the folder changed too")
                 record = self._take(record.slug, there, source)
             else:
                 record = self._take(record.slug, there, source)
@@ -93,7 +93,7 @@ class FolderSync:
         rewrite: Rewrite,
     ) -> SiteRecord:
         """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
-        ``Stale`` is raised."""
+        ``Conflict`` is raised."""
         with self._lock:
             self.look(record)
             before = self._now(record)
@@ -158,7 +158,7 @@ def _decoded(data: bytes, folder: Path) -> str:
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError as error:
-        raise Misuse(f"{folder / MAP} is not UTF-8. Save it as UTF-8.") from error
+        raise UsageError(f"{folder / MAP} is not UTF-8. Save it as UTF-8.") from error
 
 
 def _signature(folder: Path) -> _Signature:

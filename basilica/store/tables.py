@@ -13,8 +13,9 @@ class Table(DeclarativeBase):
 
 
 class SiteRow(Table):
-    """A site, with the text that is being worked on. ``good_text`` is the last text that could be drawn;
-    ``contents_mark`` is one text that stands for all its content. ``aside_at`` is set for a site that was set aside.
+    """A site, with the text that is being worked on. ``last_valid_text`` is the last text that could be drawn;
+    ``contents_digest`` is one text that stands for all its content. ``archived_at`` is set for an archived
+    site.
 
     A site of a folder has its path in ``folder``, and in ``synced`` what its map was when both were last the same."""
 
@@ -25,32 +26,32 @@ class SiteRow(Table):
     name: Mapped[str]
     made_at: Mapped[datetime]
     text: Mapped[str] = mapped_column(Text)
-    good_text: Mapped[str] = mapped_column(Text)
+    last_valid_text: Mapped[str] = mapped_column(Text)
     revision: Mapped[int]
     saved_at: Mapped[datetime]
-    contents_mark: Mapped[str] = mapped_column(default="")
-    aside_at: Mapped[datetime | None]
-    files_mark: Mapped[str] = mapped_column(default="")
+    contents_digest: Mapped[str] = mapped_column(default="")
+    archived_at: Mapped[datetime | None]
+    files_digest: Mapped[str] = mapped_column(default="")
     folder: Mapped[str | None] = mapped_column(unique=True)
     synced: Mapped[str | None] = mapped_column(Text)
 
 
-class StateRow(Table):
+class VersionRow(Table):
     """A kept state of a site: its map, and of its content a list that says for each page key the file's name and the
     blob; ``reach`` says in words what it changed. States are never changed, and go only with their site."""
 
-    __tablename__ = "kept_state"
+    __tablename__ = "version"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
     text: Mapped[str] = mapped_column(Text)
     note: Mapped[str]
-    kept_at: Mapped[datetime]
+    saved_at: Mapped[datetime]
     contents: Mapped[str] = mapped_column(Text, default="{}")
-    reach: Mapped[str] = mapped_column(default="")
-    contents_mark: Mapped[str] = mapped_column(default="")
+    impact: Mapped[str] = mapped_column(default="")
+    contents_digest: Mapped[str] = mapped_column(default="")
     files: Mapped[str] = mapped_column(Text, default="{}")
-    files_mark: Mapped[str] = mapped_column(default="")
+    files_digest: Mapped[str] = mapped_column(default="")
 
 
 class FileDataRow(Table):
@@ -87,14 +88,14 @@ class ContentRow(Table):
     """The content of one page, by key. ``aside`` is that of a deleted page, which comes back with it."""
 
     __tablename__ = "content"
-    __table_args__ = (UniqueConstraint("site_id", "key", "aside"),)
+    __table_args__ = (UniqueConstraint("site_id", "key", "archived"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
     key: Mapped[str]
     name: Mapped[str]
     text: Mapped[str] = mapped_column(Text)
-    aside: Mapped[bool] = mapped_column(default=False)
+    archived: Mapped[bool] = mapped_column(default=False)
 
 
 class SecretRow(Table):

@@ -11,21 +11,21 @@ from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
 from basilica.core.findings.mosaic import State
-from basilica.store.folders import Misuse
-from basilica.store.sites import SiteRecord, Unknown
+from basilica.store.folders import UsageError
+from basilica.store.sites import NotFound, SiteRecord
 from basilica.web import navigation
 from basilica.web.checks import views as checks_views
 from basilica.web.header import views as header_views
 from basilica.web.history import views as history_views
-from basilica.web.map import acting, looking, saving, views
+from basilica.web.map import editing, queries, saving, views
 from basilica.web.output import views as output_views
 from basilica.web.pages import views as pages_views
 from basilica.web.parts import views as parts_views
 from basilica.web.preview import views as preview_views
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK, protect
+from basilica.web.services import SiteServices
 from basilica.web.sites import views as sites_views
-from basilica.web.workbench import Workbench
 
 UPLOAD_BYTES = 16 * 1024 * 1024
 _ICONS = Path(__file__).parent / "static" / "icons"
@@ -39,11 +39,11 @@ class Settings:
     allowed_hosts: frozenset[str] = LOOPBACK
 
 
-def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> Flask:
+def create_app(services: SiteServices, sessions: Sessions, settings: Settings) -> Flask:
     """The application, on the sites of a workbench."""
     app = Flask(__name__)
     app.config.update(
-        SECRET_KEY=workbench.sites.secret(),
+        SECRET_KEY=services.sites.secret(),
         MAX_CONTENT_LENGTH=UPLOAD_BYTES,
         MAX_FORM_MEMORY_SIZE=UPLOAD_BYTES,
         SESSION_COOKIE_NAME="basilica",
@@ -54,14 +54,14 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
         PREVIEW_ORIGIN=settings.preview_origin,
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
-    app.extensions["workbench"] = workbench
+    app.extensions["services"] = services
     app.extensions["previews"] = sessions
     protect(app, settings.allowed_hosts, settings.preview_origin)
     for module in (
         views,
         saving,
-        acting,
-        looking,
+        editing,
+        queries,
         sites_views,
         pages_views,
         parts_views,
@@ -82,8 +82,8 @@ def create_app(workbench: Workbench, sessions: Sessions, settings: Settings) -> 
 
 def _tiles_off(site: SiteRecord) -> int:
     """How many tiles of the mosaic are off, where the checks were run on the site as it stands."""
-    workbench: Workbench = current_app.extensions["workbench"]
-    mosaic = workbench.checked(site)
+    services: SiteServices = current_app.extensions["services"]
+    mosaic = services.checked(site)
     return mosaic.counts[State.BROKEN] + mosaic.counts[State.DIFFERS] if mosaic is not None else 0
 
 
@@ -105,12 +105,12 @@ def _answer_errors(app: Flask) -> None:
             return jsonify(message=message), code
         return render_template("error.html", code=code, message=message), code
 
-    @app.errorhandler(Unknown)
-    def _unknown(_: Unknown) -> tuple[str | Response, int]:
+    @app.errorhandler(NotFound)
+    def _unknown(_: NotFound) -> tuple[str | Response, int]:
         return answer(404, "There is no such site. It may have been renamed; the list of sites has all that there are.")
 
-    @app.errorhandler(Misuse)
-    def _misuse(error: Misuse) -> tuple[str | Response, int]:
+    @app.errorhandler(UsageError)
+    def _usage_error(error: UsageError) -> tuple[str | Response, int]:
         return answer(409, str(error))
 
     @app.errorhandler(HTTPException)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from flask import current_app
 
 from basilica.web.preview.sessions import Sessions
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 
 
-def workbench() -> Workbench:
-    """The workbench of the running application."""
-    bench: Workbench = current_app.extensions["workbench"]
-    return bench
+def site_services() -> SiteServices:
+    """What the running application does for its views."""
+    services: SiteServices = current_app.extensions["services"]
+    return services
 
 
 def previews() -> Sessions:

@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 from waitress.server import create_server
 
-from basilica.store.folders import Misuse
+from basilica.store.folders import UsageError
 from basilica.store.sites import Sites
 from basilica.store.sync import sites_in
 from basilica.web.app import Settings, create_app
@@ -17,7 +17,7 @@ from basilica.web.demo import load_demo
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 
 
 def serve(
@@ -30,29 +30,29 @@ def serve(
     demo: bool,
     folders: tuple[Path, ...] = (),
 ) -> None:
-    """Serve until interrupted. Raises ``Misuse`` where a port or the folder cannot be used."""
+    """Serve until interrupted. Raises ``UsageError`` where a port or the folder cannot be used."""
     try:
         store = Sites(data)
     except OSError as error:
-        raise Misuse(f"{data} cannot be written to: {error.strerror}.") from error
+        raise UsageError(f"{data} cannot be written to: {error.strerror}.") from error
     if demo:
         load_demo(store)
     named = f"[{host}]" if ":" in host else host
     origin = preview_origin or f"http://{named}:{preview_port}"
     allowed = LOOPBACK | {name.lower() for name in allowed_host}
-    sessions, workbench = Sessions(), Workbench(store)
+    sessions, services = Sessions(), SiteServices(store)
     for folder in folders:
         for site in sites_in(folder):
-            workbench.folders.adopt(site)
-    app = create_app(workbench, sessions, Settings(origin, allowed))
-    previews = create_preview_app(workbench, sessions, origin, allowed)
+            services.folders.adopt(site)
+    app = create_app(services, sessions, Settings(origin, allowed))
+    previews = create_preview_app(services, sessions, origin, allowed)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     servers = []
     for application, at in ((app, port), (previews, preview_port)):
         try:
             servers.append(create_server(application, host=host, port=at, threads=8, ident=None))
         except OSError as error:
-            raise Misuse(
+            raise UsageError(
                 f"Port {at} on {host} cannot be used: {error.strerror}. Choose others with --port and --preview-port."
             ) from error
     click.echo(f"Basilica is at http://{named}:{port}/ and its previews are at {origin}/. Stop it with Ctrl+C.")

@@ -18,8 +18,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import make_plan
 from basilica.core.plan.content_links import FOLDER
 from basilica.store.builds import Built, build_folder
-from basilica.store.folders import Misuse, read_source
-from basilica.web.preview.server import Served, answer, serve_path
+from basilica.store.folders import UsageError, read_source
+from basilica.web.preview.server import PreviewResponse, answer, serve_path
 from basilica.web.security import LOOPBACK, host_allowed
 
 _OWN = "/.basilica/"
@@ -92,7 +92,7 @@ def create_watch_app(watched: Watched) -> Flask:
             data = (
                 b"<!doctype html><title>Nothing yet</title><p>The map has errors; the site shows once they are mended."
             )
-            served = Served("index.html", None, data, 200)
+            served = PreviewResponse("index.html", None, data, 200)
         else:
             served = serve_path(watched.renderer, "/" + path)
         if served.file.endswith(".html"):
@@ -106,10 +106,10 @@ def create_watch_app(watched: Watched) -> Flask:
 
 
 def watch(
-    map_path: Path, out: Path, force: bool, port: int, say: Callable[[Built], None], tell: Callable[[str], None]
+    map_path: Path, out: Path, force: bool, port: int, say: Callable[[Built], None], describe: Callable[[str], None]
 ) -> None:
-    """Watch until interrupted. Raises ``Misuse`` where the map cannot be read, ``out`` cannot be replaced, or the port
-    is taken."""
+    """Watch until interrupted. Raises ``UsageError`` where the map cannot be read, ``out`` cannot be replaced, or the
+    port is taken."""
     origin = f"http://127.0.0.1:{port}"
     watched = Watched(origin)
 
@@ -123,9 +123,9 @@ def watch(
     try:
         server = create_server(create_watch_app(watched), host="127.0.0.1", port=port, threads=4, ident=None)
     except OSError as error:
-        raise Misuse(f"Port {port} cannot be used: {error.strerror}. Choose another with --port.") from error
+        raise UsageError(f"Port {port} cannot be used: {error.strerror}. Choose another with --port.") from error
     threading.Thread(target=server.run, daemon=True).start()
-    tell(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
+    describe(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
     folder = map_path.resolve().parent
     beside, target = [folder / name for name in (FOLDER, *FOLDERS)], out.resolve()
 
@@ -137,6 +137,6 @@ def watch(
     for _ in watch_files(folder, watch_filter=matters, debounce=100, step=30, raise_interrupt=False):
         try:
             build(False)
-        except Misuse as error:
+        except UsageError as error:
             watched.findings = [str(error)]
-            tell(str(error))
+            describe(str(error))

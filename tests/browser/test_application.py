@@ -200,7 +200,7 @@ def test_leaving_with_unkept_text_warns(page: Page, application: Application) ->
     page.locator(".workspaces a", has_text="Preview").click()
     expect(page.locator("iframe").first).to_be_visible()
     assert asked == []
-    page.go_back()
+    page.restore()
     page.locator(".cm-content").click()
     page.locator(".workspaces a", has_text="Sites").click()
     expect(page.get_by_role("heading", name="Sites")).to_be_visible()

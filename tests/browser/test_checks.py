@@ -67,7 +67,7 @@ def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Appli
     expect(page.locator(".beside ol.way li")).to_have_text(["Home", "News", "Press pictures"])
     page.locator(".beside ol.way a").nth(1).click()
     expect(page.locator("#beside-title")).to_have_text("News")
-    page.go_back()
+    page.restore()
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
     page.reload()
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
@@ -166,8 +166,8 @@ def test_without_script_the_table_is_the_mosaic(page: Page, application: Applica
 
 def test_the_report_page_is_valid_and_for_everybody(page: Page, demo: Source, tmp_path: Path) -> None:
     built = build(compile_map(demo.map, demo.files), demo.contents)
-    assert built.examined is not None
-    report = Report("site.yaml", "", built.all_findings, mosaic_of(built.examined))
+    assert built.results is not None
+    report = Report("site.yaml", "", built.all_findings, mosaic_of(built.results))
     (tmp_path / "report.html").write_text(FORMATS["html"](report))
     done = subprocess.run(
         ["java", "-jar", str(JAR), "--errors-only", str(tmp_path / "report.html")], capture_output=True, check=False
@@ -212,7 +212,7 @@ def test_axe_says_the_same(page: Page, code: str) -> None:
 
 
 NU = {
-    "id-twice": "Duplicate ID",
+    "duplicate-id": "Duplicate ID",
     "one-main": "more than one visible",
     "no-title": "Element “head” is missing",
 }

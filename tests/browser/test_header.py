@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from basilica.core.header import Machine, Scene, Settings, simulate, table_of
+from basilica.core.header import Machine, Settings, Viewport, simulate, table_of
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map
@@ -117,10 +117,10 @@ def test_the_simulation_is_what_the_browser_shows(browser: Browser) -> None:
         for settings, (_, cell), trace, start, seen in zip(
             made, pages, traces, found["start"], found["seen"], strict=True
         ):
-            scene = Scene(start["page"], WINDOW, start["row"], start["reach"])
-            moments = simulate(cell.settings, scene, list(enumerate(trace)))
+            viewport = Viewport(start["page"], WINDOW, start["row"], start["reach"])
+            moments = simulate(cell.settings, viewport, list(enumerate(trace)))
             for step, (moment, real) in enumerate(zip(moments, seen, strict=True)):
-                told = f"{settings} after {trace[: step + 1]} on {scene}: {moment}, but {real}"
+                told = f"{settings} after {trace[: step + 1]} on {viewport}: {moment}, but {real}"
                 assert moment.state == real["state"], told
                 for name in ("height", "top", "scrolled"):
                     assert abs(getattr(moment, name) - real[name]) <= 1, told

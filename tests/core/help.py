@@ -32,7 +32,7 @@ def planned(text: str, files: Files = NO_FILES) -> Plan:
 
 def loud(findings: Iterable[Finding]) -> list[Finding]:
     """What the map does not say to let be."""
-    return [finding for finding in findings if not finding.silent]
+    return [finding for finding in findings if not finding.ignored]
 
 
 def grave(findings: Iterable[Finding]) -> list[Finding]:

@@ -15,7 +15,7 @@ import ada_url
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from basilica.core.findings import prove
+from basilica.core.findings import verify
 from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import Resolver
@@ -94,7 +94,7 @@ def test_dead_links_are_those_that_a_link_checker_finds(demo: Source, tmp_path: 
     theirs = {urlsplit(row["url"]).path for row in rows if row["valid"] == "False"}
     ours = {
         target.lost
-        for finding in prove(files, compiled.plan, demo.contents)
+        for finding in verify(files, compiled.plan, demo.contents)
         if finding.code in ("dead-link", "missing-file")
         for target in [
             Resolver([f.path for f in files], compiled.plan).target(finding.built, finding.message.split("`")[1])

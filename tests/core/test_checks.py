@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from basilica.core.findings import audit, prove
+from basilica.core.findings import audit, verify
 from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
@@ -14,9 +14,9 @@ PAGE = "visit/hours/index.html"
 LIT = '<a href="/visit/hours/" aria-current="page">Opening hours</a>'
 
 FAULTS = [
-    ("wrong-mark", ' aria-current="page"><svg', "><svg"),
-    ("wrong-mark", '<a href="/tides/">', '<a href="/tides/" aria-current="true">'),
-    ("wrong-mark", "<li data-path>", "<li>"),
+    ("wrong-current", ' aria-current="page"><svg', "><svg"),
+    ("wrong-current", '<a href="/tides/">', '<a href="/tides/" aria-current="true">'),
+    ("wrong-current", "<li data-path>", "<li>"),
     ("menu-differs", '<a href="/tides/">Tides</a>', '<a href="/tides/">Tide</a>'),
     ("menu-differs", '<a href="/tides/">Tides</a>', '<a href="/flour/">Tides</a>'),
     ("menu-differs", '<li>\n<a href="/tides/">Tides</a>\n</li>\n', ""),
@@ -39,13 +39,13 @@ def sound(demo: Source) -> tuple[File, ...]:
 def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stands: str, instead: str) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
-    assert loud(prove(sound, plan, demo.contents)) == []
+    assert loud(verify(sound, plan, demo.contents)) == []
     broken = [
         File(file.path, file.data.replace(stands.encode(), instead.encode(), 1)) if file.path == PAGE else file
         for file in sound
     ]
     assert broken != list(sound)
-    found = loud(prove(broken, plan, demo.contents))
+    found = loud(verify(broken, plan, demo.contents))
     assert code in {finding.code for finding in found}
     place = plan.site.lines.place(plan.site.pages["visit/hours"].at)
     for finding in found:
@@ -57,7 +57,7 @@ def test_colours_of_the_shared_parts_are_read_from_what_was_built(demo: Source, 
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     pale = [File(file.path, file.data.replace(b"--b-ink: #1d2433", b"--b-ink: #777777")) for file in sound]
-    found = grave(prove(pale, plan, demo.contents))
+    found = grave(verify(pale, plan, demo.contents))
     assert [finding.code for finding in found] == ["unreadable-style"] and "4.47" in found[0].message
 
 
@@ -72,17 +72,17 @@ def test_without_a_map_the_page_that_was_missed_stands_out() -> None:
     files["a.html"] = page("Ay", ' aria-current="page"')
     found = audit(File(name, data) for name, data in files.items()).findings()
     assert {f.built for f in found if f.code == "stale-menu"} == {"a.html"}
-    assert not [f for f in found if f.code in ("dead-link", "second-mark")]
+    assert not [f for f in found if f.code in ("dead-link", "conflicting-current")]
     named = {name: data.replace(b"<nav>", b'<nav aria-label="Main">') for name, data in files.items()}
     found = audit(File(name, data) for name, data in named.items()).findings()
-    assert [(f.built, f.code) for f in found if f.code == "second-mark"] == [("a.html", "second-mark")]
+    assert [(f.built, f.code) for f in found if f.code == "conflicting-current"] == [("a.html", "conflicting-current")]
 
 
 def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, ...]) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     cut = [File(file.path, file.data.replace(b'href="/press/"', b'href="/news/"')) for file in sound]
-    assert [(f.code, f.line) for f in grave(prove(cut, plan, demo.contents))] == [
+    assert [(f.code, f.line) for f in grave(verify(cut, plan, demo.contents))] == [
         ("unreachable", plan.site.lines.place(plan.site.pages["press"].at)[0])
     ]
 
@@ -90,7 +90,7 @@ def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, 
 def test_a_missing_file_is_found_on_every_page_that_links_to_it(demo: Source, sound: tuple[File, ...]) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
-    found = loud(prove([file for file in sound if file.path != "press/index.html"], plan, demo.contents))
+    found = loud(verify([file for file in sound if file.path != "press/index.html"], plan, demo.contents))
     # The news and the site map link to it, and so does what stands at its old address: its link, and the address it
     # calls canonical.
     assert sorted((f.code, f.file) for f in found) == [("dead-link", "")] * 4 + [

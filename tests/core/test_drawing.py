@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.diff.deletion_impact import going_with, outline
+from basilica.core.diff.deletion_impact import deletion_impact, page_positions
 from basilica.core.drawing import draw, folds, text_width, wrap
 from basilica.core.drawing.plan_drawing import Box
 from basilica.core.pipeline import compile_map
@@ -73,8 +73,8 @@ menus:
     assert list(column) == ["Home", "Visit", "Learn"]
     assert place["history"].x == column["Learn"]
     assert column["Visit"] == place["visit"].x < place["visit/hours"].x < place["visit/hours/winter"].x
-    assert [tie.key for tie in drawing.ties] == ["visit/hours/winter"]
-    assert [(bay.label, bay.apart) for bay in drawing.bays] == [("Footer menu", False), ("In no menu", True)]
+    assert [tie.key for tie in drawing.connectors] == ["visit/hours/winter"]
+    assert [(bay.label, bay.apart) for bay in drawing.menu_columns] == [("Footer menu", False), ("In no menu", True)]
     lights = {key: node.cell for key, node in place.items()}
     learn = next(cell.number for cell in drawing.cells if cell.label == "Learn")
     assert lights["visit/hours/winter"] == lights["history"] == learn
@@ -92,7 +92,7 @@ def test_text_is_broken_into_lines_that_fit(text: str, width: int, lines: int) -
 
 def test_what_goes_with_a_page_is_told(demo: Source) -> None:
     plan = planned(demo.map.decode(), demo.files)
-    going = going_with(plan, demo.contents, "visit")
+    going = deletion_impact(plan, demo.contents, "visit")
     assert going.pages == ("visit", *(f"visit/{page}" for page in ("hours", "getting-here", "access", "groups")))
     assert ("Footer", "Prices") in going.entries
     assert not {owner for owner, _ in going.links} & set(going.pages)
@@ -103,7 +103,7 @@ def test_what_goes_with_a_page_is_told(demo: Source) -> None:
 def test_places_of_a_text_lead_to_pages() -> None:
     result = compiled("pages:\n  home: {path: /}\n  a: {pages: {b: }}\nmenus:\n  main: [home, a, b]\n")
     assert result.plan is not None
-    assert [tuple(place) for place in outline(result.document, result.plan)] == [
+    assert [tuple(place) for place in page_positions(result.document, result.plan)] == [
         (1, 1, None),
         (2, 3, "home"),
         (3, 3, "a"),

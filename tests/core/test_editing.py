@@ -11,23 +11,23 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from basilica.core.edits import (
-    Act,
     AddPage,
     DeletePage,
+    Edit,
     Edited,
+    EditRejected,
     FillSlot,
-    LetBe,
     MakeGroup,
     MakePart,
     MoveEntry,
     MovePage,
     NamePage,
     PutInMenu,
-    Refused,
     RenameId,
     SetHeader,
     SetPart,
     SetWord,
+    SuppressCheck,
     TakeOut,
     edit,
 )
@@ -69,7 +69,7 @@ menus:
 """
 
 
-def do(text: str, act: Act) -> Edited:
+def do(text: str, act: Edit) -> Edited:
     return edit(compile_map(text), text, act)
 
 
@@ -117,7 +117,7 @@ SHOP = '- {label: Shop, url: "https://shop.example"}'
         (TakeOut("footer", 5), ["footer: auto"], ["footer:", "- home", "- visit: [hours, access]", "- learn"]),
     ],
 )
-def test_an_act_changes_only_the_lines_that_it_must(act: Act, gone: list[str], come: list[str]) -> None:
+def test_an_act_changes_only_the_lines_that_it_must(act: Edit, gone: list[str], come: list[str]) -> None:
     lines = changed_lines(MAP, do(MAP, act).text)
     assert [line[2:].strip() for line in lines if line[0] == "-"] == gone
     assert [line[2:].strip() for line in lines if line[0] == "+"] == come
@@ -136,8 +136,8 @@ def test_an_act_changes_only_the_lines_that_it_must(act: Act, gone: list[str], c
         NamePage("nowhere", "Nowhere"),
     ],
 )
-def test_what_makes_no_sense_is_refused(act: Act) -> None:
-    with pytest.raises(Refused, match=r"[Nn]othing was changed"):
+def test_what_makes_no_sense_is_refused(act: Edit) -> None:
+    with pytest.raises(EditRejected, match=r"[Nn]othing was changed"):
         do(MAP, act)
 
 
@@ -342,13 +342,13 @@ PARTS = (
 )
 
 
-def an_act(draw: st.DrawFn, site: Site) -> Act:
+def an_act(draw: st.DrawFn, site: Site) -> Edit:
     """Any act that makes sense, or nearly."""
     keys = st.sampled_from(sorted(site.pages))
     parents = st.one_of(st.none(), keys)
     places = st.integers(0, 4)
     sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
-    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader, LetBe]
+    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader, SuppressCheck]
     kinds += [SetPart, FillSlot] if site.parts else []
     filled = [name for name, size in sizes.items() if size]
     if filled:
@@ -395,10 +395,10 @@ def an_act(draw: st.DrawFn, site: Site) -> Act:
             )
             return MakePart(draw(st.sampled_from(["new", "note"])), kind, value)
         return SetPart(draw(st.sampled_from([*site.parts, "other"])), word, draw(values[word]))
-    if kind is LetBe:
-        because = draw(st.one_of(st.just(""), TITLES))
+    if kind is SuppressCheck:
+        reason = draw(st.one_of(st.just(""), TITLES))
         code = draw(st.sampled_from(["one-way-only", "dead-link", "vague-link"]))
-        return LetBe(code, because, draw(st.one_of(st.none(), keys)))
+        return SuppressCheck(code, reason, draw(st.one_of(st.none(), keys)))
     if kind is FillSlot:
         slot, filled = (
             draw(st.sampled_from(["footer", "after"])),
@@ -437,7 +437,7 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     after, refused = None, ""
     try:
         after = edit(compiled, text, act)
-    except Refused as error:
+    except EditRejected as error:
         refused = str(error)
     assert "in the code" not in refused
     if after is None:
@@ -451,7 +451,7 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot | LetBe)
+        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot | SuppressCheck)
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):
@@ -483,19 +483,19 @@ def test_the_header_of_a_page_is_written_where_it_stands(before: str, act: SetHe
     [
         (
             "checks: {levels: {x: advice}}",
-            LetBe("x", "Old: it, is"),
+            SuppressCheck("x", "Old: it, is"),
             'checks: {levels: {x: {level: silent, because: "Old: it, is"}}}',
         ),
         (
             "checks:\n  levels:\n    # why not\n    x: advice  # c\n    y: {level: silent, because: B}",
-            LetBe("y", ""),
+            SuppressCheck("y", ""),
             "checks:\n  levels:\n    # why not\n    x: advice  # c",
         ),
-        ("checks:\n  levels:\n    x: {level: silent, because: B}", LetBe("x", ""), ""),
-        ("", LetBe("x", "Because"), "checks:\n  levels:\n    x: {level: silent, because: Because}"),
+        ("checks:\n  levels:\n    x: {level: silent, because: B}", SuppressCheck("x", ""), ""),
+        ("", SuppressCheck("x", "Because"), "checks:\n  levels:\n    x: {level: silent, because: Because}"),
     ],
 )
-def test_a_check_is_let_be_where_the_map_says_so(before: str, act: LetBe, after: str) -> None:
+def test_a_check_is_let_be_where_the_map_says_so(before: str, act: SuppressCheck, after: str) -> None:
     x, y = "one-way-only", "vague-link"
 
     def named(text: str) -> str:
@@ -503,5 +503,5 @@ def test_a_check_is_let_be_where_the_map_says_so(before: str, act: LetBe, after:
 
     head = "site: {name: M, base: 'https://m.example'}\npages:\n  home: {path: /}\n"
     text = head + named(before) + ("\n" if before else "")
-    act = LetBe({"x": x, "y": y}[act.code], act.because)
+    act = SuppressCheck({"x": x, "y": y}[act.code], act.reason)
     assert edit(compile_map(text), text, act).text == head + named(after) + ("\n" if after else "")

@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 import pytest
 
-from basilica.core.findings import audit, prove
+from basilica.core.findings import audit, verify
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
@@ -98,7 +98,7 @@ def _without_crumb(page: str, chance: random.Random) -> str:
 FAULTS: dict[str, tuple[Fault, str]] = {
     "a dropped entry": (_in_menu(_dropped), "menu-differs"),
     "a stale label": (_in_menu(_stale), "menu-differs"),
-    "a second mark": (_in_menu(_marked), "wrong-mark"),
+    "a second mark": (_in_menu(_marked), "wrong-current"),
     "a wrong depth": (_in_menu(_deeper), "menu-differs"),
     "a swapped order": (_in_menu(_swapped), "menu-differs"),
     "a dead link": (_dead, "dead-link"),
@@ -112,7 +112,7 @@ def test_one_fault_in_a_random_site_is_found_where_it_is(seeds: range) -> None:
         chance = random.Random(seed)
         plan, contents = random_site(chance)
         files = list(Renderer(plan, contents).files())
-        assert grave(prove(files, plan, contents)) == [], seed
+        assert grave(verify(files, plan, contents)) == [], seed
         assert not [f for f in audit(files, plan.site.base).findings() if f.level == "error"], seed
         name = list(FAULTS)[seed % len(FAULTS)]
         fault, code = FAULTS[name]
@@ -130,7 +130,7 @@ def test_one_fault_in_a_random_site_is_found_where_it_is(seeds: range) -> None:
             code = "menu-differs"
         assert broken != page, (seed, name)
         changed = [File(path, broken.encode()) if file.path == path else file for file in files]
-        found = grave(prove(changed, plan, contents))
+        found = grave(verify(changed, plan, contents))
         assert code in {finding.code for finding in found}, (seed, name, path)
         assert {finding.built for finding in found if finding.code == code} == {path}, (seed, name)
 

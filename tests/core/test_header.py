@@ -11,14 +11,14 @@ from coloraide import Color
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.header import Machine, Moment, Scene, Settings, simulate, table_of
+from basilica.core.header import Machine, ScrollFrame, Settings, Viewport, simulate, table_of
 from basilica.core.header.header_script import script_of
 from basilica.core.header.header_style import rules_of
 from basilica.core.header.legibility import composite, reading
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import jump_room, shares
 from basilica.core.map.schema import sections as words
-from basilica.core.map.site.model import Looks
+from basilica.core.map.site.model import Theme
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 
@@ -48,8 +48,8 @@ def states(settings: Settings, *depths: float, page: float = 5000) -> list[str]:
     return [moment.state for moment in steps(settings, *depths, page=page)]
 
 
-def steps(settings: Settings, *depths: float, page: float = 5000, row: float = 0) -> tuple[Moment, ...]:
-    return simulate(settings, Scene(page, 800, row), [(i * 16.0, depth) for i, depth in enumerate(depths)])
+def steps(settings: Settings, *depths: float, page: float = 5000, row: float = 0) -> tuple[ScrollFrame, ...]:
+    return simulate(settings, Viewport(page, 800, row), [(i * 16.0, depth) for i, depth in enumerate(depths)])
 
 
 # Common practice, no source: 100 px shrinks to 40 px past a depth of 100 px, in 300 ms; one that hides goes up by its
@@ -75,10 +75,10 @@ def test_the_facts_of_the_trade() -> None:
 
 # CSS Positioned Layout 3, 3: a sticky box moves only within the box that contains it.
 def test_a_header_ends_with_the_box_in_which_it_sticks() -> None:
-    scene = Scene(3000, 800, reach=1500)
-    tops = [m.top for m in simulate(Settings(behaviour="stick"), scene, [(0, 1400), (1, 1450), (2, 1600)])]
+    viewport = Viewport(3000, 800, reach=1500)
+    tops = [m.top for m in simulate(Settings(behaviour="stick"), viewport, [(0, 1400), (1, 1450), (2, 1600)])]
     assert tops == [0, -50, -200]
-    fixed = simulate(Settings(behaviour="stick", layout="fixed"), scene, [(0, 1600)])
+    fixed = simulate(Settings(behaviour="stick", layout="fixed"), viewport, [(0, 1600)])
     assert fixed[0].top == 0
 
 
@@ -148,7 +148,7 @@ def test_no_ready_made_trace_makes_a_header_change_its_mind(name: str, behaviour
     made = Settings(behaviour=behaviour)
     trace = TRACES[name][1](made, 2000)
     assert [time for time, _ in trace] == sorted({time for time, _ in trace})
-    moments = simulate(made, Scene(2800, 800), trace)
+    moments = simulate(made, Viewport(2800, 800), trace)
     turns = [after.state for before, after in pairwise(moments) if after.state != before.state]
     assert len(turns) <= 12  # four times hidden, back, and at rest; no more than that
 
@@ -156,8 +156,8 @@ def test_no_ready_made_trace_makes_a_header_change_its_mind(name: str, behaviour
 # WCAG 2.2, 1.4.3: 21:1 for black on white; #767676 on white is 4.54, #777777 is 4.48 (published worked values).
 def test_contrast_over_the_worst_that_can_pass_under_it() -> None:
     def lowest(ink: str, **own: object) -> float:
-        looks = Looks(colours=tuple((name, ink) for name in ("ink", "link", "hover", "current")))
-        return min(read.ratio for read in reading(Settings(behaviour="stick", ground="#ffffff", **own), looks))  # type: ignore[arg-type]
+        theme = Theme(colours=tuple((name, ink) for name in ("ink", "link", "hover", "current")))
+        return min(read.ratio for read in reading(Settings(behaviour="stick", ground="#ffffff", **own), theme))  # type: ignore[arg-type]
 
     assert lowest("#000000") == pytest.approx(21)
     assert lowest("#767676") == pytest.approx(4.54, abs=0.005)

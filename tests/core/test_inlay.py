@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.outputs.inlay import STRETCHES, CannotInlay, inlay, stretches_of
+from basilica.core.outputs.inlay import REGIONS, CannotInlay, inlay, marked_regions_of
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.shared.html_scanner import scan
@@ -26,7 +26,7 @@ def renderer() -> Renderer:
     return Renderer(plan, {}, menus_alone=tuple(plan.menus))
 
 
-PARTS = stretches_of(renderer(), "visit/hours")
+PARTS = marked_regions_of(renderer(), "visit/hours")
 
 
 def pair(name: str, inside: str = "") -> str:
@@ -59,7 +59,7 @@ ODD = st.sampled_from(
 @st.composite
 def pages(draw: st.DrawFn) -> tuple[str, list[str]]:
     """A page with odd markup, in pieces between which its marks stand: `|name|` in a list is a mark."""
-    names = draw(st.lists(st.sampled_from([*STRETCHES, "menu main"]), unique=True, max_size=6))
+    names = draw(st.lists(st.sampled_from([*REGIONS, "menu main"]), unique=True, max_size=6))
     newline = draw(st.sampled_from(["\n", "\r\n"]))
     closed = ODD.filter(lambda piece: not piece.startswith("<unclosed"))  # that takes in all that follows
     outside = [newline.join(draw(st.lists(closed, max_size=4))) for _ in range(len(names) + 1)]
@@ -106,7 +106,7 @@ ALL = "<script>if (a < b) s = '<!-- basilica: header -->';</script><style>/* <!-
 def test_what_is_set_in_is_what_the_static_site_has() -> None:
     made = renderer()
     page = b"<html><head><title>x</title></head>\n<body class=own>\n<main id=content>Own</main></body></html>"
-    placed = inlay(page, stretches_of(made, "visit/hours"), place=True)
+    placed = inlay(page, marked_regions_of(made, "visit/hours"), place=True)
     built, own = LexborHTMLParser(made.page("visit/hours")), LexborHTMLParser(placed.data)
     for part in (".b-skip", ".b-room", ".b-breadcrumbs", ".b-footer", 'script[type="application/ld+json"]', "link"):
         shown, set_in = ({" ".join((node.html or "").split()) for node in tree.css(part)} for tree in (built, own))
@@ -114,7 +114,7 @@ def test_what_is_set_in_is_what_the_static_site_has() -> None:
     assert own.css_first("main").text() == "Own"
     outside = re.sub(rb"<!-- basilica: ([a-z]+) -->.*?<!-- /basilica: \1 -->", b"", placed.data, flags=re.DOTALL)
     assert b"".join(outside.split()) == b"".join(page.split())
-    assert inlay(placed.data, stretches_of(made, "visit/hours"), place=True).data == placed.data
+    assert inlay(placed.data, marked_regions_of(made, "visit/hours"), place=True).data == placed.data
 
 
 def test_a_charset_that_lacks_a_letter_gets_a_reference() -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from basilica.core.findings import audit, examine
+from basilica.core.findings import audit, run_checks
 from basilica.core.findings.mosaic import Mosaic, State, mosaic_of, worst
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Build, build
@@ -48,14 +48,14 @@ def changed(old: str, new: str, file: str = "learn/stones/index.html") -> tuple[
     files = {each.path: each.data for each in built.files}
     assert old.encode() in files[file]
     files[file] = files[file].replace(old.encode(), new.encode(), 1)
-    examined = examine(read_site((File(path, data) for path, data in files.items()), plan, texts))
-    return mosaic_of(examined), files, Renderer(plan, texts)
+    results = run_checks(read_site((File(path, data) for path, data in files.items()), plan, texts))
+    return mosaic_of(results), files, Renderer(plan, texts)
 
 
 def test_every_page_has_a_row_and_each_tile_says_what_is_there() -> None:
     _, built = plan_and_build()
-    assert built.examined is not None
-    mosaic = mosaic_of(built.examined)
+    assert built.results is not None
+    mosaic = mosaic_of(built.results)
     rows = {row.name: row for row in mosaic.rows}
     assert list(rows) == [
         "home",
@@ -105,7 +105,7 @@ def test_a_part_that_differs_is_shown_against_what_was_expected(
         assert any(kind == "come" and wanted in text for kind, text in lines)
     assert source_line(MAP, found.faults[0]).startswith("stones: {title")
     others = [each for each in mosaic.rows if each.name not in ("learn/stones", "learn/wheel")]
-    assert not any(each.off for each in others)
+    assert not any(each.has_violations for each in others)
 
 
 def test_ways_are_told_by_rows() -> None:
@@ -121,8 +121,8 @@ def test_ways_are_told_by_rows() -> None:
 
 def test_pieces_and_remedies_are_written_out() -> None:
     plan, built = plan_and_build()
-    assert built.examined is not None
-    mosaic = mosaic_of(built.examined)
+    assert built.results is not None
+    mosaic = mosaic_of(built.results)
     check = mosaic.at("learn/wheel", "dead-link")[0][0]
     assert silencing(plan, mosaic.by_name["learn/wheel"], check) == 'wheel:\n  silent:\n    dead-link: "the reason"\n'
     assert silencing(plan, None, check).startswith("checks:\n  levels:\n    dead-link:")

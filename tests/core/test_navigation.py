@@ -12,8 +12,8 @@ from selectolax.lexbor import LexborHTMLParser
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.stylesheet import fits_from, fold_of
 from basilica.core.pipeline import Build, build, compile_map
-from basilica.core.plan import Plan, why_lit
-from basilica.core.shared import theme as looks
+from basilica.core.plan import Plan, why_current
+from basilica.core.shared import theme as theme
 from basilica.core.shared.locales import LANGUAGES, PHRASES, phrases
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import PageReader
@@ -72,7 +72,7 @@ def lit(plan: Plan, menu: str, key: str) -> tuple[str | None, str | None]:
 def test_the_entry_that_is_lit(menu: str, key: str, wanted: tuple[str | None, str | None]) -> None:
     plan = planned(f"{MAP}menus:\n  main: {menu}\n")
     assert lit(plan, "main", key) == wanted
-    steps = " ".join(why_lit(plan.menus["main"], plan.site, key))
+    steps = " ".join(why_current(plan.menus["main"], plan.site, key))
     assert ("nothing is lit" in steps) == (wanted[0] is None)
     assert f'aria-current="{wanted[1]}"' in steps or wanted[1] is None
 
@@ -162,7 +162,7 @@ def test_go_or_open_and_never_both() -> None:
         ("{main: [{page: home, icon: hous}]}", "unknown-icon", "hous}"),
         ("{main: [{page: home, above: wide}]}", "bad-value", "wide"),
         ("{main: {section: visit}}", "wrong-shape", "visit"),
-        ("{a: {label: S, entries: [home]}, b: {label: S, entries: [home]}}", "menu-label-twice", "b:"),
+        ("{a: {label: S, entries: [home]}, b: {label: S, entries: [home]}}", "duplicate-menu-label", "b:"),
         ("{a: {fold: 300}}", "key-without-use", "fold"),
     ],
 )
@@ -262,18 +262,18 @@ def test_a_site_map_page_lists_every_page_that_others_see() -> None:
 
 def test_contrast_and_the_nearest_colour_that_passes() -> None:
     """WCAG 2.2, contrast ratio: black on white 21:1; #767676 passes 4.5 on white and #777777 does not."""
-    assert looks.contrast("#000", "#fff") == pytest.approx(21)
-    assert looks.contrast("#767676", "#fff") >= 4.5 > looks.contrast("#777777", "#fff")
-    better = looks.nearest("#88aaff", "#ffffff")
-    assert better is not None and 4.5 <= looks.contrast(better, "#ffffff") < 5
+    assert theme.contrast("#000", "#fff") == pytest.approx(21)
+    assert theme.contrast("#767676", "#fff") >= 4.5 > theme.contrast("#777777", "#fff")
+    better = theme.nearest("#88aaff", "#ffffff")
+    assert better is not None and 4.5 <= theme.contrast(better, "#ffffff") < 5
     finding = next(f for f in compiled(f"{MAP}looks: {{link: '#88aaff'}}\n").findings if f.code == "poor-contrast")
     assert better in finding.remedy and finding.fix is not None
 
 
-@pytest.mark.parametrize("start", looks.STARTS)
+@pytest.mark.parametrize("start", theme.STARTS)
 def test_every_set_of_colours_can_be_read(start: str) -> None:
-    assert looks.STARTS[start].keys() == looks.COLOURS.keys()
-    assert looks.poor_pairs(looks.STARTS[start]) == []
+    assert theme.STARTS[start].keys() == theme.COLOURS.keys()
+    assert theme.poor_pairs(theme.STARTS[start]) == []
 
 
 @pytest.mark.parametrize("language", LANGUAGES)
@@ -363,7 +363,7 @@ def test_any_map_holds_and_marks_are_equal_however_they_are_drawn(text: str) -> 
     """One mark at most in each menu; menus equal on every page; breadcrumbs as the map says; every page reachable, or
     a finding says not: ``build`` reads all of it again. And no way of rendering changes a mark."""
     result = build(compile_map(text), {})
-    assert off(result) <= {"unreachable", "highlight-nowhere", "title-twice", "label-twice"}
+    assert off(result) <= {"unreachable", "highlight-nowhere", "duplicate-title", "duplicate-label"}
     plan = planned(text)
     pages = {file.path: _marks(file) for file in result.files if file.path.endswith(".html")}
     for change in (("opens: beside", "opens: inside"), ("opens: inside", "opens: beside"), (LINKS[0], LINKS[1])):

@@ -14,7 +14,7 @@ import yaml
 from hypothesis import given, settings
 from jsonschema import Draft202012Validator
 
-from basilica.core.findings import prove
+from basilica.core.findings import verify
 from basilica.core.map.map_files import NO_FILES
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.outputs.archive import zip_of
@@ -45,10 +45,10 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
 def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
     plan = compile_map(random.text).plan
     assert plan is not None
-    found = prove(built(plan), plan, {})
+    found = verify(built(plan), plan, {})
     # A page in no menu, below none that is, has no link to it, and titles at random can be equal: that is all there may
     # be to say beside advice.
-    assert {finding.code for finding in grave(found)} <= {"unreachable", "title-twice", "label-twice"}
+    assert {finding.code for finding in grave(found)} <= {"unreachable", "duplicate-title", "duplicate-label"}
 
 
 def test_the_same_map_gives_the_same_bytes(demo: Source) -> None:
@@ -118,7 +118,7 @@ def test_markup_in_texts_is_only_text() -> None:
             assert b'" onload="' not in file.data
         if file.path.endswith(".css"):
             assert b"</style" not in file.data
-    assert {f.code for f in grave(prove(built(plan), plan, {}))} <= {"title-twice", "description-twice"}
+    assert {f.code for f in grave(verify(built(plan), plan, {}))} <= {"duplicate-title", "duplicate-description"}
 
 
 def test_content_is_markdown_with_links_by_key() -> None:
@@ -157,7 +157,7 @@ def test_old_addresses_lead_on() -> None:
     assert '<a href="../../a/">' in files["deep/er/page.html"]
     assert '<link rel="canonical" href="https://x.example/m/a/b/">' in files["plain/index.html"]
     assert "plain" not in files["sitemap.xml"]
-    assert grave(prove([File(path, text.encode()) for path, text in files.items()], plan, {})) == []
+    assert grave(verify([File(path, text.encode()) for path, text in files.items()], plan, {})) == []
 
 
 @pytest.mark.parametrize(

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.content import layouts_of
-from basilica.core.edits import FillSlot, MakePart, Refused, RenameId, SetPart, edit
+from basilica.core.edits import EditRejected, FillSlot, MakePart, RenameId, SetPart, edit
 from basilica.core.map.map_files import Files, is_file_name
 from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer
@@ -272,7 +272,7 @@ def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
         MakePart("new", "form", ""),
         MakePart("new", "embed", "javascript:x()"),
     ):
-        with pytest.raises(Refused, match=r"(?i)nothing was changed"):
+        with pytest.raises(EditRejected, match=r"(?i)nothing was changed"):
             edit(compiled, MAP, act)
     renamed = edit(compiled, MAP, RenameId("visit/hours", "times", False))
     assert "[hours](page:times#now)" in renamed.text

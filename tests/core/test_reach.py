@@ -6,8 +6,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.diff import Edition, Reach, reach
-from basilica.core.edits import Refused, edit
+from basilica.core.diff import Impact, SiteVersion, impact_of
+from basilica.core.edits import EditRejected, edit
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
@@ -63,7 +63,7 @@ def by_building(old: tuple[Plan, Contents], new: tuple[Plan, Contents]) -> dict[
     }
 
 
-def as_said(found: Reach) -> dict[str, object]:
+def as_said(found: Impact) -> dict[str, object]:
     return {
         "new": set(found.new_files),
         "gone": set(found.gone_files),
@@ -100,11 +100,11 @@ def test_what_is_said_is_what_two_builds_differ_in(data: st.DataObject) -> None:
         # Two maps with nothing in common say little: let the one come from the other by an act.
         try:
             after = edit(compiled, text, an_act(data.draw, compiled.plan.site))
-        except Refused:
+        except EditRejected:
             return
         states[0] = after.compiled.plan, states[1][1]
     old, new = states
-    assert as_said(reach(Edition(*old), Edition(*new))) == by_building(old, new)
+    assert as_said(impact_of(SiteVersion(*old), SiteVersion(*new))) == by_building(old, new)
 
 
 def test_a_page_added_to_the_menu_of_the_demo_reaches_every_page(demo: Source) -> None:
@@ -112,11 +112,11 @@ def test_a_page_added_to_the_menu_of_the_demo_reaches_every_page(demo: Source) -
     text = demo.map.decode()
     old = planned(text, demo.files)
     text = text.replace("  history: History\n", "  history: History\n  bells: The bells\n")
-    found = reach(Edition(old, demo.contents), Edition(planned(text, demo.files), demo.contents))
+    found = impact_of(SiteVersion(old, demo.contents), SiteVersion(planned(text, demo.files), demo.contents))
     assert (found.added, found.menus) == (("bells",), ())
     assert dict(found.files) == {"site-map/index.html": ("body",)}  # it lists every page
     text = text.replace("- news\n", "- news\n    - bells\n")
-    found = reach(Edition(old, demo.contents), Edition(planned(text, demo.files), demo.contents))
+    found = impact_of(SiteVersion(old, demo.contents), SiteVersion(planned(text, demo.files), demo.contents))
     assert found.added == ("bells",)
     assert found.menus == ("main",)
     assert len(found.files) == found.touched("menu") == len(old.builds())
@@ -128,7 +128,7 @@ def test_pages_are_followed_where_they_go() -> None:
     new = planned(
         "pages:\n  home: {path: /}\n  visit:\n  hours: Opening hours\n  water: {title: Tide tables, was: /tides/}\n"
     )
-    found = reach(Edition(old, {}), Edition(new, {}))
+    found = impact_of(SiteVersion(old, {}), SiteVersion(new, {}))
     assert (found.added, found.gone) == ((), ())
     assert [(m.old, m.new, m.old_path, m.new_path) for m in found.moved] == [
         ("visit/hours", "hours", "/visit/hours/", "/hours/"),

@@ -42,7 +42,7 @@ def test_every_scalar_is_text() -> None:
         ("a: *x", "no-anchors", (1, 4)),
         ("a: !!int 1", "no-tags", (1, 4)),
         ("a: 1\n<<: {b: 2}", "no-merge", (2, 1)),
-        ("a: 1\nb: 2\na: 3", "key-twice", (3, 1)),
+        ("a: 1\nb: 2\na: 3", "duplicate-key", (3, 1)),
         ("? [a, b]\n: c", "key-not-text", (1, 3)),
         ("a: 1\n---\nb: 2", "several-documents", (2, 1)),
         ("a:\n\tb: 1", "map-syntax", (2, 1)),

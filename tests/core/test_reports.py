@@ -44,8 +44,8 @@ def report() -> Report:
 
     contents = {"hours": Content("content/hours.md", '<a href="/gone/">Gone</a>\n\n#### Winter <b>&</b>\n')}
     built = build(compile_map(BROKEN % "</title><script>alert(1)</script>"), contents)
-    assert built.examined is not None
-    return Report("maps & more/site.yaml", "maps & more", built.all_findings, mosaic_of(built.examined))
+    assert built.results is not None
+    return Report("maps & more/site.yaml", "maps & more", built.all_findings, mosaic_of(built.results))
 
 
 def test_sarif_is_what_its_schema_asks(report: Report) -> None:
@@ -56,8 +56,8 @@ def test_sarif_is_what_its_schema_asks(report: Report) -> None:
     place = results["dead-link"]["locations"][0]["physicalLocation"]
     assert place["artifactLocation"]["uri"] == "maps%20%26%20more/content/hours.md"
     assert place["region"] == {"startLine": 1, "startColumn": 10}
-    silent = [result for result in log["runs"][0]["results"] if result.get("suppressions")]
-    assert [each["suppressions"][0]["justification"] for each in silent] == ["They change too often."]
+    ignored = [result for result in log["runs"][0]["results"] if result.get("suppressions")]
+    assert [each["suppressions"][0]["justification"] for each in ignored] == ["They change too often."]
     assert all(
         result["ruleId"] == log["runs"][0]["tool"]["driver"]["rules"][result["ruleIndex"]]["id"]
         for result in log["runs"][0]["results"]
@@ -116,7 +116,7 @@ def test_a_baseline_knows_what_was_there_and_no_more(before: list[Finding], new:
     baseline = Baseline.parse(Baseline.of(before).as_text())
     assert Report("m", "", tuple(before), baseline=baseline).new == ()
     both = Report("m", "", (*before, *new), baseline=baseline)
-    assert len(both.new) == sum(1 for finding in new if not finding.silent)
+    assert len(both.new) == sum(1 for finding in new if not finding.ignored)
     assert {(f.code, f.message) for f in both.new} <= {(f.code, f.message) for f in new}
 
 
@@ -128,10 +128,10 @@ def test_what_is_no_baseline_is_said(text: str) -> None:
 
 def test_the_demo_is_an_unbroken_field(demo: Source) -> None:
     built = build(compile_map(demo.map, demo.files), demo.contents)
-    assert built.examined is not None
-    mosaic = mosaic_of(built.examined)
+    assert built.results is not None
+    mosaic = mosaic_of(built.results)
     assert mosaic.counts[State.BROKEN] == mosaic.counts[State.DIFFERS] == 0
-    assert mosaic.counts[State.LET] == 4 and mosaic.counts[State.HOLDS] > 900
+    assert mosaic.counts[State.IGNORED] == 4 and mosaic.counts[State.HOLDS] > 900
     states = {row.name: row for row in mosaic.rows}
     section = next(column.name for column in mosaic.columns if "In this part" in column.title)
     assert mosaic.state(states["home"], "breadcrumbs") is State.ABSENT

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from basilica.core.findings import CHECKS, audit
-from basilica.core.findings.on_map.label_differs import alike
+from basilica.core.findings.on_map.label_differs import similar
 from basilica.core.findings.spelling import Speller
 from basilica.core.findings.vague_words import is_vague
 from basilica.core.pipeline import build
@@ -45,8 +45,8 @@ def test_a_level_holds_for_the_whole_site() -> None:
     }
     louder = said("checks: {levels: {vague-link: error}}\n", "vague-link")
     assert set(levels(louder).values()) == {"error"} and all(finding.stops for finding in louder)
-    silent = said("checks:\n  levels:\n    vague-link:\n      because: Old words.\n", "vague-link")
-    assert {(f.silent, f.because, f.stops) for f in silent} == {(True, "Old words.", False)}
+    ignored = said("checks:\n  levels:\n    vague-link:\n      because: Old words.\n", "vague-link")
+    assert {(f.ignored, f.reason, f.stops) for f in ignored} == {(True, "Old words.", False)}
 
 
 def test_a_page_lets_be_for_itself_and_those_under_it() -> None:
@@ -93,7 +93,7 @@ def test_what_is_said_while_the_map_is_read_is_let_be_too() -> None:
     without = "menus: {main: [news]}\n"
     assert [str(f.level) for f in said(without, "home-not-in-menu")] == ["advice"]
     let = said(without + "checks: {levels: {home-not-in-menu: {because: The name leads home.}}}\n", "home-not-in-menu")
-    assert [(f.silent, f.because) for f in let] == [(True, "The name leads home.")]
+    assert [(f.ignored, f.reason) for f in let] == [(True, "The name leads home.")]
 
 
 def test_hosts_and_words_are_the_maps_own() -> None:
@@ -116,7 +116,7 @@ def test_far_is_what_the_map_says() -> None:
 def test_a_sites_own_words_are_never_misspelt(word: str, own: bool) -> None:
     speller = Speller.of("en", [word] if own else [])
     assert speller is not None
-    assert bool(list(speller.off(f"{word} hours"))) is not own
+    assert bool(list(speller.misspellings(f"{word} hours"))) is not own
 
 
 @pytest.mark.parametrize(
@@ -134,7 +134,7 @@ def test_a_sites_own_words_are_never_misspelt(word: str, own: bool) -> None:
 def test_words_are_looked_up_in_the_language_of_the_site(language: str, text: str, off: list[tuple[str, str]]) -> None:
     speller = Speller.of(language, [])
     assert speller is not None
-    assert list(speller.off(text)) == off
+    assert list(speller.misspellings(text)) == off
 
 
 def test_a_language_without_a_list_is_not_spelt() -> None:
@@ -156,7 +156,7 @@ def test_a_language_without_a_list_is_not_spelt() -> None:
     ],
 )
 def test_a_label_is_like_a_title_or_not(label: str, title: str, is_alike: bool) -> None:
-    assert alike(label, title) is is_alike
+    assert similar(label, title) is is_alike
 
 
 @pytest.mark.parametrize("text", ["Click here", "HERE", "more …", "Read more »", "hier", "En savoir plus"])

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from basilica.core.edits import DeletePage, NamePage, Refused, RenameId, edit
+from basilica.core.edits import DeletePage, EditRejected, NamePage, RenameId, edit
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
@@ -44,7 +44,7 @@ def test_each_row_becomes_a_page_however_it_is_written(cells: list[tuple[str, st
     if compiled.stops:
         assert not cells and {f.code for f in compiled.findings if f.stops} <= {"table-unread", "unknown-column"}
         return
-    made = [page for page in compiled.plan.site.pages.values() if page.own.made]
+    made = [page for page in compiled.plan.site.pages.values() if page.own.from_table]
     leaves = [page.title for page in made if not page.children]
     titles = [" ".join(row[0].split()) or " ".join(next((c for c in row if c.strip()), "").split()) for row in cells]
     assert sorted(leaves) == sorted(title for title in titles if title)
@@ -123,7 +123,7 @@ def test_a_piece_of_the_map_stands_where_it_is_mounted_and_findings_name_its_fil
     assert ("map-syntax", "maps/part.yaml") in [(f.code, f.file) for f in broken.findings]
     ring = Files({"maps/part.yaml": b"pages:\n  deep: {mount: part.yaml}\n"})
     assert [(f.code, f.line, f.file) for f in compile_map(MOUNTED, ring).findings if f.stops] == [
-        ("mount-ring", 2, "maps/part.yaml")
+        ("include-ring", 2, "maps/part.yaml")
     ]
 
 
@@ -132,7 +132,7 @@ def test_what_stands_elsewhere_is_not_edited_here() -> None:
     text = MOUNTED + "  seeds: {table: {file: t.csv, title: '{name}'}}\n"
     compiled = compile_map(text, files)
     for act in (NamePage("part/one", "X"), DeletePage("seeds/a"), RenameId("part/two", "y", False)):
-        with pytest.raises(Refused, match="nothing was changed"):
+        with pytest.raises(EditRejected, match="nothing was changed"):
             edit(compiled, text, act)
     renamed = edit(compiled, text, RenameId("seeds", "jars", False))
     assert renamed.keys["seeds/a"] == "jars/a" and "  jars: {table:" in renamed.text
@@ -140,7 +140,7 @@ def test_what_stands_elsewhere_is_not_edited_here() -> None:
 
 def test_the_demo_has_twelve_hundred_varieties(seeds: Source) -> None:
     plan = planned(seeds.map.decode(), seeds.files)
-    made = [page for page in plan.site.pages.values() if page.own.made and not page.children]
+    made = [page for page in plan.site.pages.values() if page.own.from_table and not page.children]
     with io.StringIO(seeds.files.text("tables/varieties.csv")) as table:
         names = [row["name"] for row in csv.DictReader(table)]
     assert len(names) == 1200 and sorted(page.title for page in made) == sorted(names)

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 import pytest
 
-from basilica.core.findings import CHECKS, IN_STAGES, Check, Reads, audit, prove
+from basilica.core.findings import CHECKS, IN_STAGES, Check, Reads, audit, verify
 from basilica.core.findings.check import Example
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
@@ -35,14 +35,14 @@ def said(example: Example, check: Check, demo: Source) -> set[str]:
                 any(f.path == name and text.encode() in f.data for f in files) for name, text in check.good.items()
             )
             left = [file for file in files if file.path not in check.good.keys() - example.keys()]
-            return {finding.code for finding in prove(left, compiled.plan, demo.contents)}
+            return {finding.code for finding in verify(left, compiled.plan, demo.contents)}
         assert isinstance(example, str)
         assert any(file.path == PAGE and check.good.encode() in file.data for file in files)
         changed = [
             File(file.path, file.data.replace(check.good.encode(), example.encode(), 1)) if file.path == PAGE else file
             for file in files
         ]
-        return {finding.code for finding in prove(changed, compiled.plan, demo.contents)}
+        return {finding.code for finding in verify(changed, compiled.plan, demo.contents)}
     pieces = example if isinstance(example, Mapping) else {"index.html": example}
     pages = {
         name: text

@@ -13,16 +13,16 @@ from basilica.web.app import Settings, create_app
 from basilica.web.demo import DEMO, load_demo
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 
 ORIGIN = "http://127.0.0.1:8001"
 
 
 @pytest.fixture
-def bench(tmp_path: Path) -> Iterator[Workbench]:
+def services(tmp_path: Path) -> Iterator[SiteServices]:
     store = Sites(tmp_path)
     load_demo(store, DEMO)
-    yield Workbench(store)
+    yield SiteServices(store)
     store.close()
 
 
@@ -32,10 +32,10 @@ def sessions() -> Sessions:
 
 
 @pytest.fixture
-def client(bench: Workbench, sessions: Sessions) -> FlaskClient:
-    return create_app(bench, sessions, Settings(ORIGIN)).test_client()
+def client(services: SiteServices, sessions: Sessions) -> FlaskClient:
+    return create_app(services, sessions, Settings(ORIGIN)).test_client()
 
 
 @pytest.fixture
-def previews(bench: Workbench, sessions: Sessions) -> FlaskClient:
-    return create_preview_app(bench, sessions, ORIGIN, frozenset({"127.0.0.1"})).test_client()
+def previews(services: SiteServices, sessions: Sessions) -> FlaskClient:
+    return create_preview_app(services, sessions, ORIGIN, frozenset({"127.0.0.1"})).test_client()

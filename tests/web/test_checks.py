@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 
 SLUG = "saltern-reach-tide-mill"
 HERE = f"/sites/{SLUG}/checks"
@@ -28,12 +28,12 @@ def read(client: FlaskClient, address: str = HERE, **query: str) -> str:
 
 
 @pytest.fixture
-def faulty(bench: Workbench) -> Workbench:
+def faulty(services: SiteServices) -> SiteServices:
     """The demo with a text that breaks some rules."""
-    text = bench.sites.contents(SLUG)["press"].text
+    text = services.sites.contents(SLUG)["press"].text
     more = 'Bad <a href="/gone/">Click here</a>\n\n<nav aria-label="Footer"><ul><li><a href="/">X</a></li></ul></nav>\n'
-    bench.write(SLUG, "press", text + "\n" + more, text)
-    return bench
+    services.write(SLUG, "press", text + "\n" + more, text)
+    return services
 
 
 def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> None:
@@ -48,7 +48,7 @@ def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> No
     assert "those who know what they look for" in beside and "Let be, because" in beside
 
 
-def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Workbench) -> None:
+def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: SiteServices) -> None:
     page = read(client, page="press", check="menu-footer")
     assert "What is there, against what was expected" in page
     assert '<tr class="gone">' in page and '<tr class="come">' in page
@@ -71,7 +71,7 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     assert "Press pictures" in column and "says only" in column and "level: silent" in column
 
 
-def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Workbench) -> None:
+def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: SiteServices) -> None:
     off = read(client, off="yes", view="table")
     assert off.count('<th scope="row"') == 1
     assert read(client, q="TIDE", view="table").count('<th scope="row"') == 2
@@ -89,15 +89,15 @@ def test_reports_are_kept_and_not_shown(client: FlaskClient, form: str) -> None:
     assert client.get(f"{HERE}/report.exe").status_code == 404
 
 
-def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, bench: Workbench) -> None:
-    site = bench.sites.get(SLUG)
-    bench.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
+def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, services: SiteServices) -> None:
+    site = services.sites.get(SLUG)
+    services.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
     page = read(client)
     assert "Nothing to check yet" in page and "nonsense" in page
     assert client.get(HERE + "/mosaic.json").status_code == 409
 
 
-def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: Workbench) -> None:
+def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: SiteServices) -> None:
     def ask(**form: str) -> tuple[int, str]:
         found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
         site = faulty.sites.get(SLUG)
@@ -106,16 +106,16 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
         return answer.status_code, answer.text
 
     assert client.post(HERE + "/let-be", data={"code": "vague-link"}).status_code == 400
-    status, text = ask(code="vague-link", check="vague-link", because=" ", where="page")
+    status, text = ask(code="vague-link", check="vague-link", reason=" ", where="page")
     assert status == 422 and "Write the reason" in text
-    status, text = ask(code="nonsense", because="Mine <b>", where="site")
+    status, text = ask(code="nonsense", reason="Mine <b>", where="site")
     assert status == 422 and "There is no check `nonsense`" in text and 'value="Mine &lt;b&gt;"' in text
     before = faulty.sites.get(SLUG).text
-    assert ask(code="vague-link", check="vague-link", because="It is quoted: so", where="page")[0] == 303
+    assert ask(code="vague-link", check="vague-link", reason="It is quoted: so", where="page")[0] == 303
     after = faulty.sites.get(SLUG).text
     assert set(after.splitlines()) - set(before.splitlines()) == {"    silent:", '      vague-link: "It is quoted: so"'}
     page = read(client, HERE + "/tile", page="press", check="vague-link")
     assert "Let be, because: It is quoted: so" in page and "Let it speak again" in page
     assert ask(code="vague-link", where="page", speak="yes")[0] == 303
     assert faulty.sites.get(SLUG).text == before
-    assert ask(code="vague-link", because="x", where="page", revision="1")[0] == 409
+    assert ask(code="vague-link", reason="x", where="page", revision="1")[0] == 409

@@ -10,10 +10,10 @@ from xml.etree import ElementTree
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.store.sites import Stale
+from basilica.store.sites import Conflict
 from basilica.web.navigation import addresses
 from basilica.web.preview.sessions import Sessions
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 from tests.web.conftest import ORIGIN
 
 SLUG = "saltern-reach-tide-mill"
@@ -56,13 +56,13 @@ def test_its_navigation_comes_from_its_own_map(client: FlaskClient) -> None:
     ],
 )
 def test_an_upload_that_is_no_map_is_refused_and_the_form_is_still_there(
-    client: FlaskClient, bench: Workbench, data: bytes, says: str
+    client: FlaskClient, services: SiteServices, data: bytes, says: str
 ) -> None:
     code, page = make(client, data)
     assert code == 422
     assert says in page
     assert 'value="Mine"' in page
-    assert len(bench.sites.all()) == 1
+    assert len(services.sites.all()) == 1
 
 
 def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> None:
@@ -84,14 +84,14 @@ def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> 
         "x" * 10_000_000,
     ],
 )
-def test_any_text_is_saved_and_answered(client: FlaskClient, bench: Workbench, text: str) -> None:
+def test_any_text_is_saved_and_answered(client: FlaskClient, services: SiteServices, text: str) -> None:
     base = f"/sites/{SLUG}/map"
     answer = client.put(f"{base}/text", json={"text": text, "revision": 1}, headers={"X-CSRFToken": token(client)})
     assert answer.status_code == 200
     assert answer.json is not None
     assert answer.json["good"] is False
     assert "drawing" not in answer.json
-    assert bench.sites.get(SLUG).text == text.replace("\ud800", "\ufffd")
+    assert services.sites.get(SLUG).text == text.replace("\ud800", "\ufffd")
     page = client.get(base).text
     assert 'class="node"' in page  # the last good plan is still drawn
     assert client.get(f"/sites/{SLUG}/output/archive.zip").status_code == 409
@@ -108,7 +108,7 @@ def test_changes_need_the_token_the_origin_and_the_host(client: FlaskClient) -> 
     assert client.put(address, json=body, headers={**good, "Origin": "http://localhost"}).status_code == 200
 
 
-def test_the_second_window_to_save_is_told(client: FlaskClient, bench: Workbench) -> None:
+def test_the_second_window_to_save_is_told(client: FlaskClient, services: SiteServices) -> None:
     good = {"X-CSRFToken": token(client)}
     address = f"/sites/{SLUG}/map/text"
     assert client.put(address, json={"text": "one", "revision": 1}, headers=good).status_code == 200
@@ -116,9 +116,9 @@ def test_the_second_window_to_save_is_told(client: FlaskClient, bench: Workbench
     assert second.status_code == 409
     assert second.json is not None
     assert second.json["text"] == "one"
-    with pytest.raises(Stale):
-        bench.sites.keep(SLUG, 1, "late")
-    assert [state.note for state in bench.sites.states(SLUG)] == ["As it came with Basilica"]
+    with pytest.raises(Conflict):
+        services.sites.save_version(SLUG, 1, "late")
+    assert [state.note for state in services.sites.versions(SLUG)] == ["As it came with Basilica"]
 
 
 def test_previews_are_pages_of_another_origin_in_a_sandbox(previews: FlaskClient, sessions: Sessions) -> None:
@@ -147,47 +147,47 @@ def test_the_archive_is_the_build(client: FlaskClient) -> None:
 
 
 def test_a_large_build_shows_how_far_it_is_and_can_be_stopped(
-    client: FlaskClient, bench: Workbench, monkeypatch: pytest.MonkeyPatch
+    client: FlaskClient, services: SiteServices, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr("basilica.web.output.views.PATIENCE", 0.0)
     text = "pages:\n  home: {path: /}\n" + "".join(f"  page-{n}:\n" for n in range(3000)) + "menus: {main: [home]}\n"
-    site = bench.sites.make("Large", text, {}, "")
+    site = services.sites.make("Large", text, {}, "")
     page = client.get("/sites/large/output").text
     assert re.search(r'<progress max="6010" value="\d+"', page)
-    job = bench.build(site)
+    job = services.build(site)
     assert client.post("/sites/large/output/stop", data={"csrf_token": token(client)}).status_code == 303
     assert job.wait(10) is None
-    again = bench.build(site)
+    again = services.build(site)
     assert again is not job
     built = again.wait(60)
     assert built is not None
     assert len(built.files) == 3005
 
 
-def test_content_is_not_overwritten_unseen(client: FlaskClient, bench: Workbench) -> None:
+def test_content_is_not_overwritten_unseen(client: FlaskClient, services: SiteServices) -> None:
     good = {"X-CSRFToken": token(client)}
     address = f"/sites/{SLUG}/map/content"
-    was = bench.sites.contents(SLUG)["press"].text
+    was = services.sites.contents(SLUG)["press"].text
     assert client.put(address, json={"key": "press", "text": "one", "was": was}, headers=good).status_code == 200
     assert client.put(address, json={"key": "press", "text": "two", "was": was}, headers=good).status_code == 409
     assert client.put(address, json={"key": "gone", "text": "x", "was": ""}, headers=good).status_code == 404
-    assert bench.sites.contents(SLUG)["press"].text == "one"
+    assert services.sites.contents(SLUG)["press"].text == "one"
     assert client.put(address, json={"key": "press", "text": "", "was": "one"}, headers=good).status_code == 200
-    assert "press" not in bench.sites.contents(SLUG)
+    assert "press" not in services.sites.contents(SLUG)
 
 
-def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, bench: Workbench) -> None:
+def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, services: SiteServices) -> None:
     for name in ("Łódź “Mill”: # {x} \u202e", "水車", "a" * 500, "<script>alert(1)</script>"):
         answer = client.post("/new", data={"csrf_token": token(client), "start": "blank", "name": name})
         assert answer.status_code == 303
         page = client.get(answer.headers["Location"])
         assert page.status_code == 200
         assert "<script>alert" not in page.text
-    assert all(not bench.compiled(site.text, site).stops for site in bench.sites.all())
+    assert all(not services.compiled(site.text, site).stops for site in services.sites.all())
 
 
 def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[str, object]]:
-    text = text or client.application.extensions["workbench"].sites.get(SLUG).text
+    text = text or client.application.extensions["services"].sites.get(SLUG).text
     headers = {"X-CSRFToken": token(client)}
     answer = client.post(f"/sites/{SLUG}/map/act", json={"text": text, "act": body}, headers=headers)
     return answer.status_code, answer.get_json()
@@ -271,9 +271,9 @@ def test_whatever_a_header_is_asked_has_an_answer(client: FlaskClient, body: obj
 
 
 def test_a_header_is_tried_in_its_own_preview_alone(
-    client: FlaskClient, previews: FlaskClient, bench: Workbench, sessions: Sessions
+    client: FlaskClient, previews: FlaskClient, services: SiteServices, sessions: Sessions
 ) -> None:
-    own, other, text = sessions.open(SLUG), sessions.open(SLUG), bench.sites.get(SLUG).text
+    own, other, text = sessions.open(SLUG), sessions.open(SLUG), services.sites.get(SLUG).text
     asked = {"token": own, "form": {"height": "123"}}
     answer = client.post(f"{HEADER}/look", json=asked, headers={"X-CSRFToken": token(client)})
     assert answer.get_json()["tried"] is True
@@ -285,26 +285,26 @@ def test_a_header_is_tried_in_its_own_preview_alone(
 
     assert "block-size: 123px" in style(own)
     assert "block-size: 123px" not in style(other)
-    assert bench.sites.get(SLUG).text == text  # nothing is written before somebody says so
+    assert services.sites.get(SLUG).text == text  # nothing is written before somebody says so
     client.post(f"{HEADER}/look", json={"token": own, "form": {}}, headers={"X-CSRFToken": token(client)})
     assert "block-size: 123px" not in style(own)
 
 
-def test_a_header_is_written_without_script(client: FlaskClient, bench: Workbench) -> None:
+def test_a_header_is_written_without_script(client: FlaskClient, services: SiteServices) -> None:
     def send(query: str, **words: str) -> tuple[int, str]:
-        form = {"csrf_token": token(client), "revision": str(bench.sites.get(SLUG).revision), **words}
+        form = {"csrf_token": token(client), "revision": str(services.sites.get(SLUG).revision), **words}
         answer = client.post(f"{HEADER}?{query}", data=form, follow_redirects=True)
         return answer.status_code, answer.text
 
     assert send("", start="glazed")[0] == 200
-    text = bench.sites.get(SLUG).text
+    text = services.sites.get(SLUG).text
     assert "opacity: 88" in text and "name-width: 340" in text and "behaviour: shrink" not in text
     assert send("page=visit&for=page&windows=narrow", height="52")[0] == 200
-    assert "    header:\n      narrow:\n        height: 52\n" in bench.sites.get(SLUG).text
-    text = bench.sites.get(SLUG).text
+    assert "    header:\n      narrow:\n        height: 52\n" in services.sites.get(SLUG).text
+    text = services.sites.get(SLUG).text
     code, shown = send("", height="9000", depth="77")
     assert code == 422 and 'value="9000"' in shown and 'value="77"' in shown
-    assert bench.sites.get(SLUG).text == text
+    assert services.sites.get(SLUG).text == text
     assert "Back and forth" in client.get(f"{HEADER}?trace=threshold").text
 
 
@@ -317,16 +317,16 @@ def post(client: FlaskClient, address: str, revision: int = -1, **words: object)
     return answer.status_code, answer.text
 
 
-def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, bench: Workbench) -> None:
+def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, services: SiteServices) -> None:
     def now() -> int:
-        return bench.sites.get(SLUG).revision
+        return services.sites.get(SLUG).revision
 
     code, shown = post(client, f"{PARTS}/new", now(), name="shop-news", kind="embed", needed="https://shop.example/x")
     assert code == 200 and "On no page: it fills no slot" in shown
     code, shown = post(client, PARTS, now(), part="shop-news", word="title", **{"own-title": "News of the shop"})
     assert code == 200
     code, _ = post(client, f"{PARTS}/slot", now(), slot="after", parts="shop-news", page="flour", **{"for": "page"})
-    text = bench.sites.get(SLUG).text
+    text = services.sites.get(SLUG).text
     assert code == 200
     assert '  shop-news:\n    kind: embed\n    url: "https://shop.example/x"\n    title: News of the shop\n' in text
     assert "    slots:\n      after: shop-news\n" in text
@@ -336,11 +336,11 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, b
     assert code == 422 and "There is no part `shop-olds`" in shown and 'value="shop-news shop-olds"' in shown
     code, shown = post(client, PARTS, 1, part="rights", word="since", **{"own-since": "1988"})
     assert code == 409 and 'value="1988"' in shown
-    assert bench.sites.get(SLUG).text == text
+    assert services.sites.get(SLUG).text == text
 
 
 def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
-    client: FlaskClient, bench: Workbench, previews: FlaskClient, sessions: Sessions
+    client: FlaskClient, services: SiteServices, previews: FlaskClient, sessions: Sessions
 ) -> None:
     evil = b"<svg xmlns='http://www.w3.org/2000/svg'><script>top.x = 1</script></svg>"
     upload = {"folder": "files", "file": (io.BytesIO(evil), "my picture.svg")}
@@ -357,30 +357,30 @@ def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
         (".x", "files"),
     ):
         code, _ = post(client, f"{PARTS}/upload", folder=folder, file=(io.BytesIO(b"x"), name))
-        assert code == 422 or [*bench.sites.files(SLUG)] == [*{**bench.sites.files(SLUG), "files/x.svg": b""}]
-    sums = bench.sites.files(SLUG).sum("layouts/with-aside.html")
+        assert code == 422 or [*services.sites.files(SLUG)] == [*{**services.sites.files(SLUG), "files/x.svg": b""}]
+    sums = services.sites.files(SLUG).sum("layouts/with-aside.html")
     code, _ = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="{% for %}", was=sums)
     assert code == 200 and "The layout cannot be read" in client.get(f"{PARTS}?file=layouts/with-aside.html").text
     code, shown = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="<mine>", was=sums)
     assert code == 409 and "&lt;mine&gt;" in shown
     code, _ = post(client, f"{PARTS}/remove", file="files/my-picture.svg")
-    assert "files/my-picture.svg" not in bench.sites.files(SLUG)
+    assert "files/my-picture.svg" not in services.sites.files(SLUG)
     assert previews.get(f"/{sessions.open(SLUG)}.1/assets/none.svg", base_url=ORIGIN).status_code == 404
 
 
-ACTS = "<script>top.evil = 1</script><img src=x onerror='top.evil = 1'><a href=\"javascript:top.evil = 1\">x</a>"
+EDITS = "<script>top.evil = 1</script><img src=x onerror='top.evil = 1'><a href=\"javascript:top.evil = 1\">x</a>"
 
 
 def test_what_can_act_is_kept_for_the_sites_own_pages_alone(
-    client: FlaskClient, bench: Workbench, previews: FlaskClient, sessions: Sessions
+    client: FlaskClient, services: SiteServices, previews: FlaskClient, sessions: Sessions
 ) -> None:
     """It is in the built page as it was written; in the application it is text, and a preview is a page of nowhere."""
-    site = bench.sites.get(SLUG)
-    bench.write(SLUG, "tides", ACTS, bench.sites.contents(SLUG)["tides"].text)
-    bench.put_file(SLUG, "parts/quiet-hour.md", ACTS.encode(), None)
-    bench.save(
+    site = services.sites.get(SLUG)
+    services.write(SLUG, "tides", EDITS, services.sites.contents(SLUG)["tides"].text)
+    services.put_file(SLUG, "parts/quiet-hour.md", EDITS.encode(), None)
+    services.save(
         SLUG,
-        site.text.replace("parts:\n", f"parts:\n  acts: {{kind: text, html: '{ACTS.replace(chr(39), '')}'}}\n"),
+        site.text.replace("parts:\n", f"parts:\n  acts: {{kind: text, html: '{EDITS.replace(chr(39), '')}'}}\n"),
         1,
         True,
     )
@@ -403,10 +403,10 @@ def test_what_can_act_is_kept_for_the_sites_own_pages_alone(
 
 
 def test_a_form_is_received_by_the_preview_and_by_nobody_else(
-    bench: Workbench, previews: FlaskClient, sessions: Sessions
+    services: SiteServices, previews: FlaskClient, sessions: Sessions
 ) -> None:
-    text = bench.sites.get(SLUG).text.replace("to: /messages/", "to: https://elsewhere.example/take")
-    bench.save(SLUG, text, 1, True)
+    text = services.sites.get(SLUG).text.replace("to: /messages/", "to: https://elsewhere.example/take")
+    services.save(SLUG, text, 1, True)
     own = sessions.open(SLUG)
     page = previews.get(f"/{own}/contact/", base_url=ORIGIN).text
     assert f'action="/{own}/received/"' in page and "elsewhere.example/take" not in page
@@ -415,7 +415,7 @@ def test_a_form_is_received_by_the_preview_and_by_nobody_else(
     assert previews.post("/nobody/received/", base_url=ORIGIN).status_code == 404
 
 
-def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskClient, bench: Workbench) -> None:
+def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskClient, services: SiteServices) -> None:
     address = f"/sites/{SLUG}/output?output=site&output=data&compress=yes"
     shown = client.get(address).text
     while "Building" in shown:
@@ -423,7 +423,7 @@ def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskCl
     assert "basilica build site.yaml --out data --output data --compress" in shown and ">index.html.br<" in shown
     names = zipfile.ZipFile(io.BytesIO(client.get(address.replace("output?", "output/archive.zip?")).data)).namelist()
     assert f"{SLUG}/data/routes.json" in names and f"{SLUG}/site/visit/index.html.gz" in names
-    bench.write(SLUG, "tides", "Other words.", bench.sites.contents(SLUG)["tides"].text)
+    services.write(SLUG, "tides", "Other words.", services.sites.contents(SLUG)["tides"].text)
     shown = client.get(f"{address}&file=site/tides/index.html").text
     while "Building" in shown:
         shown = client.get(f"{address}&file=site/tides/index.html").text
@@ -433,9 +433,9 @@ def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskCl
     assert b"Other words" in got.data and got.headers["Content-Type"] == "application/octet-stream"
 
 
-def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, bench: Workbench) -> None:
+def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, services: SiteServices) -> None:
     def text() -> tuple[str, str]:
-        content = bench.sites.contents(SLUG)["tides"]
+        content = services.sites.contents(SLUG)["tides"]
         return content.name, content.text
 
     address, was = f"/sites/{SLUG}/pages/text", text()[1]
@@ -447,6 +447,6 @@ def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, bench: Wo
     code, _ = post(client, address, page="tides", text="*x*", was="<p>Raw *x*</p>", markup="md", slot="aside")
     assert code == 409
     code, _ = post(client, address, page="tides", text="Beside", was="", slot="aside", markup="md")
-    assert bench.sites.contents(SLUG)["tides.aside"].name == "content/tides.aside.md"
+    assert services.sites.contents(SLUG)["tides.aside"].name == "content/tides.aside.md"
     assert post(client, address, page="tides", text="x", was="", slot="../x")[0] == 422
     assert post(client, address, page="nowhere", text="x", was="")[0] == 404

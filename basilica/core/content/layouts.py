@@ -73,14 +73,14 @@ class Layouts:
         self.environment = environment()
         good = {name: source for name, source in sources.items() if self._look_at(name, source)}
         for name in list(good):
-            if not self._stands(name, good):
+            if not self._contained(name, good):
                 del good[name]
         self.good = tuple(good)
         self.environment.loader = DictLoader(good)
-        self.standing = {name: self._standing(name) for name in good}
+        self.contained = {name: self._all_contained(name) for name in good}
         """By layout, the names of the parts and of the slots that stand in it, those of the layouts it extends too."""
         for name in good:
-            if not self.standing[name][2]:
+            if not self.contained[name][2]:
                 self._say(name, 1, "The layout has no room for the page's own text.", "Write {{ content }} into it.")
 
     def render(self, name: str, part: Callable[[str], Markup], slot: Callable[[str], Markup], **values: Any) -> Markup:
@@ -119,7 +119,7 @@ class Layouts:
         self.placed[name] = tuple(placed)
         return True
 
-    def _stands(self, name: str, good: dict[str, str]) -> bool:
+    def _contained(self, name: str, good: dict[str, str]) -> bool:
         """Whether the layouts that one extends are there, and it is none of them."""
         chain = [name]
         while (parent := self._parents[chain[-1]]) is not None:
@@ -134,7 +134,7 @@ class Layouts:
             chain.append(parent)
         return True
 
-    def _standing(self, name: str) -> tuple[tuple[str, ...], tuple[str, ...], bool]:
+    def _all_contained(self, name: str) -> tuple[tuple[str, ...], tuple[str, ...], bool]:
         parts: dict[str, None] = {}
         slots: dict[str, None] = {}
         room = Markup("\0")

@@ -54,13 +54,13 @@ def _markdown_spans(text: str) -> Iterator[tuple[int, int]]:
     for line in text.splitlines(keepends=True):
         starts.append(starts[-1] + len(line))
 
-    def stretch(token_map: list[int]) -> tuple[int, int]:
+    def offsets(token_map: list[int]) -> tuple[int, int]:
         return starts[min(token_map[0], len(starts) - 1)], starts[min(token_map[1], len(starts) - 1)]
 
     environment: dict[str, dict[str, dict[str, list[int]]]] = {}
     tokens: list[Token] = _MARKDOWN.parse(text, environment)
-    blocks = [stretch(token.map) for token in tokens if token.type == "inline" and token.map]
-    blocks += [stretch(known["map"]) for known in environment.get("references", {}).values()]
+    blocks = [offsets(token.map) for token in tokens if token.type == "inline" and token.map]
+    blocks += [offsets(known["map"]) for known in environment.get("references", {}).values()]
     for start, end in blocks:
         code = [match.span() for match in _CODE.finditer(text, start, end)]
         for match in PAGE_LINK.finditer(text, start, end):
@@ -69,5 +69,5 @@ def _markdown_spans(text: str) -> Iterator[tuple[int, int]]:
                 yield match.span()
     for token in tokens:
         if token.type == "html_block" and token.map:
-            start, end = stretch(token.map)
+            start, end = offsets(token.map)
             yield from ((start + a, start + b) for a, b in address_spans(text[start:end]))

@@ -1,5 +1,5 @@
 """Two states of a site → what differs: pages, routes, menus, and every file that a build would write."""
 
-from basilica.core.diff.impact import Edition, Moved, Reach, Retitled, in_words, reach
+from basilica.core.diff.impact import Impact, Moved, Retitled, SiteVersion, impact_of, in_words
 
-__all__ = ["Edition", "Moved", "Reach", "Retitled", "in_words", "reach"]
+__all__ = ["Impact", "Moved", "Retitled", "SiteVersion", "impact_of", "in_words"]

@@ -9,7 +9,7 @@ from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, references_in
 
 
-class Place(NamedTuple):
+class PagePosition(NamedTuple):
     """From this line and column (from 1, in characters) on, up to the next place, the text is about a page, or
     about none (``key`` None)."""
 
@@ -18,7 +18,7 @@ class Place(NamedTuple):
     key: str | None
 
 
-def outline(document: Document, plan: Plan) -> tuple[Place, ...]:
+def page_positions(document: Document, plan: Plan) -> tuple[PagePosition, ...]:
     """The places of a text, in its order."""
     offsets: dict[int, str | None] = {}
     if isinstance(document.root, Mapping):
@@ -29,9 +29,9 @@ def outline(document: Document, plan: Plan) -> tuple[Place, ...]:
             # What `auto` makes stands at one place together and is about no page in particular.
             offsets[entry.at] = None if entry.at in offsets else entry.page
     for page in plan.site.pages.values():
-        if not page.own.made and not plan.site.lines.elsewhere(page.at):
+        if not page.own.from_table and not plan.site.lines.elsewhere(page.at):
             offsets[page.at] = page.key
-    return tuple(Place(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
+    return tuple(PagePosition(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
 
 
 class Reference(NamedTuple):
@@ -58,7 +58,7 @@ def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
     return list(found)
 
 
-class Going(NamedTuple):
+class DeletionImpact(NamedTuple):
     """What goes with a page that is deleted: the keys of it and those under it, the entries that lead to them (menu
     and label), and the pages whose text links to them, with how many links die there."""
 
@@ -67,7 +67,7 @@ class Going(NamedTuple):
     links: tuple[tuple[str, int], ...]
 
 
-def going_with(plan: Plan, contents: Contents, key: str) -> Going:
+def deletion_impact(plan: Plan, contents: Contents, key: str) -> DeletionImpact:
     """What goes with page ``key``."""
     pages = tuple(other for other in plan.site.pages if other == key or other.startswith(f"{key}/"))
     entries = tuple((m.label, entry.label) for m in plan.menus.values() for entry in m.entries if entry.page in pages)
@@ -76,4 +76,4 @@ def going_with(plan: Plan, contents: Contents, key: str) -> Going:
         for owner, content in contents.items()
         if owner in plan.site.pages and owner not in pages
     )
-    return Going(pages, entries, tuple((owner, count) for owner, count in counts if count))
+    return DeletionImpact(pages, entries, tuple((owner, count) for owner, count in counts if count))

@@ -16,7 +16,7 @@ PARTS = ("head", "header", "menu", "breadcrumbs", "body", "footer")
 """The parts of a page's file, in their order. The data of the breadcrumbs counts with these."""
 
 
-class Edition:
+class SiteVersion:
     """One state of a site, ready to be held against another."""
 
     def __init__(self, plan: Plan, contents: Contents) -> None:
@@ -61,7 +61,7 @@ class Edition:
         body, page = self.renderer.body(key), self.plan.site.pages[key]
         kept = {**self.marks(key), **self.renderer.values(key, page.title), **self.renderer.own_slots(key)}
         layout = self.renderer.frame(key)["layout"].text(kept)
-        return body.html, "" if body.has_title else page.title, self.renderer.closing(key), layout
+        return body.html, "" if body.has_title else page.title, self.renderer.page_end(key), layout
 
     def filled(self, key: str, part: str) -> dict[str, str]:
         """What fills the slots of a shared part on a page."""
@@ -94,7 +94,7 @@ class Retitled:
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class Impact:
     """What differs between two states. Pages are named by key; ``files`` has, for every page file that is in both
     and differs, the parts that do; ``lists`` are the generated files that come, go or differ."""
 
@@ -120,7 +120,7 @@ class Reach:
         return sum(part in parts for parts in self.files.values())
 
 
-def reach(old: Edition, new: Edition) -> Reach:
+def impact_of(old: SiteVersion, new: SiteVersion) -> Impact:
     """What changes from one state of a site to another."""
     keys = _followed(old.plan, new.plan)
     before, after = old.plan.site.pages, new.plan.site.pages
@@ -138,7 +138,7 @@ def reach(old: Edition, new: Edition) -> Reach:
     ]
     names = {**old.plan.menus, **new.plan.menus}
     lists = {**old.generated, **new.generated}
-    return Reach(
+    return Impact(
         added=tuple(key for key in after if key not in now),
         gone=tuple(key for key in before if key not in keys),
         moved=tuple(moved),
@@ -152,7 +152,7 @@ def reach(old: Edition, new: Edition) -> Reach:
     )
 
 
-def in_words(found: Reach | None) -> str:
+def in_words(found: Impact | None) -> str:
     """What a change reaches, in one line."""
     if found is None:
         return "One of the two has errors"
@@ -202,7 +202,7 @@ def _menu(plan: Plan, name: str, keys: Mapping[str, str] | None) -> Any:
     return [(e.kind, e.label, key(e.page), e.fragment, e.url, e.parent) for e in menu.entries]
 
 
-def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
+def _files(old: SiteVersion, new: SiteVersion) -> Iterator[tuple[str, tuple[str, ...]]]:
     """Every page file that is in both states and differs, with the parts that do."""
     frames: dict[Hashable, set[str]] = {}
     for file, key in new.pages.items():
@@ -216,7 +216,7 @@ def _files(old: Edition, new: Edition) -> Iterator[tuple[str, tuple[str, ...]]]:
             frames[place] = {part for part in (*_FRAME, "utility") if not frame[part].same(other[part])}
         differ = frames[place]
         marks, marks_then = new.marks(key), old.marks(was)
-        shown = {part: new.plan.stands(part, key) != old.plan.stands(part, was) for part in ("header", "footer")}
+        shown = {part: new.plan.shows(part, key) != old.plan.shows(part, was) for part in ("header", "footer")}
         parts = {
             "head": new.head(key) != old.head(was),
             "header": "header" in differ or shown["header"],

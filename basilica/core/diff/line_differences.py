@@ -13,7 +13,7 @@ AROUND = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class DiffLine:
     """A line: ``kind`` is ``same``, ``gone``, ``come`` or ``skipped`` (for lines left out); numbers count from 1."""
 
     kind: str
@@ -22,12 +22,12 @@ class Row:
     text: str
 
 
-def differences(old: str, new: str) -> tuple[Row, ...]:
+def differences(old: str, new: str) -> tuple[DiffLine, ...]:
     """The rows of a comparison; none for equal texts."""
     before, after = old.splitlines(), new.splitlines()
     matcher = SequenceMatcher(None, before, after, autojunk=max(len(before), len(after)) > LARGE)
     groups = list(matcher.get_grouped_opcodes(AROUND))
-    rows: list[Row] = []
+    rows: list[DiffLine] = []
     at = 0
     for group in groups:
         if group[0][1] > at:
@@ -40,16 +40,16 @@ def differences(old: str, new: str) -> tuple[Row, ...]:
     return tuple(rows)
 
 
-def _skipped(count: int) -> Row:
-    return Row("skipped", None, None, f"{count} line{'' if count == 1 else 's'} alike")
+def _skipped(count: int) -> DiffLine:
+    return DiffLine("skipped", None, None, f"{count} line{'' if count == 1 else 's'} alike")
 
 
-def _rows(equal: bool, before: list[str], after: list[str], a: int, c: int) -> Iterator[Row]:
+def _rows(equal: bool, before: list[str], after: list[str], a: int, c: int) -> Iterator[DiffLine]:
     if equal:
         for offset, line in enumerate(before):
-            yield Row("same", a + offset + 1, c + offset + 1, line)
+            yield DiffLine("same", a + offset + 1, c + offset + 1, line)
         return
     for offset, line in enumerate(before):
-        yield Row("gone", a + offset + 1, None, line)
+        yield DiffLine("gone", a + offset + 1, None, line)
     for offset, line in enumerate(after):
-        yield Row("come", None, c + offset + 1, line)
+        yield DiffLine("come", None, c + offset + 1, line)

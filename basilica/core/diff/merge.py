@@ -10,7 +10,7 @@ LARGE = 2_000
 
 
 @dataclass(frozen=True, slots=True)
-class Collision:
+class MergeConflict:
     """A place that both changed, each in another way: its line in the merged text, and what each has there."""
 
     line: int
@@ -23,7 +23,7 @@ class Merged:
     """The texts put together. Where both changed the same lines, ``mine`` stands in ``text``."""
 
     text: str
-    collisions: tuple[Collision, ...]
+    collisions: tuple[MergeConflict, ...]
     taken: int
     """How many of their changes are in ``text``."""
 
@@ -33,7 +33,7 @@ def merge(base: str, mine: str, theirs: str) -> Merged:
     old, one, other = (text.splitlines(keepends=True) for text in (base, mine, theirs))
     ours, yours = _changes(old, one), _changes(old, other)
     out: list[str] = []
-    collisions: list[Collision] = []
+    collisions: list[MergeConflict] = []
     at = taken = 0
     while ours or yours:
         begin = min(changes[0][0] for changes in (ours, yours) if changes)
@@ -52,7 +52,7 @@ def merge(base: str, mine: str, theirs: str) -> Merged:
         at = end
         mine_now, theirs_now = _applied(old, begin, end, here), _applied(old, begin, end, there)
         if here and there and mine_now != theirs_now:
-            collisions.append(Collision(len(out) + 1, tuple(mine_now), tuple(theirs_now)))
+            collisions.append(MergeConflict(len(out) + 1, tuple(mine_now), tuple(theirs_now)))
             out += mine_now
         elif here:
             out += mine_now

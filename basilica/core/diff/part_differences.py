@@ -28,11 +28,15 @@ def part_differences(one: tuple[Plan, str], other: tuple[Plan, str]) -> list[Dif
     if plan.site.name != then.site.name:
         found.append(Differing("Header", ".b-name", (f"“{plan.site.name}” and “{then.site.name}”",)))
     for name in dict.fromkeys([*plan.menus, *then.menus]):
-        here, there = _standing(plan, name, key), _standing(then, name, key_then)
+        here, there = _visible(plan, name, key), _visible(then, name, key_then)
         words = _menu_words(here, there)
         if key == key_then and here and there and not words:
-            lit, lit_then = (_lit(p, m) for p, m in (((plan, key), here), ((then, key_then), there)))
-            words = [f"“{lit or 'nothing'}” and “{lit_then or 'nothing'}” are lit"] if lit != lit_then else []
+            current, current_then = (_current(p, m) for p, m in (((plan, key), here), ((then, key_then), there)))
+            words = (
+                [f"“{current or 'nothing'}” and “{current_then or 'nothing'}” are lit"]
+                if current != current_then
+                else []
+            )
         if words:
             menu = here or there
             assert menu is not None
@@ -48,12 +52,12 @@ def part_differences(one: tuple[Plan, str], other: tuple[Plan, str]) -> list[Dif
     return found
 
 
-def _standing(plan: Plan, name: str, key: str) -> MenuPlan | None:
+def _visible(plan: Plan, name: str, key: str) -> MenuPlan | None:
     menu = plan.menus.get(name)
-    return menu if menu and menu.entries and menu.stands_on(plan.site, key) else None
+    return menu if menu and menu.entries and menu.visible_on(plan.site, key) else None
 
 
-def _lit(of: tuple[Plan, str], menu: MenuPlan) -> str:
+def _current(of: tuple[Plan, str], menu: MenuPlan) -> str:
     mark = menu.mark(of[0].site, of[1])
     return menu.entries[mark.entry].label if mark else ""
 

@@ -74,7 +74,7 @@ class Node(Box):
 
 
 @dataclass(frozen=True, slots=True)
-class Tie:
+class Connector:
     """A thin line from the beam to a page that a menu puts somewhere else than the tree."""
 
     x1: int
@@ -85,7 +85,7 @@ class Tie:
 
 
 @dataclass(frozen=True, slots=True)
-class Bay:
+class MenuColumn:
     """The ground on which the top-level pages of one menu, or of none, stand."""
 
     x: int
@@ -104,14 +104,14 @@ class Drawing:
     height: int
     cells: tuple[Cell, ...]
     nodes: tuple[Node, ...]
-    ties: tuple[Tie, ...]
-    bays: tuple[Bay, ...]
+    connectors: tuple[Connector, ...]
+    menu_columns: tuple[MenuColumn, ...]
 
 
 def draw(plan: Plan, width: int = 640, folded: Container[str] = ()) -> Drawing:
     """Lay a plan out for a view ``width`` px wide. The drawing is wider where columns would become too narrow. What
     is under a page in ``folded`` is left out."""
-    return _Draughtsman(plan, width, folded).drawing()
+    return _PlanLayout(plan, width, folded).drawing()
 
 
 def folds(plan: Plan, turned: Container[str] = (), chosen: str | None = None) -> frozenset[str]:
@@ -124,7 +124,7 @@ def folds(plan: Plan, turned: Container[str] = (), chosen: str | None = None) ->
     )
 
 
-class _Draughtsman:
+class _PlanLayout:
     def __init__(self, plan: Plan, width: int, folded: Container[str]) -> None:
         self.folded = folded
         self.below: dict[str, int] = {}
@@ -156,8 +156,8 @@ class _Draughtsman:
             for key in self._hanging(cell.number):
                 y = self._tree(key, cell.x, y, self.column, (cell.x + 4, below))
             floor = max(floor, y)
-        bays, bottom = self._bays(floor + 16)
-        return Drawing(self.width, bottom + MARGIN, cells, tuple(self.nodes), self._ties(cells), bays)
+        menu_columns, bottom = self._menu_columns(floor + 16)
+        return Drawing(self.width, bottom + MARGIN, cells, tuple(self.nodes), self._connectors(cells), menu_columns)
 
     def _cell(self, position: int, number: int) -> Cell:
         entry = self.main.entries[number]
@@ -201,7 +201,7 @@ class _Draughtsman:
             y = self._tree(child, x, y, room, foot)
         return y
 
-    def _bays(self, top: int) -> tuple[tuple[Bay, ...], int]:
+    def _menu_columns(self, top: int) -> tuple[tuple[MenuColumn, ...], int]:
         """A bay for each other menu with top-level pages that do not hang from the beam, and one for the rest."""
         groups: list[tuple[str, list[str], bool]] = []
         for name, menu in self.plan.menus.items():
@@ -210,7 +210,7 @@ class _Draughtsman:
                 groups.append((f"{menu.label} menu", [key for key in keys if key not in self.placed], False))
                 self.placed.update(keys)
         groups.append(("In no menu", [key for key in self.site.top if key not in self.placed], True))
-        bays: list[Bay] = []
+        menu_columns: list[MenuColumn] = []
         x, y, low = MARGIN, top, top
         for label, keys, apart in groups:
             if not keys:
@@ -221,10 +221,10 @@ class _Draughtsman:
             if x > MARGIN and x + wide > self.width:
                 x, y = MARGIN, low + GAP
             bottom = self._fill(keys, columns, x + GAP, y + BAY_HEAD)
-            bays.append(Bay(x, y, wide, bottom - y, label, apart))
+            menu_columns.append(MenuColumn(x, y, wide, bottom - y, label, apart))
             x += wide + GAP
             low = max(low, bottom)
-        return tuple(bays), low
+        return tuple(menu_columns), low
 
     def _rows(self, key: str) -> int:
         if key in self.folded:
@@ -243,11 +243,11 @@ class _Draughtsman:
             low = max(low, y)
         return low + GAP
 
-    def _ties(self, cells: tuple[Cell, ...]) -> tuple[Tie, ...]:
+    def _connectors(self, cells: tuple[Cell, ...]) -> tuple[Connector, ...]:
         """Ties to deeper pages that stand in the main menu elsewhere than below their own parent's entry."""
         where = {node.key: node for node in self.nodes}
         column = {cell.number: cell for cell in cells}
-        ties = []
+        connectors = []
         for key, number in self.main.page_entries.items():
             node = where.get(key)
             if node is None:
@@ -256,5 +256,5 @@ class _Draughtsman:
             if self.site.pages[key].parent is None or self.columns[key] == cell.x:
                 continue
             x = cell.x + cell.width // 2
-            ties.append(Tie(x, cell.y + cell.height, node.x + node.width, node.y + node.height // 2, key))
-        return tuple(ties)
+            connectors.append(Connector(x, cell.y + cell.height, node.x + node.width, node.y + node.height // 2, key))
+        return tuple(connectors)

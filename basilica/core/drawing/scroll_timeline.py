@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import NamedTuple
 
-from basilica.core.header.header_plan import Cell
-from basilica.core.header.simulation import Moment, Scene, simulate
+from basilica.core.header.header_plan import BreakpointVariant
+from basilica.core.header.simulation import ScrollFrame, Viewport, simulate
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 46, 14, 22, 30
 
@@ -31,7 +31,7 @@ class Turn(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True)
-class Elevation:
+class ScrollTimeline:
     """A drawing of ``width`` by ``height``. ``down`` and ``up`` are the outlines of the header on the way down and on
     the way back, ``content`` is where the text of the page begins; each as the ``d`` of a path. ``change`` and ``back``
     are where it changes on the way down and where it is at rest again, and ``limit`` where what it sticks in ends; None
@@ -57,11 +57,11 @@ class Elevation:
         return round(self.left + depth * self.scale, 1)
 
 
-class _Paper:
-    def __init__(self, cell: Cell, scene: Scene, width: int, height: int) -> None:
+class _Canvas:
+    def __init__(self, cell: BreakpointVariant, viewport: Viewport, width: int, height: int) -> None:
         settings = cell.settings
-        whole = settings.height + scene.row
-        self.end = max(scene.page - scene.window, 0)
+        whole = settings.height + viewport.row
+        self.end = max(viewport.page - viewport.window, 0)
         wanted = max(settings.depth * 2.2, whole * 2, 240) if settings.sticks else whole * 2
         self.most = max(round(min(max(wanted, settings.depth + whole), max(self.end, whole))), 1)
         least = -(settings.height_in("hidden") + 6) if settings.retreats else -min(settings.height, 40)
@@ -76,48 +76,48 @@ class _Paper:
         return round(_TOP + (max(place, self.least) - self.least) * self.upright, 1)
 
 
-def draw(cell: Cell, scene: Scene, width: int, height: int) -> Elevation:
+def draw(cell: BreakpointVariant, viewport: Viewport, width: int, height: int) -> ScrollTimeline:
     """The elevation of a header in one kind of windows, on a page."""
-    paper, settings = _Paper(cell, scene, width, height), cell.settings
+    canvas, settings = _Canvas(cell, viewport, width, height), cell.settings
     depths = sorted(
-        {*range(0, paper.most, 2), paper.most, settings.depth, settings.depth + 1} & set(range(paper.most + 1))
+        {*range(0, canvas.most, 2), canvas.most, settings.depth, settings.depth + 1} & set(range(canvas.most + 1))
     )
-    beyond = min(paper.most + settings.hides_after + settings.returns_after + 2, round(paper.end))
+    beyond = min(canvas.most + settings.hides_after + settings.returns_after + 2, round(canvas.end))
     trace = [*depths, beyond, *reversed(depths)]
-    moments = simulate(settings, scene, list(enumerate(trace)))
+    moments = simulate(settings, viewport, list(enumerate(trace)))
     down, up = moments[: len(depths)], moments[len(depths) + 1 :]
     begins = [
-        (paper.x(depth), paper.y(max(settings.height + scene.row - depth, 0)))
-        for depth in (0, settings.height + scene.row)
+        (canvas.x(depth), canvas.y(max(settings.height + viewport.row - depth, 0)))
+        for depth in (0, settings.height + viewport.row)
     ]
     changes = settings.shrinks or settings.retreats
-    limit = (scene.reach or scene.page) - settings.height
-    step = next(step for step in (20, 50, 100, 200, 500, 1000, 2000, 5000) if paper.most / step <= 9)
+    limit = (viewport.reach or viewport.page) - settings.height
+    step = next(step for step in (20, 50, 100, 200, 500, 1000, 2000, 5000) if canvas.most / step <= 9)
     lines = sorted({0, settings.height, *([settings.small] if settings.shrinks else [])})
-    return Elevation(
+    return ScrollTimeline(
         width,
         height,
-        tuple(Tick(paper.x(depth), str(depth)) for depth in range(0, paper.most + 1, step)),
-        tuple(Tick(paper.y(place), str(place)) for place in lines),
-        paper.y(0),
-        _outline(paper, down),
-        _outline(paper, up),
+        tuple(Tick(canvas.x(depth), str(depth)) for depth in range(0, canvas.most + 1, step)),
+        tuple(Tick(canvas.y(place), str(place)) for place in lines),
+        canvas.y(0),
+        _contour(canvas, down),
+        _contour(canvas, up),
         _path(begins),
-        paper.x(settings.depth) if changes and settings.depth <= paper.most else None,
-        paper.x(settings.back) if changes and 0 <= settings.back <= paper.most else None,
-        paper.x(limit) if settings.sticks and limit <= paper.most else None,
-        paper.scale,
+        canvas.x(settings.depth) if changes and settings.depth <= canvas.most else None,
+        canvas.x(settings.back) if changes and 0 <= settings.back <= canvas.most else None,
+        canvas.x(limit) if settings.sticks and limit <= canvas.most else None,
+        canvas.scale,
         _LEFT,
-        paper.most,
+        canvas.most,
     )
 
 
 def draw_trace(
-    cell: Cell, scene: Scene, width: int, height: int, moments: tuple[Moment, ...]
+    cell: BreakpointVariant, viewport: Viewport, width: int, height: int, moments: tuple[ScrollFrame, ...]
 ) -> tuple[str, tuple[Turn, ...]]:
     """The trace of a scroll on the elevation: the lower edge of the header on its way, and where it changes state."""
-    paper = _Paper(cell, scene, width, height)
-    points = [(paper.x(min(m.scrolled, paper.most)), paper.y(m.top + m.height)) for m in moments]
+    canvas = _Canvas(cell, viewport, width, height)
+    points = [(canvas.x(min(m.scrolled, canvas.most)), canvas.y(m.top + m.height)) for m in moments]
     turns = [
         Turn(*point, after.state)
         for (before, after), point in zip(pairwise(moments), points[1:], strict=True)
@@ -126,7 +126,7 @@ def draw_trace(
     return _path(points), tuple(turns)
 
 
-class Stretch(NamedTuple):
+class TimelineSegment(NamedTuple):
     """How long a trace is in one state: from where to where on the drawing."""
 
     x: float
@@ -135,8 +135,8 @@ class Stretch(NamedTuple):
 
 
 def over_time(
-    moments: tuple[Moment, ...], width: int, height: int
-) -> tuple[str, tuple[Stretch, ...], tuple[Tick, ...]]:
+    moments: tuple[ScrollFrame, ...], width: int, height: int
+) -> tuple[str, tuple[TimelineSegment, ...], tuple[Tick, ...]]:
     """A trace along time: how deep the page is as a path, the stretches of each state, and the seconds."""
     if not moments:
         return "", (), ()
@@ -153,17 +153,18 @@ def over_time(
     ]
     ends = [x(m.time) for m in starts[1:]] + [x(moments[-1].time)]
     stretches = [
-        Stretch(x(m.time), round(max(end - x(m.time), 1), 1), m.state) for m, end in zip(starts, ends, strict=True)
+        TimelineSegment(x(m.time), round(max(end - x(m.time), 1), 1), m.state)
+        for m, end in zip(starts, ends, strict=True)
     ]
     every = next(step for step in (500, 1000, 2000, 5000, 10_000, 60_000, 600_000) if whole / step <= 10)
     seconds = [Tick(x(moments[0].time + ms), f"{ms / 1000:g}") for ms in range(0, int(whole) + 1, every)]
     return _path(points), tuple(stretches), tuple(seconds)
 
 
-def _outline(paper: _Paper, moments: tuple[Moment, ...]) -> str:
+def _contour(canvas: _Canvas, moments: tuple[ScrollFrame, ...]) -> str:
     """The header's upper edge along the moments, and its lower edge back."""
-    upper = _steps([(paper.x(m.scrolled), paper.y(m.top)) for m in moments])
-    lower = _steps([(paper.x(m.scrolled), paper.y(m.top + m.height)) for m in moments])
+    upper = _steps([(canvas.x(m.scrolled), canvas.y(m.top)) for m in moments])
+    lower = _steps([(canvas.x(m.scrolled), canvas.y(m.top + m.height)) for m in moments])
     return _path([*upper, *reversed(lower)]) + "Z"
 
 

@@ -1,12 +1,11 @@
 """Text and act → text: what a person does on the plan, done to the code, touching only the lines that it must."""
 
-from basilica.core.edits.apply import Edited, Refused, edit
+from basilica.core.edits.apply import Edited, EditRejected, edit
 from basilica.core.edits.commands import (
-    Act,
     AddPage,
     DeletePage,
+    Edit,
     FillSlot,
-    LetBe,
     MakeGroup,
     MakePart,
     MoveEntry,
@@ -17,33 +16,34 @@ from basilica.core.edits.commands import (
     SetHeader,
     SetPart,
     SetWord,
+    SuppressCheck,
     TakeOut,
 )
 from basilica.core.edits.decoding import act_from
-from basilica.core.edits.site_changes import header_words, own_words, plain_value
+from basilica.core.edits.site_changes import header_words, page_option_values, plain_value
 
 __all__ = [
-    "Act",
     "AddPage",
     "DeletePage",
+    "Edit",
+    "EditRejected",
     "Edited",
     "FillSlot",
-    "LetBe",
     "MakeGroup",
     "MakePart",
     "MoveEntry",
     "MovePage",
     "NamePage",
     "PutInMenu",
-    "Refused",
     "RenameId",
     "SetHeader",
     "SetPart",
     "SetWord",
+    "SuppressCheck",
     "TakeOut",
     "act_from",
     "edit",
     "header_words",
-    "own_words",
+    "page_option_values",
     "plain_value",
 ]

@@ -135,16 +135,16 @@ class FillSlot:
 
 
 @dataclass(frozen=True, slots=True)
-class LetBe:
+class SuppressCheck:
     """The reason for which a check says nothing: everywhere, or (``key``) on a page and those under it. An empty one
     lets it speak again."""
 
     code: str
-    because: str
+    reason: str
     key: str | None = None
 
 
-Act = (
+Edit = (
     AddPage
     | NamePage
     | MovePage
@@ -155,7 +155,7 @@ Act = (
     | SetPart
     | MakePart
     | FillSlot
-    | LetBe
+    | SuppressCheck
     | PutInMenu
     | TakeOut
     | MoveEntry

@@ -5,19 +5,19 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any, cast
 
-from basilica.core.edits import commands as acts
-from basilica.core.edits.commands import Act
+from basilica.core.edits import commands as commands
+from basilica.core.edits.commands import Edit
 
-ACTS: dict[str, type[Act]] = {
-    "add": acts.AddPage,
-    "name": acts.NamePage,
-    "move": acts.MovePage,
-    "rename": acts.RenameId,
-    "delete": acts.DeletePage,
-    "put": acts.PutInMenu,
-    "take-out": acts.TakeOut,
-    "move-entry": acts.MoveEntry,
-    "group": acts.MakeGroup,
+EDITS: dict[str, type[Edit]] = {
+    "add": commands.AddPage,
+    "name": commands.NamePage,
+    "move": commands.MovePage,
+    "rename": commands.RenameId,
+    "delete": commands.DeletePage,
+    "put": commands.PutInMenu,
+    "take-out": commands.TakeOut,
+    "move-entry": commands.MoveEntry,
+    "group": commands.MakeGroup,
 }
 _TYPES: dict[str, tuple[type, ...]] = {
     "str": (str,),
@@ -28,12 +28,12 @@ _TYPES: dict[str, tuple[type, ...]] = {
 }
 
 
-def act_from(data: Any) -> Act:
+def act_from(data: Any) -> Edit:
     """The act that ``{"act": name, field: value, …}`` says. Raises ``ValueError`` where it says none. Texts are put
     on one line; one with nothing in it is refused."""
-    if not isinstance(data, dict) or data.get("act") not in ACTS:
+    if not isinstance(data, dict) or data.get("act") not in EDITS:
         raise ValueError("no such act")
-    kind = ACTS[data["act"]]
+    kind = EDITS[data["act"]]
     values: dict[str, Any] = {}
     for field in fields(kind):
         value = data.get(field.name)

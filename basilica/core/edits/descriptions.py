@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from basilica.core.edits import commands as acts
-from basilica.core.edits.commands import Act
+from basilica.core.edits import commands as commands
+from basilica.core.edits.commands import Edit
 from basilica.core.map.site import Entry, Site
 
 
-def tell(act: Act, site: Site) -> str:
+def describe(command: Edit, site: Site) -> str:
     """What was done to ``site``, as it was before: "Moved Tides under Visit"."""
 
     def page(key: str) -> str:
@@ -19,42 +19,42 @@ def tell(act: Act, site: Site) -> str:
     def entry(menu: str, number: int) -> str:
         return _numbered(site.menus[menu].entries)[number].label
 
-    match act:
-        case acts.AddPage(title, parent, _):
+    match command:
+        case commands.AddPage(title, parent, _):
             return f"Added {title} {below(parent)}"
-        case acts.NamePage(key, name):
+        case commands.NamePage(key, name):
             return f"Named {page(key)} {name}"
-        case acts.MovePage(key, parent, _):
+        case commands.MovePage(key, parent, _):
             if site.pages[key].parent == parent:
                 return f"Moved {page(key)} among its neighbours"
             return f"Moved {page(key)} {below(parent)}" if parent is not None else f"Moved {page(key)} to the top"
-        case acts.RenameId(key, new, _):
+        case commands.RenameId(key, new, _):
             return f"Renamed the id {site.pages[key].id} to {new}"
-        case acts.DeletePage(key):
+        case commands.DeletePage(key):
             return f"Deleted {page(key)}"
-        case acts.SetWord(key, word, value):
+        case commands.SetWord(key, word, value):
             return f"Wrote the {word} of {page(key)}" if value else f"Took the {word} of {page(key)} out"
-        case acts.SetHeader(word, value, key, narrow):
+        case commands.SetHeader(word, value, key, narrow):
             where = f" on {page(key)}" if key is not None else ""
             of = f" of the header{where}{' in narrow windows' if narrow else ''}"
             return f"Wrote the {word}{of}" if value else f"Took the {word}{of} out"
-        case acts.SetPart(part, word, value):
+        case commands.SetPart(part, word, value):
             return f"Wrote the {word} of the part {part}" if value else f"Took the {word} of the part {part} out"
-        case acts.MakePart(part, kind, _):
+        case commands.MakePart(part, kind, _):
             return f"Made the part {part}, of the kind {kind}"
-        case acts.FillSlot(slot, _, key):
+        case commands.FillSlot(slot, _, key):
             return f"Filled the slot {slot}" + (f" on {page(key)}" if key is not None else "")
-        case acts.LetBe(code, because, key):
+        case commands.SuppressCheck(code, reason, key):
             where = f" on {page(key)}" if key is not None else ""
-            return f"Let {code} be{where}" if because.strip() else f"Let {code} speak again{where}"
-        case acts.PutInMenu(menu, key, _, _):
+            return f"Let {code} be{where}" if reason.strip() else f"Let {code} speak again{where}"
+        case commands.PutInMenu(menu, key, _, _):
             return f"Put {page(key)} into the menu {menu}"
-        case acts.TakeOut(menu, number):
+        case commands.TakeOut(menu, number):
             return f"Took {entry(menu, number)} out of the menu {menu}"
-        case acts.MoveEntry(menu, number, parent, _):
+        case commands.MoveEntry(menu, number, parent, _):
             where = f" into {entry(menu, parent)}" if parent is not None else ""
             return f"Moved {entry(menu, number)} in the menu {menu}{where}"
-        case acts.MakeGroup(menu, number, label):
+        case commands.MakeGroup(menu, number, label):
             return f"Put {entry(menu, number)} into the new group {label}"
 
 

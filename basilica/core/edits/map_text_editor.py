@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from basilica.core.edits.source_patcher import Chunk, Draft, NotHere
+from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
@@ -14,10 +14,10 @@ from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.menu_reader import is_settings
 
 
-class Hand:
+class MapTextEditor:
     """Moves pages and entries in a draft. Raises ``NotHere`` for what is written in an unforeseen way."""
 
-    def __init__(self, draft: Draft) -> None:
+    def __init__(self, draft: SourcePatcher) -> None:
         self.draft = draft
 
     # Pages
@@ -45,7 +45,7 @@ class Hand:
         keys = _keys(value)
         return keys.pairs[_index(keys, "pages")]
 
-    def insert_page(self, parent: str | None, index: int, chunk: Chunk) -> None:
+    def insert_page(self, parent: str | None, index: int, chunk: Snippet) -> None:
         """Put a page below another, or at the top (None)."""
         if parent is not None and not self._has_pages(parent):
             self._add_to_page(parent, chunk.below("pages:", "pages: {", self.draft.step, "}"), last=True)
@@ -61,7 +61,7 @@ class Hand:
         value = holder.pairs[index][1]
         return isinstance(value, Keys) and any(name.value == "pages" for name, _ in value.pairs)
 
-    def _add_to_page(self, key: str, chunk: Chunk, last: bool) -> None:
+    def _add_to_page(self, key: str, chunk: Snippet, last: bool) -> None:
         """Give a page one key more: behind its others, or behind its own and before the pages under it."""
         holder, index = self._place(key)
         name, value = holder.pairs[index]
@@ -82,10 +82,10 @@ class Hand:
                 return
             self.draft.drop_value(name, value)
             holder, index = self._place(key)
-            both = Chunk((title, *chunk.lines), f"{title}, {chunk.flow}", chunk.comments)
+            both = Snippet((title, *chunk.lines), f"{title}, {chunk.flow}", chunk.comments)
             self.draft.add_below(holder.pairs[index][0], both, "{}")
 
-    def cut_page(self, key: str) -> Chunk:
+    def cut_page(self, key: str) -> Snippet:
         """Take a page out, with those under it."""
         holder, index = self._place(key)
         chunk = self.draft.cut(holder, index)
@@ -108,7 +108,7 @@ class Hand:
                 if known.value == word and isinstance(text, Scalar):
                     self.draft.replace(text, written)
                     return
-            self.draft.insert(value, 0, Chunk.of(f"{word}: {written}"))
+            self.draft.insert(value, 0, Snippet.of(f"{word}: {written}"))
         elif isinstance(value, Scalar) and not value.is_nothing:
             self.draft.replace(value, written)
         else:
@@ -126,11 +126,11 @@ class Hand:
         written = write_scalar(path)
         known = [node for name, node in value.pairs if name.value == "was"] if isinstance(value, Keys) else []
         if not known:
-            self._add_to_page(key, Chunk.of(f"was: {written}"), last=False)
+            self._add_to_page(key, Snippet.of(f"was: {written}"), last=False)
         elif isinstance(known[0], Scalar):
             self.draft.replace(known[0], f"[{self.draft.flow_of(known[0])}, {written}]")
         elif isinstance(known[0], Sequence):
-            self.draft.insert(known[0], len(known[0].items), Chunk((f"- {written}",), written))
+            self.draft.insert(known[0], len(known[0].items), Snippet((f"- {written}",), written))
 
     # Menus
 
@@ -171,7 +171,7 @@ class Hand:
             raise NotHere
         return holder, path[-1]
 
-    def cut_entry(self, menu: str, path: Path) -> Chunk:
+    def cut_entry(self, menu: str, path: Path) -> Snippet:
         """Take an entry out, with those under it."""
         holder, index = self._entry(menu, path)
         chunk = self.draft.cut(holder, index)
@@ -181,7 +181,7 @@ class Hand:
                 self.draft.set_value(key, "[]")
         return chunk
 
-    def insert_entry(self, menu: str, path: Path, index: int, chunk: Chunk) -> None:
+    def insert_entry(self, menu: str, path: Path, index: int, chunk: Snippet) -> None:
         """Put an entry below the entry at ``path``, or at the top of the menu."""
         if not path and not self.has_menu(menu):
             self._write_menu(menu, [chunk])
@@ -199,7 +199,7 @@ class Hand:
             if isinstance(item, Scalar):
                 self.draft.replace(item, f"{self.draft.raw(item)}: {flow}")
             else:
-                self.draft.insert(_keys(item), len(_keys(item).pairs), Chunk.of(f"items: {flow}"))
+                self.draft.insert(_keys(item), len(_keys(item).pairs), Snippet.of(f"items: {flow}"))
             self.draft.comment_above(item.start, chunk)
 
     def wrap_entry(self, menu: str, path: Path, label: str) -> None:
@@ -207,7 +207,7 @@ class Hand:
         holder, index = self._entry(menu, path)
         chunk = self.draft.copy(holder, index)
         head = f"group: {write_scalar(label)}"
-        wrapped = Chunk(
+        wrapped = Snippet(
             (f"- {head}", "  items:", *(f"    {line}" if line else line for line in chunk.lines)),
             f"{{{head}, items: [{chunk.flow}]}}",
             chunk.comments,
@@ -225,8 +225,8 @@ class Hand:
         settings = self.settings_of(menu)
         if settings is not None and len(path) == 1 and self.list_of(menu, ())[0] is None:
             all_of = _joined(chunks).below("entries:", "entries: [", self.draft.step, "]")
-            bare = Chunk.of("entries: []")
-            self.draft.insert(settings, len(settings.pairs), all_of if chunks else bare)
+            without_item = Snippet.of("entries: []")
+            self.draft.insert(settings, len(settings.pairs), all_of if chunks else without_item)
             return
         key, holder = self.list_of(menu, path[:-1])
         if isinstance(holder, Sequence):
@@ -248,7 +248,7 @@ class Hand:
             return False
         return True
 
-    def _write_menu(self, name: str, chunks: list[Chunk]) -> None:
+    def _write_menu(self, name: str, chunks: list[Snippet]) -> None:
         """Write a menu that the map does not give yet: `main` before the others, another behind them."""
         step, root = self.draft.step, self.draft.root
         all_of = _joined(chunks)
@@ -285,19 +285,19 @@ class Hand:
         return None
 
 
-def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Chunk:
+def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Snippet:
     """An entry for a page, with those under it in brackets."""
 
     def flow(entry: Entry) -> str:
         name = refer(entry.page or "")
         return f"{name}: [{', '.join(flow(item) for item in entry.items)}]" if entry.items else name
 
-    return Chunk((f"- {flow(entry)}",), flow(entry))
+    return Snippet((f"- {flow(entry)}",), flow(entry))
 
 
-def _joined(chunks: list[Chunk]) -> Chunk:
+def _joined(chunks: list[Snippet]) -> Snippet:
     lines = tuple(line for chunk in chunks for line in chunk.lines)
-    return Chunk(lines, ", ".join(chunk.flow for chunk in chunks))
+    return Snippet(lines, ", ".join(chunk.flow for chunk in chunks))
 
 
 def _keys(node: Node) -> Keys:

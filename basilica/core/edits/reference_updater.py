@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from basilica.core.content.source_links import updated_links
-from basilica.core.edits.map_text_editor import Hand, entries_below, reference_of
-from basilica.core.edits.source_patcher import Draft, NotHere
+from basilica.core.edits.map_text_editor import MapTextEditor, entries_below, reference_of
+from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
 from basilica.core.map.site import Entry, EntryKind
@@ -15,13 +15,13 @@ from basilica.core.map.site.references import References, rewritten, split_refer
 from basilica.core.map.site.shared_values import Part
 
 
-class Mender:
+class ReferenceUpdater:
     """Mends the text of a draft. ``before`` and ``after`` look pages up then and now; ``keys`` leads from the one to
     the other."""
 
-    def __init__(self, hand: Hand, before: References, after: References, keys: Mapping[str, str]) -> None:
+    def __init__(self, hand: MapTextEditor, before: References, after: References, keys: Mapping[str, str]) -> None:
         self._hand = hand
-        self._draft: Draft = hand.draft
+        self._draft: SourcePatcher = hand.draft
         self._before = before
         self._after = after
         self._keys = keys

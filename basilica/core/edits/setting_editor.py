@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.map_text_editor import Hand
-from basilica.core.edits.source_patcher import Chunk, NotHere
+from basilica.core.edits.map_text_editor import MapTextEditor
+from basilica.core.edits.source_patcher import NotHere, Snippet
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
 
 
-class SettingHand(Hand):
+class SettingEditor(MapTextEditor):
     """A hand that writes settings as well. Raises ``NotHere`` for what is written in an unforeseen way."""
 
     def set_word(self, key: str, word: str, flow: str | None) -> None:
@@ -30,7 +30,7 @@ class SettingHand(Hand):
                 holder, index = self._place(key)
                 value = holder.pairs[index][1]
             if word == "title" and isinstance(value, Keys):
-                self.draft.insert(value, 0, Chunk.of(f"title: {flow}"))
+                self.draft.insert(value, 0, Snippet.of(f"title: {flow}"))
                 return
         elif word == "title" and isinstance(value, Scalar):
             if flow is None:
@@ -42,7 +42,7 @@ class SettingHand(Hand):
                 self.draft.replace(value, flow)
             return
         if flow is not None:
-            self._add_to_page(key, Chunk.of(f"{word}: {flow}"), last=False)
+            self._add_to_page(key, Snippet.of(f"{word}: {flow}"), last=False)
 
     def set_under(self, key: str | None, names: tuple[str, ...], word: str, flow: str | None) -> None:
         """Write a word under nested keys of the map (None) or of a page, which are made where they are missing; or take
@@ -74,7 +74,7 @@ class SettingHand(Hand):
         elif known is not None:
             self.draft.cut(holder, known)
         elif flow is not None:
-            self._add_under(None, holder, Chunk.of(f"{word}: {flow}"))
+            self._add_under(None, holder, Snippet.of(f"{word}: {flow}"))
 
     def prune_under(self, key: str | None, names: tuple[str, ...]) -> None:
         """Take nested keys out that hold nothing any more, the innermost first."""
@@ -125,9 +125,9 @@ class SettingHand(Hand):
         room = " " * self.draft.step
         lines = (f"{word}: |-", *(room + line if line else "" for line in value.split("\n")))
         at = known if known is not None else len(part.pairs)
-        self.draft.insert(part, at, Chunk(lines, f"{word}: {flow}"))
+        self.draft.insert(part, at, Snippet(lines, f"{word}: {flow}"))
 
-    def _add_under(self, key: str | None, holder: Node, chunk: Chunk) -> None:
+    def _add_under(self, key: str | None, holder: Node, chunk: Snippet) -> None:
         if key is not None:
             self._add_to_page(key, chunk, last=False)
         elif isinstance(holder, Keys):
@@ -171,9 +171,9 @@ def _find(holder: Node, name: str) -> int | None:
     return next((index for index, (key, _) in enumerate(holder.pairs) if key.value == name), None)
 
 
-def _nested(names: tuple[str, ...], word: str, flow: str, step: int) -> Chunk:
+def _nested(names: tuple[str, ...], word: str, flow: str, step: int) -> Snippet:
     """A word below keys that are not there yet."""
-    chunk = Chunk.of(f"{word}: {flow}")
+    chunk = Snippet.of(f"{word}: {flow}")
     for name in reversed(names):
         chunk = chunk.below(f"{name}:", f"{name}: {{", step, "}")
     return chunk

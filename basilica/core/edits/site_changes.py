@@ -9,7 +9,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
-from basilica.core.map.site.model import Checks, Header, OldAddress, Rule
+from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress
 from basilica.core.map.site.page_reader import is_home, title_from
 
 
@@ -98,10 +98,10 @@ def _retarget(entries: Iterable[Entry], keys: Mapping[str, str]) -> tuple[Entry,
         if entry.page is not None and entry.page not in keys:
             continue
         page = keys[entry.page] if entry.page is not None else None
-        takes = entry.takes
+        takes = entry.auto_options
         if takes is not None:
             takes = replace(takes, without=tuple(keys[key] for key in takes.without if key in keys))
-        kept.append(replace(entry, page=page, takes=takes, items=_retarget(entry.items, keys)))
+        kept.append(replace(entry, page=page, auto_options=takes, items=_retarget(entry.items, keys)))
     return tuple(kept)
 
 
@@ -150,10 +150,10 @@ def changed(
 def written_out(written: tuple[Entry, ...], path: Path, site: Site) -> tuple[Entry, ...]:
     """What the `auto` at a path stands for, as it is written entry by entry."""
 
-    def bare(entries: Iterable[Entry]) -> tuple[Entry, ...]:
-        return tuple(replace(one, label="", items=bare(one.items)) for one in entries)
+    def without_item(entries: Iterable[Entry]) -> tuple[Entry, ...]:
+        return tuple(replace(one, label="", items=without_item(one.items)) for one in entries)
 
-    return bare(Expansion(written, site.pages).made[path])
+    return without_item(Expansion(written, site.pages).made[path])
 
 
 # Pages
@@ -224,7 +224,7 @@ def header_words(on_page: bool, narrow: bool) -> tuple[str, ...]:
     """The words of the header that can be written at a place: for the site or on a page, in every window or narrow
     ones."""
     known = (words.BELOW, *words.NARROW) if narrow else words.PAGE_HEADER if on_page else words.HEADER
-    return tuple(word.name for word in known if word.takes != "keys")
+    return tuple(word.name for word in known if word.value_type != "keys")
 
 
 def with_header_word(header: Header, word: str, value: str, narrow: bool) -> Header:
@@ -236,7 +236,7 @@ def with_header_word(header: Header, word: str, value: str, narrow: bool) -> Hea
     return replace(header, **{"narrow" if narrow else "own": kept})  # type: ignore[arg-type]
 
 
-def own_words(page: Page | None) -> dict[str, str]:
+def page_option_values(page: Page | None) -> dict[str, str]:
     """The value of each key of a page that can be written by itself, as ``with_word`` takes it; empty where the map
     does not give it (or for no page)."""
     if page is None:
@@ -263,9 +263,9 @@ def with_item(pairs: tuple[tuple[str, str], ...], name: str, value: str | None) 
     return tuple((each, text) for each, text in items.items() if text is not None)
 
 
-def with_rule(checks: Checks, code: str, rule: Rule | None) -> Checks:
+def with_rule(checks: Checks, code: str, setting: LevelSetting | None) -> Checks:
     """Checks with another rule for one of them, in its place or at the end; None takes it out."""
-    rules: dict[str, Rule | None] = {**{each.code: each for each in checks.levels}, code: rule}
+    rules: dict[str, LevelSetting | None] = {**{each.code: each for each in checks.levels}, code: setting}
     return replace(checks, levels=tuple(each for each in rules.values() if each is not None))
 
 
@@ -277,7 +277,7 @@ def changed_without(site: Site, menu: str, path: Path) -> tuple[Entry, ...]:
     return changed(site.menus[menu].written, path[:-1], lambda entries: without(entries, path[-1]))
 
 
-def bare(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
+def without_item(site: Site, menu: str, written: tuple[Entry, ...]) -> Site:
     """A site with a menu written otherwise, and nothing worked out from that yet."""
     menus = {**site.menus, menu: replace(site.menus[menu], written=written)}
     return replace(site, menus=menus)

@@ -23,7 +23,7 @@ class NotHere(Exception):
 
 
 @dataclass(frozen=True, slots=True)
-class Chunk:
+class Snippet:
     """An entry by itself: its lines, as far left as they go; the same for a place inside brackets; and the comments
     among the lines, which have no room there."""
 
@@ -32,13 +32,13 @@ class Chunk:
     comments: tuple[str, ...] = ()
 
     @classmethod
-    def of(cls, line: str) -> Chunk:
+    def of(cls, line: str) -> Snippet:
         """An entry that is one line, alike in both places."""
         return cls((line,), line)
 
-    def below(self, head: str, flow_head: str, step: int, flow_tail: str) -> Chunk:
+    def below(self, head: str, flow_head: str, step: int, flow_tail: str) -> Snippet:
         """The entry as the only one under ``head``, such as ``pages:`` (``pages: {`` and ``}`` inside brackets)."""
-        return Chunk(
+        return Snippet(
             (head, *(_indented(line, step) for line in self.lines)), f"{flow_head}{self.flow}{flow_tail}", self.comments
         )
 
@@ -47,7 +47,7 @@ def _indented(line: str, by: int) -> str:
     return " " * by + line if line else line
 
 
-class Draft:
+class SourcePatcher:
     """A text and its nodes, read again after each change."""
 
     def __init__(self, text: str) -> None:
@@ -185,7 +185,7 @@ class Draft:
             written = self.newline + written
         self.patch(at, at, written)
 
-    def insert(self, holder: Mapping | Sequence, index: int, chunk: Chunk) -> None:
+    def insert(self, holder: Mapping | Sequence, index: int, chunk: Snippet) -> None:
         """Put an entry into a holder that has entries, or brackets. ``chunk`` has its dash, or its key."""
         count = len(holder.pairs) if isinstance(holder, Mapping) else len(holder.items)
         if holder.end >= 0:
@@ -206,7 +206,7 @@ class Draft:
         """A colon keeps a space behind it, or it would be part of the key."""
         return " " if self._body[at - 1] == ":" else ""
 
-    def comment_above(self, at: int, chunk: Chunk) -> None:
+    def comment_above(self, at: int, chunk: Snippet) -> None:
         """Write the comments of an entry that has gone into brackets above the line of these."""
         line = self._line_start(at)
         lead = len(self._body[line:at]) - len(self._body[line:at].lstrip(" "))
@@ -228,7 +228,7 @@ class Draft:
             return self._body.index(":", key.end) + 1 if colon.startswith(":") else end
         return end
 
-    def cut(self, holder: Mapping | Sequence, index: int) -> Chunk:
+    def cut(self, holder: Mapping | Sequence, index: int) -> Snippet:
         """Take an entry out and give it back."""
         chunk = self.copy(holder, index)
         if holder.end >= 0:
@@ -243,19 +243,19 @@ class Draft:
             self.patch(*self._span(holder, index), "")
         return chunk
 
-    def copy(self, holder: Mapping | Sequence, index: int) -> Chunk:
+    def copy(self, holder: Mapping | Sequence, index: int) -> Snippet:
         """An entry by itself. That of a list has its dash among its lines, and none inside brackets."""
         if isinstance(holder, Mapping):
             flow = self.flow_pair(holder.pairs[index])
         else:
             flow = self._flow_item(holder.items[index])
         if holder.end >= 0:
-            return Chunk((flow if isinstance(holder, Mapping) else f"- {flow}",), flow)
+            return Snippet((flow if isinstance(holder, Mapping) else f"- {flow}",), flow)
         start, end = self._span(holder, index)
         column = self._column(self._entries(holder)[index][0])
         lines = tuple(_dedented(line, column) for line in _lines(self._body[start:end]))
         entry = holder.pairs[index] if isinstance(holder, Mapping) else (holder.items[index],)
-        return Chunk(lines, flow, tuple(self._comments(start, end, entry)))
+        return Snippet(lines, flow, tuple(self._comments(start, end, entry)))
 
     def _comments(self, start: int, end: int, nodes: Iterable[Node]) -> Iterator[str]:
         """The comments from ``start`` to ``end``: what follows a `#` outside every text of ``nodes``."""
@@ -283,7 +283,7 @@ class Draft:
         else:
             self.patch(key.end, key.end, f": {flow}")
 
-    def add_below(self, key: Scalar, chunk: Chunk, brackets: str) -> None:
+    def add_below(self, key: Scalar, chunk: Snippet, brackets: str) -> None:
         """Put the first entry below a key without a value: on lines of its own, or in ``brackets`` where the key
         itself stands in brackets."""
         if self.in_flow(key):

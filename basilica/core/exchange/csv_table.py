@@ -7,7 +7,7 @@ import io
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from basilica.core.exchange.list_items import Item, ItemKind, Line, with_depth
+from basilica.core.exchange.list_items import Item, ItemKind, ListLine, with_depth
 from basilica.core.exchange.list_reader import items_of
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
@@ -42,7 +42,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
         message = "No column is called `label`."
         findings.add("list-line", (1, 1), message, f"Name the columns in the first line: {', '.join(COLUMNS)}.")
         return (), findings.done()
-    lines: list[Line] = []
+    lines: list[ListLine] = []
     first_at: dict[str, int] = {}
     under: dict[int, list[int]] = {}
     for number, row in rows[1 : limits.PAGES + 1]:
@@ -58,14 +58,14 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     return items_of(lines, findings), findings.done()
 
 
-def _placed(lines: list[Line], under: dict[int, list[int]], parent: int, level: int) -> Iterator[Line]:
+def _placed(lines: list[ListLine], under: dict[int, list[int]], parent: int, level: int) -> Iterator[ListLine]:
     """Rows that name their parents, in the order in which they stand below these."""
     for index in under.get(parent, ()):
         yield replace(lines[index], indent=level)
         yield from _placed(lines, under, index, min(level + 1, limits.LEVELS + 1))
 
 
-def _line(number: int, row: list[str], columns: dict[str, int], findings: Findings) -> tuple[Line, str]:
+def _line(number: int, row: list[str], columns: dict[str, int], findings: Findings) -> tuple[ListLine, str]:
     """A row as a line, and the label of the row that it says it stands under."""
 
     def cell(name: str) -> str:
@@ -82,7 +82,7 @@ def _line(number: int, row: list[str], columns: dict[str, int], findings: Findin
     if kind and known is None:
         message = f"`{kind[:20]}` is not a kind."
         findings.add("list-line", (number, 1), message, f"Write one of {', '.join(ItemKind)}, or leave it empty.")
-    return Line(number, indent, cell("label"), cell("address") or None, known), cell("parent")
+    return ListLine(number, indent, cell("label"), cell("address") or None, known), cell("parent")
 
 
 def write_table(items: Iterable[Item]) -> str:

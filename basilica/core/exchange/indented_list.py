@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
-from basilica.core.exchange.list_items import Item, ItemKind, Line, with_depth
+from basilica.core.exchange.list_items import Item, ItemKind, ListLine, with_depth
 from basilica.core.exchange.list_reader import FOOTER, OUTSIDE, is_capitals, items_of
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
@@ -44,7 +44,7 @@ def _indent(line: str) -> int:
     return len(expanded) - len(expanded.lstrip())
 
 
-def _line(number: int, line: str, indented: bool) -> Line:
+def _line(number: int, line: str, indented: bool) -> ListLine:
     """One line. Where no line is indented, dashes and numbers tell the depth."""
     rest, depth = line.strip(), 0
     dashes, bullet, numbered = _DASHES.match(rest), _BULLET.match(rest), _NUMBER.match(rest)
@@ -60,7 +60,7 @@ def _line(number: int, line: str, indented: bool) -> Line:
     address = _ADDRESS.fullmatch(rest)
     label = " ".join((address["label"] if address else rest).split())
     where = address["address"].strip() if address else None
-    return Line(number, _indent(line) if indented else depth, label, where, None)
+    return ListLine(number, _indent(line) if indented else depth, label, where, None)
 
 
 def write_list(items: Iterable[Item]) -> str:

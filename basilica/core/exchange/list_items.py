@@ -41,7 +41,7 @@ def with_depth(items: Iterable[Item], depth: int = 0) -> Iterator[tuple[Item, in
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class ListLine:
     """What was read of one line, before it is known what stands under it. ``indent`` is any measure of depth."""
 
     number: int
@@ -51,10 +51,10 @@ class Line:
     kind: ItemKind | None
 
 
-def nested(lines: Iterable[Line]) -> tuple[list[tuple[Line, int]], int]:
+def nested(lines: Iterable[ListLine]) -> tuple[list[tuple[ListLine, int]], int]:
     """Each line with its depth, from measures of depth that only need to be larger for what stands under something;
     and the greatest depth."""
-    found: list[tuple[Line, int]] = []
+    found: list[tuple[ListLine, int]] = []
     open_at: list[int] = []
     for line in lines:
         while open_at and line.indent <= open_at[-1]:

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import replace
 
-from basilica.core.exchange.list_items import Item, ItemKind, Line, nested
+from basilica.core.exchange.list_items import Item, ItemKind, ListLine, nested
 from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
@@ -18,11 +18,11 @@ FOOTER = frozenset({"footer", "footer menu"})
 APART = frozenset({"in no menu", "not in a menu"})
 
 
-def items_of(lines: Iterable[Line], findings: Findings) -> tuple[Item, ...]:
+def items_of(lines: Iterable[ListLine], findings: Findings) -> tuple[Item, ...]:
     """The items that lines make. What a line cannot be becomes a finding, and the line is left out."""
     placed, _ = nested(lines)
     top: list[Item] = []
-    stack: list[tuple[Line, list[Item]]] = []
+    stack: list[tuple[ListLine, list[Item]]] = []
 
     def close() -> None:
         line, below = stack.pop()
@@ -45,11 +45,11 @@ def items_of(lines: Iterable[Line], findings: Findings) -> tuple[Item, ...]:
     return tuple(top)
 
 
-def _say(findings: Findings, line: Line, message: str, remedy: str, code: str = "list-line") -> None:
+def _say(findings: Findings, line: ListLine, message: str, remedy: str, code: str = "list-line") -> None:
     findings.add(code, (line.number, 1), message, remedy)
 
 
-def _item(line: Line, below: tuple[Item, ...], depth: int, findings: Findings) -> Item | None:
+def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Findings) -> Item | None:
     """The item of a line, now that it is known what stands under it."""
     label, kind, address = line.label, line.kind, line.address
     if len(label) > limits.LABEL_CHARACTERS:

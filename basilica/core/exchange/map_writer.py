@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from basilica.core.edits.source_patcher import Draft
+from basilica.core.edits.source_patcher import SourcePatcher
 from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_reader import with_home
 from basilica.core.map.document import Mapping, read
@@ -52,7 +52,7 @@ def site_section(name: str, language: str = "en") -> str:
 
 def other_sections(text: str) -> str:
     """A map's text without its pages and its menus."""
-    draft = Draft(text)
+    draft = SourcePatcher(text)
     root, _ = read(text)
     if not isinstance(root.root, Mapping):
         return ""

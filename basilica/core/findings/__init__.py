@@ -10,22 +10,24 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.levels import Rules
-from basilica.core.findings.on_map import label_differs, label_twice, misspelt, title_missing, vague_label
+from basilica.core.findings.on_map import duplicate_label, label_differs, misspelt, title_missing, vague_label
 from basilica.core.findings.on_site import (
     breadcrumb_data,
+    conflicting_current,
     dead_anchor,
     dead_link,
     description_long,
     description_missing,
-    description_twice,
+    duplicate_description,
+    duplicate_id,
+    duplicate_title,
     empty_link,
     far_from_home,
     focus_order,
     heading_order,
     heavy,
-    id_twice,
     landmark_names,
     language,
     main_heading,
@@ -39,51 +41,108 @@ from basilica.core.findings.on_site import (
     other_host,
     part_differs,
     redirect_chain,
-    second_mark,
     sitemap_differs,
     skip_link,
     small_target,
     stale_menu,
     title_long,
-    title_twice,
     unreachable,
     unreadable_style,
     vague_link,
     wrong_breadcrumbs,
-    wrong_mark,
+    wrong_current,
 )
 from basilica.core.findings.reading_rules import IN_STAGES
 from basilica.core.map.site import Base
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding, in_order, printable
-from basilica.core.rules.rule import CATALOGUE, Kind, Level
+from basilica.core.rules.rule import RULES, Level, Rule
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, read_site
 
 __all__ = [
     "CHECKS",
     "IN_STAGES",
+    "RULES",
+    "Base",
+    "BuiltSite",
     "Check",
-    "Examined",
-    "Off",
+    "CheckResults",
+    "Contents",
+    "File",
+    "Finding",
+    "Iterable",
+    "Iterator",
+    "Level",
+    "Plan",
     "Reads",
+    "Rule",
+    "Rules",
+    "Violation",
     "audit",
-    "examine",
-    "kind_of",
+    "breadcrumb_data",
+    "cached_property",
+    "conflicting_current",
+    "dataclass",
+    "dead_anchor",
+    "dead_link",
+    "description_long",
+    "description_missing",
+    "duplicate_description",
+    "duplicate_id",
+    "duplicate_label",
+    "duplicate_title",
+    "empty_link",
+    "far_from_home",
+    "focus_order",
+    "heading_order",
+    "heavy",
+    "in_order",
     "known_levels",
-    "prove",
+    "label_differs",
+    "landmark_names",
+    "language",
+    "main_heading",
+    "menu_differs",
+    "missing_file",
+    "missing_page",
+    "misspelt",
+    "names_differ",
+    "no_title",
+    "one_main",
+    "one_way_only",
+    "other_host",
+    "part_differs",
+    "printable",
+    "read_site",
+    "redirect_chain",
+    "rule_of",
+    "run_checks",
+    "sitemap_differs",
+    "skip_link",
+    "small_target",
+    "stale_menu",
+    "title_long",
+    "title_missing",
+    "unreachable",
+    "unreadable_style",
+    "vague_label",
+    "vague_link",
+    "verify",
+    "wrong_breadcrumbs",
+    "wrong_current",
 ]
 
 CHECKS: tuple[Check, ...] = (
     # What every page shares
     menu_differs.CHECK,
-    wrong_mark.CHECK,
+    wrong_current.CHECK,
     wrong_breadcrumbs.CHECK,
     breadcrumb_data.CHECK,
     part_differs.CHECK,
     stale_menu.CHECK,
-    second_mark.CHECK,
+    conflicting_current.CHECK,
     names_differ.CHECK,
     # Where links lead, and how one gets to a page
     missing_page.CHECK,
@@ -99,13 +158,13 @@ CHECKS: tuple[Check, ...] = (
     # What a page is called
     no_title.CHECK,
     title_missing.CHECK,
-    title_twice.CHECK,
+    duplicate_title.CHECK,
     title_long.CHECK,
     description_missing.CHECK,
-    description_twice.CHECK,
+    duplicate_description.CHECK,
     description_long.CHECK,
     label_differs.CHECK,
-    label_twice.CHECK,
+    duplicate_label.CHECK,
     vague_label.CHECK,
     misspelt.CHECK,
     # Whether everybody can use it
@@ -116,7 +175,7 @@ CHECKS: tuple[Check, ...] = (
     heading_order.CHECK,
     skip_link.CHECK,
     focus_order.CHECK,
-    id_twice.CHECK,
+    duplicate_id.CHECK,
     empty_link.CHECK,
     vague_link.CHECK,
     small_target.CHECK,
@@ -125,10 +184,10 @@ CHECKS: tuple[Check, ...] = (
 )
 
 
-def kind_of(code: str) -> Kind:
+def rule_of(code: str) -> Rule:
     """What a code says: level, title and reason."""
     check = BY_CODE.get(code)
-    return Kind(code, check.level, check.title, check.why) if check is not None else CATALOGUE[code]
+    return Rule(code, check.level, check.title, check.why) if check is not None else RULES[code]
 
 
 def known_levels() -> dict[str, Level]:
@@ -144,65 +203,65 @@ MOST = 100
 
 
 @dataclass(eq=False)
-class Examined:
+class CheckResults:
     """A built site with everything that is off on it."""
 
     built: BuiltSite
-    offs: tuple[tuple[Check, Off], ...]
+    violations: tuple[tuple[Check, Violation], ...]
 
     @cached_property
     def rules(self) -> Rules:
         """What the map says of checks."""
         return Rules(self.built.plan.site if self.built.plan is not None else None)
 
-    def finding(self, check: Check, off: Off) -> Finding:
+    def finding(self, check: Check, violation: Violation) -> Finding:
         """One thing that is off, with its place and its level."""
         plan = self.built.plan
-        file = off.page.file if off.page is not None else ""
-        place, name = off.place(plan, self.built.contents) if plan is not None else ((1, 1), file)
-        level, because = self.rules.of_check(check, off.about)
-        message, remedy = printable(off.message), printable(off.remedy or check.remedy)
-        return Finding(check.code, message, remedy, *place, file=name, given=level, because=because, built=file)
+        file = violation.page.file if violation.page is not None else ""
+        place, name = violation.place(plan, self.built.contents) if plan is not None else ((1, 1), file)
+        level, reason = self.rules.of_check(check, violation.about)
+        message, remedy = printable(violation.message), printable(violation.remedy or check.remedy)
+        return Finding(check.code, message, remedy, *place, file=name, given=level, reason=reason, built=file)
 
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""
         found: list[Finding] = []
         counts: dict[str, int] = {}
-        for check, off in self.offs:
+        for check, violation in self.violations:
             counts[check.code] = counts.get(check.code, 0) + 1
             if most is None or counts[check.code] <= most:
-                found.append(self.finding(check, off))
+                found.append(self.finding(check, violation))
         for code, count in counts.items():
             if most is not None and count > most:
-                level, because = self.rules.of_check(BY_CODE[code], None)
+                level, reason = self.rules.of_check(BY_CODE[code], None)
                 message = f"{count - most:,} more are the same (`{code}`): {BY_CODE[code].title.lower()}."
-                found.append(Finding(code, message, BY_CODE[code].remedy, given=level, because=because))
+                found.append(Finding(code, message, BY_CODE[code].remedy, given=level, reason=reason))
         return in_order(found)
 
 
-def examine(built: BuiltSite) -> Examined:
+def run_checks(built: BuiltSite) -> CheckResults:
     """Run every check on a built site that was read; those that need a map only where there is one."""
-    return Examined(built, tuple(_run(built)))
+    return CheckResults(built, tuple(_run(built)))
 
 
-def _run(built: BuiltSite) -> Iterator[tuple[Check, Off]]:
+def _run(built: BuiltSite) -> Iterator[tuple[Check, Violation]]:
     for check in CHECKS:
         if check.run is not None and (built.plan is not None or check.reads is Reads.ANY):
-            for off in check.run(built):
-                yield check, off
+            for violation in check.run(built):
+                yield check, violation
 
 
-def prove(files: Iterable[File], plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+def verify(files: Iterable[File], plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Read every built file again and run every check on what is there.
 
     ``files`` is what was written, such as the files of a folder; ``plan`` and ``contents`` say what should be.
     A finding points into the content file that brought it up, where there is one, and else at the page's line in
     the map.
     """
-    return examine(read_site(files, plan, contents)).findings()
+    return run_checks(read_site(files, plan, contents)).findings()
 
 
-def audit(files: Iterable[File], base: Base | None = None) -> Examined:
+def audit(files: Iterable[File], base: Base | None = None) -> CheckResults:
     """The checks that need no map, on the files of any built site. ``base`` is where it lives; else what its home page
     calls its canonical address."""
-    return examine(read_site(files, base=base))
+    return run_checks(read_site(files, base=base))

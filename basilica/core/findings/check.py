@@ -31,7 +31,7 @@ class Reads(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Off:
+class Violation:
     """Something that is off. ``page`` is None where it is true of the whole site.
 
     ``written`` is the text, such as an address, that a person may have typed; it is looked for in the page's content to
@@ -103,7 +103,7 @@ class Check:
     good: Example
     bad: Example
     reads: Reads
-    run: Callable[[BuiltSite], Iterator[Off]] | None
+    run: Callable[[BuiltSite], Iterator[Violation]] | None
     applies: Callable[[BuiltSite, BuiltPage], bool] = lambda built, page: True
     """Whether a page is asked at all; where it is not, that is on purpose."""
     of_redirects: bool = False

@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from basilica.core.findings.check import Check
 from basilica.core.map.site import Site
-from basilica.core.map.site.model import Rule
+from basilica.core.map.site.model import LevelSetting
 from basilica.core.rules.finding import Finding, Findings
-from basilica.core.rules.rule import CATALOGUE, Level
+from basilica.core.rules.rule import RULES, Level
 
 
 class Rules:
@@ -19,7 +19,7 @@ class Rules:
         self._site = site
         self._rules = {rule.code: rule for rule in site.checks.levels} if site is not None else {}
         pages = site.pages.items() if site is not None else ()
-        self._silent = {key: dict(page.own.extra.silent) for key, page in pages if page.own.extra.silent}
+        self._silent = {key: dict(page.own.extra.ignored) for key, page in pages if page.own.extra.ignored}
 
     def of_check(self, check: Check, page: str | None) -> tuple[Level, str]:
         """The level that a check has on a page of the map (None: the whole site), and the reason given for it."""
@@ -45,17 +45,17 @@ class Rules:
     def _settled(self, finding: Finding) -> Finding:
         if finding.stops or finding.given is not None:
             return finding
-        level, because = self._of(finding.code, finding.level, None)
-        return replace(finding, given=level, because=because) if because or level is not finding.level else finding
+        level, reason = self._of(finding.code, finding.level, None)
+        return replace(finding, given=level, reason=reason) if reason or level is not finding.level else finding
 
     def _of(self, code: str, level: Level, page: str | None) -> tuple[Level, str]:
         if self._silent and page is not None and self._site is not None and page in self._site.pages:
             for key in (page, *self._site.ancestors(page)):
                 reason = self._silent.get(key, {}).get(code)
                 if reason:
-                    return Level.SILENT, reason
+                    return Level.IGNORE, reason
         rule = self._rules.get(code)
-        return (Level(rule.level), rule.because) if rule is not None else (level, "")
+        return (Level(rule.level), rule.reason) if rule is not None else (level, "")
 
 
 def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
@@ -63,16 +63,16 @@ def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
     ``known`` has the level of every check."""
     findings = Findings()
     named = [(rule.code, rule.at, rule) for rule in site.checks.levels]
-    silent = [(code, page.at, None) for page in site.pages.values() for code, _ in page.own.extra.silent]
-    for code, at, rule in [*named, *silent]:
-        if code not in known and code not in CATALOGUE:
+    ignored = [(code, page.at, None) for page in site.pages.values() for code, _ in page.own.extra.ignored]
+    for code, at, rule in [*named, *ignored]:
+        if code not in known and code not in RULES:
             findings.add(
                 "unknown-check",
                 site.lines.place(at),
                 f"There is no check `{code[:60]}`.",
                 "Write a code as it stands in brackets beside a finding, such as `vague-link`.",
             )
-        elif code not in known and CATALOGUE[code].level is Level.ERROR:
+        elif code not in known and RULES[code].level is Level.ERROR:
             findings.add(
                 "unknown-check",
                 site.lines.place(at),
@@ -86,15 +86,15 @@ def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
                 f"`{code}` is said while the map is read, so it cannot be let be on one page.",
                 "Write it at `levels:` under `checks:`.",
             )
-        elif rule is not None and not rule.because and _is_lower(rule, known.get(code) or CATALOGUE[code].level):
+        elif rule is not None and not rule.reason and _is_lower(rule, known.get(code) or RULES[code].level):
             findings.add("missing-key", site.lines.place(at), *_asks_why(rule))
     return findings.done()
 
 
-def _is_lower(rule: Rule, level: Level) -> bool:
+def _is_lower(rule: LevelSetting, level: Level) -> bool:
     return list(Level).index(Level(rule.level)) > list(Level).index(level)
 
 
-def _asks_why(rule: Rule) -> tuple[str, str]:
+def _asks_why(rule: LevelSetting) -> tuple[str, str]:
     message = f"`{rule.code}` is made `{rule.level}`, and nothing says why."
     return message, "Add `because:` with the reason; it is shown beside what is let be."

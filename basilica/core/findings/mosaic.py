@@ -8,15 +8,15 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
 
-from basilica.core.findings import CHECKS, Check, Examined, Off, Reads
+from basilica.core.findings import CHECKS, Check, CheckResults, Reads, Violation
 from basilica.core.findings.on_site import (
     breadcrumb_data,
+    conflicting_current,
     menu_differs,
     part_differs,
-    second_mark,
     stale_menu,
     wrong_breadcrumbs,
-    wrong_mark,
+    wrong_current,
 )
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.rules.rule import Level
@@ -31,7 +31,7 @@ class State(StrEnum):
     """A warning or an advice."""
     BROKEN = "b"
     """An error."""
-    LET = "l"
+    IGNORED = "l"
     """Off, and let be for a reason that the map gives."""
     ABSENT = "a"
     """Not here on purpose."""
@@ -41,17 +41,17 @@ WORDS = {
     State.HOLDS: "holds",
     State.DIFFERS: "differs",
     State.BROKEN: "broken",
-    State.LET: "let be",
+    State.IGNORED: "let be",
     State.ABSENT: "not here on purpose",
 }
 """Each state in words."""
-SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.LET: "○", State.ABSENT: "·"}
+SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.IGNORED: "○", State.ABSENT: "·"}
 """The shape of each state, so that colour never stands alone."""
 
-_GRAVE = (State.ABSENT, State.HOLDS, State.LET, State.DIFFERS, State.BROKEN)
-_OF_PARTS = (menu_differs, wrong_mark, wrong_breadcrumbs, breadcrumb_data, part_differs)
+_GRAVE = (State.ABSENT, State.HOLDS, State.IGNORED, State.DIFFERS, State.BROKEN)
+_OF_PARTS = (menu_differs, wrong_current, wrong_breadcrumbs, breadcrumb_data, part_differs)
 """Checks whose findings stand in the column of the part that they are about."""
-_WITHOUT_MAP = (stale_menu, second_mark)
+_WITHOUT_MAP = (stale_menu, conflicting_current)
 
 
 def worst(states: str) -> State:
@@ -72,7 +72,7 @@ class Column:
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class MosaicRow:
     """A page of the site. ``name`` is its key, or its file where the map does not list it; ``tiles`` has the letter of
     a state for each column. Pages below it have a larger ``depth``."""
 
@@ -84,7 +84,7 @@ class Row:
     tiles: str
 
     @property
-    def off(self) -> bool:
+    def has_violations(self) -> bool:
         """Whether anything is off here."""
         return State.BROKEN in self.tiles or State.DIFFERS in self.tiles
 
@@ -93,17 +93,17 @@ class Row:
 class Mosaic:
     """The whole of it. ``of_site`` is what is off on no single page."""
 
-    examined: Examined
+    results: CheckResults
     columns: tuple[Column, ...]
-    rows: tuple[Row, ...]
-    of_site: tuple[tuple[Check, Off], ...]
-    _offs: Mapping[tuple[str, str], tuple[tuple[Check, Off], ...]] = field(repr=False)
+    rows: tuple[MosaicRow, ...]
+    of_site: tuple[tuple[Check, Violation], ...]
+    _violations: Mapping[tuple[str, str], tuple[tuple[Check, Violation], ...]] = field(repr=False)
 
-    def at(self, row: str, column: str) -> tuple[tuple[Check, Off], ...]:
+    def at(self, row: str, column: str) -> tuple[tuple[Check, Violation], ...]:
         """What is off at a tile."""
-        return self._offs.get((row, column), ())
+        return self._violations.get((row, column), ())
 
-    def state(self, row: Row, column: str) -> State:
+    def state(self, row: MosaicRow, column: str) -> State:
         """The state of a tile."""
         return State(row.tiles[self.number(column)])
 
@@ -116,7 +116,7 @@ class Mosaic:
         return {column.name: number for number, column in enumerate(self.columns)}
 
     @cached_property
-    def by_name(self) -> Mapping[str, Row]:
+    def by_name(self) -> Mapping[str, MosaicRow]:
         """Every row by its name."""
         return {row.name: row for row in self.rows}
 
@@ -132,49 +132,49 @@ class Mosaic:
     def counted(self) -> Mapping[str, int]:
         """How many things are off in each column."""
         found: Counter[str] = Counter()
-        for (_, column), offs in self._offs.items():
-            found[column] += len(offs)
+        for (_, column), violations in self._violations.items():
+            found[column] += len(violations)
         return found
 
     def column(self, name: str) -> Column | None:
         """A column by its name."""
         return self.columns[self._numbers[name]] if name in self._numbers else None
 
-    def in_column(self, name: str) -> Iterator[tuple[Row, Check, Off]]:
+    def in_column(self, name: str) -> Iterator[tuple[MosaicRow, Check, Violation]]:
         """Everything that is off in a column, in the order of the rows."""
         for row in self.rows:
-            for check, off in self.at(row.name, name):
-                yield row, check, off
+            for check, violation in self.at(row.name, name):
+                yield row, check, violation
 
-    def level(self, check: Check, off: Off) -> tuple[Level, str]:
+    def level(self, check: Check, violation: Violation) -> tuple[Level, str]:
         """How grave something is on this site, and the reason the map gives for that."""
-        return self.examined.rules.of_check(check, off.about)
+        return self.results.rules.of_check(check, violation.about)
 
 
-def mosaic_of(examined: Examined) -> Mosaic:
+def mosaic_of(results: CheckResults) -> Mosaic:
     """The mosaic of a built site on which every check was run."""
-    columns = tuple(_columns(examined))
+    columns = tuple(_columns(results))
     named = {column.name for column in columns}
     in_parts = {check.code for column in columns if column.is_part for check in column.checks}
-    offs: dict[tuple[str, str], list[tuple[Check, Off]]] = defaultdict(list)
+    violations: dict[tuple[str, str], list[tuple[Check, Violation]]] = defaultdict(list)
     of_site = []
-    for check, off in examined.offs:
-        column = off.part if check.code in in_parts and off.part in named else check.code
-        row = _name_of(off)
+    for check, violation in results.violations:
+        column = violation.part if check.code in in_parts and violation.part in named else check.code
+        row = _name_of(violation)
         if row is None or column not in named:
-            of_site.append((check, off))
+            of_site.append((check, violation))
         else:
-            offs[row, column].append((check, off))
-    rows = tuple(_rows(examined, columns, offs))
-    return Mosaic(examined, columns, rows, tuple(of_site), {place: tuple(each) for place, each in offs.items()})
+            violations[row, column].append((check, violation))
+    rows = tuple(_rows(results, columns, violations))
+    return Mosaic(results, columns, rows, tuple(of_site), {place: tuple(each) for place, each in violations.items()})
 
 
-def _name_of(off: Off) -> str | None:
-    return off.about or (off.page.file if off.page is not None else None)
+def _name_of(violation: Violation) -> str | None:
+    return violation.about or (violation.page.file if violation.page is not None else None)
 
 
-def _columns(examined: Examined) -> Iterator[Column]:
-    plan = examined.built.plan
+def _columns(results: CheckResults) -> Iterator[Column]:
+    plan = results.built.plan
     if plan is None:
         for check in CHECKS:
             if check.reads is Reads.ANY:
@@ -183,7 +183,7 @@ def _columns(examined: Examined) -> Iterator[Column]:
     for menu in plan.menus.values():
         if menu.entries:
             titles = f"The menu “{menu.label}”", f"{menu.label} menu"
-            yield Column(MENU_PART + menu.name, *titles, True, (menu_differs.CHECK, wrong_mark.CHECK))
+            yield Column(MENU_PART + menu.name, *titles, True, (menu_differs.CHECK, wrong_current.CHECK))
     crumbs = "Breadcrumbs"
     yield Column("breadcrumbs", crumbs, crumbs, True, (wrong_breadcrumbs.CHECK, breadcrumb_data.CHECK))
     yield Column("header", "Header", "Header", True, (part_differs.CHECK,))
@@ -199,24 +199,26 @@ def _of_check(check: Check) -> Column:
 
 
 def _rows(
-    examined: Examined, columns: tuple[Column, ...], offs: Mapping[tuple[str, str], list[tuple[Check, Off]]]
-) -> Iterator[Row]:
-    built, plan = examined.built, examined.built.plan
+    results: CheckResults,
+    columns: tuple[Column, ...],
+    violations: Mapping[tuple[str, str], list[tuple[Check, Violation]]],
+) -> Iterator[MosaicRow]:
+    built, plan = results.built, results.built.plan
 
     def tiles(name: str, page: BuiltPage | None) -> str:
-        return "".join(_state(examined, column, page, offs.get((name, column.name))) for column in columns)
+        return "".join(_state(results, column, page, violations.get((name, column.name))) for column in columns)
 
     met = set()
     if plan is not None:
         for key, page in plan.site.pages.items():
             there = built.by_key.get(key)
             met.add(there.file if there is not None else "")
-            yield Row(key, page.label, page.depth, there.file if there is not None else "", tiles(key, there))
+            yield MosaicRow(key, page.label, page.depth, there.file if there is not None else "", tiles(key, there))
     for there in sorted((*built.pages, *built.redirects), key=lambda page: _folders(page.file)):
         if there.file not in met:
             depth = 0 if plan is not None else _depth(there.file)
             label = there.head.title or there.file if plan is None else there.file
-            yield Row(there.key or there.file, label, depth, there.file, tiles(there.file, there))
+            yield MosaicRow(there.key or there.file, label, depth, there.file, tiles(there.file, there))
 
 
 def _folders(file: str) -> tuple[str, ...]:
@@ -230,26 +232,28 @@ def _depth(file: str) -> int:
     return max(0, len(folders) - (name == "index.html"))
 
 
-def _state(examined: Examined, column: Column, page: BuiltPage | None, offs: list[tuple[Check, Off]] | None) -> State:
-    if offs:
-        levels = {examined.rules.of_check(check, off.about)[0] for check, off in offs}
+def _state(
+    results: CheckResults, column: Column, page: BuiltPage | None, violations: list[tuple[Check, Violation]] | None
+) -> State:
+    if violations:
+        levels = {results.rules.of_check(check, violation.about)[0] for check, violation in violations}
         if Level.ERROR in levels:
             return State.BROKEN
-        return State.LET if levels == {Level.SILENT} else State.DIFFERS
-    if page is None or not _asked(examined, column, page):
+        return State.IGNORED if levels == {Level.IGNORE} else State.DIFFERS
+    if page is None or not _applies_here(results, column, page):
         return State.ABSENT
     return State.HOLDS
 
 
-def _asked(examined: Examined, column: Column, page: BuiltPage) -> bool:
+def _applies_here(results: CheckResults, column: Column, page: BuiltPage) -> bool:
     """Whether a page has the part of a column, or is one that its check asks about."""
-    built, plan = examined.built, examined.built.plan
+    built, plan = results.built, results.built.plan
     if page.head.refresh is not None and not any(check.of_redirects for check in column.checks):
         return False
     if plan is None or not column.is_part:
         return any(check.applies(built, page) for check in column.checks)
     if column.name.startswith(MENU_PART):
-        return plan.menu_stands(plan.menus[column.name.removeprefix(MENU_PART)], page.key)
+        return plan.shows_menu(plan.menus[column.name.removeprefix(MENU_PART)], page.key)
     if column.name == "breadcrumbs":
         return page.key is not None and bool(plan.breadcrumbs(page.key))
-    return plan.stands(column.name, page.key)
+    return plan.shows(column.name, page.key)

@@ -7,14 +7,14 @@ a map that is sound, and one that is not.
 from __future__ import annotations
 
 from basilica.core.findings.check import COMMON, Check, Example, Reads
-from basilica.core.rules.rule import CATALOGUE
+from basilica.core.rules.rule import RULES
 
 _HEAD = "site: {name: Mill, base: 'https://mill.example'}\npages:\n  home: {path: /, title: Mill}\n"
 _TWO = _HEAD + "  tides: Tides\n  flour: Flour\n"
 
 
 def _check(code: str, standard: str, remedy: str, good: Example, bad: Example) -> Check:
-    kind = CATALOGUE[code]
+    kind = RULES[code]
     return Check(code, kind.level, kind.title, kind.why, standard, remedy, good, bad, Reads.MAP, None)
 
 
@@ -57,7 +57,7 @@ IN_STAGES = (
         _HEAD + "  tides: {title: Tides, was: /flour/}\n  flour: Flour\n",
     ),
     _check(
-        "page-twice",
+        "duplicate-entry",
         COMMON,
         "Take one of the two out.",
         _TWO + "menus:\n  main: [home, tides, flour]\n",

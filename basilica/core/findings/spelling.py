@@ -48,7 +48,7 @@ class Speller:
         known = _list(plain)
         return cls(known, own, plain == "en" and region != "us") if known is not None else None
 
-    def off(self, text: str) -> Iterator[tuple[str, str]]:
+    def misspellings(self, text: str) -> Iterator[tuple[str, str]]:
         """Each word of a text that is likely misspelt, with the one that was likely meant. Words with a capital inside
         a sentence are names, or may be."""
         begins = True

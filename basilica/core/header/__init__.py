@@ -4,21 +4,21 @@
 and ``sticking`` say what is wrong with it, and ``judging`` makes findings of that.
 """
 
-from basilica.core.header.header_plan import Cell, HeaderPlan, plan_headers
+from basilica.core.header.header_plan import BreakpointVariant, HeaderPlan, plan_headers
 from basilica.core.header.header_settings import Settings, Windows
-from basilica.core.header.simulation import Moment, Scene, simulate
+from basilica.core.header.simulation import ScrollFrame, Viewport, simulate
 from basilica.core.header.state_machine import Guard, Machine, Table, Transition, table_of
 
 __all__ = [
-    "Cell",
+    "BreakpointVariant",
     "Guard",
     "HeaderPlan",
     "Machine",
-    "Moment",
-    "Scene",
+    "ScrollFrame",
     "Settings",
     "Table",
     "Transition",
+    "Viewport",
     "Windows",
     "plan_headers",
     "simulate",

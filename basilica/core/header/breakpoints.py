@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from basilica.core.map.map_files import picture_size
 from basilica.core.map.schema.part_words import IDENTITY
-from basilica.core.map.site.model import Looks, Site
+from basilica.core.map.site.model import Site, Theme
 from basilica.core.shared.text_metrics import text_width
 from basilica.core.shared.theme import DIVIDERS
 
@@ -35,9 +35,9 @@ def picture_width(site: Site) -> float:
 
 def bar_fits_from(main: MenuPlan, site: Site, name_width: int) -> int:
     """The least width, CSS px, at which the site's name and the main menu stand in one line."""
-    looks = site.looks
-    width = _menu_width(main, EM * looks.size / 100, looks)
-    if DIVIDERS[looks.divider]:
+    theme = site.theme
+    width = _menu_width(main, EM * theme.size / 100, theme)
+    if DIVIDERS[theme.divider]:
         width += _ROOM["divider"] * len(main.top)
     identity = site.parts.get(IDENTITY)
     name = (identity.value("name") if identity else "") or site.name
@@ -46,26 +46,26 @@ def bar_fits_from(main: MenuPlan, site: Site, name_width: int) -> int:
     return round(max(width + shown + 24 + 40, _LEAST))
 
 
-def row_fits_from(menus: Iterable[MenuPlan], looks: Looks, beside: float) -> int:
+def row_fits_from(menus: Iterable[MenuPlan], theme: Theme, beside: float) -> int:
     """The same of the row above the header, ``beside`` being the width of what else stands in it; 0 where there is
     none."""
-    width = beside + sum(_menu_width(menu, EM * 15 / 16 * looks.size / 100, looks) for menu in menus)
+    width = beside + sum(_menu_width(menu, EM * 15 / 16 * theme.size / 100, theme) for menu in menus)
     return round(width + 40) if width else 0
 
 
-def _menu_width(menu: MenuPlan, size: float, looks: Looks) -> float:
-    return sum(_entry_width(menu, menu.entries[number], size, looks.spacing) for number in menu.top)
+def _menu_width(menu: MenuPlan, size: float, theme: Theme) -> float:
+    return sum(_entry_width(menu, menu.entries[number], size, theme.spacing) for number in menu.top)
 
 
 def _entry_width(menu: MenuPlan, entry: PlannedEntry, size: float, spacing: int) -> float:
     if entry.kind == "separator":
         return _ROOM["divider"]
     width = _ROOM["entry"]
-    if entry.dress.show != "icon":
+    if entry.display.show != "icon":
         # The lit one is bold, which is wider.
         width += text_width(entry.label, size) * 1.04 + len(entry.label) * size * max(spacing, 0) / 1000
-    width += _ROOM["icon"] if entry.dress.icon else 0
+    width += _ROOM["icon"] if entry.display.icon else 0
     width += _ROOM["icon"] if entry.url else 0
     width += _ROOM["button"] if entry.items else 0
-    width += _ROOM["as button"] if entry.dress.show == "button" else 0
+    width += _ROOM["as button"] if entry.display.show == "button" else 0
     return width

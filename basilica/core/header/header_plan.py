@@ -21,7 +21,7 @@ ROW = 44
 
 
 @dataclass(frozen=True)
-class Cell:
+class BreakpointVariant:
     """What holds in a range of windows. ``row`` is the height of the row above the bar where that sticks as well, in
     CSS px, else 0."""
 
@@ -41,7 +41,7 @@ class HeaderPlan:
     ones first; ``layers`` are what the map says, from the outside in."""
 
     name: str
-    cells: tuple[Cell, ...]
+    cells: tuple[BreakpointVariant, ...]
     layers: tuple[Header, ...] = field(compare=False)
 
     @property
@@ -54,7 +54,7 @@ class HeaderPlan:
         """Whether it needs script."""
         return any(cell.table for cell in self.cells)
 
-    def cell(self, width: float, height: float) -> Cell:
+    def cell(self, width: float, height: float) -> BreakpointVariant:
         """What holds in a window of this size."""
         return next(cell for cell in self.cells if cell.windows.has(width, height))
 
@@ -83,13 +83,13 @@ def plan_headers(
     """The headers of a site, the one of most pages first; and for each page that has another, its place among them.
     ``beside`` is the width, CSS px, of what stands in the row above beside its menus."""
     main = menus["main"]
-    row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.looks, beside)
+    row = row_fits_from((menu for menu in menus.values() if menu.place == "utility"), site.theme, beside)
 
     identity = site.parts.get(IDENTITY)
     line = identity.value("line") if identity else ""
 
     def plan(name: str, layers: tuple[Header, ...]) -> HeaderPlan:
-        cells = [Cell(windows, settings) for windows, settings in settle(layers, site.looks.align)]
+        cells = [BreakpointVariant(windows, settings) for windows, settings in settle(layers, site.theme.align)]
         if line and not cells[-1].settings.tagline:
             cells = [replace(cell, settings=replace(cell.settings, tagline=line)) for cell in cells]
         if row:
@@ -115,7 +115,7 @@ def plan_headers(
     return tuple(headers), which
 
 
-def _parts(cell: Cell, width: int) -> tuple[Cell | None, Cell | None]:
+def _parts(cell: BreakpointVariant, width: int) -> tuple[BreakpointVariant | None, BreakpointVariant | None]:
     """The narrower and the wider part of a cell, cut at a width; one of them may be missing."""
     windows = cell.windows
     if width <= windows.width_from:
@@ -128,7 +128,7 @@ def _parts(cell: Cell, width: int) -> tuple[Cell | None, Cell | None]:
     )
 
 
-def _with_row(cell: Cell, fits: int) -> list[Cell]:
+def _with_row(cell: BreakpointVariant, fits: int) -> list[BreakpointVariant]:
     if cell.settings.row == "scrolls" or not cell.settings.sticks:
         return [cell]
     below, above = _parts(cell, fits)
@@ -138,7 +138,7 @@ def _with_row(cell: Cell, fits: int) -> list[Cell]:
     return [*cells, replace(above, row=ROW)] if above else cells
 
 
-def _static_below(cell: Cell, fits: int) -> list[Cell]:
+def _static_below(cell: BreakpointVariant, fits: int) -> list[BreakpointVariant]:
     if not cell.settings.sticks:
         return [cell]
     below, above = _parts(cell, fits)

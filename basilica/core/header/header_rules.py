@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from basilica.core.header.header_plan import Cell, HeaderPlan
+from basilica.core.header.header_plan import BreakpointVariant, HeaderPlan
 from basilica.core.header.header_settings import Settings
 from basilica.core.header.legibility import least_opacity, reading
-from basilica.core.header.sticky_rules import troubles
+from basilica.core.header.sticky_rules import sticky_problems
 from basilica.core.header.viewport_share import shares
 from basilica.core.map.site.model import Site
 from basilica.core.rules.finding import Findings
@@ -17,7 +17,7 @@ Said = tuple[str, tuple[str, ...], str, str]
 """A code, the words that it is about, what is wrong, and what to do."""
 
 
-def judge(site: Site, headers: Iterable[HeaderPlan], has_row: bool, findings: Findings) -> None:
+def check_headers(site: Site, headers: Iterable[HeaderPlan], has_row: bool, findings: Findings) -> None:
     """Add the findings about every header; ``has_row`` tells whether a row stands above the bar."""
     for header in headers:
         said: dict[tuple[str, str], Said] = {}
@@ -30,7 +30,7 @@ def judge(site: Site, headers: Iterable[HeaderPlan], has_row: bool, findings: Fi
     _held(site, headers, findings)
 
 
-def _of_cell(site: Site, cell: Cell, has_row: bool) -> Iterator[Said]:
+def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Said]:
     settings = cell.settings
     if not settings.sticks:
         return
@@ -118,10 +118,10 @@ def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
 def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
     if settings.opacity == 100 and not settings.ground:
         return  # the pairs of `looks` say it
-    worst = min(reading(settings, site.looks), key=lambda read: read.ratio)
+    worst = min(reading(settings, site.theme), key=lambda read: read.ratio)
     if worst.enough:
         return
-    least = least_opacity(settings, site.looks)
+    least = least_opacity(settings, site.theme)
     remedy = (
         f"Write `opacity: {least}` or more." if least is not None else "Choose another `ground:`, or other colours."
     )
@@ -158,17 +158,17 @@ def _of_screens(header: HeaderPlan) -> Iterator[Said]:
 
 def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None:
     """What the site's own style sheet says against a header, once for each rule."""
-    css = site.looks.css
+    css = site.theme.css
     if not css:
         return
     told = set()
     for header in headers:
         for cell in header.cells:
-            for trouble in troubles(css, cell.settings):
+            for trouble in sticky_problems(css, cell.settings):
                 if trouble not in told:
                     told.add(trouble)
-                    first, column = site.lines.place(site.looks.css_at)
-                    place = (first + trouble.line, 1) if site.looks.css_in_lines else (first, column)
+                    first, column = site.lines.place(site.theme.css_at)
+                    place = (first + trouble.line, 1) if site.theme.css_in_lines else (first, column)
                     findings.add(
                         "header-held",
                         place,

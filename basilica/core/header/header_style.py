@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from itertools import groupby
 from typing import NamedTuple
 
-from basilica.core.header.header_plan import Cell, HeaderPlan
+from basilica.core.header.header_plan import BreakpointVariant, HeaderPlan
 from basilica.core.header.header_settings import Settings
 from basilica.core.header.viewport_share import jump_room
 
@@ -19,7 +19,7 @@ _UNUSED = ':not(:focus-within, :has([aria-expanded="true"]))'
 _SHADOW = "0 2px 10px rgb(0 0 0 / 25%)"
 
 
-class Line(NamedTuple):
+class StyleLine(NamedTuple):
     """A declaration; ``why`` it is there, and the ``word`` under `header:` that it comes from (empty for none)."""
 
     name: str
@@ -28,18 +28,18 @@ class Line(NamedTuple):
     word: str = ""
 
 
-class Rule(NamedTuple):
+class StyleRule(NamedTuple):
     """A rule; ``media`` is empty where it holds in every window."""
 
     media: str
     selector: str
-    lines: tuple[Line, ...]
+    lines: tuple[StyleLine, ...]
 
 
-def rules_of(headers: tuple[HeaderPlan, ...], only: HeaderPlan | None = None) -> tuple[Rule, ...]:
+def rules_of(headers: tuple[HeaderPlan, ...], only: HeaderPlan | None = None) -> tuple[StyleRule, ...]:
     """The rules of all headers of a site, or of one of them. They weigh nothing (`:where`), and those of two headers,
     or of two kinds of windows, never hold at once."""
-    found: list[Rule] = []
+    found: list[StyleRule] = []
     for header in headers if only is None else (only,):
         root = ""
         if len(headers) > 1:
@@ -48,12 +48,12 @@ def rules_of(headers: tuple[HeaderPlan, ...], only: HeaderPlan | None = None) ->
             found += _Writer(root, cell).rules()
     if any(header.scripted for header in headers):
         moved = ".b-room, .b-header, .b-bar, .b-name, .b-tagline, .b-utility"
-        still = Line("transition", "none", "Those who ask for less motion see a switch.")
-        found.append(Rule(REDUCED_MOTION, f":where({moved})", (still,)))
+        still = StyleLine("transition", "none", "Those who ask for less motion see a switch.")
+        found.append(StyleRule(REDUCED_MOTION, f":where({moved})", (still,)))
     return tuple(found)
 
 
-def text_of(rules: Iterable[Rule]) -> str:
+def text_of(rules: Iterable[StyleRule]) -> str:
     """Rules as they stand in a style sheet."""
     written = []
     for media, inside in groupby(rules, lambda rule: rule.media):
@@ -67,11 +67,11 @@ def text_of(rules: Iterable[Rule]) -> str:
 
 
 class _Writer:
-    def __init__(self, root: str, cell: Cell) -> None:
+    def __init__(self, root: str, cell: BreakpointVariant) -> None:
         self.root, self.cell, self.settings = root, cell, cell.settings
-        self.found: list[Rule] = []
+        self.found: list[StyleRule] = []
 
-    def rules(self) -> list[Rule]:
+    def rules(self) -> list[StyleRule]:
         settings, cell = self.settings, self.cell
         self._page(settings)
         self._room(settings)
@@ -83,40 +83,40 @@ class _Writer:
         if settings.retreats:
             self._hidden(settings)
         if settings.shadow == "scrolled" and settings.sticks:
-            shadow = Line("box-shadow", _SHADOW, "It lies over content now.", "shadow")
+            shadow = StyleLine("box-shadow", _SHADOW, "It lies over content now.", "shadow")
             self._add([".b-header"], shadow, states=("over", "small"))
         return self.found
 
-    def _add(self, targets: list[str], *lines: Line | None, states: tuple[str, ...] = ("",)) -> None:
+    def _add(self, targets: list[str], *lines: StyleLine | None, states: tuple[str, ...] = ("",)) -> None:
         heads = [self.root + (f'[data-b-state="{state}"]' if state else "") for state in states]
         whole = ", ".join(f"{head} {target}".strip() or "html" for head in heads for target in targets)
         kept = tuple(line for line in lines if line)
         if kept:
-            self.found.append(Rule(self.cell.windows.media, f":where({whole})", kept))
+            self.found.append(StyleRule(self.cell.windows.media, f":where({whole})", kept))
 
-    def _moves(self, *names: str) -> Line | None:
+    def _moves(self, *names: str) -> StyleLine | None:
         settings = self.settings
         if not self.cell.table or not settings.duration:
             return None
         value = ", ".join(f"{name} {settings.duration}ms {settings.easing}" for name in names)
-        return Line("transition", value, "How long a change takes, and how it runs.", "duration")
+        return StyleLine("transition", value, "How long a change takes, and how it runs.", "duration")
 
     def _page(self, settings: Settings) -> None:
         whole = settings.height + self.cell.row
         room = jump_room(settings, self.cell.row)
         self._add(
             [""],
-            Line(
+            StyleLine(
                 "--b-rest", f"{whole}px", "What the header takes at rest; an open submenu ends within the window by it."
             ),
-            Line(
+            StyleLine(
                 "scroll-padding-block-start",
                 f"{room + AIR}px",
                 f"A jump ends so far below the edge: the most that is covered then ({room} px), and {AIR} px of air.",
                 "height",
             )
             if settings.sticks
-            else Line("scroll-padding-block-start", "auto", "Nothing is covered, so a jump needs no room."),
+            else StyleLine("scroll-padding-block-start", "auto", "Nothing is covered, so a jump needs no room."),
         )
 
     def _room(self, settings: Settings) -> None:
@@ -124,14 +124,14 @@ class _Writer:
         why = "The room in the page" + (", at rest." if settings.follows else "; it never changes, so nothing moves.")
         self._add(
             [".b-room"],
-            Line("block-size", f"{settings.height}px", why, "height"),
-            Line("position", "sticky" if sticky else "relative", "Whether it stays in the window.", "behaviour"),
-            Line(
+            StyleLine("block-size", f"{settings.height}px", why, "height"),
+            StyleLine("position", "sticky" if sticky else "relative", "Whether it stays in the window.", "behaviour"),
+            StyleLine(
                 "inset-block-start",
                 f"{self.cell.row}px" if sticky else "auto",
                 "Where it stays; without it nothing does.",
             ),
-            Line("z-index", str(settings.layer), "Above all content.", "layer"),
+            StyleLine("z-index", str(settings.layer), "Above all content.", "layer"),
             self._moves("block-size") if settings.follows else None,
         )
 
@@ -141,90 +141,94 @@ class _Writer:
         clear = settings.sticks and settings.opacity < 100
         self._add(
             [".b-header"],
-            Line("position", "fixed" if fixed else "relative", "Over the page, or in its room.", "layout"),
-            Line("inset", f"{self.cell.row}px 0 auto" if fixed else "auto", "Where it stands.", "layout")
+            StyleLine("position", "fixed" if fixed else "relative", "Over the page, or in its room.", "layout"),
+            StyleLine("inset", f"{self.cell.row}px 0 auto" if fixed else "auto", "Where it stands.", "layout")
             if fixed
             else None,
-            Line("block-size", f"{settings.height}px", "What is drawn at rest.", "height"),
-            Line("max-inline-size", "var(--b-width)" if within else "none", "How wide the bar is.", "bar"),
-            Line("margin-inline", "auto", "In the middle.", "bar") if within else None,
-            Line("background", _ground(settings, clear), "What the entries are read on.", "ground"),
-            Line("backdrop-filter", f"blur({settings.blur}px)", "What passes under it is blurred.", "blur")
+            StyleLine("block-size", f"{settings.height}px", "What is drawn at rest.", "height"),
+            StyleLine("max-inline-size", "var(--b-width)" if within else "none", "How wide the bar is.", "bar"),
+            StyleLine("margin-inline", "auto", "In the middle.", "bar") if within else None,
+            StyleLine("background", _ground(settings, clear), "What the entries are read on.", "ground"),
+            StyleLine("backdrop-filter", f"blur({settings.blur}px)", "What passes under it is blurred.", "blur")
             if clear and settings.blur
             else None,
-            Line(
+            StyleLine(
                 "border-block-end",
                 "1px solid var(--b-line)" if settings.border == "line" else "0",
                 "What ends the bar.",
                 "border",
             ),
-            Line(
+            StyleLine(
                 "box-shadow", _SHADOW if settings.shadow == "always" else "none", "It stands above the page.", "shadow"
             ),
             self._moves("block-size", "transform", "box-shadow"),
         )
         self._add(
             [".b-header .b-bar"],
-            Line(
+            StyleLine(
                 "block-size",
                 f"{settings.height - (settings.border == 'line')}px",
                 "Its middle is that of the bar.",
                 "height",
             ),
-            Line("padding-inline", f"{settings.padding}px", "The space at both ends.", "padding"),
-            Line("pointer-events", "none", "The bar is higher than what is drawn when small; clicks go past it.")
+            StyleLine("padding-inline", f"{settings.padding}px", "The space at both ends.", "padding"),
+            StyleLine("pointer-events", "none", "The bar is higher than what is drawn when small; clicks go past it.")
             if settings.shrinks
             else None,
-            Line("transform", "translateY(var(--b-lift, 0px))", "Moved so, it shifts no layout.")
+            StyleLine("transform", "translateY(var(--b-lift, 0px))", "Moved so, it shifts no layout.")
             if settings.shrinks
             else None,
             self._moves("transform") if settings.shrinks else None,
         )
         if settings.shrinks:
-            self._add([".b-header .b-bar > *"], Line("pointer-events", "auto", "What stands in it takes clicks."))
+            self._add([".b-header .b-bar > *"], StyleLine("pointer-events", "auto", "What stands in it takes clicks."))
         self._add(
             [".b-name"],
-            Line("max-inline-size", f"{settings.name_width}px", "The most that the name takes.", "name-width"),
+            StyleLine("max-inline-size", f"{settings.name_width}px", "The most that the name takes.", "name-width"),
             self._moves("transform") if settings.shrinks else None,
         )
-        self._add([".b-main"], Line("margin-inline", _MARGINS[settings.align], "Where the entries stand.", "align"))
+        self._add(
+            [".b-main"], StyleLine("margin-inline", _MARGINS[settings.align], "Where the entries stand.", "align")
+        )
         if settings.tagline and settings.shrinks:
             self._add([".b-tagline"], self._moves("transform", "opacity"))
 
     def _row(self, settings: Settings) -> None:
         self._add(
             [".b-utility"],
-            Line("position", "sticky", "The row stays as well.", "row"),
-            Line("inset-block-start", "0", "At the top of the window.", "row"),
-            Line("z-index", str(settings.layer + 1), "Its submenus lie over the bar.", "layer"),
-            Line("block-size", f"{self.cell.row}px", "So high that the bar knows where to stay.", "row"),
-            Line("background", "var(--b-ground)", "What it is read on."),
+            StyleLine("position", "sticky", "The row stays as well.", "row"),
+            StyleLine("inset-block-start", "0", "At the top of the window.", "row"),
+            StyleLine("z-index", str(settings.layer + 1), "Its submenus lie over the bar.", "layer"),
+            StyleLine("block-size", f"{self.cell.row}px", "So high that the bar knows where to stay.", "row"),
+            StyleLine("background", "var(--b-ground)", "What it is read on."),
             self._moves("transform") if settings.row == "leaves" else None,
         )
         if settings.row == "leaves":
             states = tuple(state for state in ("small", "hidden") if settings.shrinks or state == "hidden")
-            up = Line("transform", f"translateY(-{self.cell.row}px)", "The row leaves.", "row")
+            up = StyleLine("transform", f"translateY(-{self.cell.row}px)", "The row leaves.", "row")
             self._add([f".b-utility{_UNUSED}"], up, states=states)
             if settings.shrinks:
-                follows = Line("transform", f"translateY(-{self.cell.row}px)", "The bar takes the row's place.", "row")
+                follows = StyleLine(
+                    "transform", f"translateY(-{self.cell.row}px)", "The bar takes the row's place.", "row"
+                )
                 self._add([".b-header"], follows, states=("small",))
 
     def _small(self, settings: Settings) -> None:
         states = ("small", "hidden") if settings.retreats else ("small",)
         lift = (settings.small - settings.height) / 2
         if settings.follows:
-            shorter = Line("block-size", f"{settings.small}px", "The room follows what is drawn.", "room")
+            shorter = StyleLine("block-size", f"{settings.small}px", "The room follows what is drawn.", "room")
             self._add([".b-room"], shorter, states=states)
         self._add(
             [".b-header"],
-            Line("block-size", f"{settings.small}px", "What is drawn when small.", "small"),
-            Line("--b-lift", f"{lift:g}px", "The middle of what is in it goes up with that of the bar.", "small"),
+            StyleLine("block-size", f"{settings.small}px", "What is drawn when small.", "small"),
+            StyleLine("--b-lift", f"{lift:g}px", "The middle of what is in it goes up with that of the bar.", "small"),
             states=states,
         )
         drop = "translateY(0.55em) " if settings.tagline and settings.small_tagline == "hide" else ""
         self._add(
             [".b-name"],
-            Line(
+            StyleLine(
                 "transform", f"{drop}scale({settings.small_name / 100:g})", "The name becomes small too.", "small-name"
             ),
             states=states,
@@ -233,8 +237,8 @@ class _Writer:
             hidden = settings.small_tagline == "hide"
             self._add(
                 [".b-tagline"],
-                Line("opacity", "0", "The line under the name goes.", "small-tagline") if hidden else None,
-                Line("transform", "translateY(-0.3em) scale(0.9)", "It comes closer to the name.", "small-tagline")
+                StyleLine("opacity", "0", "The line under the name goes.", "small-tagline") if hidden else None,
+                StyleLine("transform", "translateY(-0.3em) scale(0.9)", "It comes closer to the name.", "small-tagline")
                 if not hidden
                 else None,
                 states=states,
@@ -244,13 +248,13 @@ class _Writer:
         height = settings.height_in("hidden") + (self.cell.row if settings.row == "leaves" else 0)
         self._add(
             [f".b-header{_UNUSED}"],
-            Line(
+            StyleLine(
                 "transform",
                 f"translateY(-{height}px)",
                 "Up by its own height; never while something in it has the focus or is open.",
                 "behaviour",
             ),
-            Line("box-shadow", "none", "Nothing of it is left in view.", "shadow"),
+            StyleLine("box-shadow", "none", "Nothing of it is left in view.", "shadow"),
             states=("hidden",),
         )
 

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from basilica.core.header.header_settings import Settings
-from basilica.core.map.site.model import Looks
+from basilica.core.map.site.model import Theme
 from basilica.core.shared.theme import ENOUGH, contrast
 
 BLACK, WHITE = "#000000", "#ffffff"
@@ -45,26 +45,26 @@ def _lowest(text: str, ground: str, opacity: int, others: tuple[str, ...]) -> tu
     dark, light = (composite(ground, behind, opacity) for behind in (BLACK, WHITE))
     # From black to white behind it the bar goes through every grey between; where the text is as light as one of them,
     # nothing is left of the contrast.
-    if _light(dark) <= _light(text) <= _light(light):
+    if _luminance(dark) <= _luminance(text) <= _luminance(light):
         return 1.0, "a grey"
     tried = [(contrast(text, composite(ground, behind, opacity)), behind) for behind in (BLACK, WHITE, *others)]
     return min(tried)
 
 
-def _light(colour: str) -> float:
+def _luminance(colour: str) -> float:
     """Relative luminance (WCAG 2.2), by its contrast with black."""
     return contrast(colour, BLACK) * 0.05 - 0.05
 
 
-def ground_of(settings: Settings, looks: Looks) -> str:
+def ground_of(settings: Settings, theme: Theme) -> str:
     """The colour of the bar."""
-    return settings.ground or looks.all_colours()["ground"]
+    return settings.ground or theme.all_colours()["ground"]
 
 
-def reading(settings: Settings, looks: Looks) -> tuple[Read, ...]:
+def reading(settings: Settings, theme: Theme) -> tuple[Read, ...]:
     """How well each colour in the header is read over the worst that can pass under it."""
-    colours = looks.all_colours()
-    ground = ground_of(settings, looks)
+    colours = theme.all_colours()
+    ground = ground_of(settings, theme)
     opacity = settings.opacity if settings.sticks else 100
     others = tuple(sorted(set(colours.values())))
     return tuple(
@@ -73,11 +73,11 @@ def reading(settings: Settings, looks: Looks) -> tuple[Read, ...]:
     )
 
 
-def least_opacity(settings: Settings, looks: Looks) -> int | None:
+def least_opacity(settings: Settings, theme: Theme) -> int | None:
     """The least opacity, percent, at which everything in the header can be read; None where none is enough."""
 
     def enough(opacity: int) -> bool:
-        ground, colours = ground_of(settings, looks), looks.all_colours()
+        ground, colours = ground_of(settings, theme), theme.all_colours()
         return all(_lowest(colours[name], ground, opacity, ())[0] >= ENOUGH for name in TEXTS)
 
     if not enough(100):

@@ -18,7 +18,7 @@ _ROUNDS = 12
 
 
 @dataclass(frozen=True, slots=True)
-class Scene:
+class Viewport:
     """What a header stands on; all in CSS px. ``page`` is the height of the page, with the header at rest; ``row`` the
     height of the row above it; ``reach`` how far down the box goes in which it sticks (0: to the end of the page)."""
 
@@ -29,7 +29,7 @@ class Scene:
 
 
 @dataclass(frozen=True, slots=True)
-class Moment:
+class ScrollFrame:
     """The header after a step, once every transition has run; lengths in CSS px.
 
     ``time`` is in ms, ``scrolled`` where the page stands, ``top`` the place of the header's upper edge in the window,
@@ -45,16 +45,16 @@ class Moment:
     flickers: bool = False
 
 
-def simulate(settings: Settings, scene: Scene, trace: Iterable[tuple[float, float]]) -> tuple[Moment, ...]:
+def simulate(settings: Settings, viewport: Viewport, trace: Iterable[tuple[float, float]]) -> tuple[ScrollFrame, ...]:
     """The moments of a trace: pairs of a time (ms) and the depth to which somebody scrolls then (CSS px; below 0 or
     past the end where a rubber band pulls). The page begins at the top."""
-    stage = _Stage(settings, scene)
+    stage = _Stage(settings, viewport)
     return tuple(stage.step(time, depth) for time, depth in trace)
 
 
 class _Stage:
-    def __init__(self, settings: Settings, scene: Scene) -> None:
-        self.settings, self.scene = settings, scene
+    def __init__(self, settings: Settings, viewport: Viewport) -> None:
+        self.settings, self.viewport = settings, viewport
         self.machine = Machine(table_of(settings))
 
     @property
@@ -65,9 +65,9 @@ class _Stage:
 
     @property
     def _end(self) -> float:
-        return max(self.scene.page - self._given - self.scene.window, 0)
+        return max(self.viewport.page - self._given - self.viewport.window, 0)
 
-    def step(self, time: float, depth: float) -> Moment:
+    def step(self, time: float, depth: float) -> ScrollFrame:
         scrolled = min(max(depth, 0), self._end)
         rounds = 0
         while rounds < _ROUNDS:
@@ -79,16 +79,16 @@ class _Stage:
             # What one reads stays where it is: the page above it has changed by so much.
             moved = scrolled - (self._given - before) if scrolled > 0 else scrolled
             scrolled = min(max(moved, 0), self._end)
-        return self._moment(time, scrolled, rounds == _ROUNDS)
+        return self._frame(time, scrolled, rounds == _ROUNDS)
 
-    def _moment(self, time: float, scrolled: float, flickers: bool) -> Moment:
-        settings, scene, state = self.settings, self.scene, self.machine.state
+    def _frame(self, time: float, scrolled: float, flickers: bool) -> ScrollFrame:
+        settings, viewport, state = self.settings, self.viewport, self.machine.state
         height = settings.height_in(state)
         room = height if settings.follows else settings.height
-        row, row_top = scene.row, -scrolled
+        row, row_top = viewport.row, -scrolled
         stays = settings.sticks and settings.row != "scrolls" and row > 0
         gone = stays and settings.row == "leaves" and state in ("small", "hidden")
-        end = (scene.reach or scene.page) - self._given - scrolled
+        end = (viewport.reach or viewport.page) - self._given - scrolled
         flow = row - scrolled
         """Where the room's upper edge would be, did nothing stick."""
         top = flow
@@ -102,5 +102,5 @@ class _Stage:
         if state == "hidden":
             top -= height
         lowest = max(top + height, row_top + row if row else 0, 0)
-        covers = max(min(lowest, scene.window) - max(flow + room, 0), 0) if settings.sticks else 0
-        return Moment(time, scrolled, state, height, top, covers, flickers)
+        covers = max(min(lowest, viewport.window) - max(flow + room, 0), 0) if settings.sticks else 0
+        return ScrollFrame(time, scrolled, state, height, top, covers, flickers)

@@ -1,14 +1,27 @@
-"""What the header does, as one table: in a state, when scrolling makes every guard true, it goes to the next state.
+"""What the header does, as one table.
 
-The simulation, the script that runs in the browser and the picture in the documentation all come from it. The states:
+**Theory.** A header is in one of four states, and at rest when a page opens:
 
 - ``rest``: at the top of the page, at its full height.
 - ``over``: at its full height over content. Only where it then looks different, as with a shadow.
 - ``small``: at its small height.
 - ``hidden``: moved up by its own height.
 
-A guard measures one of three things, in CSS px: ``depth``, how far the page is scrolled, never below 0 nor past its
-end, however far a rubber band pulls it; ``fall`` and ``rise``, how far it was scrolled down or up since it last turned.
+Two names stand for the state that a header's settings make of it: ``full`` is ``over`` where the header has that
+state, and else ``rest``; ``shown`` is ``small`` where it has that one, and else ``full``.
+
+The only thing that happens to a header is that the page is scrolled: ``down``, ``up``, or in either way (``any``). A
+line of the table is read so: *in this state, when the page is scrolled in this way and every guard holds, go to that
+state*. A guard compares a measure with 0 or with a length of the settings, both in CSS px. There are three measures:
+
+- ``depth``: how far the page is scrolled, never below 0 nor past its end, however far a rubber band pulls it;
+- ``fall``: how far it was scrolled down since it last turned; 0 while it goes up;
+- ``rise``: how far it was scrolled up since it last turned; 0 while it goes down.
+
+The last column says which headers have the line. After each scroll lines are followed until none fits, in each state
+the first that does. Two lines never chase each other: `back` is at most `threshold`, so no depth is past both.
+
+The simulation, the script that runs in the browser, the drawing and the documentation all come from this table.
 """
 
 from __future__ import annotations
@@ -18,8 +31,23 @@ from typing import NamedTuple
 
 from basilica.core.header.header_settings import Settings
 
-STATES = ("rest", "over", "small", "hidden")
+REST, OVER, SMALL, HIDDEN = STATES = ("rest", "over", "small", "hidden")
+ANY, DOWN, UP = "any", "down", "up"
 MEASURES = ("depth", "fall", "rise")
+
+FULL, SHOWN = "full", "shown"
+
+TRANSITIONS = (
+    # in     when  and                                                           to       headers that
+    (REST,   ANY,  (("depth", ">", "0"),),                                       OVER,    "over"),
+    (OVER,   ANY,  (("depth", "≤", "0"),),                                       REST,    "over"),
+    (FULL,   ANY,  (("depth", ">", "threshold"),),                               SMALL,   "shrink"),
+    (SMALL,  ANY,  (("depth", "≤", "back"),),                                    FULL,    "shrink"),
+    (SHOWN,  DOWN, (("depth", ">", "threshold"), ("fall", ">", "hides-after")),  HIDDEN,  "hide"),
+    (HIDDEN, ANY,  (("depth", "≤", "back"),),                                    FULL,    "hide"),
+    (HIDDEN, UP,   (("rise", ">", "returns-after"),),                            SHOWN,   "hide"),
+)  # fmt: skip
+"""Every line that a header can have: those of headers that are different over content, that shrink, and that hide."""
 
 
 class Guard(NamedTuple):
@@ -34,9 +62,10 @@ class Guard(NamedTuple):
 
 
 class Transition(NamedTuple):
-    """One line of the table."""
+    """One line of the table of one header, with its own states and lengths put in."""
 
     state: str
+    event: str
     guards: tuple[Guard, ...]
     next: str
 
@@ -47,27 +76,26 @@ Table = tuple[Transition, ...]
 def table_of(settings: Settings) -> Table:
     """The table of a header; empty where style alone does what is wanted."""
     over = settings.shadow == "scrolled" and settings.sticks
-    full = "over" if over else "rest"
-    """The state in which it stands at its full height once the page is scrolled."""
-    away = Guard("depth", True, settings.depth)
-    at_rest = Guard("depth", False, settings.back)
-    rows: list[Transition] = []
-    if over:
-        rows += [
-            Transition("rest", (Guard("depth", True, 0),), "over"),
-            Transition("over", (Guard("depth", False, 0),), "rest"),
-        ]
-    if settings.shrinks:
-        rows += [Transition(full, (away,), "small"), Transition("small", (at_rest,), full)]
-    if settings.retreats:
-        shown = "small" if settings.shrinks else full
-        falls = Guard("fall", True, settings.hides_after)
-        rows += [
-            Transition(shown, (away, falls), "hidden"),
-            Transition("hidden", (at_rest,), full),
-            Transition("hidden", (Guard("rise", True, settings.returns_after),), shown),
-        ]
-    return tuple(rows)
+    has = {"over": over, "shrink": settings.shrinks, "hide": settings.retreats}
+    full = OVER if over else REST
+    states = {FULL: full, SHOWN: SMALL if has["shrink"] else full}
+    lengths = {
+        "0": 0,
+        "threshold": settings.depth,
+        "back": settings.back,
+        "hides-after": settings.hides_after,
+        "returns-after": settings.returns_after,
+    }
+    return tuple(
+        Transition(
+            states.get(state, state),
+            event,
+            tuple(Guard(measure, sign == ">", lengths[length]) for measure, sign, length in guards),
+            states.get(following, following),
+        )
+        for state, event, guards, following, needed in TRANSITIONS
+        if has[needed]
+    )
 
 
 @dataclass(slots=True)
@@ -75,7 +103,7 @@ class Machine:
     """A header on its way through its table. It begins at rest, wherever the page stands."""
 
     table: Table
-    state: str = "rest"
+    state: str = REST
     last: float = 0
     turn: float = 0
     down: bool = True
@@ -99,7 +127,9 @@ class Machine:
         return self.state
 
     def _row(self, measures: dict[str, float]) -> Transition | None:
+        wrong_way = UP if self.down else DOWN
         for row in self.table:
-            if row.state == self.state and all((measures[m] > px) == over for m, over, px in row.guards):
+            fits = row.state == self.state and row.event != wrong_way
+            if fits and all((measures[m] > px) == over for m, over, px in row.guards):
                 return row
         return None

@@ -22,7 +22,7 @@ _INSETS = ("top", "inset", "inset-block", "inset-block-start")
 _BLOCKS = ("media", "supports", "layer", "container", "scope")
 
 
-class Trouble(NamedTuple):
+class StickyProblem(NamedTuple):
     """What keeps the header from sticking: the ``rule`` and its ``line`` in the style sheet, from 1; what it does, and
     what to do about it."""
 
@@ -44,7 +44,7 @@ class _Said(NamedTuple):
         return f"{self.selector} {{ {self.name}: {self.value} }}"
 
 
-def troubles(css: str, settings: Settings) -> tuple[Trouble, ...]:
+def sticky_problems(css: str, settings: Settings) -> tuple[StickyProblem, ...]:
     """Everything in a style sheet that keeps a header from doing what its settings say."""
     if not settings.sticks or not css.strip():
         return ()
@@ -54,7 +54,7 @@ def troubles(css: str, settings: Settings) -> tuple[Trouble, ...]:
     for one in said:
         trouble = _trouble(one, settings, page_scrolls)
         if trouble:
-            found.append(Trouble(one.line, one.rule, *trouble))
+            found.append(StickyProblem(one.line, one.rule, *trouble))
     return tuple(found)
 
 
@@ -115,10 +115,10 @@ def _declarations(rules: list[Any]) -> Iterator[_Said]:
             subject = selector.replace(">", " ").replace("+", " ").replace("~", " ").split()[-1:]
             for part in declared if subject else ():
                 value = " ".join(tinycss2.serialize(part.value).lower().split())
-                yield _Said(part.source_line, selector.strip(), _bare(subject[0]), part.lower_name, value)
+                yield _Said(part.source_line, selector.strip(), _without_pseudo(subject[0]), part.lower_name, value)
 
 
-def _bare(compound: str) -> str:
+def _without_pseudo(compound: str) -> str:
     """What a selector's last part is about, without what it asks for beside: ``body.home`` → ``body``."""
     for known in (".b-room", ".b-header", ".b-reach", ".b-skip", ".b-utility", ":root"):
         if known in compound:

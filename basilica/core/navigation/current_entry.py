@@ -6,13 +6,13 @@ from basilica.core.map.site import Site
 from basilica.core.navigation.menus import MenuPlan, candidates
 
 
-def why_lit(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
+def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
     """Sentences that follow the rule from page ``key`` to the entry that is lit on it, or to none."""
 
     def name(page: str) -> str:
         return f"“{site.pages[page].label}”"
 
-    if not menu.stands_on(site, key):
+    if not menu.visible_on(site, key):
         return (f"The menu belongs to the section {name(menu.settings.section or key)}, and does not stand here.",)
     steps = []
     for page, why in candidates(site, key):

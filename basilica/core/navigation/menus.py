@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from basilica.core.map.site import Entry, EntryKind, Menu, Site
-from basilica.core.map.site.model import BARE, Dress, MenuSettings
+from basilica.core.map.site.model import BARE, EntryDisplay, MenuSettings
 from basilica.core.shared.locales import MENU_NAMES
 
 
@@ -32,7 +32,7 @@ class PlannedEntry:
     url: str | None
     parent: int | None
     items: tuple[int, ...]
-    dress: Dress = BARE
+    display: EntryDisplay = BARE
     at: int = field(compare=False, default=0)
 
 
@@ -67,7 +67,7 @@ class MenuPlan:
                 return Mark(number, "page" if candidate == key else "true", self.above(number))
         return None
 
-    def stands_on(self, site: Site, key: str | None) -> bool:
+    def visible_on(self, site: Site, key: str | None) -> bool:
         """Whether the menu stands on page ``key`` (None: the page for addresses that do not exist)."""
         section = self.settings.section
         return section is None or (key is not None and (key == section or section in site.ancestors(key)))
@@ -92,10 +92,10 @@ def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
     def number(entry: Entry, parent: int | None) -> int:
         mine = len(entries)
         what = mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent
-        entries.append(PlannedEntry(*what, (), entry.dress, entry.at))
+        entries.append(PlannedEntry(*what, (), entry.display, entry.at))
         items = tuple(number(item, mine) for item in entry.items)
         if items:
-            entries[mine] = PlannedEntry(*what, items, entry.dress, entry.at)
+            entries[mine] = PlannedEntry(*what, items, entry.display, entry.at)
         return mine
 
     top = tuple(number(entry, None) for entry in menu.entries)

@@ -10,7 +10,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.shared.output_file import File
 
 
-class Kind(NamedTuple):
+class OutputFormat(NamedTuple):
     """One output: what it is called, what it is for, and how its files are made."""
 
     name: str
@@ -19,13 +19,15 @@ class Kind(NamedTuple):
     files: Callable[[Renderer], Iterator[File]]
 
 
-KINDS: dict[str, Kind] = {
-    kind.name: kind
-    for kind in (
-        Kind("site", "Static site", "A file for every page, ready for any server of files.", Renderer.files),
-        Kind("kit", "Flask kit", "An application with a named route for every page, and its templates.", kit.files),
-        Kind("includes", "Includes", "The shared parts for PHP and for server-side includes.", includes.files),
-        Kind("data", "Open data", "Routes, menus, breadcrumbs, redirects and the sitemap.", open_data.files),
+OUTPUT_FORMATS: dict[str, OutputFormat] = {
+    output.name: output
+    for output in (
+        OutputFormat("site", "Static site", "A file for every page, ready for any server of files.", Renderer.files),
+        OutputFormat(
+            "kit", "Flask kit", "An application with a named route for every page, and its templates.", kit.files
+        ),
+        OutputFormat("includes", "Includes", "The shared parts for PHP and for server-side includes.", includes.files),
+        OutputFormat("data", "Open data", "Routes, menus, breadcrumbs, redirects and the sitemap.", open_data.files),
     )
 }
-SITE = KINDS["site"]
+SITE = OUTPUT_FORMATS["site"]

@@ -1,6 +1,6 @@
 """Site → plan: routes, written addresses, menus as each page sees them, breadcrumbs, and what the header does."""
 
-from basilica.core.navigation.current_entry import why_lit
+from basilica.core.navigation.current_entry import why_current
 from basilica.core.navigation.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.addresses import Addresses, relative, resolve
 from basilica.core.plan.routes import Route
@@ -16,5 +16,5 @@ __all__ = [
     "make_plan",
     "relative",
     "resolve",
-    "why_lit",
+    "why_current",
 ]

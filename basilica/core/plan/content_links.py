@@ -15,7 +15,7 @@ from basilica.core.map.document import Lines
 from basilica.core.map.map_files import Files
 from basilica.core.map.site.references import References, several, split_reference
 from basilica.core.plan import Plan
-from basilica.core.plan.layout_assignment import held, look_at_parts, placed_in
+from basilica.core.plan.layout_assignment import held, included_parts, look_at_parts
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
@@ -192,7 +192,7 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()
     bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
-    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.made]
+    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.from_table]
     for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
         whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
         findings.add(
@@ -220,7 +220,7 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
 def _look_at_parts(plan: Plan, contents: Contents, findings: Findings) -> None:
     """Parts that no page shows."""
     site = plan.site
-    placed = {name for arrangement in plan.arrangements.all for name in placed_in(site, arrangement)}
+    placed = {name for assignment in plan.assignments.all for name in included_parts(site, assignment)}
     shown = set(placed)
     waiting = [name for content in contents.values() for name in references(as_html(content).html)]
     while waiting:

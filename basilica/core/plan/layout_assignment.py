@@ -10,7 +10,7 @@ from urllib.parse import unquote
 
 from basilica.core.content import layouts_of, references
 from basilica.core.content.markup import occurrences, with_addresses
-from basilica.core.map.schema.part_words import GIVEN, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS, IDENTITY, MENU_PART, PLAIN_LAYOUT, SLOTS
 from basilica.core.map.site import Site
 from basilica.core.map.site.part_reader import part_names
 from basilica.core.map.site.references import References, split_reference
@@ -22,7 +22,7 @@ from basilica.core.shared.text_metrics import text_width
 
 
 @dataclass(frozen=True, slots=True)
-class Arrangement:
+class LayoutAssignment:
     """What stands where on some pages: the layout, the parts in each of its slots, and the parts that are kept out."""
 
     layout: str
@@ -36,13 +36,13 @@ class Arrangement:
 
 
 @dataclass(frozen=True, slots=True)
-class Arrangements:
+class LayoutAssignments:
     """Every arrangement of a site: the one of most pages first; ``which`` has the pages with another."""
 
-    all: tuple[Arrangement, ...]
+    all: tuple[LayoutAssignment, ...]
     which: Mapping[str, int]
 
-    def of(self, key: str | None) -> Arrangement:
+    def of(self, key: str | None) -> LayoutAssignment:
         """The arrangement of a page, or of one that is not in the map."""
         return self.all[self.which.get(key, 0) if key is not None else 0]
 
@@ -52,17 +52,17 @@ def part_html(part: Part) -> str:
     return as_html(Content("part.md", part.text)).html if part.markup == "markdown" else part.text
 
 
-def arrange(site: Site, findings: Findings) -> Arrangements:
+def assign_layouts(site: Site, findings: Findings) -> LayoutAssignments:
     """Work out what stands where. Finds layouts that cannot be used, parts that hold themselves, and what is filled
     where nothing shows it."""
     layouts = layouts_of(site.files)
     _look_at_layouts(site, findings)
     _look_at_rings(site, findings)
     usable = {*layouts.good}
-    plain = Arrangement(site.layout if site.layout in usable else PLAIN_LAYOUT, site.slots)
-    found: dict[Arrangement, int] = {plain: 0}
+    plain = LayoutAssignment(site.layout if site.layout in usable else PLAIN_LAYOUT, site.slots)
+    found: dict[LayoutAssignment, int] = {plain: 0}
     which: dict[str, int] = {}
-    of: dict[str, Arrangement] = {}
+    of: dict[str, LayoutAssignment] = {}
     for key, page in site.pages.items():  # parents come first
         above = of.get(page.parent, plain) if page.parent is not None else plain
         extra = page.own.extra
@@ -80,34 +80,34 @@ def arrange(site: Site, findings: Findings) -> Arrangements:
             number = found.setdefault(above, len(found))
             if number:
                 which[key] = number
-    arrangements = Arrangements(tuple(found), which)
-    _look_at_slots(site, arrangements, findings)
-    placed = {name for arrangement in arrangements.all for name in placed_in(site, arrangement)}
+    assignments = LayoutAssignments(tuple(found), which)
+    _look_at_slots(site, assignments, findings)
+    placed = {name for assignment in assignments.all for name in included_parts(site, assignment)}
     look_at_parts(site, [name for name, part in site.parts.items() if name in placed or not part.file], findings)
-    return arrangements
+    return assignments
 
 
-def placed_in(site: Site, arrangement: Arrangement) -> tuple[str, ...]:
+def included_parts(site: Site, assignment: LayoutAssignment) -> tuple[str, ...]:
     """The names of the parts that stand on a page so arranged, in the order in which they come to stand, each once:
     those of the layout, those in its slots, and those in these."""
-    parts, slots, _ = layouts_of(site.files).standing.get(arrangement.layout, ((), (), True))
-    names = [name for name in parts if name not in arrangement.without]
+    parts, slots, _ = layouts_of(site.files).contained.get(assignment.layout, ((), (), True))
+    names = [name for name in parts if name not in assignment.without]
     names += [IDENTITY] if "header" in names and IDENTITY in site.parts else []
-    for slot in (*slots, *inner_slots(arrangement, parts)):
-        names += arrangement.in_slot(slot)
+    for slot in (*slots, *inner_slots(assignment, parts)):
+        names += assignment.in_slot(slot)
     found: dict[str, None] = {}
     waiting = names[::-1]
     while waiting:
         name = waiting.pop()
-        if name not in found and name not in arrangement.without:
+        if name not in found and name not in assignment.without:
             found[name] = None
             waiting += reversed(held(site, name))
     return tuple(found)
 
 
-def inner_slots(arrangement: Arrangement, parts: Iterable[str]) -> tuple[str, ...]:
+def inner_slots(assignment: LayoutAssignment, parts: Iterable[str]) -> tuple[str, ...]:
     """The slots in parts that the map gives: the header and the footer have one each."""
-    return tuple(name for name in ("header", "footer") if name in parts and name not in arrangement.without)
+    return tuple(name for name in ("header", "footer") if name in parts and name not in assignment.without)
 
 
 def held(site: Site, name: str) -> tuple[str, ...]:
@@ -119,13 +119,13 @@ def held(site: Site, name: str) -> tuple[str, ...]:
     return (*references(part_html(part)), *([MENU_PART + menu] if menu else []))
 
 
-def width_in_row(site: Site, arrangements: Arrangements) -> float:
+def width_in_row(site: Site, assignments: LayoutAssignments) -> float:
     """The width, CSS px, of what fills the slot in the row above the header, where it fills it most; 0 for nothing."""
-    if not any(arrangement.in_slot("header") for arrangement in arrangements.all):
+    if not any(assignment.in_slot("header") for assignment in assignments.all):
         return 0
     return max(
-        sum(text_width(_words(site, name), 14) * 1.06 + 24 for name in arrangement.in_slot("header"))
-        for arrangement in arrangements.all
+        sum(text_width(_words(site, name), 14) * 1.06 + 24 for name in assignment.in_slot("header"))
+        for assignment in assignments.all
     )
 
 
@@ -192,7 +192,7 @@ def _look_at_held(site: Site, part: Part, known: set[str], findings: Findings) -
                 else "Write it under `parts:`, or take it out of the text.",
                 file=part.file,
             )
-        elif inside in GIVEN:
+        elif inside in BUILT_IN_PARTS:
             message = f"The part `{part.name}` is to hold `{inside}`, which only a layout can place."
             findings.add("unknown-part", place, message, "Take it out of the text.", file=part.file)
 
@@ -261,27 +261,27 @@ def _ring(name: str, within: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
     return ()
 
 
-def _look_at_slots(site: Site, arrangements: Arrangements, findings: Findings) -> None:
-    standing = layouts_of(site.files).standing
+def _look_at_slots(site: Site, assignments: LayoutAssignments, findings: Findings) -> None:
+    standing = layouts_of(site.files).contained
     said: set[tuple[str, str]] = set()
     users: dict[int, list[str]] = {}
-    for key in arrangements.which or ():
-        users.setdefault(arrangements.which[key], []).append(key)
-    plain = next((key for key in site.pages if key not in arrangements.which), None)
+    for key in assignments.which or ():
+        users.setdefault(assignments.which[key], []).append(key)
+    plain = next((key for key in site.pages if key not in assignments.which), None)
     users |= {0: [plain]} if plain is not None else {}
-    for number, arrangement in enumerate(arrangements.all):
+    for number, assignment in enumerate(assignments.all):
         if number not in users:
             continue
-        parts, slots, _ = standing.get(arrangement.layout, ((), SLOTS, True))
-        there = {*slots, *inner_slots(arrangement, parts)}
-        for slot, filled in arrangement.slots:
-            if filled and slot not in there and (arrangement.layout, slot) not in said:
-                said.add((arrangement.layout, slot))
+        parts, slots, _ = standing.get(assignment.layout, ((), SLOTS, True))
+        there = {*slots, *inner_slots(assignment, parts)}
+        for slot, filled in assignment.slots:
+            if filled and slot not in there and (assignment.layout, slot) not in said:
+                said.add((assignment.layout, slot))
                 page = site.pages[users[number][0]]
                 findings.add(
                     "slot-nowhere",
                     site.lines.place(page.at),
-                    f"The layout `{arrangement.layout}` of the page `{page.key}` has no slot `{slot[:60]}`, so"
+                    f"The layout `{assignment.layout}` of the page `{page.key}` has no slot `{slot[:60]}`, so"
                     " what fills it is not shown.",
                     "It has " + ", ".join(f"`{name}`" for name in sorted(there)) + ".",
                 )

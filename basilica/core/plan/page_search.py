@@ -39,7 +39,7 @@ def find_pages(plan: Plan, words: str) -> list[Found]:
         if min(scores) > 0:
             found.append((-sum(scores) / len(scores), index, page.key))
     if not found:
-        found = list(_alike(plan, words))
+        found = list(_similar(plan, words))
     return [Found(key, -score) for score, _, key in sorted(found)[:MOST]]
 
 
@@ -60,7 +60,7 @@ def _in_order(word: str, text: str) -> bool:
     return all(letter in letters for letter in word)
 
 
-def _alike(plan: Plan, words: str) -> Iterator[tuple[float, int, str]]:
+def _similar(plan: Plan, words: str) -> Iterator[tuple[float, int, str]]:
     for index, page in enumerate(plan.site.pages.values()):
         score = max(fuzz.WRatio(words.casefold(), text.casefold()) for text in (page.label, page.title))
         if score >= 70:

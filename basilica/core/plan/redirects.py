@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
-from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, alike, segments_of, unquoted
+from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, comparable, segments_of, unquoted
 from basilica.core.rules.finding import Findings
 
 
@@ -15,14 +15,14 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
     or cannot be one, becomes a finding and is left out."""
     if not any(page.was for page in site.pages.values()):
         return ()
-    taken = {alike(route.file): f"the page `{key}` is" for key, route in routes.items()}
+    taken = {comparable(route.file): f"the page `{key}` is" for key, route in routes.items()}
     taken |= {
-        alike(route.path.strip("/") + end): f"other code answers for `{key}`"
+        comparable(route.path.strip("/") + end): f"other code answers for `{key}`"
         for key, route in routes.items()
         if route.served
         for end in ("/index.html", ".html")
     }
-    taken |= {alike(name): "Basilica writes a file" for name in GENERATED}
+    taken |= {comparable(name): "Basilica writes a file" for name in GENERATED}
     redirects = []
     drafts = drafts_of(site.pages)
     for key, page in site.pages.items():
@@ -37,7 +37,7 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
                 )
                 continue
             route = _route(key, "/" + "/".join(segments), old.path.rstrip().endswith("/"), site.urls)
-            owner = taken.get(alike(route.file))
+            owner = taken.get(comparable(route.file))
             if owner:
                 findings.add(
                     "redirect-clash",
@@ -46,7 +46,7 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
                     "Take it out of `was:`, or move what stands there.",
                 )
                 continue
-            taken[alike(route.file)] = f"another old address, of the page `{key}`, is"
+            taken[comparable(route.file)] = f"another old address, of the page `{key}`, is"
             redirects.append(route)
     return tuple(redirects)
 

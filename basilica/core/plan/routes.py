@@ -132,7 +132,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
     def say(code: str, key: str, message: str, remedy: str = "Give `{}` another `path:`.") -> None:
         findings.add(code, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
 
-    generated = {alike(name): name for name in GENERATED}
+    generated = {comparable(name): name for name in GENERATED}
     files: dict[str, str] = {}
     served = {key: route for key, route in routes.items() if route.served}
     if served:
@@ -141,7 +141,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
     for key, route in routes.items():
         if _too_long(route):
             say("path-too-long", key, f"The address of the page `{key}` is too long.")
-        file = alike(route.file)
+        file = comparable(route.file)
         owner = files.setdefault(file, key)
         if owner == key and file not in generated:
             continue
@@ -150,7 +150,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         first = routes[owner]
         if owner != key and first.path == route.path:
             say("address-clash", key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
-        elif owner != key and alike(unquoted(first.path)) == alike(unquoted(route.path)):
+        elif owner != key and comparable(unquoted(first.path)) == comparable(unquoted(route.path)):
             both = f"The pages `{owner}` ({first.path}) and `{key}` ({route.path})"
             say("address-clash", key, f"{both} differ only in case, or in how they are written.")
         elif file in generated:
@@ -176,7 +176,7 @@ def _find_served_clashes(served: Mapping[str, Route], routes: Mapping[str, Route
     """Record everything that stands where other code answers."""
     owners: dict[str, str] = {}
     for key, route in (*served.items(), *((key, route) for key, route in routes.items() if key not in served)):
-        owner = owners.setdefault(alike(unquoted(route.path)), key)
+        owner = owners.setdefault(comparable(unquoted(route.path)), key)
         if owner != key:
             at = key if key in served else owner
             say("address-clash", at, f"The pages `{owner}` and `{key}` are both at {route.path}.")
@@ -193,7 +193,7 @@ def _too_long(route: Route) -> bool:
     return any(len(piece.encode()) > limits.SEGMENT_BYTES for piece in route.file.split("/"))
 
 
-def alike(path: str) -> str:
+def comparable(path: str) -> str:
     """A form that is equal for paths that some server or file system takes for one another."""
     if path.isascii():
         return path.lower().rstrip("/")

@@ -7,13 +7,19 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from basilica.core.header import HeaderPlan, plan_headers
-from basilica.core.header.header_rules import judge
+from basilica.core.header.header_rules import check_headers
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.navigation.menus import Mark, MenuPlan, plan_menu
 from basilica.core.plan.addresses import Addresses
-from basilica.core.plan.layout_assignment import Arrangement, Arrangements, arrange, placed_in, width_in_row
+from basilica.core.plan.layout_assignment import (
+    LayoutAssignment,
+    LayoutAssignments,
+    assign_layouts,
+    included_parts,
+    width_in_row,
+)
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
 from basilica.core.rules import limits
@@ -38,18 +44,18 @@ class Plan:
     redirects: tuple[Route, ...]
     drafts: frozenset[str]
     """Drafts, and what is under them: built on request alone, and led to by nothing."""
-    arrangements: Arrangements
+    assignments: LayoutAssignments
     """Which parts stand where."""
     addresses: Addresses = field(compare=False, repr=False)
 
-    def arrangement_of(self, key: str | None) -> Arrangement:
+    def assignment_of(self, key: str | None) -> LayoutAssignment:
         """What stands where on a page, or on one that is not in the map."""
-        return self.arrangements.of(key)
+        return self.assignments.of(key)
 
     def marks(self, key: str) -> dict[str, Mark | None]:
         """The mark of page ``key`` in each menu that stands on it."""
         site = self.site
-        return {name: menu.mark(site, key) for name, menu in self.menus.items() if menu.stands_on(site, key)}
+        return {name: menu.mark(site, key) for name, menu in self.menus.items() if menu.visible_on(site, key)}
 
     @property
     def header(self) -> HeaderPlan:
@@ -73,22 +79,22 @@ class Plan:
 
     @cached_property
     def _placed(self) -> tuple[frozenset[str], ...]:
-        return tuple(frozenset(placed_in(self.site, arrangement)) for arrangement in self.arrangements.all)
+        return tuple(frozenset(included_parts(self.site, assignment)) for assignment in self.assignments.all)
 
-    def stands(self, part: str, key: str | None) -> bool:
+    def shows(self, part: str, key: str | None) -> bool:
         """Whether the layout of a page, or one of its slots, has a part."""
-        return part in self._placed[self.arrangements.which.get(key, 0) if key is not None else 0]
+        return part in self._placed[self.assignments.which.get(key, 0) if key is not None else 0]
 
-    def menu_stands(self, menu: MenuPlan, key: str | None) -> bool:
+    def shows_menu(self, menu: MenuPlan, key: str | None) -> bool:
         """Whether a menu stands on a page (None: the page for addresses that do not exist)."""
-        if self.stands(MENU_PART + menu.name, key):
+        if self.shows(MENU_PART + menu.name, key):
             return True
         part = _PLACES.get(menu.place)
-        return part is not None and menu.stands_on(self.site, key) and self.stands(part, key)
+        return part is not None and menu.visible_on(self.site, key) and self.shows(part, key)
 
     def breadcrumbs(self, key: str) -> tuple[str, ...]:
         """Keys of the breadcrumbs on a page: its trail, or none where its layout has no room for it."""
-        return self.trail(key) if self.stands("breadcrumbs", key) else ()
+        return self.trail(key) if self.shows("breadcrumbs", key) else ()
 
     def trail(self, key: str) -> tuple[str, ...]:
         """Keys from home to the page itself: home, its ancestors from the outside in, itself. None on home.
@@ -156,12 +162,12 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
         )
     addresses = Addresses(routes, site.base, site.links)
     drafts = drafts_of(site.pages)
-    arrangements = arrange(site, findings)
-    beside = width_in_row(site, arrangements)
+    assignments = assign_layouts(site, findings)
+    beside = width_in_row(site, assignments)
     headers, headers_of = plan_headers(site, menus, beside)
     has_row = beside > 0 or any(menu.place == "utility" and menu.entries for menu in menus.values())
-    judge(site, headers, has_row, findings)
-    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, arrangements, addresses)
+    check_headers(site, headers, has_row, findings)
+    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, assignments, addresses)
     return plan, findings.done()
 
 
@@ -174,7 +180,7 @@ def _look_at_labels(site: Site, menus: Mapping[str, MenuPlan], findings: Finding
         owner = taken.setdefault(menu.label, f"the menu `{menu.name}`")
         if owner != f"the menu `{menu.name}`":
             findings.add(
-                "menu-label-twice",
+                "duplicate-menu-label",
                 site.lines.place(site.menus[menu.name].at),
                 f"The menu `{menu.name}` is called “{menu.label[:60]}”, and so is {owner}.",
                 "Give it a `label:` of its own; those who cannot see menus know them by these.",

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from basilica.core.rules import limits
-from basilica.core.rules.rule import CATALOGUE, Level
+from basilica.core.rules.rule import RULES, Level
 
 
 class Fix(NamedTuple):
@@ -36,7 +36,7 @@ class Finding:
     fix: Fix | None = None
     given: Level | None = None
     """The level that a check has, or that the map gives; None: that of the catalogue."""
-    because: str = ""
+    reason: str = ""
     """The reason that the map gives for it."""
     built: str = ""
     """The built file that it is about, if it is about one."""
@@ -44,7 +44,7 @@ class Finding:
     @property
     def level(self) -> Level:
         """Error, warning, advice, or silent."""
-        return self.given or CATALOGUE[self.code].level
+        return self.given or RULES[self.code].level
 
     @property
     def stops(self) -> bool:
@@ -52,9 +52,9 @@ class Finding:
         return self.level is Level.ERROR
 
     @property
-    def silent(self) -> bool:
+    def ignored(self) -> bool:
         """Whether the map says to let it be."""
-        return self.level is Level.SILENT
+        return self.level is Level.IGNORE
 
     def as_dict(self, map_name: str) -> dict[str, str | int]:
         """The finding as plain data, for JSON; ``map_name`` stands for the map's own file."""
@@ -66,7 +66,7 @@ class Finding:
             "level": str(self.level),
             "message": self.message,
             "remedy": self.remedy,
-            **({"because": self.because} if self.because else {}),
+            **({"because": self.reason} if self.reason else {}),
             **({"page": self.built} if self.built else {}),
         }
 
@@ -82,7 +82,7 @@ class Findings:
         self, code: str, place: tuple[int, int], message: str, remedy: str, file: str = "", fix: Fix | None = None
     ) -> None:
         """Record one finding at ``place`` (line, column)."""
-        if code not in CATALOGUE:
+        if code not in RULES:
             raise KeyError(f"no finding is called {code}")
         if self.full:
             self._more += 1

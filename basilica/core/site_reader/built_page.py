@@ -94,7 +94,7 @@ class Region:
 
 
 @dataclass(slots=True, eq=False)
-class Head:
+class BuiltHead:
     """What the head of a page says."""
 
     title: str | None = None
@@ -117,7 +117,7 @@ class BuiltPage:
     file: str
     key: str | None
     language: str | None
-    head: Head
+    head: BuiltHead
     regions: tuple[Region, ...]
     size: int
 

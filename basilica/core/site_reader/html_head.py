@@ -8,13 +8,13 @@ from typing import Any
 
 from selectolax.lexbor import LexborNode
 
-from basilica.core.site_reader.built_page import Head, Load
+from basilica.core.site_reader.built_page import BuiltHead, Load
 from basilica.core.site_reader.elements import text_of
 
 
-def head_of(node: LexborNode) -> Head:
+def head_of(node: LexborNode) -> BuiltHead:
     """Everything that a head says."""
-    head = Head()
+    head = BuiltHead()
     for child in node.iter():
         tag, attributes = child.tag, child.attributes
         if tag == "title":
@@ -34,7 +34,7 @@ def head_of(node: LexborNode) -> Head:
     return head
 
 
-def _meta(head: Head, attributes: Mapping[str, str | None]) -> None:
+def _meta(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
     name, content = (attributes.get("name") or "").lower(), attributes.get("content") or ""
     if name == "description" and head.description is None:
         head.description = " ".join(content.split())
@@ -44,7 +44,7 @@ def _meta(head: Head, attributes: Mapping[str, str | None]) -> None:
         head.refresh = content.partition("=")[2].strip(" '\"") or None
 
 
-def _head_link(head: Head, attributes: Mapping[str, str | None]) -> None:
+def _head_link(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
     href, rel = attributes.get("href"), (attributes.get("rel") or "").lower().split()
     if not href:
         return

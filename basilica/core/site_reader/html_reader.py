@@ -11,7 +11,7 @@ from collections.abc import Iterator, Mapping
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader.built_page import BuiltPage, Head, Nav, Region, is_relative
+from basilica.core.site_reader.built_page import BuiltHead, BuiltPage, Nav, Region, is_relative
 from basilica.core.site_reader.elements import READ, ROLES, own, words_outside_menus
 from basilica.core.site_reader.html_head import head_of
 from basilica.core.site_reader.html_menus import bare_links, breadcrumbs_of, entries_of, looks_like_crumbs
@@ -36,7 +36,7 @@ class PageReader:
         tree = LexborHTMLParser(file.data)
         root = tree.root
         language = root.attributes.get("lang") if root is not None else None
-        head = head_of(tree.head) if tree.head is not None else Head()
+        head = head_of(tree.head) if tree.head is not None else BuiltHead()
         regions = tuple(self._regions(tree.body, b"<main" in file.data)) if tree.body is not None else ()
         return BuiltPage(file.path, key, language, head, regions, len(file.data))
 

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.diff.line_differences import Row as Line
-from basilica.core.diff.line_differences import differences
+from basilica.core.diff.line_differences import DiffLine, differences
 from basilica.core.drawing import Drawing
-from basilica.core.findings import Check, Off
-from basilica.core.findings.mosaic import Column, Mosaic, Row, State
+from basilica.core.findings import Check, Violation
+from basilica.core.findings.mosaic import Column, Mosaic, MosaicRow, State
 from basilica.core.findings.on_site.heavy import weight_of
 from basilica.core.findings.on_site.menu_differs import nav_named
 from basilica.core.map.schema.part_words import MENU_PART
@@ -34,7 +33,7 @@ class Fault:
 
     check: Check
     level: Level
-    because: str
+    reason: str
     message: str
     remedy: str
     file: str
@@ -43,14 +42,14 @@ class Fault:
     spot: Spot | None
     here: str
     wanted: str
-    lines: tuple[Line, ...]
+    lines: tuple[DiffLine, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class Tile:
     """What is behind a tile: the state, what is off, and what stands there."""
 
-    row: Row
+    row: MosaicRow
     column: Column
     state: State
     faults: tuple[Fault, ...]
@@ -64,19 +63,20 @@ class Ways:
     it and those to which it has links."""
 
     clicks: int | None
-    way: tuple[Row, ...]
-    linked_from: tuple[Row, ...]
-    leads_to: tuple[Row, ...]
+    way: tuple[MosaicRow, ...]
+    linked_from: tuple[MosaicRow, ...]
+    leads_to: tuple[MosaicRow, ...]
     weight: int
     """Bytes of what the page shares with others: menus, header, footer, styles and scripts."""
 
 
-def tile(mosaic: Mosaic, files: Mapping[str, bytes], row: Row, column: Column, renderer: Renderer | None) -> Tile:
+def tile(mosaic: Mosaic, files: Mapping[str, bytes], row: MosaicRow, column: Column, renderer: Renderer | None) -> Tile:
     """A tile. ``files`` are those that were read; ``renderer`` says what was expected, where there is a map."""
     data = files.get(row.file, b"")
     spot = _spot_of(mosaic, row, column)
     faults = tuple(
-        _fault(mosaic, check, off, data, column, row, renderer) for check, off in mosaic.at(row.name, column.name)
+        _fault(mosaic, check, violation, data, column, row, renderer)
+        for check, violation in mosaic.at(row.name, column.name)
     )
     return Tile(row, column, mosaic.state(row, column.name), faults, piece_at(data, spot) if spot else "", spot)
 
@@ -89,15 +89,15 @@ def source_line(text: str, fault: Fault) -> str:
 
 def of_site(mosaic: Mosaic) -> tuple[Fault, ...]:
     """What is off on no single page."""
-    return tuple(_fault(mosaic, check, off, b"", None, None, None) for check, off in mosaic.of_site)
+    return tuple(_fault(mosaic, check, violation, b"", None, None, None) for check, violation in mosaic.of_site)
 
 
-def ways(mosaic: Mosaic, row: Row) -> Ways:
+def ways(mosaic: Mosaic, row: MosaicRow) -> Ways:
     """How one gets to a page, and where it leads."""
-    built = mosaic.examined.built
+    built = mosaic.results.built
     by_file = {each.file: each for each in mosaic.rows if each.file}
 
-    def rows(files: tuple[str, ...]) -> tuple[Row, ...]:
+    def rows(files: tuple[str, ...]) -> tuple[MosaicRow, ...]:
         return tuple(by_file[file] for file in files if file in by_file)
 
     way = built.way_to(row.file)
@@ -121,16 +121,16 @@ def piece_at(data: bytes, spot: Spot) -> str:
     return (html or "")[:_PIECE]
 
 
-def silencing(plan: Plan | None, row: Row | None, check: Check) -> str:
+def silencing(plan: Plan | None, row: MosaicRow | None, check: Check) -> str:
     """The text of the map that lets a check be, on one page or on the whole site."""
     if plan is not None and row is not None and row.name in plan.site.pages:
         return f'{plan.site.pages[row.name].id}:\n  silent:\n    {check.code}: "the reason"\n'
     return f'checks:\n  levels:\n    {check.code}:\n      level: silent\n      because: "the reason"\n'
 
 
-def _spot_of(mosaic: Mosaic, row: Row, column: Column) -> Spot | None:
+def _spot_of(mosaic: Mosaic, row: MosaicRow, column: Column) -> Spot | None:
     """Where a shared part stands on a page."""
-    plan = mosaic.examined.built.plan
+    plan = mosaic.results.built.plan
     if plan is None or not column.is_part or mosaic.state(row, column.name) is State.ABSENT:
         return None
     if column.name.startswith(MENU_PART):
@@ -145,14 +145,14 @@ def _spot_of(mosaic: Mosaic, row: Row, column: Column) -> Spot | None:
 def _fault(
     mosaic: Mosaic,
     check: Check,
-    off: Off,
+    violation: Violation,
     data: bytes,
     column: Column | None,
-    row: Row | None,
+    row: MosaicRow | None,
     renderer: Renderer | None,
 ) -> Fault:
-    finding = mosaic.examined.finding(check, off)
-    here = piece_at(data, off.spot) if off.spot is not None else ""
+    finding = mosaic.results.finding(check, violation)
+    here = piece_at(data, violation.spot) if violation.spot is not None else ""
     wanted = ""
     if column is not None and row is not None and column.is_part and renderer is not None:
         part = _spot_of(mosaic, row, column)
@@ -162,27 +162,27 @@ def _fault(
     return Fault(
         check,
         finding.level,
-        finding.because,
+        finding.reason,
         finding.message,
         finding.remedy,
         finding.file,
         finding.line,
         finding.column,
-        off.spot,
+        violation.spot,
         here,
         wanted,
         lines,
     )
 
 
-def _expected(renderer: Renderer, row: Row, spot: Spot | None) -> str:
+def _expected(renderer: Renderer, row: MosaicRow, spot: Spot | None) -> str:
     """A shared part as the map makes it, on the page without its own text, which could break it."""
     if spot is None or row.name not in renderer.pages:
         return ""
     return piece_at(renderer.page(row.name, Body("", False)), spot)
 
 
-def stops_of(rows: tuple[Row, ...], drawing: Drawing) -> tuple[tuple[float, float], ...]:
+def stops_of(rows: tuple[MosaicRow, ...], drawing: Drawing) -> tuple[tuple[float, float], ...]:
     """Where the pages of a way stand on the plan, without those that it folds away."""
     boxes = {cell.page: cell for cell in drawing.cells} | {node.key: node for node in drawing.nodes}
     found = (boxes.get(row.name) for row in rows)

@@ -10,14 +10,14 @@ from flask import Blueprint, Response, current_app, jsonify, redirect, render_te
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing import draw, folds
-from basilica.core.edits import LetBe, Refused, edit
-from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, Row, State, worst
+from basilica.core.edits import EditRejected, SuppressCheck, edit
+from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, MosaicRow, State, worst
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
-from basilica.store.sites import SiteRecord, Stale
+from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
-from basilica.web.context import previews, workbench
+from basilica.web.context import previews, site_services
 
 blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefix="/sites/<slug>/checks")
 
@@ -37,7 +37,7 @@ _TYPES = {
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class ChecksQuery:
     """What the address asks for: a page and a check, words to look for, and only what is off."""
 
     page: str
@@ -48,12 +48,12 @@ class Asked:
     table: bool
 
     @classmethod
-    def now(cls) -> Asked:
+    def now(cls) -> ChecksQuery:
         """As the address says."""
         args = request.args
         start = max(0, args.get("from", 0, type=int) or 0)
-        off, table = args.get("off") == "yes", args.get("view") == "table"
-        return cls(args.get("page", ""), args.get("check", ""), args.get("q", "").strip()[:200], off, start, table)
+        only_off, table = args.get("off") == "yes", args.get("view") == "table"
+        return cls(args.get("page", ""), args.get("check", ""), args.get("q", "").strip()[:200], only_off, start, table)
 
     def query(self, **changed: str) -> str:
         """The same for an address, with some of it changed."""
@@ -67,26 +67,28 @@ class Asked:
         }
         return "?" + urlencode({name: value for name, value in {**known, **changed}.items() if value})
 
-    def takes(self, row: Row) -> bool:
+    def matches(self, row: MosaicRow) -> bool:
         """Whether a row is asked for."""
         words = self.words.casefold()
-        return (not self.only_off or row.off) and (not words or words in f"{row.name} {row.label}".casefold())
+        return (not self.only_off or row.has_violations) and (
+            not words or words in f"{row.name} {row.label}".casefold()
+        )
 
 
 @blueprint.get("")
 def show(slug: str) -> str:
     """The mosaic, with what is chosen on it beside it."""
-    bench = workbench()
-    site = bench.open(slug)
-    job = bench.build(site)
+    services = site_services()
+    site = services.open(slug)
+    job = services.build(site)
     build = job.wait(PATIENCE)
     if build is None:
         return render_template("checks/reading.html", site=site, job=job)
     mosaic = job.mosaic
     if mosaic is None:
         return render_template("checks/stopped.html", site=site, build=build)
-    ask = Asked.now()
-    rows = [row for row in mosaic.rows if ask.takes(row)]
+    ask = ChecksQuery.now()
+    rows = [row for row in mosaic.rows if ask.matches(row)]
     step = ROWS if ask.table else ROWS_BEHIND
     start = min(ask.start, max(0, len(rows) - 1) // step * step)
     return render_template(
@@ -100,15 +102,15 @@ def show(slug: str) -> str:
         step=step,
         build=build,
         **_words(),
-        **_chosen(bench.files_of(job), site, mosaic, ask),
+        **_chosen(services.files_of(job), site, mosaic, ask),
     )
 
 
 @blueprint.get("/mosaic.json")
 def data(slug: str) -> Response | tuple[Response, int]:
     """The tiles, for the drawing."""
-    bench = workbench()
-    job = bench.build(bench.open(slug))
+    services = site_services()
+    job = services.build(services.open(slug))
     if job.wait(PATIENCE) is None or job.mosaic is None:
         return jsonify(message="The pages are still being read. Load this workspace again."), 409
     mosaic = job.mosaic
@@ -122,23 +124,23 @@ def data(slug: str) -> Response | tuple[Response, int]:
 @blueprint.get("/tile")
 def beside(slug: str) -> str | tuple[str, int]:
     """What is behind a tile, a row or a column, as a piece of the page."""
-    bench = workbench()
-    site = bench.open(slug)
-    job = bench.build(site)
+    services = site_services()
+    site = services.open(slug)
+    job = services.build(site)
     build = job.wait(PATIENCE)
     if build is None or job.mosaic is None:
         return "The pages are still being read. Load this workspace again.", 409
-    ask = Asked.now()
-    chosen = _chosen(bench.files_of(job), site, job.mosaic, ask)
+    ask = ChecksQuery.now()
+    chosen = _chosen(services.files_of(job), site, job.mosaic, ask)
     return render_template("checks/_beside.html", site=site, ask=ask, mosaic=job.mosaic, **_words(), **chosen)
 
 
 @blueprint.get("/report.<form>")
 def report(slug: str, form: str) -> Response | tuple[str, int]:
     """The report in one of its formats, to be kept."""
-    bench = workbench()
-    site = bench.open(slug)
-    job = bench.build(site)
+    services = site_services()
+    site = services.open(slug)
+    job = services.build(site)
     build = job.wait(60)
     if form not in _TYPES or build is None:
         return render_template("error.html", code=404, message="There is no report of this kind, or not yet."), 404
@@ -152,22 +154,24 @@ def report(slug: str, form: str) -> Response | tuple[str, int]:
 @blueprint.post("/let-be")
 def let_be(slug: str) -> BaseResponse | tuple[str, int]:
     """Write into the map that a check says nothing, with the reason; or that it speaks again."""
-    bench = workbench()
-    site = bench.open(slug)
+    services = site_services()
+    site = services.open(slug)
     form = request.form
-    page, check, because = form.get("page", ""), form.get("check", ""), form.get("because", "")
+    page, check, reason = form.get("page", ""), form.get("check", ""), form.get("reason", "")
     code, where = form.get("code", ""), form.get("where", "")
-    if form.get("speak") is None and not because.strip():
+    if form.get("speak") is None and not reason.strip():
         return _refused(site, "Write the reason; it stands beside every tile that this lets be."), 422
-    compiled = bench.compiled(site.text, site)
+    compiled = services.compiled(site.text, site)
     try:
-        act = LetBe(code, "" if form.get("speak") is not None else because, page if where == "page" and page else None)
+        act = SuppressCheck(
+            code, "" if form.get("speak") is not None else reason, page if where == "page" and page else None
+        )
         text = edit(compiled, site.text, act).text
         if text != site.text:
-            bench.save(slug, text, form.get("revision", -1, type=int), True)
-    except Refused as refused:
+            services.save(slug, text, form.get("revision", -1, type=int), True)
+    except EditRejected as refused:
         return _refused(site, str(refused)), 422
-    except Stale:
+    except Conflict:
         return _refused(site, "The site was changed meanwhile, so nothing was written."), 409
     return redirect(url_for("checks.show", slug=slug, page=page or None, check=check or None), 303)
 
@@ -180,8 +184,8 @@ def _refused(site: SiteRecord, message: str) -> str:
 @blueprint.post("/stop")
 def stop(slug: str) -> BaseResponse:
     """Stop what is on its way."""
-    bench = workbench()
-    bench.build(bench.sites.get(slug)).stop()
+    services = site_services()
+    services.build(services.sites.get(slug)).stop()
     return redirect(url_for("map.show", slug=slug), 303)
 
 
@@ -189,10 +193,10 @@ def _words() -> dict[str, Any]:
     return {"State": State, "words": WORDS, "signs": SIGNS, "worst": worst, "listed": LISTED}
 
 
-def _chosen(files: dict[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: Asked) -> dict[str, Any]:
+def _chosen(files: dict[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: ChecksQuery) -> dict[str, Any]:
     """What is chosen: a tile, a row, a column, or the whole."""
     row, column = mosaic.by_name.get(ask.page), mosaic.column(ask.check)
-    plan = mosaic.examined.built.plan
+    plan = mosaic.results.built.plan
     found: dict[str, Any] = {"row": row, "column": column, "tile": None, "ways": None, "gone": ask.page and row is None}
     if row is not None and column is not None:
         renderer = Renderer(plan, {}) if plan is not None and mosaic.at(row.name, column.name) else None
@@ -204,18 +208,20 @@ def _chosen(files: dict[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: Aske
             found["stops"] = stops_of(found["ways"].way, found["drawing"])
         found["frame"] = _frame(site.slug, plan, row)
     if column is not None and row is None:
-        off = list(mosaic.in_column(column.name))
-        found["off"] = [(each, *mosaic.level(check, one), check, one) for each, check, one in off[:LISTED]]
-        found["off_count"] = len(off)
+        violations = list(mosaic.in_column(column.name))
+        found["violations"] = [
+            (each, *mosaic.level(check, one), check, one) for each, check, one in violations[:LISTED]
+        ]
+        found["violation_count"] = len(violations)
     if row is None and column is None:
         found["of_site"] = of_site(mosaic)
-    found["said_at"] = lambda check: mosaic.examined.rules.said_at(check.code, row.name if row is not None else "")
+    found["said_at"] = lambda check: mosaic.results.rules.said_at(check.code, row.name if row is not None else "")
     found["source_line"] = lambda fault: source_line(site.text, fault)
     found["silencing"] = lambda check: silencing(plan, row, check)
     return found
 
 
-def _frame(slug: str, plan: Plan | None, row: Row) -> str:
+def _frame(slug: str, plan: Plan | None, row: MosaicRow) -> str:
     """The address of a page in the preview."""
     route = plan.routes.get(row.name) if plan is not None else None
     if route is None:

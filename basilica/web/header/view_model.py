@@ -6,10 +6,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from basilica.core.header import Cell, HeaderPlan, Settings
+from basilica.core.header import BreakpointVariant, HeaderPlan, Settings
 from basilica.core.header.header_script import Code, script_of
 from basilica.core.header.header_settings import word_of
-from basilica.core.header.header_style import AIR, REDUCED_MOTION, Rule, rules_of
+from basilica.core.header.header_style import AIR, REDUCED_MOTION, StyleRule, rules_of
 from basilica.core.header.legibility import Read, least_opacity, reading
 from basilica.core.header.viewport_share import Share, jump_room, shares, staying
 from basilica.core.map.schema import sections as words
@@ -47,7 +47,7 @@ class HeaderView:
     """What is shown of the header of a page in a window."""
 
     header: HeaderPlan
-    cell: Cell
+    cell: BreakpointVariant
     findings: tuple[Finding, ...]
     reading: tuple[Read, ...]
     least_opacity: int | None
@@ -55,7 +55,7 @@ class HeaderView:
     jump_room: int
     air: int
     staying: int
-    rules: tuple[Rule, ...]
+    rules: tuple[StyleRule, ...]
     script: tuple[Code, ...]
 
     @property
@@ -75,8 +75,8 @@ def header_view(compiled: Compiled, key: str | None, width: int, height: int) ->
         header,
         cell,
         tuple(finding for finding in compiled.findings if finding.code.startswith("header-")),
-        reading(cell.settings, plan.site.looks),
-        least_opacity(cell.settings, plan.site.looks),
+        reading(cell.settings, plan.site.theme),
+        least_opacity(cell.settings, plan.site.theme),
         shares(header.settled, max(each.row for each in header.cells)),
         jump_room(cell.settings, cell.row),
         AIR,
@@ -123,7 +123,7 @@ def fields(view: HeaderView, plan: Plan, key: str | None, narrow: bool) -> list[
     return groups
 
 
-def _feeds(rules: Iterable[Rule]) -> dict[str, tuple[str, ...]]:
+def _feeds(rules: Iterable[StyleRule]) -> dict[str, tuple[str, ...]]:
     found: dict[str, tuple[str, ...]] = {}
     for rule in rules:
         for line in rule.lines:

@@ -9,16 +9,16 @@ from flask import Blueprint, Response, current_app, flash, jsonify, redirect, re
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
-from basilica.core.edits import Refused, SetHeader, edit, header_words
-from basilica.core.header import Scene, simulate
+from basilica.core.edits import EditRejected, SetHeader, edit, header_words
+from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
 from basilica.core.header.presets import STARTS, started
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
-from basilica.store.sites import SiteRecord, Stale
-from basilica.web.context import previews, workbench
+from basilica.store.sites import Conflict, SiteRecord
+from basilica.web.context import previews, site_services
 from basilica.web.header.view_model import HeaderView, fields, header_view, own_header
 
 blueprint = Blueprint("header", __name__, template_folder="templates", url_prefix="/sites/<slug>/header")
@@ -35,7 +35,7 @@ _PAGE = 2_400
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class HeaderQuery:
     """What the workspace is asked to show: a page, whose settings they are (``whole``: the site's), which windows'
     (``narrow``), and in what window (by its place in ``SCREENS``)."""
 
@@ -45,7 +45,7 @@ class Asked:
     screen: int
 
     @classmethod
-    def of(cls, data: Any, plan: Plan) -> Asked:
+    def of(cls, data: Any, plan: Plan) -> HeaderQuery:
         """From the query of an address, or what a browser sent."""
         key = data.get("page")
         screen = str(data.get("screen", ""))
@@ -76,108 +76,108 @@ class Asked:
 @blueprint.get("")
 def show(slug: str) -> str:
     """The header of one page, as the newest good text has it."""
-    return _page(workbench().open(slug), request.args, {}, "")
+    return _page(site_services().open(slug), request.args, {}, "")
 
 
 @blueprint.post("")
 def write(slug: str) -> BaseResponse | tuple[str, int]:
     """Write the settings that were changed into the map, all of them or none."""
-    bench = workbench()
-    site = bench.open(slug)
-    compiled = bench.compiled(site.text, site)
+    services = site_services()
+    site = services.open(slug)
+    compiled = services.compiled(site.text, site)
     typed = request.form.to_dict()
     still = " What you typed is still here."
     if compiled.plan is None or compiled.stops:
         return _page(site, request.args, typed, "The map has errors, so nothing was written." + still), 422
-    asked = Asked.of(request.args, compiled.plan)
+    query = HeaderQuery.of(request.args, compiled.plan)
     start = STARTS.get(request.form.get("start", ""))
     if start:
-        typed = started(start, header_words(not asked.whole, asked.narrow))
+        typed = started(start, header_words(not query.whole, query.narrow))
     try:
-        text, written = _tried(site, site.text, asked, typed)
+        text, written = _tried(site, site.text, query, typed)
         if written:
-            bench.save(slug, text, request.form.get("revision", -1, type=int), True)
+            services.save(slug, text, request.form.get("revision", -1, type=int), True)
             flash(written)  # type: ignore[arg-type]
-    except Refused as refused:
+    except EditRejected as refused:
         return _page(site, request.args, typed, str(refused) + still), 422
-    except Stale:
+    except Conflict:
         message = "The site was changed meanwhile, so nothing was written." + still
-        return _page(bench.open(slug), request.args, typed, message), 409
-    return redirect(url_for("header.show", slug=slug, **asked.query), 303)  # type: ignore[arg-type]
+        return _page(services.open(slug), request.args, typed, message), 409
+    return redirect(url_for("header.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]
 
 
 @blueprint.post("/look")
 def look(slug: str) -> Response | tuple[Response, int]:
     """What the settings that are being tried do: drawn, worked out, and ready to be seen in the frame."""
-    bench = workbench()
-    site = bench.sites.get(slug)
+    services = site_services()
+    site = services.sites.get(slug)
     data = request.get_json(silent=True)
     good = _good(site)
     if not isinstance(data, dict) or good is None or good.plan is None:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
-    asked = Asked.of(data, good.plan)
+    query = HeaderQuery.of(data, good.plan)
     form = data.get("form") if isinstance(data.get("form"), dict) else {}
     text, message = _good_text(site), ""
     try:
-        text, _ = _tried(site, text, asked, {str(name): str(value) for name, value in form.items()})
-    except Refused as refused:
+        text, _ = _tried(site, text, query, {str(name): str(value) for name, value in form.items()})
+    except EditRejected as refused:
         message = str(refused)
     token = str(data.get("token", ""))
     if previews().site(token) == slug:
         previews().try_out(token, text if text != _good_text(site) else None)
-    tried = bench.compiled(text, site)
+    tried = services.compiled(text, site)
     assert tried.plan is not None
-    view = header_view(tried, asked.key, *asked.window)
-    scene = _scene(data.get("scene"), view, asked)
-    trace = _trace(data.get("trace"), view, scene)
+    view = header_view(tried, query.key, *query.window)
+    viewport = _viewport(data.get("scene"), view, query)
+    trace = _trace(data.get("trace"), view, viewport)
     plans = [("As set here" if text != _good_text(site) else "As the map has it", view)]
     if text != _good_text(site):
-        plans.insert(0, ("As the map has it", header_view(good, asked.key, *asked.window)))
+        plans.insert(0, ("As the map has it", header_view(good, query.key, *query.window)))
     return jsonify(
         message=message,
         tried=text != _good_text(site),
         trace=trace,
         elevation=render_template(
-            "header/_elevation.html", drawn=[_drawn(*each, scene, trace, WIDTHS[len(plans)]) for each in plans]
+            "header/_elevation.html", drawn=[_drawn(*each, viewport, trace, WIDTHS[len(plans)]) for each in plans]
         ),
         facts=render_template("header/_facts.html", view=view, plan=tried.plan, site=site),
         fields=render_template(
-            "header/_holds.html", groups=fields(view, tried.plan, asked.at, asked.narrow), screens=SCREENS
+            "header/_holds.html", groups=fields(view, tried.plan, query.at, query.narrow), screens=SCREENS
         ),
     )
 
 
 @blueprint.post("/moment")
-def moment(slug: str) -> Response | tuple[Response, int]:
+def frame(slug: str) -> Response | tuple[Response, int]:
     """Where the header is after a way through the page."""
-    bench = workbench()
-    site = bench.sites.get(slug)
+    services = site_services()
+    site = services.sites.get(slug)
     data = request.get_json(silent=True)
     if not isinstance(data, dict):
         return jsonify(message="Nothing was asked."), 422
     token = str(data.get("token", ""))
     tried = previews().tried(token) if previews().site(token) == slug else None
-    compiled = bench.compiled(tried or _good_text(site), site)
+    compiled = services.compiled(tried or _good_text(site), site)
     if compiled.plan is None or compiled.stops:
         return jsonify(message="The map has errors."), 422
-    asked = Asked.of(data, compiled.plan)
-    view = header_view(compiled, asked.key, *asked.window)
-    scene = _scene(data.get("scene"), view, asked)
+    query = HeaderQuery.of(data, compiled.plan)
+    view = header_view(compiled, query.key, *query.window)
+    viewport = _viewport(data.get("scene"), view, query)
     path = _points([[at, depth] for at, depth in enumerate(data.get("path") or [])])
-    now = simulate(view.settings, scene, path or [(0, 0)])[-1]
-    shown = render_template("header/_moment.html", now=now, view=view, scene=scene)
+    now = simulate(view.settings, viewport, path or [(0, 0)])[-1]
+    shown = render_template("header/_moment.html", now=now, view=view, viewport=viewport)
     return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)
 
 
-def _drawn(title: str, view: HeaderView, scene: Scene, trace: list[list[float]], width: int) -> dict[str, Any]:
+def _drawn(title: str, view: HeaderView, viewport: Viewport, trace: list[list[float]], width: int) -> dict[str, Any]:
     """What the drawing of one header needs."""
-    moments = simulate(view.settings, scene, [(time, depth) for time, depth in trace])
-    line, turns = draw_trace(view.cell, scene, width, DRAWING, moments) if moments else ("", ())
+    moments = simulate(view.settings, viewport, [(time, depth) for time, depth in trace])
+    line, turns = draw_trace(view.cell, viewport, width, DRAWING, moments) if moments else ("", ())
     return {
         "title": title,
         "view": view,
-        "end": max(scene.page - scene.window, 0),
-        "elevation": draw(view.cell, scene, width, DRAWING),
+        "end": max(viewport.page - viewport.window, 0),
+        "elevation": draw(view.cell, viewport, width, DRAWING),
         "line": line,
         "turns": turns,
         "strip": over_time(moments, width, STRIP),
@@ -187,32 +187,32 @@ def _drawn(title: str, view: HeaderView, scene: Scene, trace: list[list[float]],
 
 
 def _good(site: SiteRecord) -> Compiled | None:
-    compiled = workbench().compiled(_good_text(site), site)
+    compiled = site_services().compiled(_good_text(site), site)
     return None if compiled.plan is None or compiled.stops else compiled
 
 
 def _good_text(site: SiteRecord) -> str:
-    return site.good_text if workbench().compiled(site.text, site).stops else site.text
+    return site.last_valid_text if site_services().compiled(site.text, site).stops else site.text
 
 
-def _tried(site: SiteRecord, text: str, asked: Asked, form: dict[str, str]) -> tuple[str, list[str]]:
-    """The text with the settings of a form in it, and the words that are other now. Raises ``Refused``."""
-    bench = workbench()
+def _tried(site: SiteRecord, text: str, query: HeaderQuery, form: dict[str, str]) -> tuple[str, list[str]]:
+    """The text with the settings of a form in it, and the words that are other now. Raises ``EditRejected``."""
+    services = site_services()
     written = []
-    for word in header_words(not asked.whole, asked.narrow):
+    for word in header_words(not query.whole, query.narrow):
         if word not in form:
             continue
-        compiled = bench.compiled(text, site)
+        compiled = services.compiled(text, site)
         assert compiled.plan is not None
-        own = own_header(compiled.plan, asked.at)
-        now = str(dict(own.narrow if asked.narrow else own.own).get(word, ""))
+        own = own_header(compiled.plan, query.at)
+        now = str(dict(own.narrow if query.narrow else own.own).get(word, ""))
         if " ".join(form[word].split()) != now:
-            text = edit(compiled, text, SetHeader(word, form[word], asked.at, asked.narrow)).text
+            text = edit(compiled, text, SetHeader(word, form[word], query.at, query.narrow)).text
             written.append(word)
     return text, written
 
 
-def _scene(data: Any, view: HeaderView, asked: Asked) -> Scene:
+def _viewport(data: Any, view: HeaderView, query: HeaderQuery) -> Viewport:
     """What the frame has told of the page, or a page as pages are."""
     told = data if isinstance(data, dict) else {}
 
@@ -222,7 +222,7 @@ def _scene(data: Any, view: HeaderView, asked: Asked) -> Scene:
         return float(value) if good else plain
 
     row = ROW if view.cell.row else length("row", 0)
-    return Scene(length("page", _PAGE), length("window", asked.window[1]), row, length("reach", 0))
+    return Viewport(length("page", _PAGE), length("window", query.window[1]), row, length("reach", 0))
 
 
 def _points(data: Any) -> list[tuple[float, float]]:
@@ -235,49 +235,49 @@ def _points(data: Any) -> list[tuple[float, float]]:
     return found
 
 
-def _trace(data: Any, view: HeaderView, scene: Scene) -> list[list[float]]:
+def _trace(data: Any, view: HeaderView, viewport: Viewport) -> list[list[float]]:
     if isinstance(data, str) and data in TRACES:
-        points = list(TRACES[data][1](view.settings, max(scene.page - scene.window, 0)))
+        points = list(TRACES[data][1](view.settings, max(viewport.page - viewport.window, 0)))
     else:
         points = _points(data)
     return [[time, depth] for time, depth in points]
 
 
-def _page(site: SiteRecord, query: Any, typed: dict[str, str], problem: str) -> str:
+def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str) -> str:
     """The workspace, with what was ``typed`` in its form."""
     good = _good(site)
     if good is None or good.plan is None:
         return render_template("header/show.html", site=site, plan=None)
     plan = good.plan
-    asked = Asked.of(query, plan)
-    view = header_view(good, asked.key, *asked.window)
-    scene = _scene(None, view, asked)
-    trace = _trace(query.get("trace"), view, scene)
+    query = HeaderQuery.of(arguments, plan)
+    view = header_view(good, query.key, *query.window)
+    viewport = _viewport(None, view, query)
+    trace = _trace(arguments.get("trace"), view, viewport)
     token = previews().open(site.slug)
     return render_template(
         "header/show.html",
         site=site,
         plan=plan,
         current=_good_text(site) == site.text,
-        asked=asked,
+        query=query,
         view=view,
-        groups=fields(view, plan, asked.at, asked.narrow),
+        groups=fields(view, plan, query.at, query.narrow),
         typed=typed,
         problem=problem,
         screens=SCREENS,
         starts=STARTS,
         traces=TRACES,
-        scene=scene,
-        drawn=[_drawn("As the map has it", view, scene, trace, WIDTHS[1])],
-        now=simulate(view.settings, scene, [(0, 0)])[0],
+        viewport=viewport,
+        drawn=[_drawn("As the map has it", view, viewport, trace, WIDTHS[1])],
+        now=simulate(view.settings, viewport, [(0, 0)])[0],
         state={
             "token": token,
             "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
-            "path": plan.routes[asked.key].path,
-            "window": asked.window,
+            "path": plan.routes[query.key].path,
+            "window": query.window,
             "starts": {
-                name: started(start, header_words(not asked.whole, asked.narrow)) for name, start in STARTS.items()
+                name: started(start, header_words(not query.whole, query.narrow)) for name, start in STARTS.items()
             },
-            **asked.query,
+            **query.query,
         },
     )

@@ -8,8 +8,8 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.archive import zip_of
 from basilica.core.shared.output_file import File
-from basilica.store.sites import Stale, Unknown
-from basilica.web.context import workbench
+from basilica.store.sites import Conflict, NotFound
+from basilica.web.context import site_services
 
 blueprint = Blueprint("history", __name__, template_folder="templates", url_prefix="/sites/<slug>/history")
 
@@ -19,25 +19,25 @@ NOW = "now"
 @blueprint.get("")
 def show(slug: str) -> str:
     """Every kept state, and two of them, or one and the site as it stands, held against each other."""
-    bench = workbench()
-    site = bench.open(slug)
-    states = bench.sites.states(slug)
+    services = site_services()
+    site = services.open(slug)
+    states = services.sites.versions(slug)
     numbers = [state.id for state in states]
     newer = _number(request.args.get("newer"), numbers)
     older = _number(request.args.get("older"), numbers)
-    if newer is None and older is None and site.kept and len(numbers) > 1 and request.args.get("newer") != NOW:
+    if newer is None and older is None and site.is_saved and len(numbers) > 1 and request.args.get("newer") != NOW:
         newer = numbers[0]
     if older is None:
         after = numbers if newer is None else numbers[numbers.index(newer) + 1 :]
         older = after[0] if after else numbers[-1]
     texts = {state.id: state.text for state in states}
     rows = differences(texts[older], site.text if newer is None else texts[newer])
-    contents = [bench.sites.state(slug, older)[1], bench.sites.contents(slug)]
+    contents = [services.sites.version(slug, older)[1], services.sites.contents(slug)]
     if newer is not None:
-        contents[1] = bench.sites.state(slug, newer)[1]
-    beside = [bench.sites.state_files(slug, older), bench.files(site)]
+        contents[1] = services.sites.version(slug, newer)[1]
+    beside = [services.sites.version_files(slug, older), services.files(site)]
     if newer is not None:
-        beside[1] = bench.sites.state_files(slug, newer)
+        beside[1] = services.sites.version_files(slug, newer)
     changed_files = [name for name in sorted({**beside[0], **beside[1]}) if beside[0].get(name) != beside[1].get(name)]
     changed = [key for key in sorted({**contents[0], **contents[1]}) if contents[0].get(key) != contents[1].get(key)]
     return render_template(
@@ -49,7 +49,7 @@ def show(slug: str) -> str:
         rows=rows,
         contents=changed,
         files=changed_files,
-        found=bench.reach_between(slug, older, newer),
+        found=services.impact_between(slug, older, newer),
         back=request.args.get("back"),
     )
 
@@ -57,10 +57,10 @@ def show(slug: str) -> str:
 @blueprint.post("/<int:number>/back")
 def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
     """Go back to a kept state, which keeps a new one; nothing is ever removed."""
-    bench = workbench()
+    services = site_services()
     try:
-        bench.go_back(slug, number, request.form.get("revision", -1, type=int))
-    except Stale:
+        services.restore(slug, number, request.form.get("revision", -1, type=int))
+    except Conflict:
         message = "The site was changed meanwhile, so nothing was done. Look at it again, and go back then."
         return render_template("error.html", code=409, message=message), 409
     return redirect(url_for("history.show", slug=slug, back=number), 303)
@@ -69,7 +69,7 @@ def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
 @blueprint.get("/<int:number>.yaml")
 def text(slug: str, number: int) -> Response:
     """The map of a kept state, as a file."""
-    state, _ = workbench().sites.state(slug, number)
+    state, _ = site_services().sites.version(slug, number)
     headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.yaml"'}
     return Response(state.text, content_type="text/yaml; charset=utf-8", headers=headers)
 
@@ -77,10 +77,10 @@ def text(slug: str, number: int) -> Response:
 @blueprint.get("/<int:number>.zip")
 def archive(slug: str, number: int) -> Response:
     """A kept state with its content, as `basilica build` reads it, in one archive."""
-    state, contents = workbench().sites.state(slug, number)
+    state, contents = site_services().sites.version(slug, number)
     files = [File("site.yaml", state.text.encode())]
     files += [File(content.name, content.text.encode()) for content in contents.values()]
-    files += [File(name, data) for name, data in workbench().sites.state_files(slug, number).items()]
+    files += [File(name, data) for name, data in site_services().sites.version_files(slug, number).items()]
     headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.zip"'}
     return Response(zip_of(files, slug), content_type="application/zip", headers=headers)
 
@@ -89,5 +89,5 @@ def _number(asked: str | None, numbers: list[int]) -> int | None:
     if asked is None or asked == NOW:
         return None
     if not asked.isdigit() or int(asked) not in numbers:
-        raise Unknown(asked)
+        raise NotFound(asked)
     return int(asked)

@@ -6,13 +6,13 @@ from typing import Any
 
 from flask import Blueprint, Response, jsonify, request
 
-from basilica.core.diff.deletion_impact import outline
+from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.drawing import Drawing, draw, folds
-from basilica.core.findings import kind_of
+from basilica.core.findings import rule_of
 from basilica.core.plan import Plan
 from basilica.core.rules.rule import Level
-from basilica.store.sites import Stale
-from basilica.web.workbench import Reading
+from basilica.store.sites import Conflict
+from basilica.web.services import Reading
 
 blueprint = Blueprint("map", __name__, template_folder="templates", url_prefix="/sites/<slug>/map")
 
@@ -37,7 +37,7 @@ def number_in(data: dict[str, Any], name: str) -> int:
     return value if isinstance(value, int) and not isinstance(value, bool) else -1
 
 
-def stale(error: Stale) -> tuple[Response, int]:
+def stale(error: Conflict) -> tuple[Response, int]:
     """The answer to a change that somebody else's came before."""
     message = "This map was saved from elsewhere since it was opened here. What you typed is still here."
     return jsonify(message=message, text=error.current.text, revision=error.current.revision), 409
@@ -78,7 +78,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
     return {
         "good": reading.good,
         "findings": underlined(reading),
-        "places": outline(reading.compiled.document, reading.plan) if reading.good else None,
+        "places": page_positions(reading.compiled.document, reading.plan) if reading.good else None,
         "pages": pages,
     }
 
@@ -88,13 +88,13 @@ def underlined(reading: Reading) -> list[dict[str, Any]]:
     return [
         {**finding.as_dict(""), "fix": finding.fix}
         for finding in reading.findings
-        if not finding.file and finding.level not in (Level.ADVICE, Level.SILENT)
+        if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
     ]
 
 
 @blueprint.app_template_global("kind_of_finding")
 def _kind(code: str) -> Any:
-    return kind_of(code)
+    return rule_of(code)
 
 
 @blueprint.app_template_global("count_findings")

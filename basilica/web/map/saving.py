@@ -11,8 +11,8 @@ from basilica.core.diff.merge import merge
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Contents, following
 from basilica.store.contents import Moves
-from basilica.store.sites import Stale
-from basilica.web.context import workbench
+from basilica.store.sites import Conflict
+from basilica.web.context import site_services
 from basilica.web.map.blueprint import (
     blueprint,
     data_of_request,
@@ -30,12 +30,12 @@ CONTENT_CHARACTERS = 500_000
 @blueprint.put("/text")
 def save(slug: str) -> Response | tuple[Response, int]:
     """Save the text as it is typed, and say what became of it."""
-    bench = workbench()
+    services = site_services()
     data = data_of_request()
     text = text_in(data)
-    compiled = bench.compiled(text, slug)
+    compiled = services.compiled(text, slug)
     moves = _moves(data.get("moves"))
-    before = bench.compiled(bench.sites.get(slug).text, slug).plan
+    before = services.compiled(services.sites.get(slug).text, slug).plan
     if before and compiled.plan and not compiled.stops:
         # A page that is back under its old key, however it came to be gone, finds its text again.
         moves = [*moves, *((None, key) for key in compiled.plan.site.pages if key not in before.site.pages)]
@@ -49,11 +49,15 @@ def save(slug: str) -> Response | tuple[Response, int]:
         return following(contents, files, keys, before, compiled.plan)
 
     try:
-        site = bench.save(slug, text, number_in(data, "revision"), not compiled.stops, moves, rewrite)
-    except Stale as error:
+        site = services.save(slug, text, number_in(data, "revision"), not compiled.stops, moves, rewrite)
+    except Conflict as error:
         return stale(error)
-    reading = bench.read(text, bench.sites.contents(slug), slug)
-    answer: dict[str, Any] = {"revision": site.revision, "kept": site.kept, **facts(reading, bench.good_plan(site))}
+    reading = services.read(text, services.sites.contents(slug), slug)
+    answer: dict[str, Any] = {
+        "revision": site.revision,
+        "kept": site.is_saved,
+        **facts(reading, services.good_plan(site)),
+    }
     if reading.good:
         answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, data))
     answer["lists"] = render_template("map/_findings.html", site=site, reading=reading)
@@ -72,12 +76,12 @@ def _moves(asked: Any) -> Moves:
 @blueprint.get("/proof")
 def proof(slug: str) -> Response | tuple[Response, int]:
     """Everything that is off, that in the built files included; 202 while the build is not done."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    build = bench.build(site).wait(0.5)
+    services = site_services()
+    site = services.sites.get(slug)
+    build = services.build(site).wait(0.5)
     if build is None:
         return jsonify(revision=site.revision), 202
-    reading = replace(bench.read(site.text, bench.sites.contents(slug), site), findings=build.findings)
+    reading = replace(services.read(site.text, services.sites.contents(slug), site), findings=build.findings)
     return jsonify(
         revision=site.revision,
         findings=underlined(reading),
@@ -89,41 +93,41 @@ def proof(slug: str) -> Response | tuple[Response, int]:
 @blueprint.put("/content")
 def write(slug: str) -> Response | tuple[Response, int]:
     """Save the content of a page as it is typed. ``was`` is the text that was there before."""
-    bench = workbench()
+    services = site_services()
     data = data_of_request()
     key, text = data.get("key"), data.get("text")
-    plan = bench.good_plan(bench.sites.get(slug))
+    plan = services.good_plan(services.sites.get(slug))
     if isinstance(text, str) and len(text) > CONTENT_CHARACTERS:
         return jsonify(message=f"A page's text has at most {CONTENT_CHARACTERS:,} characters; this was not saved."), 413
     if not isinstance(key, str) or not isinstance(text, str) or plan is None or key not in plan.site.pages:
         return jsonify(message="There is no such page any more. What you typed is still here; copy it."), 404
     try:
-        site = bench.write(slug, key, text_in(data), text_in(data, "was"))
-    except Stale as error:
+        site = services.write(slug, key, text_in(data), text_in(data, "was"))
+    except Conflict as error:
         return stale(error)
-    reading = bench.read(site.text, bench.sites.contents(slug), site)
-    return jsonify(kept=site.kept, status=render_template("map/_status.html", site=site, reading=reading))
+    reading = services.read(site.text, services.sites.contents(slug), site)
+    return jsonify(kept=site.is_saved, status=render_template("map/_status.html", site=site, reading=reading))
 
 
 @blueprint.post("/keep")
 def keep(slug: str) -> Response | tuple[Response, int]:
     """Keep the site as it stands, with a short note."""
-    bench = workbench()
+    services = site_services()
     data = data_of_request()
     try:
-        site = bench.keep(slug, number_in(data, "revision"), text_in(data, "note"))
-    except Stale as error:
+        site = services.save_version(slug, number_in(data, "revision"), text_in(data, "note"))
+    except Conflict as error:
         return stale(error)
-    reading = bench.read(site.text, bench.sites.contents(slug), site)
+    reading = services.read(site.text, services.sites.contents(slug), site)
     status = render_template("map/_status.html", site=site, reading=reading)
-    return jsonify(revision=site.revision, kept=site.kept, status=status)
+    return jsonify(revision=site.revision, kept=site.is_saved, status=status)
 
 
 @blueprint.post("/merge")
 def merging(slug: str) -> Response:
     """Mine and theirs put together where they do not meet, and both shown where they do."""
     data = data_of_request()
-    site = workbench().sites.get(slug)
+    site = site_services().sites.get(slug)
     merged = merge(text_in(data, "base"), text_in(data, "mine"), site.text)
     return jsonify(
         text=merged.text,
@@ -136,7 +140,7 @@ def merging(slug: str) -> Response:
 @blueprint.get("/changes")
 def changes(slug: str) -> Response:
     """Whether the site was changed from elsewhere: its revision, and its text where that is not the one asked from."""
-    site = workbench().open(slug)
+    site = site_services().open(slug)
     same = request.args.get("revision", type=int) == site.revision
     text = None if same else site.text
-    return jsonify(revision=site.revision, text=text, kept=site.kept, contents=site.contents_mark)
+    return jsonify(revision=site.revision, text=text, kept=site.is_saved, contents=site.contents_digest)

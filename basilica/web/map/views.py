@@ -9,17 +9,17 @@ from flask import Response, render_template, request
 from basilica.core.diff.deletion_impact import references_to
 from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
-from basilica.web.context import workbench
+from basilica.web.context import site_services
 from basilica.web.map.blueprint import blueprint, chosen_page, drawn, facts
 
 
 @blueprint.get("")
 def show(slug: str) -> str:
     """The workspace, as the site stands."""
-    bench = workbench()
-    site = bench.open(slug)
-    reading = bench.read(site.text, bench.sites.contents(slug), site)
-    plan = bench.good_plan(site)
+    services = site_services()
+    site = services.open(slug)
+    reading = services.read(site.text, services.sites.contents(slug), site)
+    plan = services.good_plan(site)
     chosen = chosen_page(plan, request.args.get("page"))
     return render_template(
         "map/show.html",
@@ -31,7 +31,7 @@ def show(slug: str) -> str:
             "slug": slug,
             "text": site.text,
             "revision": site.revision,
-            "kept": site.kept,
+            "kept": site.is_saved,
             "chosen": chosen,
             "folder": site.folder,
             "words": _words(),
@@ -44,9 +44,9 @@ def show(slug: str) -> str:
 @blueprint.get("/page")
 def page(slug: str) -> str:
     """What is known of the chosen page, as a piece of a page."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    plan = bench.good_plan(site)
+    services = site_services()
+    site = services.sites.get(slug)
+    plan = services.good_plan(site)
     chosen = chosen_page(plan, request.args.get("page"))
     return render_template("map/_page.html", site=site, plan=plan, **_page_facts(slug, chosen))
 
@@ -54,24 +54,24 @@ def page(slug: str) -> str:
 @blueprint.get("/menus")
 def menus(slug: str) -> str:
     """Every menu as a list whose entries can be moved, as a piece of a page."""
-    plan = workbench().good_plan(workbench().sites.get(slug))
+    plan = site_services().good_plan(site_services().sites.get(slug))
     return render_template("map/_menus.html", plan=plan)
 
 
 @blueprint.get("/drawing")
 def drawing(slug: str) -> str:
     """The plan drawn for another width, or with other folds."""
-    bench = workbench()
-    plan = bench.good_plan(bench.sites.get(slug))
+    services = site_services()
+    plan = services.good_plan(services.sites.get(slug))
     return render_template("map/_plan.html", drawing=drawn(plan, {**request.args}) if plan else None)
 
 
 @blueprint.get("/plan.svg")
 def plan_svg(slug: str) -> Response | tuple[str, int]:
     """The plan as a picture by itself."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    plan = bench.good_plan(site)
+    services = site_services()
+    site = services.sites.get(slug)
+    plan = services.good_plan(site)
     if plan is None:
         return render_template("error.html", code=404, message="There is no plan yet: the map has errors."), 404
     picture = render_template("map/plan.svg", drawing=drawn(plan, {**request.args}), site=site)
@@ -80,9 +80,9 @@ def plan_svg(slug: str) -> Response | tuple[str, int]:
 
 
 def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:
-    bench = workbench()
-    contents = bench.sites.contents(slug)
-    plan = bench.good_plan(bench.sites.get(slug))
+    services = site_services()
+    contents = services.sites.contents(slug)
+    plan = services.good_plan(services.sites.get(slug))
     leading = references_to(plan, contents, chosen) if plan and chosen else []
     return {"chosen": chosen, "content": contents.get(chosen or ""), "leading": leading}
 

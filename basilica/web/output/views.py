@@ -10,9 +10,9 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.archive import zip_of
-from basilica.core.outputs.output_formats import KINDS, SITE, Kind
+from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
 from basilica.core.shared.output_file import File
-from basilica.web.context import workbench
+from basilica.web.context import site_services
 from basilica.web.output.file_tree import file_tree, states
 
 blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
@@ -24,17 +24,19 @@ _SHOWN = 400_000
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class OutputQuery:
     """What is asked for: outputs, and whether with drafts and with compressed copies."""
 
-    kinds: tuple[Kind, ...]
+    kinds: tuple[OutputFormat, ...]
     drafts: bool
     compress: bool
 
     @classmethod
-    def now(cls) -> Asked:
+    def now(cls) -> OutputQuery:
         """As the address says; the static site where it does not."""
-        kinds = tuple(KINDS[name] for name in dict.fromkeys(request.args.getlist("output")) if name in KINDS)
+        kinds = tuple(
+            OUTPUT_FORMATS[name] for name in dict.fromkeys(request.args.getlist("output")) if name in OUTPUT_FORMATS
+        )
         return cls(kinds or (SITE,), request.args.get("drafts") == "yes", request.args.get("compress") == "yes")
 
     def query(self, **more: str) -> str:
@@ -56,14 +58,14 @@ class Asked:
 @blueprint.get("")
 def show(slug: str) -> str:
     """The files of a build of the text as it stands; or what stops it."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    ask = Asked.now()
-    job = bench.build(site, ask.drafts)
+    services = site_services()
+    site = services.sites.get(slug)
+    ask = OutputQuery.now()
+    job = services.build(site, ask.drafts)
     build = job.wait(PATIENCE)
     if build is None:
         return render_template("output/building.html", site=site, job=job, ask=ask)
-    files, before = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
+    files, before = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
     became = states(files, before)
     wanted = request.args.get("file")
     chosen = wanted if wanted in became else next(iter(files), None)
@@ -75,8 +77,8 @@ def show(slug: str) -> str:
         "output/show.html",
         site=site,
         ask=ask,
-        kinds=KINDS.values(),
-        has_drafts=bool((plan := bench.good_plan(site)) and plan.drafts),
+        kinds=OUTPUT_FORMATS.values(),
+        has_drafts=bool((plan := services.good_plan(site)) and plan.drafts),
         build=build,
         files=files,
         tree=file_tree(files, before),
@@ -102,18 +104,18 @@ def _text(data: bytes) -> str | None:
 @blueprint.post("/stop")
 def stop(slug: str) -> BaseResponse:
     """Stop a build that is on its way."""
-    bench = workbench()
-    bench.build(bench.sites.get(slug), Asked.now().drafts).stop()
+    services = site_services()
+    services.build(services.sites.get(slug), OutputQuery.now().drafts).stop()
     return redirect(url_for("map.show", slug=slug), 303)
 
 
 @blueprint.get("/archive.zip")
 def archive(slug: str) -> Response | tuple[str, int]:
     """All files in one archive; refused while something stops the build."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    ask = Asked.now()
-    job = bench.build(site, ask.drafts)
+    services = site_services()
+    site = services.sites.get(slug)
+    ask = OutputQuery.now()
+    job = services.build(site, ask.drafts)
     build = job.wait(PATIENCE)
     if build is None:
         return render_template("output/building.html", site=site, job=job, ask=ask), 202
@@ -121,7 +123,7 @@ def archive(slug: str) -> Response | tuple[str, int]:
         return render_template(
             "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."
         ), 409
-    files, _ = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
+    files, _ = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
     headers = {"Content-Disposition": f'attachment; filename="{slug}.zip"'}
     packed = zip_of((File(path, data) for path, data in files.items()), slug)
     return Response(packed, content_type="application/zip", headers=headers)
@@ -130,12 +132,12 @@ def archive(slug: str) -> Response | tuple[str, int]:
 @blueprint.get("/file")
 def download(slug: str) -> Response | tuple[str, int]:
     """One file, to be kept and not to be shown: it is never a page of this application."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    ask = Asked.now()
-    build = bench.build(site, ask.drafts).wait(PATIENCE)
+    services = site_services()
+    site = services.sites.get(slug)
+    ask = OutputQuery.now()
+    build = services.build(site, ask.drafts).wait(PATIENCE)
     path = request.args.get("file", "")
-    files = bench.outputs(site, build, ask.kinds, ask.compress, ask.drafts)[0] if build else {}
+    files = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)[0] if build else {}
     if path not in files:
         return render_template("error.html", code=404, message="The build has no such file."), 404
     headers = {"Content-Disposition": f'attachment; filename="{path.rpartition("/")[2]}"'}

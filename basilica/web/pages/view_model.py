@@ -8,7 +8,7 @@ from typing import NamedTuple
 from basilica.core.map.schema.sections import SITE
 from basilica.core.navigation.menus import Mark
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import MenuPlan, Plan, make_plan, why_lit
+from basilica.core.plan import MenuPlan, Plan, make_plan, why_current
 from basilica.core.plan.addresses import Addresses
 
 _STYLES = {word.name: word.values for word in SITE if word.values}
@@ -55,9 +55,9 @@ def page_view(plan: Plan, renderer: Renderer, key: str) -> PageView:
         urls=tuple(_urls(plan, key)),
         links=tuple(_links(plan, key)),
         menus=tuple(
-            InMenu(menu, menu.mark(plan.site, key), why_lit(menu, plan.site, key))
+            InMenu(menu, menu.mark(plan.site, key), why_current(menu, plan.site, key))
             for menu in plan.menus.values()
-            if menu.entries and menu.stands_on(plan.site, key)
+            if menu.entries and menu.visible_on(plan.site, key)
         ),
         before=order[at - 1] if at else None,
         after=order[at + 1] if at + 1 < len(order) else None,

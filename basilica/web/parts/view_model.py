@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from basilica.core.content import layouts_of, references
-from basilica.core.map.schema.part_words import GIVEN, IDENTITY, MENU_PART
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS, IDENTITY, MENU_PART
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
-from basilica.core.plan.layout_assignment import held, placed_in
+from basilica.core.plan.layout_assignment import held, included_parts
 
 TITLES = {
     "header": "Header",
@@ -38,7 +38,7 @@ class Area:
 
 def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
     """The areas of a page, in the order of its layout."""
-    site, arrangement = plan.site, plan.arrangement_of(key)
+    site, assignment = plan.site, plan.assignment_of(key)
     own = {name.partition(".")[2] for name in contents if name.startswith(f"{key}.")}
 
     def part(name: str, within: tuple[str, ...] = ()) -> Area:
@@ -46,7 +46,7 @@ def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
         if name.startswith(MENU_PART):
             menu = plan.menus.get(name[len(MENU_PART) :])
             return Area("part", name, f"Menu: {menu.label if menu else name}", empty=not (menu and menu.entries))
-        if name in arrangement.without:
+        if name in assignment.without:
             return Area("part", name, title, empty=True)
         if name == "header":
             return Area("part", name, title, _header(plan, slot("header")))
@@ -57,13 +57,13 @@ def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
                 if menu.place == "footer" and menu.entries
             ]
             return Area("part", name, title, (*inside, slot("footer")))
-        if name in GIVEN:
+        if name in BUILT_IN_PARTS:
             return Area("part", name, title, empty=not _shows(plan, name, key))
         inside = [part(each, (*within, name)) for each in held(site, name) if each not in (*within, name)]
         return Area("part", name, title, tuple(inside), empty=name not in site.parts)
 
     def slot(name: str) -> Area:
-        filled = [part(each) for each in arrangement.in_slot(name)]
+        filled = [part(each) for each in assignment.in_slot(name)]
         if name in own:
             filled.append(Area("content", f"{key}.{name}", "The page's own"))
         return Area("slot", name, name, tuple(filled), empty=not filled)
@@ -80,7 +80,7 @@ def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
             return ""
 
     layouts_of(site.files).render(
-        arrangement.layout,
+        assignment.layout,
         lambda name: place(part(name)),
         lambda name: place(slot(name)),
         content=_Content(),
@@ -106,7 +106,7 @@ def _shows(plan: Plan, name: str, key: str) -> bool:
         return bool(plan.breadcrumbs(key))
     if name == "section-menus":
         menus = plan.menus.values()
-        return any(menu.place == "section" and menu.entries and menu.stands_on(plan.site, key) for menu in menus)
+        return any(menu.place == "section" and menu.entries and menu.visible_on(plan.site, key) for menu in menus)
     if name == "sequence":
         return plan.neighbours(key) != (None, None)
     how = plan.site.list_of(key)
@@ -116,12 +116,12 @@ def _shows(plan: Plan, name: str, key: str) -> bool:
 def used_on(plan: Plan, contents: Contents) -> Mapping[str, tuple[str, ...]]:
     """By part, the keys of the pages on which it stands, in map order."""
     placed = [
-        [name for name in placed_in(plan.site, arrangement) if not name.startswith(MENU_PART)]
-        for arrangement in plan.arrangements.all
+        [name for name in included_parts(plan.site, assignment) if not name.startswith(MENU_PART)]
+        for assignment in plan.assignments.all
     ]
     found: dict[str, list[str]] = {}
     for key in plan.builds(drafts=True):
-        names = dict.fromkeys(placed[plan.arrangements.which.get(key, 0)])
+        names = dict.fromkeys(placed[plan.assignments.which.get(key, 0)])
         content = contents.get(key)
         waiting = list(references(as_html(content).html)) if content and "part:" in content.text else []
         while waiting:
@@ -130,10 +130,10 @@ def used_on(plan: Plan, contents: Contents) -> Mapping[str, tuple[str, ...]]:
                 names[name] = None
                 waiting += held(plan.site, name)
         for menu in plan.menus.values():
-            if menu.entries and plan.menu_stands(menu, key):
+            if menu.entries and plan.shows_menu(menu, key):
                 names[MENU_PART + menu.name] = None
         for name in names:
-            if name in GIVEN and name not in ("header", "footer") and not _shows(plan, name, key):
+            if name in BUILT_IN_PARTS and name not in ("header", "footer") and not _shows(plan, name, key):
                 continue
             found.setdefault(name, []).append(key)
     return {name: tuple(keys) for name, keys in found.items()}
@@ -142,14 +142,14 @@ def used_on(plan: Plan, contents: Contents) -> Mapping[str, tuple[str, ...]]:
 def idle_slots(plan: Plan) -> dict[str, tuple[str, ...]]:
     """By layout that pages have, the slots that nothing fills on any of them."""
     found: dict[str, tuple[str, ...]] = {}
-    standing = layouts_of(plan.site.files).standing
-    layouts = {arrangement.layout for arrangement in plan.arrangements.all}
+    standing = layouts_of(plan.site.files).contained
+    layouts = {assignment.layout for assignment in plan.assignments.all}
     for layout in sorted(layouts):
         filled = {
             name
-            for arrangement in plan.arrangements.all
-            if arrangement.layout == layout
-            for name, parts in arrangement.slots
+            for assignment in plan.assignments.all
+            if assignment.layout == layout
+            for name, parts in assignment.slots
             if parts
         }
         parts, slots, _ = standing[layout]

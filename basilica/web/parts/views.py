@@ -9,15 +9,15 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.content.layouts import plain_layout
-from basilica.core.edits import FillSlot, MakePart, Refused, SetPart, edit
-from basilica.core.edits.commands import Act
+from basilica.core.edits import EditRejected, FillSlot, MakePart, SetPart, edit
+from basilica.core.edits.commands import Edit
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
 from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART
 from basilica.core.map.site.part_reader import part_names
 from basilica.core.rules.finding import Finding
-from basilica.store.sites import SiteRecord, Stale
-from basilica.web.context import previews, workbench
+from basilica.store.sites import Conflict, SiteRecord
+from basilica.web.context import previews, site_services
 from basilica.web.parts.view_model import TITLES, areas, idle_slots, used_on
 
 blueprint = Blueprint("parts", __name__, template_folder="templates", url_prefix="/sites/<slug>/parts")
@@ -31,7 +31,7 @@ _STILL = " What you typed is still here."
 @blueprint.get("")
 def show(slug: str) -> str:
     """A page as areas, and a part or a file of the newest good text."""
-    return _page(workbench().open(slug))
+    return _page(site_services().open(slug))
 
 
 @blueprint.post("")
@@ -39,21 +39,21 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     """Write the words of a part that were changed into the map, all of them or none."""
     name = request.form.get("part", "")
     words = [word for word in request.form.getlist("word") if word in _MEANINGS or word in ("text", "html")]
-    asked = {word: request.form.get(f"own-{word}", "") for word in words}
+    submitted = {word: request.form.get(f"own-{word}", "") for word in words}
 
-    def acts(site: SiteRecord) -> list[Act]:
-        plan = workbench().good_plan(site)
+    def edits(site: SiteRecord) -> list[Edit]:
+        plan = site_services().good_plan(site)
         part = plan.site.parts.get(name) if plan else None
         if part is None:
-            raise Refused(f"There is no part `{name}` any more.")
+            raise EditRejected(f"There is no part `{name}` any more.")
         now = {word: part.text if word in ("text", "html") else part.value(word) for word in part_words(part)}
-        found: list[Act] = []
-        for word, value in asked.items():
+        found: list[Edit] = []
+        for word, value in submitted.items():
             if word in now and written_value(word, value) != written_value(word, now[word]):
                 found.append(SetPart(name, word, value))
         return found
 
-    return _do(slug, acts, {"part": name}, typed=asked)
+    return _do(slug, edits, {"part": name}, typed=submitted)
 
 
 @blueprint.post("/new")
@@ -76,7 +76,7 @@ def save_file(slug: str) -> BaseResponse | tuple[str, int]:
     """Save the text of a file."""
     name, text = request.form.get("file", ""), request.form.get("text", "").replace("\r\n", "\n")
     if not is_file_name(name) or not name.endswith(TEXTS):
-        return _page(workbench().open(slug), f"`{name[:80]}` is no name that a file here can have.", text=text), 422
+        return _page(site_services().open(slug), f"`{name[:80]}` is no name that a file here can have.", text=text), 422
     return _put(slug, name, text.encode(), request.form.get("was"), text)
 
 
@@ -84,18 +84,18 @@ def save_file(slug: str) -> BaseResponse | tuple[str, int]:
 def upload(slug: str) -> BaseResponse | tuple[str, int]:
     """Put files that were uploaded beside the map."""
     folder = request.form.get("folder", "files")
-    bench = workbench()
+    services = site_services()
     files = [file for file in request.files.getlist("file") if file.filename]
     if not files:
-        return _page(bench.open(slug), "Choose a file to upload."), 422
+        return _page(services.open(slug), "Choose a file to upload."), 422
     name = ""
     for file in files:
         plain = (file.filename or "").replace("\\", "/").rpartition("/")[2].replace(" ", "-")
         name, data = f"{folder}/{plain}", file.read()
-        problem = problem_with(name, data, bench.files(bench.sites.get(slug)))
+        problem = problem_with(name, data, services.files(services.sites.get(slug)))
         if problem:
-            return _page(bench.open(slug), problem), 422
-        bench.put_file(slug, name, data, None)
+            return _page(services.open(slug), problem), 422
+        services.put_file(slug, name, data, None)
     return redirect(url_for("parts.show", slug=slug, file=name), 303)
 
 
@@ -109,8 +109,8 @@ def remove(slug: str) -> BaseResponse | tuple[str, int]:
 @blueprint.get("/file/<path:name>")
 def download(slug: str, name: str) -> Response | tuple[str, int]:
     """A file as it is, to be kept and not to be shown: it is never a page of this application."""
-    bench = workbench()
-    files = bench.files(bench.sites.get(slug))
+    services = site_services()
+    files = services.files(services.sites.get(slug))
     if name not in files:
         return render_template("error.html", code=404, message="There is no such file beside the map."), 404
     headers = {"Content-Disposition": f'attachment; filename="{name.rpartition("/")[2]}"'}
@@ -118,13 +118,13 @@ def download(slug: str, name: str) -> Response | tuple[str, int]:
 
 
 def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -> BaseResponse | tuple[str, int]:
-    bench = workbench()
-    problem = problem_with(name, data or b"", bench.files(bench.sites.get(slug)))
+    services = site_services()
+    problem = problem_with(name, data or b"", services.files(services.sites.get(slug)))
     if problem:
-        return _page(bench.open(slug), problem, text=text), 422
+        return _page(services.open(slug), problem, text=text), 422
     try:
-        bench.put_file(slug, name, data, was)
-    except Stale as error:
+        services.put_file(slug, name, data, was)
+    except Conflict as error:
         return _page(error.current, "This file was changed from elsewhere." + _STILL, text=text), 409
     chosen = {"file": name} if data is not None else {}
     return redirect(url_for("parts.show", slug=slug, **chosen), 303)  # type: ignore[arg-type]
@@ -132,46 +132,46 @@ def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -
 
 def _do(
     slug: str,
-    acts: Callable[[SiteRecord], list[Act]],
+    edits: Callable[[SiteRecord], list[Edit]],
     chosen: dict[str, str],
     typed: dict[str, str] | None = None,
 ) -> BaseResponse | tuple[str, int]:
     """Do acts to the text, all of them or none."""
-    bench = workbench()
-    site = bench.open(slug)
-    compiled = bench.compiled(site.text, site)
+    services = site_services()
+    site = services.open(slug)
+    compiled = services.compiled(site.text, site)
     if compiled.plan is None or compiled.stops:
         return _page(site, "The map has errors, so nothing was written." + _STILL, typed), 422
     text = site.text
     try:
-        for act in acts(site):
-            text = edit(bench.compiled(text, site), text, act).text
+        for act in edits(site):
+            text = edit(services.compiled(text, site), text, act).text
         if text != site.text:
-            bench.save(slug, text, request.form.get("revision", -1, type=int), True)
-    except Refused as refused:
+            services.save(slug, text, request.form.get("revision", -1, type=int), True)
+    except EditRejected as refused:
         return _page(site, str(refused) + _STILL, typed), 422
-    except Stale:
+    except Conflict:
         message = "The site was changed meanwhile, so nothing was written." + _STILL
-        return _page(bench.open(slug), message, typed), 409
+        return _page(services.open(slug), message, typed), 409
     page = request.form.get("page") or None
     return redirect(url_for("parts.show", slug=slug, page=page, **chosen), 303)  # type: ignore[arg-type]
 
 
 def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = None, text: str | None = None) -> str:
-    bench = workbench()
-    plan = bench.good_plan(site)
-    files = bench.files(site)
-    contents = bench.sites.contents(site.slug)
-    asked = {**request.args.to_dict(), **({} if request.method == "GET" else request.form.to_dict())}
-    key = asked.get("page")
+    services = site_services()
+    plan = services.good_plan(site)
+    files = services.files(site)
+    contents = services.sites.contents(site.slug)
+    submitted = {**request.args.to_dict(), **({} if request.method == "GET" else request.form.to_dict())}
+    key = submitted.get("page")
     if plan and (key not in plan.routes or plan.routes[key].served):
         key = plan.site.home
-    name, file = asked.get("part", ""), asked.get("file", "")
-    findings: tuple[Finding, ...] = bench.read(site.text, contents, site).findings
+    name, file = submitted.get("part", ""), submitted.get("file", "")
+    findings: tuple[Finding, ...] = services.read(site.text, contents, site).findings
     shown: dict[str, object] = {}
     if plan and key:
         used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
-        layout = plan.arrangement_of(key).layout
+        layout = plan.assignment_of(key).layout
         shown = {
             "areas": areas(plan, contents, key),
             "used": used,
@@ -186,7 +186,7 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         "parts/show.html",
         site=site,
         plan=plan,
-        current=not bench.compiled(site.text, site).stops,
+        current=not services.compiled(site.text, site).stops,
         chosen=key,
         name=name,
         file=file,

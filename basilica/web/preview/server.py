@@ -15,11 +15,11 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
-from basilica.store.sites import Unknown
-from basilica.web.preview.guise import Guise
+from basilica.store.sites import NotFound
+from basilica.web.preview.preview_options import PreviewOptions
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import host_allowed
-from basilica.web.workbench import Workbench
+from basilica.web.services import SiteServices
 
 _TEXTS = frozenset(["text/html", "text/css", "text/javascript", "application/xml", "text/plain", "text/csv"])
 """Types whose answers say in which letters they are written."""
@@ -28,7 +28,7 @@ _FIELDS = 50
 
 
 @dataclass(frozen=True, slots=True)
-class Served:
+class PreviewResponse:
     """A file of the site, the page that it is (or None), and the status of the answer."""
 
     file: str
@@ -53,7 +53,7 @@ _RECEIVED = """<!doctype html>
 """
 
 
-def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, allowed_hosts: frozenset[str]) -> Flask:
+def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, allowed_hosts: frozenset[str]) -> Flask:
     """The preview server. ``origin`` is how browsers see it."""
     app = Flask(__name__, static_folder=None)
 
@@ -89,20 +89,22 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
     @app.get("/<token>/<path:path>")
     def _show(token: str, path: str) -> Response:
         name, _, rest = token.partition(".")
-        slug, guise = sessions.site(name), Guise.parse(rest)
-        if slug is None or guise is None:
+        slug, preview_options = sessions.site(name), PreviewOptions.parse(rest)
+        if slug is None or preview_options is None:
             return notice(404, "This preview has ended. Load the Preview workspace again.")
         try:
-            record = workbench.sites.get(slug)
+            record = services.sites.get(slug)
             base = Base(origin, f"/{token}")
             tried = sessions.tried(name)
-            renderer = workbench.tried(record, base, tried) if tried else workbench.preview(record, base, guise.state)
-        except Unknown:
+            renderer = (
+                services.tried(record, base, tried) if tried else services.preview(record, base, preview_options.state)
+            )
+        except NotFound:
             return notice(404, "The site of this preview, or the kept state, is not there any more.")
         if renderer is None:
             return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
         if path.startswith(".part/"):
-            return part(renderer, path.removeprefix(".part/"), guise)
+            return part(renderer, path.removeprefix(".part/"), preview_options)
         elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
         if elsewhere:
             sessions.served(token, elsewhere.key)
@@ -111,15 +113,15 @@ def create_preview_app(workbench: Workbench, sessions: Sessions, origin: str, al
         served = serve_path(renderer, "/" + path)
         if served.key is not None or served.code == 404:
             sessions.served(token, served.key)
-        return answer(replace(served, data=guise.dress(served.file, served.data)))
+        return answer(replace(served, data=preview_options.display(served.file, served.data)))
 
-    def part(renderer: Renderer, name: str, guise: Guise) -> Response:
+    def part(renderer: Renderer, name: str, preview_options: PreviewOptions) -> Response:
         """A part by itself, as it stands on a page."""
         key = request.args.get("page", "")
         shown = renderer.alone(name, key) if key in renderer.pages else None
         if shown is None:
             return notice(404, "There is no such part, or no such page, any more.")
-        return answer(Served("part.html", None, guise.dress("part.html", shown), 200))
+        return answer(PreviewResponse("part.html", None, preview_options.display("part.html", shown), 200))
 
     @app.post("/<token>/", defaults={"path": ""})
     @app.post("/<token>/<path:path>")
@@ -146,17 +148,17 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     return (path[1:], None) if known else (None, None)
 
 
-def serve_path(renderer: Renderer, path: str) -> Served:
+def serve_path(renderer: Renderer, path: str) -> PreviewResponse:
     """What a server of static files answers at a path of the site."""
     file, key = _find(renderer, path)
     if file is None:
-        return Served(NOT_FOUND, None, renderer.generated_file(NOT_FOUND), 404)
+        return PreviewResponse(NOT_FOUND, None, renderer.generated_file(NOT_FOUND), 404)
     if file in renderer.asset_names:
-        return Served(file, None, renderer.asset_names[file], 200)
-    return Served(file, key, renderer.page(key) if key is not None else renderer.generated_file(file), 200)
+        return PreviewResponse(file, None, renderer.asset_names[file], 200)
+    return PreviewResponse(file, key, renderer.page(key) if key is not None else renderer.generated_file(file), 200)
 
 
-def answer(served: Served) -> Response:
+def answer(served: PreviewResponse) -> Response:
     """The same as a response."""
     suffix = served.file[served.file.rfind(".") :].lower()
     kind = _MORE_TYPES.get(suffix) or mimetypes.guess_type(served.file)[0] or "application/octet-stream"

@@ -5,9 +5,9 @@ from __future__ import annotations
 from flask import Blueprint, Response, current_app, jsonify, render_template, request
 
 from basilica.core.diff.part_differences import part_differences
-from basilica.store.sites import Unknown
-from basilica.web.context import previews, workbench
-from basilica.web.preview.guise import SWITCHES
+from basilica.store.sites import NotFound
+from basilica.web.context import previews, site_services
+from basilica.web.preview.preview_options import SWITCHES
 
 blueprint = Blueprint("preview", __name__, template_folder="templates", url_prefix="/sites/<slug>/preview")
 
@@ -18,9 +18,9 @@ VIEWS = {"all": "All three", "phone": "Phone", "tablet": "Tablet", "desktop": "D
 @blueprint.get("")
 def show(slug: str) -> str:
     """The workspace: the pages, and the one that is shown in its frame."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    plan = bench.good_plan(site)
+    services = site_services()
+    site = services.sites.get(slug)
+    plan = services.good_plan(site)
     chosen = None
     if plan:
         asked = request.args.get("page")
@@ -28,12 +28,14 @@ def show(slug: str) -> str:
     token = previews().open(slug)
     root = f"{current_app.config['PREVIEW_ORIGIN']}/{token}"
     width = request.args.get("width", "all")
-    states = [(state.id, f"{state.kept_at:%d %b %H:%M} {state.note}".strip()) for state in bench.sites.states(slug)]
+    states = [
+        (state.id, f"{state.saved_at:%d %b %H:%M} {state.note}".strip()) for state in services.sites.versions(slug)
+    ]
     return render_template(
         "preview/show.html",
         site=site,
         plan=plan,
-        current=plan is not None and not bench.compiled(site.text, site).stops,
+        current=plan is not None and not services.compiled(site.text, site).stops,
         chosen=chosen,
         width=width if width in VIEWS else "all",
         views=VIEWS,
@@ -66,14 +68,14 @@ def seen(slug: str) -> Response | tuple[Response, int]:
 @blueprint.get("/differing")
 def differing(slug: str) -> Response | tuple[Response, int]:
     """What differs in the shared parts of two pages, each of the site as it stands or of a kept state."""
-    bench = workbench()
-    site = bench.sites.get(slug)
+    services = site_services()
+    site = services.sites.get(slug)
     found = []
     for page, state in (("page", "state"), ("other", "otherstate")):
         key, number = request.args.get(page, ""), request.args.get(state, type=int)
         try:
-            plan = bench.plan_of(site, number)
-        except Unknown:
+            plan = services.plan_of(site, number)
+        except NotFound:
             return jsonify(message="This kept state is not there any more."), 404
         if plan is None or key not in plan.routes:
             which = "kept state" if number else "site as it stands"

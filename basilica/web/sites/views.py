@@ -14,11 +14,11 @@ from basilica.core.map.document import read
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.page_search import MOST
 from basilica.store.folders import read_source
-from basilica.web.context import workbench
+from basilica.web.context import site_services
 from basilica.web.demo import DEMO
-from basilica.web.map.acting import shown_list
 from basilica.web.map.blueprint import data_of_request, text_in
-from basilica.web.map.looking import found_in
+from basilica.web.map.editing import shown_list
+from basilica.web.map.queries import found_in
 
 blueprint = Blueprint("sites", __name__, template_folder="templates")
 
@@ -43,19 +43,19 @@ menus:
 @blueprint.get("/")
 def index() -> str:
     """Every site, with a small drawing of its plan."""
-    bench = workbench()
+    services = site_services()
     rows = []
-    for site in bench.sites.all():
-        plan = bench.good_plan(site)
+    for site in services.sites.all():
+        plan = services.good_plan(site)
         rows.append((site, draw(plan, folded=folds(plan)) if plan else None, len(plan.site.pages) if plan else 0))
-    return render_template("sites/index.html", rows=rows, aside=len(bench.sites.all(aside=True)))
+    return render_template("sites/index.html", rows=rows, aside=len(services.sites.all(archived=True)))
 
 
 @blueprint.get("/find")
 def find() -> Response:
     """The pages of all sites that fit some letters, best first, each with its site's name before it."""
     rows = []
-    for site in workbench().sites.all():
+    for site in site_services().sites.all():
         for score, row in found_in(site.slug, request.args.get("words", "")):
             rows.append((score, {**row, "above": [site.name, *row["above"]]}))
     rows.sort(key=lambda found: -found[0])
@@ -81,10 +81,10 @@ def make() -> BaseResponse | tuple[str, int]:
         stem = (request.files["file"].filename or "").rpartition("/")[2].rpartition(".")[0]
         own = named.site.name if named and named.site.named else ""
         name = name or own or stem or "Uploaded site"
-        record = workbench().sites.make(name, text, {}, "As it was uploaded")
+        record = site_services().sites.make(name, text, {}, "As it was uploaded")
     elif start == "demo":
         source = read_source(DEMO)
-        record = workbench().sites.make(
+        record = site_services().sites.make(
             name or "Saltern Reach Tide Mill", source.map.decode(), source.contents, "From the demo", files=source.files
         )
     elif start == "list":
@@ -93,12 +93,12 @@ def make() -> BaseResponse | tuple[str, int]:
             message = "Give the site a name." if items else "The list has no lines. Write one page a line."
             return render_template("sites/new.html", form=request.form, error=message), 422
         text, _ = map_of(items, site_section(_printable(name)))
-        record = workbench().sites.make(name, text, {}, "From a list")
+        record = site_services().sites.make(name, text, {}, "From a list")
     else:
         if not name:
             return render_template("sites/new.html", form=request.form, error="Give the site a name."), 422
         text = _BLANK.format(name=json.dumps(_printable(name), ensure_ascii=False))
-        record = workbench().sites.make(name, text, {}, "Begun")
+        record = site_services().sites.make(name, text, {}, "Begun")
     return redirect(url_for("map.show", slug=record.slug), 303)
 
 
@@ -109,10 +109,10 @@ def show(slug: str) -> str:
 
 
 def _shown(slug: str, error: str = "") -> str:
-    bench = workbench()
-    site = bench.open(slug)
-    plan = bench.good_plan(site)
-    states = bench.sites.states(slug)
+    services = site_services()
+    site = services.open(slug)
+    plan = services.good_plan(site)
+    states = services.sites.versions(slug)
     drawing = draw(plan, folded=folds(plan)) if plan else None
     return render_template("sites/show.html", site=site, drawing=drawing, states=states, error=error)
 
@@ -123,40 +123,40 @@ def rename(slug: str) -> BaseResponse | tuple[str, int]:
     name = request.form.get("name", "")
     if not name.strip():
         return _shown(slug, "Give the site a name; it still has the old one."), 422
-    workbench().sites.rename(slug, name)
+    site_services().sites.rename(slug, name)
     return redirect(url_for("sites.show", slug=slug), 303)
 
 
 @blueprint.post("/sites/<slug>/copy")
 def duplicate(slug: str) -> BaseResponse:
     """A copy of the site as it stands."""
-    sites = workbench().sites
+    sites = site_services().sites
     copy = sites.duplicate(slug, f"{sites.get(slug).name}, a copy")
     return redirect(url_for("sites.show", slug=copy.slug), 303)
 
 
 @blueprint.post("/sites/<slug>/aside")
-def set_aside(slug: str) -> BaseResponse:
+def archive(slug: str) -> BaseResponse:
     """Out of the list, or back into it."""
     aside = request.form.get("aside") == "yes"
-    workbench().sites.set_aside(slug, aside)
+    site_services().sites.archive(slug, aside)
     return redirect(url_for("sites.aside" if aside else "sites.show", slug=None if aside else slug), 303)
 
 
 @blueprint.get("/aside")
 def aside() -> str:
     """The sites that were set aside."""
-    return render_template("sites/aside.html", sites=workbench().sites.all(aside=True), error=None)
+    return render_template("sites/aside.html", sites=site_services().sites.all(archived=True), error=None)
 
 
 @blueprint.post("/sites/<slug>/delete")
 def delete(slug: str) -> BaseResponse | tuple[str, int]:
     """Delete a site for good, once its name is typed. Only a site that was set aside can be."""
-    sites = workbench().sites
+    sites = site_services().sites
     site = sites.get(slug)
     if " ".join(request.form.get("name", "").split()) != site.name:
         error = f"{site.name} was not deleted: what was typed is not its name."
-        return render_template("sites/aside.html", sites=sites.all(aside=True), error=error), 422
+        return render_template("sites/aside.html", sites=sites.all(archived=True), error=error), 422
     sites.delete(slug)
     return redirect(url_for("sites.aside"), 303)
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from rapidfuzz import fuzz
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
@@ -15,29 +15,33 @@ _ALIKE = 75
 """Of 100: below this two texts have few letters in common in the same order."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Labels, of pages and of entries, held against the title of the page to which they lead."""
     plan = built.plan
     if plan is None:
         return
     for key, page in plan.site.pages.items():
-        if page.own_label and key != plan.site.home and not alike(page.label, page.title):
+        if page.own_label and key != plan.site.home and not similar(page.label, page.title):
             message = f"The page `{key}` is called `{page.label[:60]}` in menus and `{page.title[:60]}` by itself."
-            yield Off(built.by_key.get(key), message, key=key)
+            yield Violation(built.by_key.get(key), message, key=key)
     for menu in plan.menus.values():
         for entry in menu.entries:
             if entry.page is None or entry.fragment is not None or entry.page == plan.site.home:
                 continue
             page = plan.site.pages[entry.page]
-            if entry.label != page.label and not alike(entry.label, page.title) and not alike(entry.label, page.label):
+            if (
+                entry.label != page.label
+                and not similar(entry.label, page.title)
+                and not similar(entry.label, page.label)
+            ):
                 message = (
                     f"The menu `{menu.name}` calls the page `{page.key}` `{entry.label[:60]}`, and its title is"
                     f" `{page.title[:60]}`."
                 )
-                yield Off(built.by_key.get(page.key), message, at=entry.at, key=page.key)
+                yield Violation(built.by_key.get(page.key), message, at=entry.at, key=page.key)
 
 
-def alike(label: str, title: str) -> bool:
+def similar(label: str, title: str) -> bool:
     """Whether somebody who follows a label knows the title again: they have the beginning of a word in common, or most
     letters."""
     ours, theirs = _beginnings(label), _beginnings(title)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.findings.spelling import Speller
 from basilica.core.plan import Plan
 from basilica.core.rules.rule import Level
@@ -14,7 +14,7 @@ OFTEN = 3
 """A word that stands on so many pages is one of the site's own."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Titles, labels and descriptions as they stand in the map; those of tables are data."""
     plan = built.plan
     speller = Speller.of(plan.site.language, (*plan.site.checks.words, plan.site.name)) if plan is not None else None
@@ -24,10 +24,10 @@ def run(built: BuiltSite) -> Iterator[Off]:
     texts = list(_texts(plan))
     often = speller.often((text for _, _, _, text in texts), OFTEN)
     for key, at, what, text in texts:
-        for word, better in speller.off(text):
+        for word, better in speller.misspellings(text):
             if word not in told and word.casefold() not in often:
                 told.add(word)
-                yield Off(
+                yield Violation(
                     built.by_key.get(key) if key else None,
                     f"`{word}` in {what} is in no word list of the language; `{better}` is.",
                     f"Write `{better}`, or add `{word}` at `words:` under `checks:` if it is the site's own.",
@@ -38,7 +38,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
 def _texts(plan: Plan) -> Iterator[tuple[str | None, int, str, str]]:
     for key, page in plan.site.pages.items():
-        if page.own.made:
+        if page.own.from_table:
             continue
         if page.own_title:
             yield key, page.at, f"the title of `{key}`", page.title

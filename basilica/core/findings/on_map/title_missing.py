@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Pages whose title is made of their id."""
     if built.plan is None:
         return
     for key, page in built.plan.site.pages.items():
         if not page.own_title and key in built.plan.routes:
-            yield Off(
+            yield Violation(
                 built.by_key.get(key),
                 f"The page `{key}` has no title; `{page.title[:60]}` is made of its id.",
                 f"Write `title:` at it, or `{page.id}: {page.title[:60]}` if that is what it is called.",

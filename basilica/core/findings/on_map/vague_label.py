@@ -4,27 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.vague_words import is_vague
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The labels of pages and of every entry."""
     plan = built.plan
     if plan is None:
         return
     for key, page in plan.site.pages.items():
         if is_vague(page.label):
-            yield Off(built.by_key.get(key), f"The page `{key}` is called only `{page.label}`.", key=key)
+            yield Violation(built.by_key.get(key), f"The page `{key}` is called only `{page.label}`.", key=key)
     for menu in plan.menus.values():
         for entry in menu.entries:
             own = entry.page is not None and entry.label == plan.site.pages[entry.page].label
             if is_vague(entry.label) and not own:
                 message = f"An entry of the menu `{menu.name}` says only `{entry.label}`."
                 there = built.by_key.get(entry.page) if entry.page else None
-                yield Off(there, message, at=entry.at, part="menu-" + menu.name, key=entry.page)
+                yield Violation(there, message, at=entry.at, part="menu-" + menu.name, key=entry.page)
 
 
 CHECK = Check(

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site.wrong_breadcrumbs import applies, targets_of
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Names, order and addresses of the data of each page, held against its visible breadcrumbs."""
     for page in built.pages:
         seen, data = page.breadcrumbs, page.data
@@ -19,7 +19,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         if not data and built.plan is None:
             continue  # a site need not have the data
         if wrong := _wrong(built, page):
-            yield Off(page, f"The breadcrumbs in the data of {page.file} {wrong}.", part="breadcrumbs")
+            yield Violation(page, f"The breadcrumbs in the data of {page.file} {wrong}.", part="breadcrumbs")
 
 
 def _wrong(built: BuiltSite, page: BuiltPage) -> str:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite, Target
 from basilica.core.site_reader.built_page import LINKS
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Each link with a fragment, held against the ids of the page to which it leads."""
     in_menus = _in_menus(built)
     said: set[tuple[str, str]] = set()
@@ -31,7 +31,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                     said.add(jump)
                     where = "in a menu" if jump in in_menus else f"on {page.file}"
                     href = region.links[number].href
-                    yield Off(
+                    yield Violation(
                         page,
                         f"The link to `{href[:120]}` {where} jumps to `{target.fragment[:80]}`, which is not on"
                         f" {target.file}.",

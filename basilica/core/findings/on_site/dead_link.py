@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import LINKS
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Each link of each page, followed as a browser does, within the site."""
     sound: set[int] = set()
     for page in (*built.pages, *built.redirects):
@@ -26,18 +26,18 @@ def run(built: BuiltSite) -> Iterator[Off]:
                     href = region.links[number].href
                     if href not in said:
                         said.add(href)
-                        yield _off(page, href, (LINKS, before + number))
+                        yield _violation(page, href, (LINKS, before + number))
             before += len(region.links)
         named = [*page.head.links, *([page.head.refresh] if page.head.refresh else [])]
         for href in named:
             if built.resolver.target(page.file, href).lost is not None and href not in said:
                 said.add(href)
-                yield _off(page, href, None)
+                yield _violation(page, href, None)
 
 
-def _off(page: BuiltPage, href: str, spot: tuple[str, int] | None) -> Off:
+def _violation(page: BuiltPage, href: str, spot: tuple[str, int] | None) -> Violation:
     message = f"The link to `{href[:120]}` on {page.file} leads to no file of the site."
-    return Off(page, message, spot=spot, written=href)
+    return Violation(page, message, spot=spot, written=href)
 
 
 CHECK = Check(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.findings.on_site.description_missing import applies
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
@@ -13,12 +13,12 @@ MOST = 165
 """Characters of a description; lists of results cut longer ones (common practice, from memory)."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The length of each description."""
     for page in built.pages:
         text = page.head.description or ""
         if len(text) > MOST:
-            yield Off(
+            yield Violation(
                 page,
                 f"The description of {page.file} has {len(text)} characters; lists of results cut it after about"
                 f" {MOST}.",

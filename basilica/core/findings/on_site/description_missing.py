@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The description in the head of each page that search engines may list."""
     for page in built.pages:
         if not page.head.description and applies(built, page):
-            yield Off(page, f"{page.file} has no description.")
+            yield Violation(page, f"{page.file} has no description.")
 
 
 def applies(built: BuiltSite, page: BuiltPage) -> bool:

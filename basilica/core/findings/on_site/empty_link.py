@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import LINKS, Link, Region
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The name of each link."""
     for page, number, link in links_that(built, lambda link: not link.name):
         message = f"The link to `{link.href[:80]}` on {page.file} has no words."
-        yield Off(page, message, spot=(LINKS, number), written=link.href)
+        yield Violation(page, message, spot=(LINKS, number), written=link.href)
 
 
 def links_that(built: BuiltSite, holds: Callable[[Link], bool]) -> Iterator[tuple[BuiltPage, int, Link]]:

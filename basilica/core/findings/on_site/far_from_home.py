@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.findings.on_site import unreachable
 from basilica.core.map.site.model import CLICKS
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """How many links lie between home and each page."""
     most = built.plan.site.checks.clicks if built.plan is not None else CLICKS
     for page in built.pages:
         clicks = built.clicks.get(page.file, 0)
         if clicks > most and unreachable.applies(built, page):
-            yield Off(page, f"{page.file} is {clicks} clicks away from home; more than {most} is far.")
+            yield Violation(page, f"{page.file} is {clicks} clicks away from home; more than {most} is far.")
 
 
 _CHAIN = {

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite, Region
 
 _ORDER = ("banner", "main", "contentinfo")
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """A ``tabindex`` above 0, which jumps the queue; and header, content and footer in another order."""
     jumps: dict[int, bool] = {}
 
@@ -23,14 +23,16 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
     for page in built.pages:
         if any(jumping(region) for region in page.regions):
-            yield Off(
+            yield Violation(
                 page,
                 f"Something on {page.file} has a `tabindex` above 0.",
                 spot=('[tabindex]:not([tabindex="0"]):not([tabindex^="-"])', 0),
                 written="tabindex",
             )
         elif not _in_order(page):
-            yield Off(page, f"On {page.file} header, content and footer stand in another order than they are read in.")
+            yield Violation(
+                page, f"On {page.file} header, content and footer stand in another order than they are read in."
+            )
 
 
 def _in_order(page: BuiltPage) -> bool:

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 from basilica.core.site_reader.built_page import HEADINGS
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The levels of the headings of each page, as one reads."""
     for page in built.pages:
         above = 0
         for number, (level, text) in enumerate(page.headings()):
             if level > above + 1 and above:
-                yield Off(
+                yield Violation(
                     page,
                     f"On {page.file} the heading `{text[:60]}` is on level {level}, right below one on level {above}.",
                     spot=(HEADINGS, number),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
@@ -14,12 +14,12 @@ sheets and scripts of the site that it loads. Compressed to about a seventh, tha
 holds (RFC 6928: ten segments of 1,460 bytes)."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The weight of the shared parts of each page."""
     for page in built.pages:
         weight = weight_of(built, page)
         if weight > MOST:
-            yield Off(
+            yield Violation(
                 page,
                 f"What {page.file} shares with other pages weighs {weight:,} bytes: menus, header and footer"
                 f" {shared_of(page):,}, styles and scripts {weight - shared_of(page):,}.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
@@ -14,7 +14,7 @@ _ONCE = {"banner": "header", "contentinfo": "footer"}
 """Those that a page has once."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The landmarks of each page, held against one another."""
     for page in built.pages:
         landmarks = [(landmark.role, landmark.name) for landmark in page.landmarks()]
@@ -23,7 +23,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             bare = [role for role, name in landmarks if not name and roles[role] > 1 and role in _TAGS]
             if not bare:
                 continue
-            yield Off(
+            yield Violation(
                 page,
                 f"On {page.file} a landmark `{_TAGS[bare[0]]}` has no name, beside others of its kind.",
                 spot=(f"{_TAGS[bare[0]]}:not([aria-label]):not([aria-labelledby])", 0),
@@ -33,7 +33,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             if count > 1 and role != "main":
                 tag = _TAGS.get(role) or _ONCE.get(role, f"[role={role}]")
                 named = f"are called `{name[:60]}`" if name else "have no name"
-                yield Off(page, f"On {page.file} {count} landmarks of the kind `{role}` {named}.", spot=(tag, 1))
+                yield Violation(page, f"On {page.file} {count} landmarks of the kind `{role}` {named}.", spot=(tag, 1))
 
 
 CHECK = Check(

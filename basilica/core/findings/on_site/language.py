@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
@@ -13,17 +13,17 @@ _TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
 """Language tags as RFC 5646 builds them, without its registry."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The `lang` of each page."""
     wanted = built.plan.site.language if built.plan is not None else None
     for page in (*built.pages, *built.redirects):
         lang = page.language
         if not lang:
-            yield Off(page, f"{page.file} does not say in which language it is.")
+            yield Violation(page, f"{page.file} does not say in which language it is.")
         elif not _TAG.fullmatch(lang):
-            yield Off(page, f"`{lang[:40]}`, which {page.file} gives as its language, is no language tag.")
+            yield Violation(page, f"`{lang[:40]}`, which {page.file} gives as its language, is no language tag.")
         elif wanted is not None and lang != wanted:
-            yield Off(page, f"{page.file} gives `{lang[:40]}` as its language, and the site's is `{wanted}`.")
+            yield Violation(page, f"{page.file} gives `{lang[:40]}` as its language, and the site's is `{wanted}`.")
 
 
 CHECK = Check(

@@ -4,26 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The headings of level 1 of each page."""
     for page in built.pages:
         first = [text for level, text in page.headings() if level == 1]
         if not first:
-            yield Off(page, f"{page.file} has no heading of level 1.")
+            yield Violation(page, f"{page.file} has no heading of level 1.")
         elif len(first) > 1:
-            yield Off(
+            yield Violation(
                 page,
                 f"{page.file} has {len(first)} headings of level 1; the second is `{first[1][:60]}`.",
                 spot=("h1", 1),
                 written=first[1],
             )
         elif not first[0]:
-            yield Off(page, f"The heading of level 1 on {page.file} is empty.", spot=("h1", 0))
+            yield Violation(page, f"The heading of level 1 on {page.file} is empty.", spot=("h1", 0))
 
 
 CHECK = Check(

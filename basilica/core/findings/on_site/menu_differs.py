@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan, PlannedEntry
 from basilica.core.rules.rule import Level
@@ -14,7 +14,7 @@ Shape = tuple[tuple[str, tuple[str, str] | None, int], ...]
 """Label, target (file or address, and fragment) and depth of each entry, as one reads."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """What stands in each menu on each page, held against the plan."""
     plan = built.plan
     if plan is None:
@@ -26,11 +26,11 @@ def run(built: BuiltSite) -> Iterator[Off]:
         planned = _planned(built, menu)
         in_texts = any(part.value("menu") == menu.name for part in plan.site.parts.values())
         for page in built.pages:
-            wanted = planned if plan.menu_stands(menu, page.key) else ()
+            wanted = planned if plan.shows_menu(menu, page.key) else ()
             found = shapes.of(page, page.menus.get(menu.label, ()))
             if found == wanted or (in_texts and not wanted and found == planned):
                 continue  # or else a part in the page's own text has it
-            yield Off(
+            yield Violation(
                 page,
                 f"The menu `{menu.name}` on {page.file} {difference(found, wanted)}.",
                 spot=nav_named(menu.label) if found else None,
@@ -102,7 +102,7 @@ def difference(found: Shape, wanted: Shape) -> str:
 
 def _applies(built: BuiltSite, page: BuiltPage) -> bool:
     plan = built.plan
-    return plan is not None and any(menu.entries and plan.menu_stands(menu, page.key) for menu in plan.menus.values())
+    return plan is not None and any(menu.entries and plan.shows_menu(menu, page.key) for menu in plan.menus.values())
 
 
 CHECK = Check(

@@ -7,7 +7,7 @@ from typing import Any
 
 import tinycss2
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
@@ -15,7 +15,7 @@ _STYLE_BYTES = 2_000_000
 """A larger style sheet is not read."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """What pages load, and what their style sheets load, within the site."""
     for page in (*built.pages, *built.redirects):
         said = set()
@@ -24,7 +24,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 continue
             said.add(load.url)
             if built.resolver.target(page.file, load.url).lost is not None:
-                yield Off(
+                yield Violation(
                     page,
                     f"`{load.url[:120]}`, which {page.file} loads as `{load.tag}`, is not in the site.",
                     spot=(f'{load.tag}[src="{load.url}"]', 0) if '"' not in load.url and load.tag == "img" else None,
@@ -34,7 +34,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         if name.endswith(".css") and len(data) <= _STYLE_BYTES:
             for url in dict.fromkeys(_loaded(data.decode("utf-8", "replace"))):
                 if url[:5] != "data:" and built.resolver.target(name, url).lost is not None:
-                    yield Off(None, f"`{url[:120]}`, which the style sheet {name} loads, is not in the site.")
+                    yield Violation(None, f"`{url[:120]}`, which the style sheet {name} loads, is not in the site.")
 
 
 def _loaded(style: str) -> Iterator[str]:

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The pages that a build of the map writes, looked up among those that were read."""
     plan = built.plan
     if plan is None:
         return
     for key in plan.builds():
         if key not in built.by_key:
-            yield Off(None, f"The page `{key}` is not there: there is no file {plan.routes[key].file}.", key=key)
+            yield Violation(None, f"The page `{key}` is not there: there is no file {plan.routes[key].file}.", key=key)
 
 
 CHECK = Check(

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import all_of
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The labels of each target over the menus of all pages; what is rarer is off."""
     called: dict[str, Counter[str]] = {}
     where: dict[tuple[str, str], BuiltPage] = {}
@@ -35,7 +35,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             (usual, _), *others = labels.most_common()
             for label, _ in others:
                 page = where[name, label]
-                yield Off(
+                yield Violation(
                     page,
                     f"A menu on {page.file} calls {name} `{label[:60]}`; elsewhere it is called `{usual[:60]}`.",
                     written=label,

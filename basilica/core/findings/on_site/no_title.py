@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The `title` element of each page."""
     for page in built.pages:
         if not page.head.title:
-            yield Off(page, f"{page.file} has no title.")
+            yield Violation(page, f"{page.file} has no title.")
         elif page.head.titles > 1:
-            yield Off(page, f"{page.file} has {page.head.titles} titles; browsers show the first.")
+            yield Violation(page, f"{page.file} has {page.head.titles} titles; browsers show the first.")
 
 
 _PAGE = '<!doctype html><html lang="en"><head>%s</head><body><main><h1>Tides</h1></main></body></html>'

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The main landmarks of each page."""
     for page in built.pages:
         count = sum(1 for landmark in page.landmarks() if landmark.role == "main")
         if count != 1:
             many = "no main landmark" if count == 0 else f"{count} main landmarks"
             spot = ("main, [role=main]", 1) if count > 1 else None
-            yield Off(page, f"{page.file} has {many}.", spot=spot, written="<main")
+            yield Violation(page, f"{page.file} has {many}.", spot=spot, written="<main")
 
 
 _PAGE = '<!doctype html><html lang="en"><title>Hours</title><body>%s</body></html>'

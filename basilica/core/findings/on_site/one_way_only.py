@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site import unreachable
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Pages to which one page alone has a link."""
     for page in built.pages:
         if page is built.home or not applies(built, page):
             continue
         leading = built.linked_from(page.file)
         if len(leading) == 1:
-            yield Off(page, f"The only link to {page.file} stands on {leading[0]}.")
+            yield Violation(page, f"The only link to {page.file} stands on {leading[0]}.")
 
 
 def applies(built: BuiltSite, page: BuiltPage) -> bool:

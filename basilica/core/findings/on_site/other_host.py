@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from urllib.parse import urlsplit
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """What each page loads from elsewhere. What an `embed` part shows was asked for, and so are the hosts that the map
     lists."""
-    asked = _asked(built)
+    asked = _applies_here(built)
     known: dict[str, str] = {}
     for page in built.pages:
         said = set()
@@ -27,7 +27,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 host = known[url] = (urlsplit(target.url).hostname or "") if target.outside else ""
             if host and host not in asked and url not in said:
                 said.add(url)
-                yield Off(
+                yield Violation(
                     page,
                     f"{page.file} loads `{url[:120]}` from another host.",
                     spot=(f'{load.tag}[src="{url}"]', 0) if '"' not in url and load.tag in ("img", "iframe") else None,
@@ -35,7 +35,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 )
 
 
-def _asked(built: BuiltSite) -> frozenset[str]:
+def _applies_here(built: BuiltSite) -> frozenset[str]:
     if built.plan is None:
         return frozenset()
     site = built.plan.site

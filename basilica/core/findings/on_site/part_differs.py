@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
@@ -14,25 +14,25 @@ MOST = 0.6
 _ROLES = {"banner": "header", "contentinfo": "footer"}
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The words of header and footer over all the pages that are arranged alike; and that they are there."""
     plan = built.plan
     groups: dict[tuple[str, object], list[tuple[BuiltPage, str]]] = {}
     for page in built.pages:
-        arranged = plan.arrangement_of(page.key) if plan is not None else None
+        arranged = plan.assignment_of(page.key) if plan is not None else None
         found = dict(_words(page))
         for role, words in found.items():
             groups.setdefault((role, arranged), []).append((page, words))
         for role in ("header", "footer") if plan is not None else ():
-            if role not in found and plan is not None and plan.stands(role, page.key):
-                yield Off(page, f"{page.file} has no {role}, and the map says that it has one.", part=role)
+            if role not in found and plan is not None and plan.shows(role, page.key):
+                yield Violation(page, f"{page.file} has no {role}, and the map says that it has one.", part=role)
     for (role, _), pages in groups.items():
         (usual, count), *_ = Counter(words for _, words in pages).most_common(1)
         if len(pages) < 3 or count == len(pages) or count < MOST * len(pages):
             continue
         for page, words in pages:
             if words != usual:
-                yield Off(
+                yield Violation(
                     page,
                     f"The {role} of {page.file} reads `{_piece(words, usual)}` where that of {count} other pages reads"
                     f" `{_piece(usual, words)}`.",

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Where each redirect leads, step by step."""
     for page in built.redirects:
         way = [page.file]
@@ -20,12 +20,12 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 break
             way.append(file)
             if file in way[:-1]:
-                yield Off(page, f"The redirect at {page.file} never ends: it leads {' to '.join(way)}.")
+                yield Violation(page, f"The redirect at {page.file} never ends: it leads {' to '.join(way)}.")
                 break
             here = built.by_file[file]
         else:
             if len(way) > 2:
-                yield Off(page, f"The redirect at {page.file} leads to another one: {' to '.join(way)}.")
+                yield Violation(page, f"The redirect at {page.file} leads to another one: {' to '.join(way)}.")
 
 
 def _old(to: str) -> str:

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from lxml import etree
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 _SPACE = "{http://www.sitemaps.org/schemas/sitemap/0.9}"
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The addresses of every sitemap, held against the pages."""
     names = [name for name in built.texts if name.startswith("sitemap") and name.endswith(".xml")]
     if not names:
@@ -22,21 +22,21 @@ def run(built: BuiltSite) -> Iterator[Off]:
     for name in names:
         locations = _locations(built.texts[name])
         if locations is None:
-            yield Off(None, f"{name} is no sitemap that could be read.")
+            yield Violation(None, f"{name} is no sitemap that could be read.")
             continue
         for loc in locations:
             target = built.resolver.target("index.html", loc)
             if loc.endswith(".xml"):
                 if target.lost is not None:
-                    yield Off(None, f"{name} names the sitemap `{loc[:120]}`, which does not exist.")
+                    yield Violation(None, f"{name} names the sitemap `{loc[:120]}`, which does not exist.")
             elif target.file is None or (target.file in built.by_file and not built.by_file[target.file].indexed):
                 why = "is no page of the site" if target.file is None else "is a page that is kept out of it"
-                yield Off(None, f"{name} lists `{loc[:120]}`, which {why}.")
+                yield Violation(None, f"{name} lists `{loc[:120]}`, which {why}.")
             else:
                 listed[target.file] = loc
     for page in built.pages:
         if page.file not in listed and _belongs(built, page.key, page.indexed, page.file):
-            yield Off(page, f"{page.file} is in no sitemap.")
+            yield Violation(page, f"{page.file} is in no sitemap.")
 
 
 def _belongs(built: BuiltSite, key: str | None, indexed: bool, file: str) -> bool:

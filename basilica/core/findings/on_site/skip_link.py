@@ -4,22 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import CONTROLS
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The first link of each page that has a menu before its content."""
     for page in built.pages:
         if not applies(built, page):
             continue
         first = next((stop for region in page.regions for stop in region.stops), None)
         if first is None or not first[1].startswith("#"):
-            yield Off(page, f"The first link of {page.file} does not lead past the menu.", spot=(CONTROLS, 0))
+            yield Violation(page, f"The first link of {page.file} does not lead past the menu.", spot=(CONTROLS, 0))
         elif first[1][1:] not in page.ids:
-            yield Off(
+            yield Violation(
                 page,
                 f"The first link of {page.file} jumps to `{first[1][1:][:60]}`, which is not on the page.",
                 spot=(CONTROLS, 0),

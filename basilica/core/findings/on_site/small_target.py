@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site.empty_link import links_that
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
@@ -20,11 +20,11 @@ _SIDE = re.compile(
 _PRESSED = frozenset(["a", "button", "summary", "input"])
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Links that are a picture alone, and controls with a size of their own; as far as the page itself says it."""
     for page, number, link in links_that(built, lambda link: link.size is not None and min(link.size) < LEAST):
         width, height = link.size or (0, 0)
-        yield Off(
+        yield Violation(
             page,
             f"The link `{link.name[:40] or link.href[:40]}` on {page.file} is {width:g} by {height:g} px; {LEAST} by"
             f" {LEAST} can be hit.",
@@ -36,7 +36,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             sides = [float(size) for _, size in _SIDE.findall(style)] if tag in _PRESSED else []
             if sides and min(sides) < LEAST:
                 message = f"A `{tag}` on {page.file} is {min(sides):g} px small; {LEAST} by {LEAST} can be hit."
-                yield Off(page, message, spot=spot, written=style)
+                yield Violation(page, message, spot=spot, written=style)
 
 
 CHECK = Check(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site.menu_differs import Shape, Shapes, difference, nav_named
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
@@ -14,7 +14,7 @@ MOST = 0.6
 """The share of the pages with a menu that must have it alike, so that it is taken for the site's."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Each menu, by its name or else its place among those without one, over all pages."""
     if built.plan is not None:
         return  # the map knows better
@@ -34,7 +34,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
         for page, shape in menus:
             if shape != usual:
                 message = f"The {called} on {page.file} {difference(shape, usual)}"
-                yield Off(
+                yield Violation(
                     page,
                     f"{message}; {count} of {len(menus)} pages have it alike.",
                     spot=nav_named(name) if name else ("nav:not([aria-label])", number - 1),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
@@ -12,12 +12,12 @@ MOST = 65
 """Characters of a title; lists of results cut longer ones (common practice, from memory)."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The length of each title."""
     for page in built.pages:
         title = page.head.title or ""
         if len(title) > MOST:
-            yield Off(
+            yield Violation(
                 page,
                 f"The title of {page.file} has {len(title)} characters; lists of results cut it after about {MOST}.",
                 spot=("title", 0),

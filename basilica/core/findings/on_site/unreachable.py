@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Follow links from home, page by page, and name the pages that were not met."""
     if built.home is None:
         return
     for page in built.pages:
         if page.file not in built.clicks and applies(built, page):
             name = f"page `{page.key}`" if page.key is not None else f"page {page.file}"
-            yield Off(page, f"No link leads from home to the {name}.")
+            yield Violation(page, f"No link leads from home to the {name}.")
 
 
 def applies(built: BuiltSite, page: BuiltPage) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.shared.theme import ENOUGH, contrast, hex_of
 from basilica.core.site_reader import BuiltSite
@@ -17,13 +17,13 @@ _TOKEN = re.compile(r"--b-([a-z-]+)\s*:\s*(#[0-9a-f]{6})\b", re.IGNORECASE)
 _PAIRS = tuple((name, "ground") for name in ("ink", "quiet", "link", "hover", "current"))
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The colours that elements have of their own, and those of the shared parts, as they stand in the built files."""
     for page in built.pages:
         for tag, style, spot in page.styled():
             pair = _pair(style)
             if pair and contrast(*pair) < ENOUGH:
-                yield Off(
+                yield Violation(
                     page,
                     f"A `{tag}` on {page.file} has `{pair[0]}` on `{pair[1]}`, a contrast of"
                     f" {int(contrast(*pair) * 100) / 100} to 1; {ENOUGH} is needed.",
@@ -36,7 +36,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             for ink, ground in _PAIRS:
                 if ink in tokens and ground in tokens and contrast(tokens[ink], tokens[ground]) < ENOUGH:
                     ratio = int(contrast(tokens[ink], tokens[ground]) * 100) / 100
-                    yield Off(
+                    yield Violation(
                         None,
                         f"In {name}, `{ink}` on `{ground}` has a contrast of {ratio} to 1; {ENOUGH} is needed.",
                         "Write another colour under `looks:`.",

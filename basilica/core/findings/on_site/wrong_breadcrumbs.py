@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site.menu_differs import nav_named
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The breadcrumbs of each page of the map, held against the plan."""
     plan = built.plan
     if plan is None:
@@ -30,7 +30,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
             wrong = "do not end with the page itself, marked and without a link"
         else:
             continue
-        yield Off(
+        yield Violation(
             page,
             f"The breadcrumbs on {page.file} {wrong}.",
             spot=nav_named(plan.site.words["breadcrumb"]) if found else None,

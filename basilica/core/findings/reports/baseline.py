@@ -30,7 +30,7 @@ class Baseline:
     @classmethod
     def of(cls, findings: Iterable[Finding]) -> Baseline:
         """The baseline that knows some findings. What is to be let be need not be known."""
-        return cls(Counter(fingerprint(finding) for finding in findings if not finding.silent))
+        return cls(Counter(fingerprint(finding) for finding in findings if not finding.ignored))
 
     @classmethod
     def parse(cls, text: str) -> Baseline:
@@ -58,7 +58,7 @@ class Baseline:
         found = set()
         for number, finding in enumerate(findings):
             name = fingerprint(finding)
-            if not finding.silent and left.get(name, 0) > 0:
+            if not finding.ignored and left.get(name, 0) > 0:
                 left[name] -= 1
                 found.add(number)
         return frozenset(found)

@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 from jinja2 import Environment, PackageLoader
 
-from basilica.core.findings import BY_CODE, Check, kind_of
-from basilica.core.findings.mosaic import SIGNS, WORDS, Row, State, worst
+from basilica.core.findings import BY_CODE, Check, rule_of
+from basilica.core.findings.mosaic import SIGNS, WORDS, MosaicRow, State, worst
 from basilica.core.findings.reports.report import Report
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.rule import Level
@@ -42,10 +42,10 @@ def _environment() -> Environment:
 def as_page(report: Report) -> str:
     """The page, as HTML."""
     mosaic = report.mosaic
-    rows: list[Row] = []
+    rows: list[MosaicRow] = []
     if mosaic is not None:
         every = len(mosaic.rows) <= _ROWS
-        rows = [row for row in mosaic.rows if every or row.off]
+        rows = [row for row in mosaic.rows if every or row.has_violations]
     return (
         _environment()
         .get_template("report.html")
@@ -67,7 +67,7 @@ def as_page(report: Report) -> str:
 
 def _title(report: Report) -> str:
     """The site's name, where it is known."""
-    plan = report.mosaic.examined.built.plan if report.mosaic is not None else None
+    plan = report.mosaic.results.built.plan if report.mosaic is not None else None
     return plan.site.name if plan is not None else report.name
 
 
@@ -75,10 +75,10 @@ def _groups(report: Report, findings: tuple[Finding, ...]) -> list[_Group]:
     """Findings by check, the gravest first."""
     found: dict[tuple[int, str, str], list[Finding]] = defaultdict(list)
     for finding in findings:
-        found[list(Level).index(finding.level), finding.code, finding.because].append(finding)
+        found[list(Level).index(finding.level), finding.code, finding.reason].append(finding)
     groups = []
     for (level, code, _), each in sorted(found.items()):
-        kind = kind_of(code)
+        kind = rule_of(code)
         groups.append(
             _Group(
                 code,

@@ -37,16 +37,16 @@ class Report:
     @cached_property
     def new(self) -> tuple[Finding, ...]:
         """What is neither known nor to be let be."""
-        return tuple(f for n, f in enumerate(self.findings) if n not in self.known and not f.silent)
+        return tuple(f for n, f in enumerate(self.findings) if n not in self.known and not f.ignored)
 
     @cached_property
     def let_be(self) -> tuple[Finding, ...]:
         """What the map says to let be, with its reasons."""
-        return tuple(finding for finding in self.findings if finding.silent)
+        return tuple(finding for finding in self.findings if finding.ignored)
 
     def fails(self, finding: Finding) -> bool:
         """Whether a finding is grave enough."""
-        return not finding.silent and GRAVE.index(finding.level) <= GRAVE.index(self.fails_on)
+        return not finding.ignored and GRAVE.index(finding.level) <= GRAVE.index(self.fails_on)
 
     @property
     def failing(self) -> tuple[Finding, ...]:
@@ -70,7 +70,7 @@ class Report:
 
 def counted(findings: Iterable[Finding]) -> str:
     """How many findings there are of each level, in words."""
-    counts = Counter(finding.level for finding in findings if not finding.silent)
+    counts = Counter(finding.level for finding in findings if not finding.ignored)
     if not counts:
         return "No findings."
     words = [

@@ -7,14 +7,14 @@ import json
 from typing import Any
 from urllib.parse import quote
 
-from basilica.core.findings import BY_CODE, kind_of
+from basilica.core.findings import BY_CODE, rule_of
 from basilica.core.findings.reports.baseline import fingerprint
 from basilica.core.findings.reports.report import Report
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.rule import Level
 from basilica.core.version import VERSION
 
-_LEVELS = {Level.ERROR: "error", Level.WARNING: "warning", Level.ADVICE: "note", Level.SILENT: "none"}
+_LEVELS = {Level.ERROR: "error", Level.WARNING: "warning", Level.ADVICE: "note", Level.IGNORE: "none"}
 SCHEMA = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
 
 
@@ -32,7 +32,7 @@ def as_sarif(report: Report) -> str:
 
 
 def _rule(code: str) -> dict[str, Any]:
-    kind, check = kind_of(code), BY_CODE.get(code)
+    kind, check = rule_of(code), BY_CODE.get(code)
     rule: dict[str, Any] = {
         "id": code,
         "shortDescription": {"text": kind.title},
@@ -61,6 +61,6 @@ def _result(report: Report, finding: Finding, rule: int, known: bool) -> dict[st
     }
     if report.baseline.counts:
         result["baselineState"] = "unchanged" if known else "new"
-    if finding.silent:
-        result["suppressions"] = [{"kind": "inSource", "justification": finding.because}]
+    if finding.ignored:
+        result["suppressions"] = [{"kind": "inSource", "justification": finding.reason}]
     return result

@@ -257,7 +257,7 @@ class _Builder:
             return False
         if node.value in holder.seen:
             self.findings.add(
-                "key-twice",
+                "duplicate-key",
                 place,
                 f"The key `{node.value}` stands twice here.",
                 "Take one of the two out, or rename it.",

@@ -21,7 +21,7 @@ _YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
 def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None) -> Schema:
     properties: Schema = {}
     for word in section:
-        values = _YES_OR_NO if word.takes == "yes or no" else {"enum": list(word.values)} if word.values else _TEXT
+        values = _YES_OR_NO if word.value_type == "yes or no" else {"enum": list(word.values)} if word.values else _TEXT
         schema: Schema = dict((own or {}).get(word.name, values))
         properties[word.name] = {**schema, "description": word.meaning}
     return {"type": "object", "properties": properties, "additionalProperties": False}
@@ -102,8 +102,8 @@ def json_schema() -> Schema:
                 },
                 "breadcrumbs": _keys(words.BREADCRUMBS),
                 "header": header,
-                "closing": _keys(words.CLOSING),
-                "looks": _keys(words.LOOKS),
+                "closing": _keys(words.PAGE_END),
+                "looks": _keys(words.THEME),
                 "words": _keys(words.WORDS),
                 "parts": {
                     "type": "object",

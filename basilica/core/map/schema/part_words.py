@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.map.schema.word import Word
 
-GIVEN = ("header", "breadcrumbs", "section-menus", "list", "sequence", "footer")
+BUILT_IN_PARTS = ("header", "breadcrumbs", "section-menus", "list", "sequence", "footer")
 """Parts that the map itself gives; with ``menu-NAME`` for each menu."""
 
 MENU_PART = "menu-"

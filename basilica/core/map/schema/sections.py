@@ -295,12 +295,12 @@ RANGES = {
 UNITS = {**dict.fromkeys(RANGES, "px"), "duration": "ms", "small-name": "%", "opacity": "%", "layer": ""}
 """The unit of each."""
 
-CLOSING = (
+PAGE_END = (
     Word("list", "one of", "What is listed below the content of a page.", ("under", "site", "none"), "under"),
     Word("sequence", "one of", "Links to the page before and the one after.", ("section", "map", "none"), "none"),
 )
 
-LOOKS = (
+THEME = (
     Word("start", "one of", "The looks to begin with; what stands beside it changes them.", tuple(STARTS), "slate"),
     *(Word(name, "colour", meaning, (), "that of `start`") for name, meaning in COLOURS.items()),
     Word("size", "number", "The size of letters in menus, in percent of the text's.", (), "94"),
@@ -330,8 +330,8 @@ SECTIONS = {
     "header": HEADER,
     "header on a page": PAGE_HEADER,
     "narrow": (BELOW, *NARROW),
-    "closing": CLOSING,
-    "looks": LOOKS,
+    "closing": PAGE_END,
+    "looks": THEME,
     "words": WORDS,
     "parts": PART,
     "head": HEAD,

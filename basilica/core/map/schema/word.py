@@ -10,7 +10,7 @@ class Word:
     """A key that may stand in one place of the map."""
 
     name: str
-    takes: str
+    value_type: str
     meaning: str
     values: tuple[str, ...] = ()
     default: str = ""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
-from basilica.core.map.site.model import PLAIN, Entry, EntryKind, Page, Takes
+from basilica.core.map.site.model import PLAIN, AutoOptions, Entry, EntryKind, Page
 
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
@@ -24,7 +24,7 @@ def auto(
     by: str = "",
 ) -> Entry:
     """What `auto` is in a menu as it is written."""
-    return Entry(EntryKind.AUTO, "", page=below, takes=Takes(levels, order, without, first, by), at=at)
+    return Entry(EntryKind.AUTO, "", page=below, auto_options=AutoOptions(levels, order, without, first, by), at=at)
 
 
 def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
@@ -66,7 +66,7 @@ class Expansion:
         """By the place of each `auto`, what it makes."""
         self.entries = self._all_of(written, ())
 
-    def _stands(self, entry: Entry) -> bool:
+    def _included(self, entry: Entry) -> bool:
         anchor = (entry.page, entry.fragment)
         if anchor in self._standing:
             self._twice(entry)
@@ -83,7 +83,7 @@ class Expansion:
                 self.made[here] = made
                 entries.extend(made)
                 continue
-            if entry.page in self._drafts or (entry.page is not None and self._stands(entry)):
+            if entry.page in self._drafts or (entry.page is not None and self._included(entry)):
                 continue
             self.places.append(here)
             items = self._all_of(entry.items, here)
@@ -96,11 +96,11 @@ class Expansion:
 
     def _auto(self, entry: Entry, here: Path) -> tuple[Entry, ...]:
         """What an `auto` stands for; by letter, with a group for each, which shares its place."""
-        takes = entry.takes or Takes(1)
-        if takes.by != "letter":
-            return self._tree(entry, takes, entry.page, takes.levels, here)
+        auto_options = entry.auto_options or AutoOptions(1)
+        if auto_options.by != "letter":
+            return self._tree(entry, auto_options, entry.page, auto_options.levels, here)
         before = len(self.places)
-        made = self._tree(entry, replace(takes, order="title"), entry.page, takes.levels, here)
+        made = self._tree(entry, replace(auto_options, order="title"), entry.page, auto_options.levels, here)
         groups: dict[str, list[Entry]] = {}
         for one in made:
             groups.setdefault(next((c.upper() for c in one.label if c.isalnum()), "–"), []).append(one)
@@ -109,23 +109,25 @@ class Expansion:
             Entry(EntryKind.GROUP, letter, items=tuple(items), at=entry.at) for letter, items in groups.items()
         )
 
-    def _tree(self, entry: Entry, takes: Takes, below: str | None, levels: int, here: Path) -> tuple[Entry, ...]:
+    def _tree(
+        self, entry: Entry, auto_options: AutoOptions, below: str | None, levels: int, here: Path
+    ) -> tuple[Entry, ...]:
         pages = self._pages
         if below is None:
             keys = [key for key, page in pages.items() if page.parent is None]
         else:
             keys = list(pages[below].children)
         # The rows of a table are many: they come where their own page is asked for, and nowhere else.
-        if below is None or (below != entry.page and not pages[below].own.made):
-            keys = [key for key in keys if not pages[key].own.made]
-        if takes.order == "title":
+        if below is None or (below != entry.page and not pages[below].own.from_table):
+            keys = [key for key in keys if not pages[key].own.from_table]
+        if auto_options.order == "title":
             keys.sort(key=lambda key: pages[key].label.casefold())
         entries: list[Entry] = []
-        left = self._left.union(takes.without) if takes.without else self._left
+        left = self._left.union(auto_options.without) if auto_options.without else self._left
         for key in keys:
             if key in left:
                 continue
-            if takes.first and below == entry.page and len(entries) >= takes.first:
+            if auto_options.first and below == entry.page and len(entries) >= auto_options.first:
                 break
             if (key, None) in self._standing:
                 self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
@@ -133,7 +135,7 @@ class Expansion:
             page = pages[key]
             self._standing.add((key, None))
             self.places.append(here)
-            items = self._tree(entry, takes, key, levels - 1, here) if levels > 1 and page.children else ()
+            items = self._tree(entry, auto_options, key, levels - 1, here) if levels > 1 and page.children else ()
             if page.own.kind == "section" and not items:
                 self.places.pop()  # it would open on nothing
                 self._standing.discard((key, None))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, texts_of
-from basilica.core.map.site.model import CLICKS, Checks, Rule
+from basilica.core.map.site.model import CLICKS, Checks, LevelSetting
 
 _LEVEL = words.LEVEL[0]
 
@@ -32,10 +32,10 @@ def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str
     example = 'Write the code of each check on a line of its own, such as `vague-link: "The old words are quoted"`.'
     pairs = _by_code(node, what, "checks with reasons", example, context)
     found = ((name.value, label_of(value, f"The reason for `{name.value[:60]}`", context)) for name, value in pairs)
-    return tuple((code, because) for code, because in found if because)
+    return tuple((code, reason) for code, reason in found if reason)
 
 
-def _levels(node: Node, context: Context) -> tuple[Rule, ...]:
+def _levels(node: Node, context: Context) -> tuple[LevelSetting, ...]:
     example = "Write the code of each check on a line of its own, with `level:` and `because:` below it."
     pairs = _by_code(node, "`levels`", "checks", example, context)
     return tuple(_rule(name, value, context) for name, value in pairs)
@@ -50,11 +50,11 @@ def _by_code(node: Node, what: str, expected: str, remedy: str, context: Context
     return ()
 
 
-def _rule(name: Scalar, value: Node, context: Context) -> Rule:
+def _rule(name: Scalar, value: Node, context: Context) -> LevelSetting:
     what = f"The check `{name.value[:60]}`"
     if isinstance(value, Scalar):
-        return Rule(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
+        return LevelSetting(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
     keys = keys_of(value, words.LEVEL, what, context)
     level = choice_of(keys["level"][1], _LEVEL, f"`level` of {what}", context) if "level" in keys else _LEVEL.default
-    because = label_of(keys["because"][1], f"The reason for {what}", context) if "because" in keys else None
-    return Rule(name.value, level, because or "", name.start)
+    reason = label_of(keys["because"][1], f"The reason for {what}", context) if "because" in keys else None
+    return LevelSetting(name.value, level, reason or "", name.start)

@@ -21,7 +21,7 @@ from basilica.core.map.site.field_reader import (
     text_of,
     texts_of,
 )
-from basilica.core.map.site.model import BARE, Dress, Entry, EntryKind, Page
+from basilica.core.map.site.model import BARE, Entry, EntryDisplay, EntryKind, Page
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
@@ -178,14 +178,14 @@ class _Reader:
                 "wrong-shape", keys["auto"][0].start, "`auto` stands here beside other keys.", "Write `items: auto`."
             )
         label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
-        dress = self.dress(keys)
+        display = self.display(keys)
         items = keys["items"][1] if "items" in keys else None
         kind, value = kinds[0], keys[kinds[0]][1]
         if kind == "page":
             if not isinstance(value, Scalar) or not value.value.strip():
                 self.context.say("wrong-shape", value.start, "`page` names no page.", "Write a page's key.")
                 return None
-            return self.link(value, label, items, depth, dress)
+            return self.link(value, label, items, depth, display)
         if kind == "group":
             if "label" in keys:
                 self.context.say(
@@ -194,7 +194,7 @@ class _Reader:
                     "A group has its name after `group:`; it takes no label.",
                     "Take `label:` out.",
                 )
-            return self.group(value, items, node.start, depth, dress)
+            return self.group(value, items, node.start, depth, display)
         if items is not None:
             self.context.say(
                 "wrong-shape",
@@ -202,9 +202,9 @@ class _Reader:
                 "An outside link has entries under it.",
                 "Make it a group, with the link as its first entry.",
             )
-        return self.outside(value, label, node, dress)
+        return self.outside(value, label, node, display)
 
-    def dress(self, keys: dict[str, tuple[Scalar, Node]]) -> Dress:
+    def display(self, keys: dict[str, tuple[Scalar, Node]]) -> EntryDisplay:
         """How an entry is shown."""
         if not any(word in keys for word in _DRESS):
             return BARE
@@ -230,7 +230,7 @@ class _Reader:
             widths[word] = (
                 number_of(keys[word][1], f"`{word}`", 1, limits.WINDOW_WIDTH, self.context) if word in keys else None
             )
-        return Dress(
+        return EntryDisplay(
             icon=icon or "",
             note=(label_of(keys["note"][1], "The note", self.context) or "") if "note" in keys else "",
             show=show if icon or show != "icon" else "text",
@@ -238,12 +238,14 @@ class _Reader:
             below=widths["below"] or 0,
         )
 
-    def link(self, ref: Scalar, label: str | None, items: Node | None, depth: int, dress: Dress = BARE) -> Entry | None:
+    def link(
+        self, ref: Scalar, label: str | None, items: Node | None, depth: int, display: EntryDisplay = BARE
+    ) -> Entry | None:
         """A page, a page with entries under it, or an anchor on a page."""
         fragment = split_reference(ref.value)[1]
         key = self.references.resolve(ref, self.context)
         if fragment is not None:
-            return self.anchor(ref, key, fragment, label, items, dress)
+            return self.anchor(ref, key, fragment, label, items, display)
         below: tuple[Entry, ...] = ()
         if items is not None and not (isinstance(items, Scalar) and items.is_nothing):
             if key is None and not isinstance(items, Sequence):
@@ -252,7 +254,7 @@ class _Reader:
         if key is None:
             return None
         self.look_at(key, ref, below)
-        return Entry(EntryKind.PAGE, label or "", page=key, items=below, dress=dress, at=ref.start)
+        return Entry(EntryKind.PAGE, label or "", page=key, items=below, display=display, at=ref.start)
 
     def look_at(self, key: str, ref: Scalar, below: tuple[Entry, ...]) -> None:
         """Say what does not fit between an entry and its page."""
@@ -281,7 +283,7 @@ class _Reader:
             )
 
     def anchor(
-        self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None, dress: Dress
+        self, ref: Scalar, key: str | None, fragment: str, label: str | None, items: Node | None, display: EntryDisplay
     ) -> Entry | None:
         if items is not None:
             self.context.say(
@@ -304,9 +306,9 @@ class _Reader:
             message = f"The section `{key}` has no page of its own, so there is no anchor on it."
             self.context.say("empty-group", ref.start, message, "Name a page under it.")
             return None
-        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, dress=dress, at=ref.start)
+        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, display=display, at=ref.start)
 
-    def group(self, name: Node, items: Node | None, at: int, depth: int, dress: Dress) -> Entry | None:
+    def group(self, name: Node, items: Node | None, at: int, depth: int, display: EntryDisplay) -> Entry | None:
         label = label_of(name, "The group's name", self.context)
         entries = self.items(items, None, 1, depth + 1) if items is not None else ()
         if items is None or (isinstance(items, Sequence) and not items.items):
@@ -318,7 +320,7 @@ class _Reader:
             )
         if label is None or not entries:
             return None
-        return Entry(EntryKind.GROUP, label, items=entries, dress=dress, at=at)
+        return Entry(EntryKind.GROUP, label, items=entries, display=display, at=at)
 
     def label_for(self, url: str, entry: Mapping) -> Fix:
         """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
@@ -327,7 +329,7 @@ class _Reader:
         end = ", " if entry.end >= 0 else "\n" + " " * (place[1] - 1)
         return Fix(place, place, f"label: {write_scalar(label)}{end}")
 
-    def outside(self, value: Node, label: str | None, entry: Mapping, dress: Dress) -> Entry | None:
+    def outside(self, value: Node, label: str | None, entry: Mapping, display: EntryDisplay) -> Entry | None:
         address = text_of(value, "The address", self.context)
         if address is None:
             return None
@@ -344,7 +346,7 @@ class _Reader:
             message = f"The outside link to `{address[:80]}` has no label."
             self.context.say("missing-key", entry.start, message, "Add `label:` to it.", self.label_for(url, entry))
             return None
-        return Entry(EntryKind.OUTSIDE, label, url=url, dress=dress, at=entry.start)
+        return Entry(EntryKind.OUTSIDE, label, url=url, display=display, at=entry.start)
 
 
 def outside_address(text: str) -> str | None:

@@ -8,7 +8,7 @@ from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import HEAD, SOCIAL
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of
-from basilica.core.map.site.shared_values import Head, Social
+from basilica.core.map.site.shared_values import HeadSettings, Social
 
 _FAMILY = re.compile(r"[A-Za-z][A-Za-z0-9 _-]{0,60}")
 _SUFFIXES = {
@@ -56,10 +56,10 @@ class FileNames:
         return tuple(dict.fromkeys(name for name in names if name))
 
 
-def read_head(node: Node, names: FileNames, context: Context) -> Head:
+def read_head(node: Node, names: FileNames, context: Context) -> HeadSettings:
     """What every page loads."""
     keys = keys_of(node, HEAD, "`head`", context)
-    return Head(
+    return HeadSettings(
         icon=names.one(keys["icon"][1], "icon") if "icon" in keys else "",
         styles=names.several(keys["styles"][1], "style sheet") if "styles" in keys else (),
         scripts=names.several(keys["scripts"][1], "script") if "scripts" in keys else (),

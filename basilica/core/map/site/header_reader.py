@@ -44,7 +44,7 @@ def _read(
     keys = keys_of(node, known, where, context)
     found: list[tuple[str, Value]] = []
     for word in known:
-        if word.name not in keys or word.takes == "keys":
+        if word.name not in keys or word.value_type == "keys":
             continue
         value = _value(keys[word.name][1], word, context)
         if value is not None:
@@ -60,7 +60,7 @@ def _value(node: Node, word: words.Word, context: Context) -> Value | None:
     if word.values:
         value = choice_of(node, word, what, context)
         return value if value in word.values and isinstance(node, Scalar) and node.value == value else None
-    if word.takes != "colour":
+    if word.value_type != "colour":
         return label_of(node, what, context)
     text = text_of(node, f"The colour {what}", context)
     colour = hex_of(text) if text is not None else None

@@ -34,7 +34,7 @@ def mounted(node: Node, where: str, above: tuple[str, ...], context: Context) ->
     file = f"maps/{name}"
     if file in above:
         ring = " → ".join((*above[above.index(file) :], file))
-        context.say("mount-ring", node.start, f"The file mounts itself: {ring}.", "Take one of the two out.")
+        context.say("include-ring", node.start, f"The file mounts itself: {ring}.", "Take one of the two out.")
         return None, ""
     document, findings = read(context.files[file])
     context.findings.extend(_in_file(finding, file) for finding in findings)

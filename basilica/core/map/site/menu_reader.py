@@ -79,7 +79,7 @@ class _MenuReader:
             anchor = f"The anchor `{entry.page}#{entry.fragment}`"
             what = f"The page `{entry.page}`" if entry.fragment is None else anchor
             message = f"{what} stands twice in the menu `{name}`."
-            self.context.say("page-twice", entry.at, message, "Take one of the two out.")
+            self.context.say("duplicate-entry", entry.at, message, "Take one of the two out.")
 
         return say
 

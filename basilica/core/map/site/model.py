@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.site.shared_values import NO_HEAD, NOTHING_EXTRA, Extra, Head, Part, Slots
+from basilica.core.map.site.shared_values import NO_HEAD, NOTHING_EXTRA, HeadSettings, PageExtras, Part, Slots
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.theme import STARTS
 
@@ -47,7 +47,7 @@ class OldAddress:
 
 
 @dataclass(frozen=True, slots=True)
-class Own:
+class PageOptions:
     """What sets a page apart from the plain ones. ``highlight`` is the key of another page; ``list`` and ``sequence``
     are empty where those of the whole site hold."""
 
@@ -58,12 +58,12 @@ class Own:
     list: str = ""
     sequence: str = ""
     header: Header | None = None
-    extra: Extra = NOTHING_EXTRA
-    made: bool = False
+    extra: PageExtras = NOTHING_EXTRA
+    from_table: bool = False
     """Whether a table makes it, and no line of the map."""
 
 
-PLAIN = Own()
+PLAIN = PageOptions()
 
 
 class Page(NamedTuple):
@@ -87,7 +87,7 @@ class Page(NamedTuple):
     own_title: bool = True
     """Whether the map gives the title; else it is made from the id."""
     own_label: bool = False
-    own: Own = PLAIN
+    own: PageOptions = PLAIN
 
     @property
     def depth(self) -> int:
@@ -117,7 +117,7 @@ class EntryKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Dress:
+class EntryDisplay:
     """How an entry is shown. ``above`` and ``below`` are widths of the window in CSS px; 0 is no limit."""
 
     icon: str = ""
@@ -127,11 +127,11 @@ class Dress:
     below: int = 0
 
 
-BARE = Dress()
+BARE = EntryDisplay()
 
 
 @dataclass(frozen=True, slots=True)
-class Takes:
+class AutoOptions:
     """What `auto` takes of the tree: so many ``levels``, in an ``order``, ``without`` some pages; only the ``first`` so
     many (0: all); and in groups ``by`` letter, or none."""
 
@@ -147,7 +147,7 @@ class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
     links; only pages and groups have ``items``.
 
-    As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``takes``, and as
+    As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``auto_options``, and as
     ``page`` the one whose children these are (None: the top of the tree)."""
 
     kind: EntryKind
@@ -156,8 +156,8 @@ class Entry:
     fragment: str | None = None
     url: str | None = None
     items: tuple[Entry, ...] = ()
-    takes: Takes | None = None
-    dress: Dress = BARE
+    auto_options: AutoOptions | None = None
+    display: EntryDisplay = BARE
     at: int = field(compare=False, default=0)
 
 
@@ -206,7 +206,7 @@ class Crumbs:
 
 
 @dataclass(frozen=True, slots=True)
-class Closing:
+class PageEnd:
     """What closes each page."""
 
     list: str = "under"
@@ -214,10 +214,10 @@ class Closing:
 
 
 @dataclass(frozen=True, slots=True)
-class Looks:
-    """How generated parts look. ``colours`` are the map's own, by name, over those of ``start``."""
+class Theme:
+    """How generated parts look. ``colours`` are the map's own, by name, over those of ``preset``."""
 
-    start: str = "slate"
+    preset: str = "slate"
     colours: tuple[tuple[str, str], ...] = ()
     size: int = 94
     weight: str = "normal"
@@ -231,7 +231,7 @@ class Looks:
 
     def all_colours(self) -> dict[str, str]:
         """Every colour by its name, as ``#rrggbb``."""
-        return {**STARTS[self.start], **dict(self.colours)}
+        return {**STARTS[self.preset], **dict(self.colours)}
 
 
 CLICKS = 3
@@ -239,12 +239,12 @@ CLICKS = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Rule:
+class LevelSetting:
     """The ``level`` that a check has on a site, and the reason given."""
 
     code: str
     level: str
-    because: str = ""
+    reason: str = ""
     at: int = field(compare=False, default=0)
 
 
@@ -255,7 +255,7 @@ class Checks:
     hosts: tuple[str, ...] = ()
     words: tuple[str, ...] = ()
     clicks: int = CLICKS
-    levels: tuple[Rule, ...] = ()
+    levels: tuple[LevelSetting, ...] = ()
 
 
 NO_CHECKS = Checks()
@@ -275,15 +275,15 @@ class Site:
     menus: Mapping[str, Menu]
     crumbs: Crumbs
     header: Header
-    closing: Closing
-    looks: Looks
+    page_end: PageEnd
+    theme: Theme
     words: Mapping[str, str]
     """Every phrase that Basilica puts on pages."""
     lines: Lines = field(compare=False, repr=False)
     parts: Mapping[str, Part] = field(default_factory=dict)
     slots: Slots = ()
     layout: str = ""
-    head: Head = NO_HEAD
+    head: HeadSettings = NO_HEAD
     files: Files = NO_FILES
     texts: Mapping[str, Content] = field(default_factory=dict)
     """What tables make as the text of pages, by key."""
@@ -293,11 +293,11 @@ class Site:
 
     def list_of(self, key: str) -> str:
         """What is listed below the content of a page."""
-        return self.pages[key].own.list or self.closing.list
+        return self.pages[key].own.list or self.page_end.list
 
     def sequence_of(self, key: str) -> str:
         """By what the links before and after a page go."""
-        return self.pages[key].own.sequence or self.closing.sequence
+        return self.pages[key].own.sequence or self.page_end.sequence
 
     @property
     def top(self) -> tuple[str, ...]:

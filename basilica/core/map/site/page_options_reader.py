@@ -11,7 +11,7 @@ from basilica.core.map.site.checks_reader import read_silent
 from basilica.core.map.site.field_reader import Context, label_of, text_of, texts_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
-from basilica.core.map.site.shared_values import NOTHING_EXTRA, Extra
+from basilica.core.map.site.shared_values import NOTHING_EXTRA, PageExtras
 
 _WORDS = frozenset(word.name for word in PAGE_EXTRA)
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_-]*( -?[A-Za-z_][A-Za-z0-9_-]*)*")
@@ -29,7 +29,7 @@ class ExtraReader:
         self._files = files
         self._context = context
 
-    def read(self, keys: dict[str, tuple[Scalar, Node]], where: str) -> Extra:
+    def read(self, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageExtras:
         """What a page says of itself; ``where`` names it for the person."""
         if not any(word in _WORDS for word in keys):
             return NOTHING_EXTRA
@@ -54,10 +54,10 @@ class ExtraReader:
             elif word == "class":
                 found["css_class"] = self._class(node, what)
             elif word == "silent":
-                found[word] = read_silent(node, what, context)
+                found["ignored"] = read_silent(node, what, context)
             else:
                 found[word] = self._inline(word, node, what)
-        return Extra(**found)
+        return PageExtras(**found)
 
     def _class(self, node: Node, what: str) -> str:
         names = " ".join(item.value.strip() for item in texts_of(node, what, self._context))

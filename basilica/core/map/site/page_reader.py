@@ -19,7 +19,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.included_files import Keys, mounted
-from basilica.core.map.site.model import PLAIN, Header, OldAddress, Own, Page
+from basilica.core.map.site.model import PLAIN, Header, OldAddress, Page, PageOptions
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -137,7 +137,7 @@ class _Reader:
         texts = [(text_of(item, what, self.context), item.start) for item in items]
         return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
 
-    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> Own:
+    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageOptions:
         """What sets the page apart; its highlight is looked up once all pages are known."""
         if not any(word in keys for word in _OWN):
             return PLAIN
@@ -151,7 +151,7 @@ class _Reader:
         if "highlight" in keys:
             what = f"`highlight` of {where}"
             self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
-        return Own(
+        return PageOptions(
             kind=choice("kind", "page"),
             hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
             draft=choice("draft", "no") == "yes",

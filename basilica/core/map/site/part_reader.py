@@ -10,7 +10,7 @@ import ada_url
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import GIVEN, KINDS, MENU_PART, PART, PLAIN_LAYOUT
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
 from basilica.core.map.site.field_reader import (
     Context,
     choice_of,
@@ -44,7 +44,8 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
                     "bad-id",
                     name.start,
                     f"`{name.value[:60]}` cannot be the name of a part.",
-                    "Use lower-case letters, digits and hyphens, and none of " + ", ".join(f"`{g}`" for g in GIVEN),
+                    "Use lower-case letters, digits and hyphens, and none of "
+                    + ", ".join(f"`{g}`" for g in BUILT_IN_PARTS),
                 )
                 continue
             part = _part(name, value, context)
@@ -56,7 +57,7 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
     for part in _from_files(files, context):
         if part.name in parts:
             message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
-            context.say("part-twice", parts[part.name].at, message, "Delete one of the two.")
+            context.say("duplicate-part", parts[part.name].at, message, "Delete one of the two.")
         else:
             parts[part.name] = part
     return parts
@@ -64,12 +65,12 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
 
 def part_names(parts: Iterable[str], menus: Iterable[str]) -> tuple[str, ...]:
     """The names that can stand in a layout or a slot: the site's own parts, then what the map gives."""
-    return (*parts, *GIVEN, *(MENU_PART + name for name in menus))
+    return (*parts, *BUILT_IN_PARTS, *(MENU_PART + name for name in menus))
 
 
 def is_part_name(name: str) -> bool:
     """Whether a text can be the name of a part."""
-    return bool(_NAME.fullmatch(name)) and name not in (*GIVEN, NONE) and not name.startswith(MENU_PART)
+    return bool(_NAME.fullmatch(name)) and name not in (*BUILT_IN_PARTS, NONE) and not name.startswith(MENU_PART)
 
 
 def _from_files(files: Files, context: Context) -> Iterator[Part]:

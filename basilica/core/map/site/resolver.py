@@ -19,7 +19,7 @@ from basilica.core.map.site.part_reader import Names, read_parts, read_slots
 from basilica.core.map.site.references import References
 from basilica.core.map.site.settings_reader import read_site
 from basilica.core.map.site.table_reader import TableReader
-from basilica.core.map.site.theme_reader import read_breadcrumbs, read_closing, read_looks, read_words
+from basilica.core.map.site.theme_reader import read_breadcrumbs, read_page_end, read_theme, read_words
 from basilica.core.rules.finding import Finding
 
 
@@ -60,8 +60,8 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     parts: dict[str, Any] = {
         "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
         "header": read_header(part("header"), "`header`", words.HEADER, context),
-        "closing": read_closing(part("closing"), context),
-        "looks": read_looks(part("looks"), context),
+        "page_end": read_page_end(part("closing"), context),
+        "theme": read_theme(part("looks"), context),
         "parts": named_parts,
         "slots": read_slots(part("slots"), names),
         "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
@@ -73,7 +73,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     }
     if not pages:
         return None, context.findings.done()
-    if home and menus["main"].entries and not _stands(home, menus["main"].entries):
+    if home and menus["main"].entries and not _is_given(home, menus["main"].entries):
         context.say(
             "home-not-in-menu",
             menus["main"].at,
@@ -86,5 +86,5 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     return site, context.findings.done()
 
 
-def _stands(key: str, entries: tuple[Entry, ...]) -> bool:
-    return any(entry.page == key or _stands(key, entry.items) for entry in entries)
+def _is_given(key: str, entries: tuple[Entry, ...]) -> bool:
+    return any(entry.page == key or _is_given(key, entry.items) for entry in entries)

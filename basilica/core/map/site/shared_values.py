@@ -37,7 +37,7 @@ class Social:
 
 
 @dataclass(frozen=True, slots=True)
-class Head:
+class HeadSettings:
     """What every page loads, as names of files. ``fonts`` are pairs of a family and its file."""
 
     icon: str = ""
@@ -47,11 +47,11 @@ class Head:
     social: Social = Social()
 
 
-NO_HEAD = Head()
+NO_HEAD = HeadSettings()
 
 
 @dataclass(frozen=True, slots=True)
-class Extra:
+class PageExtras:
     """What a page has of its own beside its text. ``layout``, ``slots`` and ``without`` hold for those under it too,
     where these do not say otherwise; the rest is the page's alone."""
 
@@ -65,8 +65,8 @@ class Extra:
     css: str = ""
     js: str = ""
     css_class: str = ""
-    silent: tuple[tuple[str, str], ...] = ()
+    ignored: tuple[tuple[str, str], ...] = ()
     """Checks that say nothing of this page and of those under it, each with the reason."""
 
 
-NOTHING_EXTRA = Extra()
+NOTHING_EXTRA = PageExtras()

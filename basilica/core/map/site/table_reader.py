@@ -16,9 +16,9 @@ from basilica.core.map.map_files import Files
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site.field_reader import Context, keys_of, text_of
 from basilica.core.map.site.ids import id_from
-from basilica.core.map.site.model import Own, Page
+from basilica.core.map.site.model import Page, PageOptions
 from basilica.core.map.site.part_reader import Names
-from basilica.core.map.site.shared_values import NOTHING_EXTRA, Extra
+from basilica.core.map.site.shared_values import NOTHING_EXTRA, PageExtras
 from basilica.core.rules import limits
 from basilica.core.shared.markdown import Content
 
@@ -30,7 +30,7 @@ LETTER = "letter"
 
 
 @dataclass(slots=True)
-class Made:
+class TableResult:
     """What a table makes: pages in map order, and their texts by key. ``top`` are the keys right below its page."""
 
     pages: dict[str, Page] = field(default_factory=dict)
@@ -79,7 +79,7 @@ class TableReader:
         self._names = names
         self._context = context
 
-    def read(self, node: Node, parent: Page, taken: set[str], room: int) -> Made:
+    def read(self, node: Node, parent: Page, taken: set[str], room: int) -> TableResult:
         """The pages that ``table:`` makes under a page. ``taken`` are the ids of pages that are there already, ``room``
         how many more pages the map can have."""
         where = f"`table` of the page `{parent.key}`"
@@ -91,11 +91,11 @@ class TableReader:
         at = {word: value.start for word, (_, value) in keys.items()}
         name = self._file(texts.get("file", ""), at.get("file", node.start), where, "file" in keys)
         if name is None:
-            return Made()
+            return TableResult()
         rows, reason = rows_of(self._context.files, name)
         if reason:
             self._context.say("table-unread", at["file"], f"The table {name} cannot be read: {reason}.", "Mend it.")
-            return Made()
+            return TableResult()
         columns = set().union(*rows) if rows else set()
         for word in ("path", "title", "label", "description", "section", "keywords"):
             self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
@@ -106,7 +106,7 @@ class TableReader:
         template = self._template(texts.get("text", ""), at.get("text", 0))
         extra = NOTHING_EXTRA
         if "layout" in keys:
-            extra = Extra(layout=self._names.layout(keys["layout"][1], where))
+            extra = PageExtras(layout=self._names.layout(keys["layout"][1], where))
         if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
             message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
             self._context.say("table-too-large", at["file"], message, "Let the text of a row say less.")
@@ -151,17 +151,17 @@ class TableReader:
 
 class _Maker:
     def __init__(
-        self, parent: Page, texts: Row, template: Content | None, extra: Extra, at: int, taken: set[str]
+        self, parent: Page, texts: Row, template: Content | None, extra: PageExtras, at: int, taken: set[str]
     ) -> None:
         self.parent = parent
         self.texts = texts
         self.template = template
-        self.own = Own(made=True, extra=extra)
+        self.own = PageOptions(from_table=True, extra=extra)
         self.at = at
         self.ids: dict[str | None, set[str]] = {None: set(taken)}
-        self.made = Made()
+        self.made = TableResult()
 
-    def make(self, rows: tuple[Row, ...]) -> Made:
+    def make(self, rows: tuple[Row, ...]) -> TableResult:
         """A page for each row; sections first come first, those by letter in the order of letters."""
         pattern = self.texts.get("section", "")
         titled = [(row, self._title(row)) for row in rows]

@@ -7,7 +7,7 @@ from collections.abc import Mapping as Map
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, number_of, text_of
-from basilica.core.map.site.model import Closing, Crumbs, Looks
+from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
 
@@ -42,18 +42,18 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
     )
 
 
-def read_closing(node: Node, context: Context) -> Closing:
+def read_page_end(node: Node, context: Context) -> PageEnd:
     """What closes each page."""
-    keys = keys_of(node, words.CLOSING, "`closing`", context)
-    return Closing(*(_choice(keys, words.CLOSING, name, context) for name in ("list", "sequence")))
+    keys = keys_of(node, words.PAGE_END, "`closing`", context)
+    return PageEnd(*(_choice(keys, words.PAGE_END, name, context) for name in ("list", "sequence")))
 
 
-def read_looks(node: Node, context: Context) -> Looks:
+def read_theme(node: Node, context: Context) -> Theme:
     """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
-    keys = keys_of(node, words.LOOKS, "`looks`", context)
+    keys = keys_of(node, words.THEME, "`looks`", context)
     colours: dict[str, str] = {}
-    for word in words.LOOKS:
-        if word.takes != "colour" or word.name not in keys:
+    for word in words.THEME:
+        if word.value_type != "colour" or word.name not in keys:
             continue
         at = keys[word.name][1]
         text = text_of(at, f"The colour `{word.name}`", context)
@@ -75,22 +75,22 @@ def read_looks(node: Node, context: Context) -> Looks:
             "too-long", keys["css"][1].start, f"The style sheet has more than {_CSS:,} characters.", "Shorten it."
         )
         css = None
-    plain = Looks()
-    looks = Looks(
-        start=_choice(keys, words.LOOKS, "start", context),
+    plain = Theme()
+    theme = Theme(
+        preset=_choice(keys, words.THEME, "start", context),
         colours=tuple(colours.items()),
         size=plain.size if size is None else size,
-        weight=_choice(keys, words.LOOKS, "weight", context),
+        weight=_choice(keys, words.THEME, "weight", context),
         spacing=spacing or 0,
-        align=_choice(keys, words.LOOKS, "align", context),
-        divider=_choice(keys, words.LOOKS, "divider", context),
+        align=_choice(keys, words.THEME, "align", context),
+        divider=_choice(keys, words.THEME, "divider", context),
         css=css or "",
         css_at=keys["css"][1].start if "css" in keys else 0,
         css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
     )
     if colours:
-        _say_poor(looks, keys, context)
-    return looks
+        _say_poor(theme, keys, context)
+    return theme
 
 
 def _in_lines(node: Node, context: Context) -> bool:
@@ -101,8 +101,8 @@ def _in_lines(node: Node, context: Context) -> bool:
     return lines - node.value.count("\n") in (0, 1)
 
 
-def _say_poor(looks: Looks, keys: Keys, context: Context) -> None:
-    for poor in poor_pairs(looks.all_colours()):
+def _say_poor(theme: Theme, keys: Keys, context: Context) -> None:
+    for poor in poor_pairs(theme.all_colours()):
         own = poor.name if poor.name in keys else poor.behind
         if own not in keys:
             continue
@@ -139,7 +139,7 @@ def read_words(node: Node, language: str, at: int, context: Context) -> Map[str,
         same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)
         if name in own and same is not None:
             context.say(
-                "menu-label-twice",
+                "duplicate-menu-label",
                 keys[name][1].start,
                 f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
                 "Write other words for one of them; those who cannot see the parts know them by these.",
@@ -147,7 +147,7 @@ def read_words(node: Node, language: str, at: int, context: Context) -> Map[str,
             break
     if not ships(language) and len(own) < len(words.WORDS) and isinstance(node, Scalar | Mapping):
         context.say(
-            "words-in-english",
+            "phrases-in-english",
             at,
             f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
             "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",

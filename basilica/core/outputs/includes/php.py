@@ -9,7 +9,7 @@ from typing import Any
 from markupsafe import escape
 
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.slot_template import Slotted
+from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
@@ -24,7 +24,7 @@ def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
         which = renderer.arranged(key)
         if which not in numbers:
             numbers[which] = len(numbers) + 1
-            yield from _arrangement(renderer, key, numbers[which])
+            yield from _assignment(renderer, key, numbers[which])
         yield File(f"shared/pages/{key}.php", _data(renderer, key, numbers[which]).encode())
         yield File(renderer.plan.routes[key].file.removesuffix(".html") + ".php", _page(renderer, key).encode())
     for name in renderer.plan.menus:
@@ -35,7 +35,7 @@ def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
         yield File(f"shared/{name}.php", shipped(f"{name}.php.in").encode())
 
 
-def _arrangement(renderer: Renderer, key: str, number: int) -> Iterator[File]:
+def _assignment(renderer: Renderer, key: str, number: int) -> Iterator[File]:
     """What pages of one arrangement share: the layout in two pieces, around the text, and the parts in it."""
     frame = renderer.frame(key)
     whole = _as_php(frame["layout"], content="\0")
@@ -46,7 +46,7 @@ def _arrangement(renderer: Renderer, key: str, number: int) -> Iterator[File]:
         yield File(f"shared/layout-{number}/{name}.php", text.encode())
 
 
-def _as_php(slotted: Slotted, content: str = "") -> str:
+def _as_php(slotted: SlotTemplate, content: str = "") -> str:
     """Markup in which each slot is PHP that fills it."""
 
     def slot(name: str) -> str:
@@ -72,7 +72,7 @@ def _data(renderer: Renderer, key: str, number: int) -> str:
     plan = renderer.plan
     marks = renderer.mark_texts(plan.marks(key))
     head, end = _ends(renderer, key)
-    without = plan.arrangement_of(key).without
+    without = plan.assignment_of(key).without
     given = {
         "breadcrumbs": renderer.breadcrumbs(key),
         "section-menus": renderer.section_menus(key, marks),

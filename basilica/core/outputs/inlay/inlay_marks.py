@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from basilica.core.shared.html_scanner import Piece, scan
 
-STRETCHES = {
+REGIONS = {
     "head": "The style sheet, the script and the canonical address, in the head.",
     "data": "The breadcrumbs as schema.org data, in the head.",
     "header": "The skip link, the row above, the header with the main menu.",
@@ -55,7 +55,7 @@ def inlay(data: bytes, stretches: Mapping[str, str], place: bool = False) -> Inl
         data = _placed(data, stretches, newline)
     pieces = list(scan(data))
     found = _marks(data, pieces)
-    unknown = next((name for name in found if name not in stretches and name not in STRETCHES), None)
+    unknown = next((name for name in found if name not in stretches and name not in REGIONS), None)
     if unknown is not None:
         raise CannotInlay(
             f"Line {_line(data, found[unknown][0])}: there is no stretch `{unknown}`. Known are {', '.join(stretches)}."
@@ -69,7 +69,7 @@ def inlay(data: bytes, stretches: Mapping[str, str], place: bool = False) -> Inl
             changed.append(name)
         made += [data[at:start], inside]
         at = end
-    without = tuple(name for name, text in stretches.items() if text and name in STRETCHES and name not in found)
+    without = tuple(name for name, text in stretches.items() if text and name in REGIONS and name not in found)
     return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
 
 
@@ -105,7 +105,7 @@ def _placed(data: bytes, stretches: Mapping[str, str], newline: bytes) -> bytes:
     """The page with marks for the stretches that it lacks and that have something in them."""
     pieces = list(scan(data))
     here = _marks(data, pieces)
-    wanted = [name for name in STRETCHES if stretches.get(name) and name not in here]
+    wanted = [name for name in REGIONS if stretches.get(name) and name not in here]
     marks = {name: _pair(name, newline) for name in wanted}
     for name in ("closing", "footer", "head", "data", "header"):
         if name not in marks:

@@ -7,7 +7,7 @@ from markupsafe import escape
 from basilica.core.outputs.static_site import Renderer
 
 
-def stretches_of(renderer: Renderer, key: str) -> dict[str, str]:
+def marked_regions_of(renderer: Renderer, key: str) -> dict[str, str]:
     """Each stretch of a page by its name; empty where the page has none of it. ``renderer`` has been asked for its
     menus alone."""
     frame, plan = renderer.frame(key), renderer.plan
@@ -23,7 +23,7 @@ def stretches_of(renderer: Renderer, key: str) -> dict[str, str]:
         "header": str(frame["header"].text({name: frame[name].text(marks) for name in ("main", "utility")})),
         "breadcrumbs": str(renderer.breadcrumbs(key)),
         "section": str(renderer.section_menus(key, marks)),
-        "closing": str(renderer.closing(key)),
+        "closing": str(renderer.page_end(key)),
         "footer": str(frame["footer"].text(marks)),
     }
     return found | {f"menu {name}": str(renderer.menu(name, key)) for name in plan.menus}

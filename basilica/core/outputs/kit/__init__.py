@@ -16,7 +16,7 @@ from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.outputs.kit.kit_data import navigation_data
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.part_renderer import Pieces
-from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.slot_template import SlotTemplate, slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan.content_links import as_html
 from basilica.core.shared.output_file import File
@@ -71,7 +71,7 @@ _TEMPLATES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
         ),
     ),
     "_breadcrumbs.html": ("breadcrumbs.html", ()),
-    "_closing.html": ("closing.html", ()),
+    "_page_end.html": ("page-end.html", ()),
 }
 """Templates of the kit, each from one of the static site with some words changed."""
 
@@ -79,9 +79,9 @@ _OWN = {
     "breadcrumbs.html": '{% from "parts/_breadcrumbs.html" import breadcrumbs with context %}\n'
     "{% if crumbs %}\n{{ breadcrumbs(crumbs.links, crumbs.itself, crumbs.folded, words) -}}\n{% endif %}\n",
     "section-menus.html": '{% for menu in section_menus %}\n{% include "parts/_section.html" %}\n{% endfor %}\n',
-    "list.html": '{% from "parts/_closing.html" import page_list %}\n'
+    "list.html": '{% from "parts/_page_end.html" import page_list %}\n'
     "{% if listed %}\n{{ page_list(listed, page.listed) -}}\n{% endif %}\n",
-    "sequence.html": '{% from "parts/_closing.html" import sequence %}\n'
+    "sequence.html": '{% from "parts/_page_end.html" import sequence %}\n'
     "{% if page.before or page.after %}\n"
     "{{ sequence([address(page.before), pages[page.before].label] if page.before else none,"
     " [address(page.after), pages[page.after].label] if page.after else none, words) -}}\n{% endif %}\n",
@@ -170,7 +170,7 @@ class _Writer:
 
     def _jinja(self, markup: Markup) -> str:
         """Markup in which each slot is what fills it in the kit."""
-        return Slotted(markup).written(self._slot, _literal)
+        return SlotTemplate(markup).written(self._slot, _literal)
 
     def _slot(self, name: str) -> str:
         kind, _, rest = name.partition(" ")

@@ -29,7 +29,7 @@ def navigation_data(renderer: Renderer) -> Data:
             "name": site.name,
             "language": site.language,
             "home": site.home,
-            "layout": plan.arrangements.all[0].layout,
+            "layout": plan.assignments.all[0].layout,
             "crumbs_home": site.crumbs.home,
             "crumbs_itself": site.crumbs.itself,
             "crumbs_shorten": site.crumbs.shorten,
@@ -67,7 +67,7 @@ def _header(renderer: Renderer) -> Data:
 def _menu(menu: MenuPlan) -> Data:
     def entry(number: int) -> Data:
         planned = menu.entries[number]
-        dress = planned.dress
+        display = planned.display
         return {
             "number": number,
             "kind": str(planned.kind),
@@ -75,7 +75,7 @@ def _menu(menu: MenuPlan) -> Data:
             "page": planned.page,
             "fragment": planned.fragment or "",
             "url": planned.url,
-            "dress": {word: getattr(dress, word) for word in ("icon", "note", "show", "above", "below")},
+            "display": {word: getattr(display, word) for word in ("icon", "note", "show", "above", "below")},
             "items": [entry(item) for item in planned.items],
         }
 
@@ -95,8 +95,8 @@ def _page(renderer: Renderer, key: str | None) -> Data:
     plan, site = renderer.plan, renderer.plan.site
     page = site.pages[key] if key is not None else None
     route = plan.routes.get(key) if key is not None else None
-    arrangement = plan.arrangement_of(key)
-    slots = {name: list(arrangement.in_slot(name)) for name, _ in arrangement.slots}
+    assignment = plan.assignment_of(key)
+    slots = {name: list(assignment.in_slot(name)) for name, _ in assignment.slots}
     found: Data = {
         "key": key or "",
         "path": route.path if route else "",
@@ -108,11 +108,11 @@ def _page(renderer: Renderer, key: str | None) -> Data:
         "parent": page.parent if page else None,
         "highlight": page.own.highlight if page else None,
         "no_breadcrumb": bool(page and "breadcrumbs" in page.own.hidden),
-        "shows_breadcrumbs": plan.stands("breadcrumbs", key),
+        "shows_breadcrumbs": plan.shows("breadcrumbs", key),
         "canonical": plan.addresses.canonical(key) if key is not None else None,
-        "layout": arrangement.layout,
+        "layout": assignment.layout,
         "slots": slots,
-        "without": sorted(arrangement.without),
+        "without": sorted(assignment.without),
         "header": plan.header_of(key).name,
         "template": f"pages/{key}.html" if key is not None else "pages/_not-found.html",
         "owns": [name.removeprefix("own ") for name in renderer.own_slots(key)],
@@ -130,4 +130,4 @@ def _page(renderer: Renderer, key: str | None) -> Data:
 def _icons(plan: Plan) -> set[str]:
     """The icons that templates ask for by name."""
     entries = [entry for menu in plan.menus.values() for entry in menu.entries]
-    return {entry.dress.icon for entry in entries if entry.dress.icon in shapes()} | {"house"}
+    return {entry.display.icon for entry in entries if entry.display.icon in shapes()} | {"house"}

@@ -7,20 +7,20 @@ from typing import Any
 
 from markupsafe import Markup
 
-from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.slot_template import SlotTemplate, slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
 
 _ENCODER = json.JSONEncoder(ensure_ascii=False, separators=(",", ":"))
 
 
-class Trails:
+class BreadcrumbRenderer:
     """Renders the breadcrumbs of the pages of one plan."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
         self._crumbs = environment().get_template("breadcrumbs.html").module
-        self._around: dict[tuple[str, tuple[str, ...], bool], Slotted] = {}
+        self._around: dict[tuple[str, tuple[str, ...], bool], SlotTemplate] = {}
         self._data_above: dict[tuple[str, ...], str] = {}
 
     def breadcrumbs(self, key: str) -> Markup:
@@ -61,7 +61,7 @@ class Trails:
                 folded = (1, len(trail) - (site.crumbs.shorten - 2))
             last = slot("itself") if itself else ""
             drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.words)  # type: ignore[attr-defined]
-            known = self._around[around] = Slotted(drawn)
+            known = self._around[around] = SlotTemplate(drawn)
         return known.text({"itself": site.pages[key].label})
 
     def _data(self, trail: tuple[str, ...]) -> Markup:

@@ -26,8 +26,8 @@ def navigation_files(plan: Plan, assets: Assets) -> dict[str, bytes]:
         name: environment().get_template(name.rpartition("/")[2]).render(context).encode() for name in (STYLE, SCRIPT)
     }
     files[STYLE] = _faces(plan, assets).encode() + files[STYLE]
-    if plan.site.looks.css:
-        files[OWN_STYLE] = plan.site.looks.css.encode()
+    if plan.site.theme.css:
+        files[OWN_STYLE] = plan.site.theme.css.encode()
     return files
 
 

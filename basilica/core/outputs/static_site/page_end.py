@@ -14,12 +14,12 @@ Listed = tuple[str | None, str, list[Any]]
 """A page in a list below content: its address (None for a section), its label, and those under it."""
 
 
-class Closings:
+class PageEndRenderer:
     """Renders what closes the pages of one plan."""
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
-        self._closing = environment().get_template("closing.html").module
+        self._page_end = environment().get_template("page-end.html").module
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
@@ -31,14 +31,14 @@ class Closings:
             listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
         elif how == "site":
             listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
-        return Markup(self._closing.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
+        return Markup(self._page_end.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
 
     def sequence(self, key: str) -> Markup:
         """Links to the page before and the one after; nothing where there is neither."""
         around = [self._neighbour(other, key) for other in self._plan.neighbours(key)]
         if around == [None, None]:
             return Markup("")
-        return Markup(self._closing.sequence(*around, self._plan.site.words))  # type: ignore[attr-defined]
+        return Markup(self._page_end.sequence(*around, self._plan.site.words))  # type: ignore[attr-defined]
 
     def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
         if other is None:

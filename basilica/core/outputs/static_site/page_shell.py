@@ -11,15 +11,15 @@ from markupsafe import Markup
 
 from basilica.core.content import layouts_of
 from basilica.core.map.schema.part_words import IDENTITY
-from basilica.core.map.site.shared_values import Extra
+from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.outputs.static_site.generated_files import OWN_STYLE, SCRIPT, STYLE
 from basilica.core.outputs.static_site.part_renderer import Pieces
-from basilica.core.outputs.static_site.slot_template import Slotted, slot
+from basilica.core.outputs.static_site.slot_template import SlotTemplate, slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import MenuPlan, Plan
-from basilica.core.plan.layout_assignment import Arrangement
+from basilica.core.plan.layout_assignment import LayoutAssignment
 
-Frame = tuple[Arrangement, tuple[str, ...]]
+Frame = tuple[LayoutAssignment, tuple[str, ...]]
 """How a page is arranged, and the slots for which it has content of its own."""
 
 
@@ -36,7 +36,7 @@ class Shape(NamedTuple):
     js: str
 
 
-class Frames:
+class PageShells:
     """Renders what surrounds the pages of one plan."""
 
     def __init__(
@@ -57,17 +57,17 @@ class Frames:
         self._menus_alone = menus_alone
         self._names, self._slots_of, self._file_at = names, slots_of, file_at
         self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
-        self._framed: dict[Frame, tuple[str, dict[str, Slotted]]] = {}
-        self._wholes: dict[tuple[Frame, Shape], tuple[str, Slotted]] = {}
-        self._rendered: dict[Frame, dict[str, Slotted]] = {}
+        self._framed: dict[Frame, tuple[str, dict[str, SlotTemplate]]] = {}
+        self._wholes: dict[tuple[Frame, Shape], tuple[str, SlotTemplate]] = {}
+        self._rendered: dict[Frame, dict[str, SlotTemplate]] = {}
 
-    def sharing(self, slots_of: Callable[[], Mapping[str, tuple[str, ...]]]) -> Frames:
+    def sharing(self, slots_of: Callable[[], Mapping[str, tuple[str, ...]]]) -> PageShells:
         """The same for other content: what was rendered is shared."""
         other = copy.copy(self)
         other._slots_of = slots_of
         return other
 
-    def whole(self, key: str | None, shape: Shape) -> Slotted:
+    def whole(self, key: str | None, shape: Shape) -> SlotTemplate:
         """A whole page but for what is its own."""
         place = self._place(key)
         which = self.arranged(key), shape
@@ -76,7 +76,7 @@ class Frames:
             frame = self.frame(key)
             header = frame["header"].inlined({name: frame[name] for name in ("main", "utility")})
             layout = frame["layout"].inlined({"part header": header, "part footer": frame["footer"]})
-            page = Slotted(
+            page = SlotTemplate(
                 environment()
                 .get_template("page.html")
                 .render(
@@ -88,7 +88,7 @@ class Frames:
                     draft=shape.draft,
                     data=slot("head data") if shape.data else "",
                     extra=slot("head extra") if shape.extra else "",
-                    own=Extra(css_class=shape.css_class, js=shape.js),
+                    own=PageExtras(css_class=shape.css_class, js=shape.js),
                     links=slot("links"),
                     body=slot("body"),
                 )
@@ -101,9 +101,9 @@ class Frames:
 
     def arranged(self, key: str | None) -> Frame:
         """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
-        return self._plan.arrangement_of(key), self._slots_of().get(key, ()) if key is not None else ()
+        return self._plan.assignment_of(key), self._slots_of().get(key, ()) if key is not None else ()
 
-    def frame(self, key: str | None) -> dict[str, Slotted]:
+    def frame(self, key: str | None) -> dict[str, SlotTemplate]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         place = self._place(key)
         which = self.arranged(key)
@@ -136,16 +136,16 @@ class Frames:
         home = self._plan.site.home
         return self._plan.addresses.to_page(home, key) if home else "#content"
 
-    def _parts(self, which: Frame) -> dict[str, Slotted]:
+    def _parts(self, which: Frame) -> dict[str, SlotTemplate]:
         """What surrounds the pages of one arrangement, rendered once."""
         if which not in self._rendered:
-            arrangement, owns = which
+            assignment, owns = which
 
             def filled(name: str) -> Markup:
                 own = slot(f"own {name}") if name in owns else Markup("")
-                return self._pieces.in_slot(name, arrangement) + own
+                return self._pieces.in_slot(name, assignment) + own
 
-            identity = self._plan.site.parts.get(IDENTITY) if IDENTITY not in arrangement.without else None
+            identity = self._plan.site.parts.get(IDENTITY) if IDENTITY not in assignment.without else None
             picture = identity.value("picture") if identity else ""
             header = environment().get_template("header.html")
             footer = environment().get_template("footer.html")
@@ -159,8 +159,8 @@ class Frames:
                 "utility": environment().get_template("utility.html").render(self._context, in_slot=filled("header")),
                 "footer": footer.render(self._context, in_slot=filled("footer")),
                 "layout": layouts_of(self._plan.site.files).render(
-                    arrangement.layout,
-                    lambda name: self._pieces.part(name, arrangement),
+                    assignment.layout,
+                    lambda name: self._pieces.part(name, assignment),
                     filled,
                     content=slot("content"),
                     reach=self._shared["reach"],
@@ -170,7 +170,7 @@ class Frames:
             }
             self._rendered[which] = {
                 **self._everywhere,
-                **{part: Slotted(rendered) for part, rendered in parts.items()},
+                **{part: SlotTemplate(rendered) for part, rendered in parts.items()},
             }
         return self._rendered[which]
 
@@ -192,7 +192,7 @@ class Frames:
         }
 
     @cached_property
-    def _everywhere(self) -> dict[str, Slotted]:
+    def _everywhere(self) -> dict[str, SlotTemplate]:
         """The parts that are the same in every arrangement, rendered once."""
         env = environment()
         parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "links")}
@@ -204,4 +204,4 @@ class Frames:
             for name, menu in self._plan.menus.items()
             if name in self._menus_alone
         }
-        return {part: Slotted(rendered) for part, rendered in parts.items()}
+        return {part: SlotTemplate(rendered) for part, rendered in parts.items()}

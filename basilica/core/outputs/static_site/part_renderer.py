@@ -9,12 +9,12 @@ from jinja2 import Environment
 from markupsafe import Markup, escape
 
 from basilica.core.content.markup import rewrite
-from basilica.core.map.schema.part_words import GIVEN, MENU_PART
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.outputs.static_site.assets import Assets
 from basilica.core.outputs.static_site.slot_template import slot
 from basilica.core.plan import Plan
-from basilica.core.plan.layout_assignment import Arrangement, part_html
+from basilica.core.plan.layout_assignment import LayoutAssignment, part_html
 
 Target = tuple[str, str | None]
 """A page and an anchor on it."""
@@ -34,23 +34,23 @@ class Pieces:
         self.files: dict[str, str] = {}
         """By name of a slot, the file whose address belongs there."""
 
-    def in_slot(self, name: str, arrangement: Arrangement) -> Markup:
+    def in_slot(self, name: str, assignment: LayoutAssignment) -> Markup:
         """The parts that fill a slot."""
-        parts = [self.part(part, arrangement) for part in arrangement.in_slot(name)]
+        parts = [self.part(part, assignment) for part in assignment.in_slot(name)]
         return Markup("".join(parts))
 
-    def part(self, name: str, arrangement: Arrangement, within: tuple[str, ...] = ()) -> Markup:
+    def part(self, name: str, assignment: LayoutAssignment, within: tuple[str, ...] = ()) -> Markup:
         """A part by name. Those that the map gives have room here, which each page fills."""
-        if name in arrangement.without or name in within:
+        if name in assignment.without or name in within:
             return Markup("")
-        if name in GIVEN:
+        if name in BUILT_IN_PARTS:
             return slot(f"part {name}")
         if name.startswith(MENU_PART):
             menu = self._plan.menus.get(name[len(MENU_PART) :])
             if menu is None or not menu.entries:
                 return Markup("")
             return Markup(self._environment.get_template("menu-alone.html").render(self._shared, menu=menu))
-        return self.own(name, lambda inside: self.part(inside, arrangement, (*within, name)))
+        return self.own(name, lambda inside: self.part(inside, assignment, (*within, name)))
 
     def own(self, name: str, inside: Callable[[str], Markup]) -> Markup:
         """A part that the map or a file has written; ``inside`` gives the parts in its text."""

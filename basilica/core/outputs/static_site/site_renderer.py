@@ -11,7 +11,7 @@ from markupsafe import Markup, escape
 
 from basilica.core.map.site.shared_values import NOTHING_EXTRA
 from basilica.core.outputs.static_site.assets import assets_of, stamped
-from basilica.core.outputs.static_site.breadcrumb_renderer import Trails
+from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
     REDIRECTS,
     ROBOTS,
@@ -20,10 +20,10 @@ from basilica.core.outputs.static_site.generated_files import (
     sitemaps,
 )
 from basilica.core.outputs.static_site.head_tags import Heads
-from basilica.core.outputs.static_site.page_end import Closings
-from basilica.core.outputs.static_site.page_shell import Frame, Frames, Shape
+from basilica.core.outputs.static_site.page_end import PageEndRenderer
+from basilica.core.outputs.static_site.page_shell import Frame, PageShells, Shape
 from basilica.core.outputs.static_site.part_renderer import Pieces
-from basilica.core.outputs.static_site.slot_template import Slotted
+from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Mark, Plan
 from basilica.core.plan.content_links import Body, Contents, Linker
@@ -54,7 +54,7 @@ class Renderer:
         self.plan = plan
         self.contents = {**plan.site.texts, **contents} if plan.site.texts else contents
         self._findings = Findings()
-        self.trails, self.closings = Trails(plan), Closings(plan)
+        self.trails, self.page_end_renderer = BreadcrumbRenderer(plan), PageEndRenderer(plan)
         self._section_menus = [menu for menu in plan.menus.values() if menu.place == "section" and menu.entries]
         language = plan.site.language.partition("-")[0].lower()
         self._shared: dict[str, Any] = {
@@ -69,7 +69,7 @@ class Renderer:
         """The files that pages load."""
         self._pieces = Pieces(plan, self.assets, environment(), self._shared)
         self._heads = Heads(plan, self.assets, self._shared, self.file_at)
-        self._frames = Frames(
+        self._frames = PageShells(
             plan,
             self._pieces,
             self._shared,
@@ -156,7 +156,7 @@ class Renderer:
             data=self.breadcrumb_data(key),
             body=Markup(body.html),
             has_title=body.has_title,
-            closing=(self.page_list(key), self.sequence(key)),
+            page_end=(self.page_list(key), self.sequence(key)),
         )
 
     def body(self, key: str, slot_name: str = "") -> Body:
@@ -164,18 +164,18 @@ class Renderer:
         content = self.contents.get(f"{key}.{slot_name}" if slot_name else key)
         return self._linker.body(content, key) if content else Body("", False)
 
-    def closing(self, key: str) -> Markup:
+    def page_end(self, key: str) -> Markup:
         """What stands below the content of a page: a list of pages, and the ones before and after."""
         both = ("list", self.page_list), ("sequence", self.sequence)
-        return Markup("").join(part(key) for name, part in both if self.plan.stands(name, key))
+        return Markup("").join(part(key) for name, part in both if self.plan.shows(name, key))
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
-        return self.closings.page_list(key)
+        return self.page_end_renderer.page_list(key)
 
     def sequence(self, key: str) -> Markup:
         """Links to the page before and the one after; nothing where there is neither."""
-        return self.closings.sequence(key)
+        return self.page_end_renderer.sequence(key)
 
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
@@ -192,7 +192,7 @@ class Renderer:
                 data="",
                 body=Markup(body),
                 has_title=False,
-                closing=("", ""),
+                page_end=("", ""),
             )
         if name in self.navigation_names:
             return self._navigation[self.navigation_names[name]]
@@ -224,8 +224,8 @@ class Renderer:
             "head extra": in_head,
             "part breadcrumbs": own["breadcrumbs"],
             "part section-menus": self.section_menus(key, texts),
-            "part list": own["closing"][0],
-            "part sequence": own["closing"][1],
+            "part list": own["page_end"][0],
+            "part sequence": own["page_end"][1],
             "content": Markup(heading) + own["body"],
         }
         return self._frames.whole(key, shape).text(filled).encode()
@@ -291,16 +291,16 @@ class Renderer:
         """A part as it stands in the text of a page; None where there is none of this name."""
         if name not in self.plan.site.parts and not name.startswith("menu-"):
             return None
-        slotted = Slotted(self._pieces.part(name, self.plan.arrangement_of(key)))
+        slotted = SlotTemplate(self._pieces.part(name, self.plan.assignment_of(key)))
         texts = {**self._frames.addresses_at(key), **self.mark_texts(self.plan.marks(key))}
         return slotted.text({**texts, **self.values(key, self.plan.site.pages[key].title)})
 
     def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
-        if not self._section_menus or key is None or not self.plan.stands("section-menus", key):
+        if not self._section_menus or key is None or not self.plan.shows("section-menus", key):
             return Markup("")
         frame, site = self.frame(key), self.plan.site
-        found = [menu for menu in self._section_menus if menu.stands_on(site, key)]
+        found = [menu for menu in self._section_menus if menu.visible_on(site, key)]
         found.sort(key=lambda menu: (menu.settings.section or "").count("/"))
         return Markup("".join(frame[f"section {menu.name}"].text(texts) for menu in found))
 
@@ -349,6 +349,6 @@ class Renderer:
         """How a page is arranged: pages for which this is equal differ in values, marks and addresses alone."""
         return self._frames.arranged(key)
 
-    def frame(self, key: str | None) -> dict[str, Slotted]:
+    def frame(self, key: str | None) -> dict[str, SlotTemplate]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         return self._frames.frame(key)

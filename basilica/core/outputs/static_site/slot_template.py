@@ -18,7 +18,7 @@ def slot(name: str) -> Markup:
     return Markup(f"{_NUL}{name}{_NUL}")
 
 
-class Slotted:
+class SlotTemplate:
     """Rendered markup with slots: even pieces are text, odd ones were slots."""
 
     def __init__(self, rendered: str) -> None:
@@ -28,14 +28,14 @@ class Slotted:
             self._where.setdefault(self._pieces[index], []).append(index)
             self._pieces[index] = ""
 
-    def fill(self, texts: Mapping[str, str]) -> Slotted:
+    def fill(self, texts: Mapping[str, str]) -> SlotTemplate:
         """A copy with some slots filled for good; texts are escaped unless they are markup."""
-        copy = Slotted.__new__(Slotted)
+        copy = SlotTemplate.__new__(SlotTemplate)
         copy._where = self._where
         copy._pieces = self._filled(texts)
         return copy
 
-    def same(self, other: Slotted) -> bool:
+    def same(self, other: SlotTemplate) -> bool:
         """Whether both give the same markup for the same texts."""
         return self._pieces == other._pieces and self._where == other._where
 
@@ -47,9 +47,9 @@ class Slotted:
         """The markup with these slots filled, and nothing in the others."""
         return Markup("".join(self._filled(texts)))
 
-    def inlined(self, others: Mapping[str, Slotted]) -> Slotted:
+    def inlined(self, others: Mapping[str, SlotTemplate]) -> SlotTemplate:
         """The same with others in place of some slots, whose own slots are slots of the whole then."""
-        return Slotted(
+        return SlotTemplate(
             self.written(lambda name: others[name]._source() if name in others else f"{_NUL}{name}{_NUL}", str)
         )
 

@@ -17,7 +17,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
     main = plan.menus["main"]
     entries = [entry for menu in plan.menus.values() for entry in menu.entries]
     opening = [menu for menu in plan.menus.values() if menu.place in ("header", "utility")]
-    beside = any(arrangement.in_slot("header") for arrangement in plan.arrangements.all)
+    beside = any(assignment.in_slot("header") for assignment in plan.assignments.all)
     identity = plan.site.parts.get(IDENTITY)
     return {
         "plan": plan,
@@ -27,10 +27,10 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "shrinks": any(cell.settings.shrinks for header in plan.headers for cell in header.cells),
         "tagline": plan.header.plain.tagline,
         "crumbs": plan.site.crumbs,
-        "looks": plan.site.looks,
-        "colours": plan.site.looks.all_colours(),
-        "weight": WEIGHTS[plan.site.looks.weight],
-        "divider": DIVIDERS[plan.site.looks.divider],
+        "theme": plan.site.theme,
+        "colours": plan.site.theme.all_colours(),
+        "weight": WEIGHTS[plan.site.theme.weight],
+        "divider": DIVIDERS[plan.site.theme.divider],
         "width": plan.header.plain.width,
         "fold": fold_of(plan) if main.entries else "",
         "fits_from": fits_from(plan),
@@ -40,19 +40,19 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "utility": beside or any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
         "footer": any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
         "section": any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
-        "icons": any(entry.dress.icon or (entry.url or "").startswith("http") for entry in entries)
+        "icons": any(entry.display.icon or (entry.url or "").startswith("http") for entry in entries)
         or plan.site.crumbs.home == "icon",
-        "unseen": any(entry.dress.show == "icon" for entry in entries) or plan.site.crumbs.home == "icon",
-        "notes": any(entry.dress.note for entry in entries),
-        "buttons": any(entry.dress.show == "button" for entry in entries),
+        "unseen": any(entry.display.show == "icon" for entry in entries) or plan.site.crumbs.home == "icon",
+        "notes": any(entry.display.note for entry in entries),
+        "buttons": any(entry.display.show == "button" for entry in entries),
         "lines": any(entry.kind == "separator" for entry in entries),
-        "above": sorted({entry.dress.above for entry in entries} - {0}),
-        "below": sorted({entry.dress.below for entry in entries} - {0}),
+        "above": sorted({entry.display.above for entry in entries} - {0}),
+        "below": sorted({entry.display.below for entry in entries} - {0}),
         "parts": bool(plan.site.parts),
         "beside": beside,
         "pictured": bool(identity and identity.value("picture")),
         "picture": (picture_width(plan.site), PICTURE),
-        "sequences": plan.site.closing.sequence != "none"
+        "sequences": plan.site.page_end.sequence != "none"
         or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
 

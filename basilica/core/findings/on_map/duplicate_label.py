@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.plan import MenuPlan, PlannedEntry
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The labels of each menu, entry beside entry and under the same heading."""
     plan = built.plan
     if plan is None:
@@ -18,7 +18,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
     for menu in plan.menus.values():
         for first, second in _twins(menu):
             page = built.by_key.get(second.page) if second.page else None
-            yield Off(
+            yield Violation(
                 page,
                 f"The menu `{menu.name}` has `{second.label[:60]}` twice, and the two lead to different places"
                 f" ({_where(first)} and {_where(second)}).",
@@ -45,7 +45,7 @@ def _where(entry: PlannedEntry) -> str:
 
 
 CHECK = Check(
-    "label-twice",
+    "duplicate-label",
     Level.WARNING,
     "Two entries of the same label",
     "Nobody can tell which of them leads where.",

@@ -6,19 +6,19 @@ from collections import Counter
 from collections.abc import Iterator
 from itertools import chain
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The ids of each page."""
     for page in built.pages:
         if len(page.ids) == sum(len(region.ids) for region in page.regions):
             continue
         for name, count in Counter(chain.from_iterable(region.ids for region in page.regions)).items():
             if count > 1:
-                yield Off(
+                yield Violation(
                     page,
                     f"On {page.file} {count} elements have the id `{name[:60]}`.",
                     spot=(f'[id="{name}"]', 1) if '"' not in name and "\\" not in name else None,
@@ -27,7 +27,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
 
 
 CHECK = Check(
-    "id-twice",
+    "duplicate-id",
     Level.WARNING,
     "An id that stands twice",
     "A link to it jumps to the first, and what names the second by it names the first.",

@@ -10,7 +10,7 @@ from basilica.core.diff import in_words
 from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.plan.page_search import find_pages
 from basilica.core.shared.icons import shapes
-from basilica.web.context import workbench
+from basilica.web.context import site_services
 from basilica.web.map.blueprint import blueprint
 
 
@@ -22,7 +22,7 @@ def find(slug: str) -> Response:
 
 def found_in(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
     """The pages of a site that fit some letters: how well, and what is shown of them."""
-    plan = workbench().good_plan(workbench().sites.get(slug))
+    plan = site_services().good_plan(site_services().sites.get(slug))
     rows: list[tuple[float, dict[str, Any]]] = []
     for found in find_pages(plan, words[:200]) if plan else ():
         page = plan.site.pages[found.key]
@@ -40,9 +40,9 @@ def found_in(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
 @blueprint.get("/reach")
 def reaching(slug: str) -> Response:
     """What has changed since the newest kept state: in numbers, in full, and as marks for the plan."""
-    bench = workbench()
-    site = bench.sites.get(slug)
-    found = bench.reach(site)
+    services = site_services()
+    site = services.sites.get(slug)
+    found = services.impact(site)
     if found is None:
         return jsonify(bar="", full=render_template("map/_reach.html", found=None, site=site), marks={})
     marks = {change.key: "renamed" for change in found.retitled}
@@ -59,7 +59,7 @@ def reaching(slug: str) -> Response:
 @blueprint.get("/listed.<form>")
 def as_list(slug: str, form: str) -> Response | tuple[str, int]:
     """The site, or one page with those under it, as an indented list (``txt``) or a table (``csv``)."""
-    plan = workbench().good_plan(workbench().sites.get(slug))
+    plan = site_services().good_plan(site_services().sites.get(slug))
     key = request.args.get("page")
     if plan is None or form not in ("txt", "csv") or (key and key not in plan.site.pages):
         return render_template("error.html", code=404, message="There is no such list."), 404

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Off, Reads
+from basilica.core.findings.check import COMMON, Check, Reads, Violation
 from basilica.core.findings.on_site.description_missing import applies
-from basilica.core.findings.on_site.title_twice import alike
+from basilica.core.findings.on_site.duplicate_title import duplicates
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Every description that more than one page has."""
-    for _, pages in alike(built, lambda page: page.head.description):
+    for _, pages in duplicates(built, lambda page: page.head.description):
         for page in pages[1:]:
-            yield Off(
+            yield Violation(
                 page, f"{page.file} has the description of {pages[0].file}.", spot=('meta[name="description"]', 0)
             )
 
@@ -27,7 +27,7 @@ def _page(text: str) -> str:
 
 
 CHECK = Check(
-    "description-twice",
+    "duplicate-description",
     Level.WARNING,
     "Two pages of the same description",
     "In a list of results they look like the same page.",

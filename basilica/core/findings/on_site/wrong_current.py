@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site import menu_differs
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan
@@ -15,7 +15,7 @@ Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
 """The lit entries with their ``aria-current``, and the entries on the path, by number."""
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """The mark in each menu of each page, held against the plan."""
     plan = built.plan
     if plan is None:
@@ -31,7 +31,7 @@ def run(built: BuiltSite) -> Iterator[Off]:
                 found = known[id(entries)] = _found(entries)
             wanted = _wanted(built, page, menu)
             if found != wanted:
-                yield Off(
+                yield Violation(
                     page,
                     f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
                     f"{_said(wanted, menu)}.",
@@ -48,7 +48,7 @@ def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
 
 
 def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
-    lit: list[tuple[int, str]] = []
+    current: list[tuple[int, str]] = []
     path: list[int] = []
     number = 0
 
@@ -56,28 +56,28 @@ def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
         nonlocal number
         for entry in entries:
             if entry.current is not None:
-                lit.append((number, entry.current))
+                current.append((number, entry.current))
             if entry.on_path:
                 path.append(number)
             number += 1
             walk(entry.items)
 
     walk(entries)
-    return tuple(lit), tuple(path)
+    return tuple(current), tuple(path)
 
 
 def _said(marks: Marks, menu: MenuPlan) -> str:
-    lit, path = marks
-    if not lit:
+    current, path = marks
+    if not current:
         return "lights nothing"
     names = [
-        f"`{menu.entries[number].label[:40]}` ({current})" for number, current in lit if number < len(menu.entries)
+        f"`{menu.entries[number].label[:40]}` ({current})" for number, current in current if number < len(menu.entries)
     ]
     return "lights " + " and ".join(names) + f" below {len(path)} entries"
 
 
 CHECK = Check(
-    "wrong-mark",
+    "wrong-current",
     Level.ERROR,
     "A current-page mark that is off",
     "The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"

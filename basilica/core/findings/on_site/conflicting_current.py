@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.findings.on_site.menu_differs import nav_named
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
@@ -13,21 +13,21 @@ from basilica.core.site_reader.built_page import all_of
 _VALUES = frozenset(["page", "step", "location", "date", "time", "true", "false"])
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """What each menu of each page marks as current."""
     if built.plan is not None:
         return  # the map knows better
     for page in built.pages:
         for name, entries in page.menus.items():
             if wrong := _wrong(built, page, [entry for entry in all_of(entries) if entry.current is not None]):
-                yield Off(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=nav_named(name))
+                yield Violation(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=nav_named(name))
 
 
-def _wrong(built: BuiltSite, page: BuiltPage, lit: list[BuiltEntry]) -> str:
-    for entry in lit:
+def _wrong(built: BuiltSite, page: BuiltPage, current: list[BuiltEntry]) -> str:
+    for entry in current:
         if entry.current not in _VALUES:
             return f'has `aria-current="{(entry.current or "")[:40]}"`, which means nothing'
-    here = [entry for entry in lit if entry.current == "page"]
+    here = [entry for entry in current if entry.current == "page"]
     if len(here) > 1:
         return f"marks {len(here)} entries as this page"
     if here and here[0].href is not None and built.resolver.target(page.file, here[0].href).file != page.file:
@@ -43,7 +43,7 @@ def _page(mark: str) -> str:
 
 
 CHECK = Check(
-    "second-mark",
+    "conflicting-current",
     Level.WARNING,
     "A mark that says one is somewhere else",
     "The mark was copied along with the menu, and never moved.",

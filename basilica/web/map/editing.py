@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from flask import Response, jsonify, render_template
 
-from basilica.core.diff.deletion_impact import going_with
-from basilica.core.edits import Refused, act_from, edit
+from basilica.core.diff.deletion_impact import deletion_impact
+from basilica.core.edits import EditRejected, act_from, edit
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
 from basilica.core.rules.finding import Finding, in_order
-from basilica.web.context import workbench
+from basilica.web.context import site_services
 from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
 
 
@@ -18,12 +18,12 @@ def act(slug: str) -> Response | tuple[Response, int]:
     data = data_of_request()
     text = text_in(data)
     try:
-        edited = edit(workbench().compiled(text, slug), text, act_from(data.get("act")))
-    except Refused as refused:
+        edited = edit(site_services().compiled(text, slug), text, act_from(data.get("act")))
+    except EditRejected as refused:
         return jsonify(message=str(refused)), 422
     except ValueError as error:
         return jsonify(message=f"This cannot be done: {error}. Nothing was changed."), 422
-    plan = workbench().compiled(text, slug).plan
+    plan = site_services().compiled(text, slug).plan
     before = plan.site.pages if plan else {}
     moves = [(old, new) for old, new in edited.keys.items() if old != new]
     moves += [(old, None) for old in before if old not in edited.keys]  # type: ignore[misc]
@@ -34,11 +34,11 @@ def act(slug: str) -> Response | tuple[Response, int]:
 def going(slug: str) -> Response | tuple[Response, int]:
     """What goes with a page that is deleted: the pages under it, and every link that would die."""
     data = data_of_request()
-    compiled = workbench().compiled(text_in(data), slug)
+    compiled = site_services().compiled(text_in(data), slug)
     key = data.get("key")
     if compiled.plan is None or compiled.stops or not isinstance(key, str) or key not in compiled.plan.site.pages:
         return jsonify(message="This page is not there any more, or the text has errors."), 422
-    going = going_with(compiled.plan, workbench().sites.contents(slug), key)
+    going = deletion_impact(compiled.plan, site_services().sites.contents(slug), key)
     shown = render_template("map/_going.html", plan=compiled.plan, going=going)
     return jsonify(shown=shown, act={"act": "delete", "key": key})
 
@@ -47,20 +47,20 @@ def going(slug: str) -> Response | tuple[Response, int]:
 def from_list(slug: str) -> Response:
     """The map that a list or a table makes, with the plan of it, before it is taken."""
     data = data_of_request()
-    bench = workbench()
+    services = site_services()
     items, findings = read_list_or_table(text_in(data, "list"))
-    site = bench.sites.get(slug)
-    now = bench.compiled(text_in(data), slug)
-    good = site.good_text if now.stops else text_in(data)  # what cannot be read has no sections to keep
+    site = services.sites.get(slug)
+    now = services.compiled(text_in(data), slug)
+    good = site.last_valid_text if now.stops else text_in(data)  # what cannot be read has no sections to keep
     text, more = map_of(items, other_sections(good) or site_section(site.name))
-    made, plan = bench.compiled(text, slug).plan, bench.compiled(good, slug).plan
+    made, plan = services.compiled(text, slug).plan, services.compiled(good, slug).plan
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
     return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
 
 
 def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> str:
     """What a list will make, as a piece of a page: its findings, the plan, the text."""
-    compiled = workbench().compiled(text)
+    compiled = site_services().compiled(text)
     plan = compiled.plan if not compiled.stops else None
     stoppers = tuple(finding for finding in compiled.findings if finding.stops)
     return render_template(

@@ -5,19 +5,19 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 
-from basilica.core.findings.check import Check, Off, Reads
+from basilica.core.findings.check import Check, Reads, Violation
 from basilica.core.rules.rule import Level
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
-def run(built: BuiltSite) -> Iterator[Off]:
+def run(built: BuiltSite) -> Iterator[Violation]:
     """Every title that more than one page has."""
-    for title, pages in alike(built, lambda page: page.head.title):
+    for title, pages in duplicates(built, lambda page: page.head.title):
         for page in pages[1:]:
-            yield Off(page, f"{page.file} has the title of {pages[0].file}: `{title[:80]}`.", spot=("title", 0))
+            yield Violation(page, f"{page.file} has the title of {pages[0].file}: `{title[:80]}`.", spot=("title", 0))
 
 
-def alike(built: BuiltSite, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
+def duplicates(built: BuiltSite, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
     """What several pages have in common that each should have for itself, and these pages."""
     found: dict[str, list[BuiltPage]] = defaultdict(list)
     for page in built.pages:
@@ -32,7 +32,7 @@ def _page(title: str) -> str:
 
 
 CHECK = Check(
-    "title-twice",
+    "duplicate-title",
     Level.WARNING,
     "Two pages of the same title",
     "In tabs, bookmarks and search results they cannot be told apart.",

@@ -9,13 +9,13 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
-from basilica.core.diff import Edition, Reach, in_words, reach
+from basilica.core.diff import Impact, SiteVersion, impact_of, in_words
 from basilica.core.findings.levels import Rules
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Base
 from basilica.core.map.site.shared_values import Part
-from basilica.core.outputs.output_formats import Kind
+from basilica.core.outputs.output_formats import OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Build, Compiled, build, compile_map, outputs, steps
 from basilica.core.plan import Plan, make_plan
@@ -86,8 +86,8 @@ class BuildJob:
     def _run(self) -> None:
         with contextlib.suppress(Stopped):
             result = build(self._compiled, self._contents, self._step, self._drafts)
-            if result.examined is not None:
-                self.mosaic = mosaic_of(result.examined)
+            if result.results is not None:
+                self.mosaic = mosaic_of(result.results)
             self.result = result
 
     def _step(self) -> None:
@@ -116,7 +116,7 @@ class Reading:
         return self.compiled.plan
 
 
-class Workbench:
+class SiteServices:
     """Reads, plans and builds the texts of sites, and remembers the newest results."""
 
     def __init__(self, sites: Sites) -> None:
@@ -131,8 +131,8 @@ class Workbench:
         )
         self._lock = threading.Lock()
         self._renderers: Recent[Renderer] = Recent(24)
-        self._editions: Recent[Edition] = Recent(12)
-        self._reaches: Recent[Reach] = Recent(24)
+        self._versions: Recent[SiteVersion] = Recent(12)
+        self._impacts: Recent[Impact] = Recent(24)
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -158,59 +158,59 @@ class Workbench:
         """Put a file beside the map, or take one away (None). Raises what ``Sites.put_file`` does."""
         return self.folders.put_file(self.sites.get(slug), name, data, was)
 
-    def keep(self, slug: str, revision: int, note: str) -> SiteRecord:
+    def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the site as it stands. Raises what ``Sites.keep`` does."""
         self.open(slug)
-        return self.sites.keep(slug, revision, note, in_words(self.reach(self.sites.get(slug))))
+        return self.sites.save_version(slug, revision, note, in_words(self.impact(self.sites.get(slug))))
 
-    def go_back(self, slug: str, number: int, revision: int) -> SiteRecord:
+    def restore(self, slug: str, number: int, revision: int) -> SiteRecord:
         """Put a kept state in place again. Raises what ``Sites.go_back`` does."""
-        state, _ = self.sites.state(slug, number)
-        changes = self.reach_between(slug, None, number)
-        kept = self.compiled(state.text, self.sites.state_files(slug, number))
-        record = self.sites.go_back(slug, number, revision, not kept.stops, in_words(changes))
+        state, _ = self.sites.version(slug, number)
+        changes = self.impact_between(slug, None, number)
+        kept = self.compiled(state.text, self.sites.version_files(slug, number))
+        record = self.sites.restore(slug, number, revision, not kept.stops, in_words(changes))
         self.folders.put(record)
         return record
 
-    def edition(self, text: str, contents: Contents, mark: str, files: Files) -> Edition | None:
+    def site_version(self, text: str, contents: Contents, mark: str, files: Files) -> SiteVersion | None:
         """A text with its content and files, ready to be held against another; None where it has errors. ``mark``
         stands for the content."""
         compiled = self.compiled(text, files)
         if compiled.plan is None or compiled.stops:
             return None
         plan = compiled.plan
-        return self._editions.get((text, mark, files.mark), lambda: Edition(plan, contents))
+        return self._versions.get((text, mark, files.mark), lambda: SiteVersion(plan, contents))
 
-    def reach(self, record: SiteRecord) -> Reach | None:
+    def impact(self, record: SiteRecord) -> Impact | None:
         """What has changed since the newest kept state; None where one of the two has errors."""
-        newest = self.sites.states(record.slug)[0]
-        return self.reach_between(record.slug, newest.id, None)
+        newest = self.sites.versions(record.slug)[0]
+        return self.impact_between(record.slug, newest.id, None)
 
-    def reach_between(self, slug: str, old: int | None, new: int | None) -> Reach | None:
+    def impact_between(self, slug: str, old: int | None, new: int | None) -> Impact | None:
         """What changed from one kept state to another, or (None) to the site as it stands."""
         editions = []
         for number in (old, new):
             if number is None:
                 record = self.sites.get(slug)
-                editions.append(self._edition_now(record))
+                editions.append(self._version_now(record))
             else:
-                state, contents = self.sites.state(slug, number)
-                files = self.sites.state_files(slug, number)
-                editions.append(self.edition(state.text, contents, state.contents_mark, files))
+                state, contents = self.sites.version(slug, number)
+                files = self.sites.version_files(slug, number)
+                editions.append(self.site_version(state.text, contents, state.contents_digest, files))
         before, after = editions
         if before is None or after is None:
             return None
-        return self._reaches.get((before, after), lambda: reach(before, after))
+        return self._impacts.get((before, after), lambda: impact_of(before, after))
 
-    def _edition_now(self, record: SiteRecord) -> Edition | None:
+    def _version_now(self, record: SiteRecord) -> SiteVersion | None:
         contents = self.sites.contents(record.slug)
-        return self.edition(record.text, contents, record.contents_mark, self.files(record))
+        return self.site_version(record.text, contents, record.contents_digest, self.files(record))
 
     def files(self, record: SiteRecord) -> Files:
         """The files beside the map of a site."""
-        if not record.files_mark:
+        if not record.files_digest:
             return NO_FILES
-        return self._files.get(record.files_mark, lambda: self.sites.files(record.slug))
+        return self._files.get(record.files_digest, lambda: self.sites.files(record.slug))
 
     def compiled(self, text: str, beside: Files | SiteRecord | str = NO_FILES) -> Compiled:
         """A text read and planned, with the files ``beside`` it: these, or those of a site (also by its slug)."""
@@ -231,15 +231,15 @@ class Workbench:
     def good_plan(self, record: SiteRecord) -> Plan | None:
         """The plan of the newest text that could be drawn; where a file beside the map is what stops it, as it was
         before that, or as it was kept last."""
-        for text in (record.text, record.good_text):
+        for text in (record.text, record.last_valid_text):
             compiled = self.compiled(text, record)
             if not compiled.stops:
-                if record.files_mark:
+                if record.files_digest:
                     self._good[record.slug] = compiled.plan
                 return compiled.plan
-        if record.files_mark and record.slug not in self._good:
-            for state in self.sites.states(record.slug)[:_KEPT_STATES]:
-                compiled = self.compiled(state.text, self.sites.state_files(record.slug, state.id))
+        if record.files_digest and record.slug not in self._good:
+            for state in self.sites.versions(record.slug)[:_KEPT_STATES]:
+                compiled = self.compiled(state.text, self.sites.version_files(record.slug, state.id))
                 if not compiled.stops:
                     self._good[record.slug] = compiled.plan
                     break
@@ -249,7 +249,7 @@ class Workbench:
         """The build of a site's text as it stands, with its ``drafts`` where these are asked for, proved; it goes on in
         the background until it is done."""
         contents = self.sites.contents(record.slug)
-        key = (record.text, record.files_mark, tuple(contents.items()))
+        key = (record.text, record.files_digest, tuple(contents.items()))
         name = record.slug, drafts
         with self._lock:
             known = self._builds.get(name)
@@ -265,14 +265,14 @@ class Workbench:
         return job
 
     def outputs(
-        self, record: SiteRecord, built: Build, kinds: Sequence[Kind], compress: bool, drafts: bool
+        self, record: SiteRecord, built: Build, kinds: Sequence[OutputFormat], compress: bool, drafts: bool
     ) -> tuple[Mapping[str, bytes], Mapping[str, bytes] | None]:
         """The files of some outputs of a site that was built, by path; and those of the build before, if there was one
         since the application began."""
         contents = self.sites.contents(record.slug)
         compiled = self.compiled(record.text, record)
         which = record.slug, tuple(kind.name for kind in kinds), compress, drafts
-        state = record.text, record.files_mark, tuple(contents.items())
+        state = record.text, record.files_digest, tuple(contents.items())
         known = self._outputs.get(which)
         if known is None or known[0] != state:
             files = {file.path: file.data for file in outputs(built, compiled, contents, kinds, compress)}
@@ -295,25 +295,25 @@ class Workbench:
         return {file.path: file.data for file in job.result.files} if job.result is not None else {}
 
     def plan_of(self, record: SiteRecord, state: int | None) -> Plan | None:
-        """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``Unknown``."""
+        """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``NotFound``."""
         if state is None:
             return self.good_plan(record)
-        kept, _ = self.sites.state(record.slug, state)
-        compiled = self.compiled(kept.text, self.sites.state_files(record.slug, state))
+        kept, _ = self.sites.version(record.slug, state)
+        compiled = self.compiled(kept.text, self.sites.version_files(record.slug, state))
         return None if compiled.stops else compiled.plan
 
     def preview(self, record: SiteRecord, base: Base, state: int | None = None) -> Renderer | None:
         """Renders the pages of a site, or of one of its kept states, as they are when it lives at ``base``. Raises
-        ``Unknown``."""
+        ``NotFound``."""
         plan = self.plan_of(record, state)
         if plan is None:
             return None
         if state is not None:
-            kept, contents = self.sites.state(record.slug, state)
+            kept, contents = self.sites.version(record.slug, state)
             text = kept.text
         else:
             contents = self.sites.contents(record.slug)
-            text = record.text if plan is self.compiled(record.text, record).plan else record.good_text
+            text = record.text if plan is self.compiled(record.text, record).plan else record.last_valid_text
 
         return self._rendering(text, plan, contents, base)
 
@@ -336,7 +336,7 @@ class Workbench:
 
 
 def _mark(record: SiteRecord) -> Hashable:
-    return record.text, record.files_mark, record.contents_mark
+    return record.text, record.files_digest, record.contents_digest
 
 
 def _sent_here(part: Part) -> Part:

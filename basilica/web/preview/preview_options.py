@@ -113,7 +113,7 @@ _SCRIPT = b"""<script>(function () {
 
 
 @dataclass(frozen=True, slots=True)
-class Guise:
+class PreviewOptions:
     """``state`` is the number of a kept state; None is the site as it stands."""
 
     frame: int = 0
@@ -121,7 +121,7 @@ class Guise:
     state: int | None = None
 
     @classmethod
-    def parse(cls, text: str) -> Guise | None:
+    def parse(cls, text: str) -> PreviewOptions | None:
         """The guise that stands behind a token; None for what is none."""
         if not text:
             return cls()
@@ -131,7 +131,7 @@ class Guise:
         on = frozenset(SWITCHES[letter][0] for letter in found[2])
         return cls(int(found[1]), on, int(found[3]) if found[3] else None)
 
-    def dress(self, file: str, data: bytes) -> bytes:
+    def display(self, file: str, data: bytes) -> bytes:
         """A file as it is shown in this guise."""
         if file.endswith(".css"):
             if "motion" in self.on:
