@@ -50,10 +50,10 @@ def checks() -> str:
         "`basilica check MAP --built DIR` on a folder that was built before, and `basilica audit DIR`, on any built "
         f"site, the {sum(check.reads is Reads.ANY for check in CHECKS)} that need no map.\n\n"
         "The map can say how grave a check is, and let it be, with a reason that stays in view:\n\n"
-        "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: silent\n"
-        "      because: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
+        "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: ignore\n"
+        "      reason: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
         "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may "
-        "be away from home\npages:\n  news:\n    silent: {vague-link: The old words are quoted.}  # and below it\n"
+        "be away from home\npages:\n  news:\n    ignore: {vague-link: The old words are quoted.}  # and below it\n"
         "```\n\n" + "\n".join(parts)
     )
 
@@ -91,10 +91,10 @@ def language() -> str:
         "breadcrumbs": "Under `breadcrumbs:`",
         "header": "Under `header:`",
         "header on a page": "Under `header:` of a page",
-        "narrow": "Under `narrow:` of a header",
-        "closing": "Under `closing:`",
-        "looks": "Under `looks:`",
-        "words": "Under `words:`",
+        "mobile": "Under `mobile:` of a header",
+        "page-end": "Under `page-end:`",
+        "theme": "Under `theme:`",
+        "phrases": "Under `words:`",
         "parts": "Under a part",
         "head": "Under `head:`",
         "social": "Under `social:`",
@@ -105,7 +105,7 @@ def language() -> str:
     parts = []
     for section, known in words.SECTIONS.items():
         rows = "\n".join(
-            f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.takes} | {w.default} | {w.meaning} |"
+            f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.value_type} | {w.default} | {w.meaning} |"
             for w in known
         )
         parts.append(

@@ -61,7 +61,7 @@ def headers(page: Page) -> None:
     """Another header tried beside that of the map, and a trace over both; it is not written."""
     page.goto(f"{SITE}/header?page=visit/hours")
     page.wait_for_timeout(1000)
-    page.get_by_role("button", name="Steps aside").first.click()
+    page.get_by_role("button", name="Hides on scroll down").first.click()
     page.locator("#own-opacity").fill("70")
     page.wait_for_timeout(1500)
     page.get_by_role("link", name="Back and forth at the depth").click()
@@ -99,12 +99,12 @@ def drawn(page: Page) -> None:
     page.wait_for_timeout(300)
     page.screenshot(path=FOLDER / "reach.png")
     page.keyboard.press("Escape")
-    page.get_by_label("Note for the kept state").fill("The bells, in the main menu")
+    page.get_by_label("Note for the version").fill("The bells, in the main menu")
     page.keyboard.press("Enter")
     page.wait_for_timeout(1500)
     page.goto(f"{SITE}/history")
     page.screenshot(path=FOLDER / "history.png")
-    page.get_by_role("button", name="Go back").first.click()
+    page.get_by_role("button", name="Restore").first.click()
     page.wait_for_timeout(500)
 
 
@@ -118,14 +118,14 @@ def lists(page: Page) -> None:
     page.screenshot(path=FOLDER / "new-site.png")
     page.goto(f"{SITE}/map")
     page.wait_for_timeout(800)
-    page.get_by_role("button", name="From a list").click()
+    page.get_by_role("button", name="Import a list").click()
     page.locator("#list-text").fill(LIST)
     page.wait_for_timeout(1000)
     page.screenshot(path=FOLDER / "from-a-list.png")
 
 
 def large(page: Page) -> None:
-    """2,000 pages: folded, with the overview. The site is set aside afterwards."""
+    """2,000 pages: folded, with the overview. The site is archived afterwards."""
     with tempfile.NamedTemporaryFile("w", suffix=".yaml") as file:
         file.write(map_of(2000))
         file.flush()
@@ -139,7 +139,7 @@ def large(page: Page) -> None:
     page.wait_for_timeout(2500)
     page.screenshot(path=FOLDER / "map-2000.png")
     page.goto(site)
-    page.get_by_role("button", name="Set aside").click()
+    page.get_by_role("button", name="Archive").click()
 
 
 def generated(page: Page) -> None:

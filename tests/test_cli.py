@@ -152,7 +152,7 @@ def test_watching_builds_on_every_save_and_keeps_the_last_good_site(tmp_path: Pa
     try:
         soon(lambda: "/.basilica/reload.js" in get("/"))
         text = site.read_text()
-        site.write_text(text + "header: {behaviour: stick}\n")
+        site.write_text(text + "header: {behaviour: sticky}\n")
 
         def style() -> str:
             named = re.search(r"/assets/navigation\.\w+\.css", get("/"))

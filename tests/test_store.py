@@ -164,7 +164,7 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
     for name, data in {
         "files/b.css": b"p{}",
         "files/.hidden": b"",
-        "layouts/odd name.html": b"",
+        "page-layouts/odd name.html": b"",
         "other/x.md": b"",
     }.items():
         (folder / name).parent.mkdir(exist_ok=True)
@@ -174,7 +174,7 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
     assert [*source.files] == ["files/b.css"]
     assert [(finding.code, finding.file) for finding in source.findings] == [
         ("file-unread", "files/out.css"),
-        ("file-unread", "layouts/odd name.html"),
+        ("file-unread", "page-layouts/odd name.html"),
     ]
     sync = FolderSync(sites)
     record = sync.adopt(folder)

@@ -124,7 +124,9 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
         for finding in stops:
             report = Report(str(map_path), str(map_path.parent), ())
             click.echo(line_of(report, finding), err=True)
-        click.echo(f"Built {built.files} files." if built.files else "Nothing was built; the last good site is up.")
+        click.echo(
+            f"Built {built.files} files." if built.files else "Nothing was built; the last site without errors is up."
+        )
 
     try:
         watch_site(map_path, out, force, port, say, click.echo)

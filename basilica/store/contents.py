@@ -1,4 +1,4 @@
-"""The content of pages in the database: as it stands, as it moves with its pages, and as kept states have it."""
+"""The content of pages in the database: as it stands, as it moves with its pages, and as versions have it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The files beside a map in the database: as they stand, and as kept states have them. Equal bytes are kept once."""
+"""The files beside a map in the database: as they stand, and as versions have them. Equal bytes are kept once."""
 
 from __future__ import annotations
 

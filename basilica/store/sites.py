@@ -1,4 +1,4 @@
-"""The application's sites: their texts, kept states and content, in SQLite."""
+"""The application's sites: their texts, versions and content, in SQLite."""
 
 from __future__ import annotations
 
@@ -141,12 +141,12 @@ class Sites:
             return _record(session, copy)
 
     def archive(self, slug: str, archived: bool) -> None:
-        """Take a site out of the list, or bring it back."""
+        """Take a site out of the list, or unarchive it."""
         with self._session.begin() as session:
             _row(session, slug).archived_at = _now() if archived else None
 
     def delete(self, slug: str) -> None:
-        """Delete a site that was that is archived, for good, with its kept states and its content."""
+        """Delete a site that was that is archived, permanently, with its versions and its content."""
         with self._session.begin() as session:
             row = _row(session, slug)
             if row.archived_at is None:
@@ -196,7 +196,7 @@ class Sites:
             return _record(session, row)
 
     def save_version(self, slug: str, revision: int, note: str, impact: str = "") -> SiteRecord:
-        """Keep the site as it stands as a version with a short note, and with what it changes in words. Raises
+        """Keep the current site as a version with a short note, and with what it changes in words. Raises
         ``Conflict`` and ``NotFound``."""
         with self._session.begin() as session:
             row = _row(session, slug)
@@ -205,10 +205,10 @@ class Sites:
             _save_version(session, row, note, impact)
             return _record(session, row)
 
-    # Kept states
+    # Versions
 
     def versions(self, slug: str) -> list[StoredVersion]:
-        """The kept states of a site, newest first."""
+        """The versions of a site, newest first."""
         with self._session.begin() as session:
             row = _row(session, slug)
             found = session.scalars(

@@ -37,7 +37,7 @@ class SiteRow(Table):
 
 
 class VersionRow(Table):
-    """A kept state of a site: its map, and of its content a list that says for each page key the file's name and the
+    """A version of a site: its map, and of its content a list that says for each page key the file's name and the
     blob; ``reach`` says in words what it changed. States are never changed, and go only with their site."""
 
     __tablename__ = "version"
@@ -76,7 +76,7 @@ class FileRow(Table):
 
 
 class BlobRow(Table):
-    """A text that kept states have, once, by its SHA-256."""
+    """A text that versions have, once, by its SHA-256."""
 
     __tablename__ = "blob"
 

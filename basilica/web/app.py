@@ -81,7 +81,7 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Settings) -
 
 
 def _tiles_off(site: SiteRecord) -> int:
-    """How many tiles of the mosaic are off, where the checks were run on the site as it stands."""
+    """How many tiles of the mosaic are off, where the checks were run on the current site."""
     services: SiteServices = current_app.extensions["services"]
     mosaic = services.checked(site)
     return mosaic.counts[State.BROKEN] + mosaic.counts[State.DIFFERS] if mosaic is not None else 0

@@ -29,7 +29,7 @@ T = TypeVar("T")
 RECEIVER = "/received/"
 """Where forms that are sent to other hosts go in a preview: nothing that is typed there leaves the machine."""
 _KEPT_STATES = 5
-"""Kept states among which one without errors is looked for."""
+"""Versions among which one without errors is looked for."""
 _BUILDS = 6
 """Sites whose newest build is remembered."""
 
@@ -80,7 +80,7 @@ class BuildJob:
         return self.result
 
     def stop(self) -> None:
-        """Let it end before it is done."""
+        """Stop it before it is done."""
         self.stopped = self.result is None
 
     def _run(self) -> None:
@@ -159,12 +159,12 @@ class SiteServices:
         return self.folders.put_file(self.sites.get(slug), name, data, was)
 
     def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
-        """Keep the site as it stands. Raises what ``Sites.keep`` does."""
+        """Keep the current site. Raises what ``Sites.keep`` does."""
         self.open(slug)
         return self.sites.save_version(slug, revision, note, in_words(self.impact(self.sites.get(slug))))
 
     def restore(self, slug: str, number: int, revision: int) -> SiteRecord:
-        """Put a kept state in place again. Raises what ``Sites.go_back`` does."""
+        """Put a version in place again. Raises what ``Sites.go_back`` does."""
         state, _ = self.sites.version(slug, number)
         changes = self.impact_between(slug, None, number)
         kept = self.compiled(state.text, self.sites.version_files(slug, number))
@@ -182,12 +182,12 @@ class SiteServices:
         return self._versions.get((text, mark, files.mark), lambda: SiteVersion(plan, contents))
 
     def impact(self, record: SiteRecord) -> Impact | None:
-        """What has changed since the newest kept state; None where one of the two has errors."""
+        """What has changed since the latest version; None where one of the two has errors."""
         newest = self.sites.versions(record.slug)[0]
         return self.impact_between(record.slug, newest.id, None)
 
     def impact_between(self, slug: str, old: int | None, new: int | None) -> Impact | None:
-        """What changed from one kept state to another, or (None) to the site as it stands."""
+        """What changed from one version to another, or (None) to the current site."""
         editions = []
         for number in (old, new):
             if number is None:
@@ -295,7 +295,7 @@ class SiteServices:
         return {file.path: file.data for file in job.result.files} if job.result is not None else {}
 
     def plan_of(self, record: SiteRecord, state: int | None) -> Plan | None:
-        """The plan of a kept state, or (None) of the newest text that could be drawn. Raises ``NotFound``."""
+        """The plan of a version, or (None) of the newest text that could be drawn. Raises ``NotFound``."""
         if state is None:
             return self.good_plan(record)
         kept, _ = self.sites.version(record.slug, state)
@@ -303,7 +303,7 @@ class SiteServices:
         return None if compiled.stops else compiled.plan
 
     def preview(self, record: SiteRecord, base: Base, state: int | None = None) -> Renderer | None:
-        """Renders the pages of a site, or of one of its kept states, as they are when it lives at ``base``. Raises
+        """Renders the pages of a site, or of one of its versions, as they are when it lives at ``base``. Raises
         ``NotFound``."""
         plan = self.plan_of(record, state)
         if plan is None:

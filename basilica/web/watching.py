@@ -6,6 +6,7 @@ import json
 import threading
 from collections.abc import Callable
 from dataclasses import replace
+from importlib.resources import files as resources
 from pathlib import Path
 
 from flask import Flask, Response, request
@@ -24,32 +25,7 @@ from basilica.web.security import LOOPBACK, host_allowed
 
 _OWN = "/.basilica/"
 _NOTHING = b"<!doctype html><title>Nothing yet</title><p>The site shows once the map has no errors."
-_RELOAD = """(function () {
-  var version = null, box = null;
-  function show(findings) {
-    if (box) box.remove();
-    box = null;
-    if (!findings.length) return;
-    box = document.createElement("div");
-    box.setAttribute("role", "alert");
-    box.style.cssText = "position:fixed;inset:0 0 auto 0;z-index:99999;max-height:40vh;overflow:auto;" +
-      "padding:12px 20px;background:#7b1e3a;color:#fff;font:14px/1.5 system-ui,sans-serif;text-align:start";
-    findings.forEach(function (text) {
-      box.appendChild(document.createElement("p")).textContent = text;
-    });
-    document.documentElement.appendChild(box);
-  }
-  function look() {
-    fetch("/.basilica/state").then(function (answer) { return answer.json(); }).then(function (state) {
-      if (version !== null && state.version !== version) return location.reload();
-      version = state.version;
-      show(state.findings);
-      setTimeout(look, 400);
-    }, function () { setTimeout(look, 1500); });
-  }
-  look();
-})();
-"""
+_RELOAD = resources("basilica.web").joinpath("reload.js").read_text(encoding="utf-8")
 
 
 class Watched:
@@ -106,7 +82,7 @@ def create_watch_app(watched: Watched) -> Flask:
 
 
 def watch(
-    map_path: Path, out: Path, force: bool, port: int, say: Callable[[Built], None], describe: Callable[[str], None]
+    map_path: Path, out: Path, force: bool, port: int, say: Callable[[Built], None], announce: Callable[[str], None]
 ) -> None:
     """Watch until interrupted. Raises ``UsageError`` where the map cannot be read, ``out`` cannot be replaced, or the
     port is taken."""
@@ -125,7 +101,7 @@ def watch(
     except OSError as error:
         raise UsageError(f"Port {port} cannot be used: {error.strerror}. Choose another with --port.") from error
     threading.Thread(target=server.run, daemon=True).start()
-    describe(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
+    announce(f"The site is at {origin}/ and is built again on every save. Stop it with Ctrl+C.")
     folder = map_path.resolve().parent
     beside, target = [folder / name for name in (FOLDER, *FOLDERS)], out.resolve()
 
@@ -139,4 +115,4 @@ def watch(
             build(False)
         except UsageError as error:
             watched.findings = [str(error)]
-            describe(str(error))
+            announce(str(error))

@@ -18,7 +18,7 @@ export const acting = {
 
   // Doing
 
-  /** Do an act to the text as it stands here; one after the other, for each changes what the next is about. */
+  /** Do an act to the current text here; one after the other, for each changes what the next is about. */
   act(data, focusing = null) {
     const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data, focusing));
     this.acted = acted.catch(() => false);
@@ -86,7 +86,7 @@ export const acting = {
     if (!naming) await this.acted;
     const key = this.chosen;
     if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
-    if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last good one.", true);
+    if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last version without errors.", true);
     if (name === "after" || name === "under") return this.nameNew(key, name);
     if (name === "name") return this.nameInPlace(key);
     if (name === "delete") return this.askDelete(key);
@@ -223,7 +223,7 @@ export const acting = {
   },
   takeList() {
     this.$refs.listDialog.close();
-    this.editor.become(this.made.text, "Made the map from a list", this.made.moves);
+    this.editor.become(this.made.text, "Made the map by importing a list", this.made.moves);
     this.save();
   },
 

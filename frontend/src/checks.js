@@ -78,7 +78,7 @@ export const checksWorkspace = () => ({
     this.shown = this.pages.filter((page) => (this.sifted ? this.takes(page) : !hidden(page)));
     this.place = new Map(this.shown.map((page, index) => [page, index]));
     this.$refs.none.hidden = this.shown.length > 0;
-    this.$refs.none.textContent = this.sought ? "No page is like that." : "Nothing is off on any page.";
+    this.$refs.none.textContent = this.sought ? "No page is like that." : "No findings on any page.";
     this.$refs.room.style.height = `${HEAD + this.shown.length * STEP + 12}px`;
     this.$refs.room.style.width = `${LABEL + this.columns.length * STEP + 12}px`;
     this.draw();
@@ -283,7 +283,7 @@ export const checksWorkspace = () => ({
       this.list();
       return this.choose({ row: page, column: at % wide }, true);
     }
-    this.$refs.status.textContent = "Nothing more is off.";
+    this.$refs.status.textContent = "No further findings.";
   },
   async choose(at, walking = false) {
     if (!at.row && at.column < 0) return;

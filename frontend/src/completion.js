@@ -67,9 +67,9 @@ function inEntry(doc, number, depth) {
 function wordsBelow(path, words, entry = false) {
   const [section] = path;
   if (path.length === 0) return words[""];
-  if (path.at(-1) === "narrow" && path.at(-2) === "header") return words.narrow;
+  if (path.at(-1) === "mobile" && path.at(-2) === "header") return words.mobile;
   if (section === "checks" && path[1] === "levels") return path.length === 2 ? words.codes : words.level;
-  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "silent") return words.codes;
+  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "ignore") return words.codes;
   if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "header") return words["header on a page"];
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
   if (section === "menus" && path.at(-1) === "auto") return words.auto;
@@ -77,7 +77,7 @@ function wordsBelow(path, words, entry = false) {
   return path.length === 1 ? (words[section] ?? null) : null;
 }
 
-/** A completion source. `words` are the words of each section; `pages` gives the pages of the last good map. */
+/** A completion source. `words` are the words of each section; `pages` gives the pages of the last map without errors. */
 export function completions(words, pages, icons) {
   return async (context) => {
     const { doc } = context.state;

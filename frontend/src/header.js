@@ -38,7 +38,7 @@ export const headerWorkspace = () => ({
 
   mount() {
     const frame = document.createElement("iframe");
-    frame.title = "The page itself, with this header";
+    frame.title = "The page, with this header";
     frame.setAttribute("sandbox", "allow-scripts");
     frame.src = this.state.root + this.state.path;
     this.frame = frame;

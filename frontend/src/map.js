@@ -183,7 +183,7 @@ export const mapWorkspace = () => ({
     }, pause);
   },
 
-  /** What has changed since the newest kept state: on the bar, in full, and as flags on the plan. */
+  /** What has changed since the latest version: on the bar, in full, and as flags on the plan. */
   reachSoon(pause) {
     clearTimeout(this.waitForReach);
     this.waitForReach = setTimeout(async () => {
@@ -209,7 +209,7 @@ export const mapWorkspace = () => ({
   async showContent(file) {
     const key = file.replace(/^content\//, "").replace(/\.[a-z]+$/, "");
     if (!this.facts.pages.some((page) => page.key === key)) {
-      const aside = Object.assign(document.createElement("button"), { type: "button", textContent: "Set it aside" });
+      const aside = Object.assign(document.createElement("button"), { type: "button", textContent: "Archive it" });
       aside.className = "button small";
       aside.addEventListener("click", () => {
         this.say("");

@@ -26,7 +26,7 @@ export const plan = {
     this.node(this.chosen)?.focus({ preventScroll: true });
   },
 
-  /** Gold for the chosen page, for those above it, and for the entry that is lit on it. */
+  /** Gold for the chosen page, for those above it, and for the entry that is current on it. */
   mark() {
     const nodes = new Map(this.nodes().map((node) => [node.dataset.key, node]));
     for (const lit of this.$refs.plan.querySelectorAll(".here, .way-here")) lit.classList.remove("here", "way-here");
@@ -196,7 +196,7 @@ export const plan = {
     });
   },
 
-  // What changed since the newest kept state
+  // What changed since the latest version
 
   /** Pages that are new, moved or named otherwise have a flag with the word. */
   decorate() {

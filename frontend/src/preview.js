@@ -147,7 +147,7 @@ export const previewWorkspace = () => ({
     if (data.ready && this.differing?.length) this.tell(one, { mark: this.differing.map((part) => part.selector) });
     if (data.key) this.step(data.key === "." ? 1 : -1);
     if (data.chosen !== undefined) {
-      this.say(`“${data.chosen}” would lead to ${data.href.replace(`/${one.token}`, "")}. Links are asleep.`);
+      this.say(`“${data.chosen}” would lead to ${data.href.replace(`/${one.token}`, "")}. Links are disabled.`);
     }
   },
   tell(one, message) {

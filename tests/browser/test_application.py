@@ -47,8 +47,8 @@ def test_from_a_new_site_to_its_archive(page: Page, application: Application) ->
         "pages:\n  home: {path: /}\n  visit:\n    title: Visit us\n",
     )
     expect(page.locator("svg.plan-svg a.node")).to_have_count(2)
-    expect(page.locator("#kept-mark")).to_contain_text("Unkept")
-    page.get_by_label("Note for the kept state").fill("Two pages")
+    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    page.get_by_label("Note for the version").fill("Two pages")
     page.get_by_role("button", name="Keep").click()
     expect(page.locator("#kept-mark")).to_contain_text("Kept")
     page.locator(".workspaces a", has_text="Preview").click()
@@ -114,7 +114,7 @@ def test_choosing_in_one_chooses_in_the_others(page: Page, application: Applicat
 
 def test_the_text_of_a_page_is_written_beside_it_and_proved(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map?page=press")
-    page.get_by_text("Its text", exact=True).click()
+    page.get_by_text("Content", exact=True).click()
     page.locator("#content-text").focus()
     page.keyboard.press("Control+End")
     page.keyboard.type("More on [opening](page:hors) and [prices](/visit/hours/#price).")
@@ -194,13 +194,13 @@ def test_leaving_with_unkept_text_warns(page: Page, application: Application) ->
     page.goto(application.address + SITE + "/map")
     go_to_line(page, "# Everything here is made up.")
     page.keyboard.type("!")
-    expect(page.locator("#kept-mark")).to_contain_text("Unkept")
+    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
     asked: list[str] = []
     page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
     page.locator(".workspaces a", has_text="Preview").click()
     expect(page.locator("iframe").first).to_be_visible()
     assert asked == []
-    page.restore()
+    page.go_back()
     page.locator(".cm-content").click()
     page.locator(".workspaces a", has_text="Sites").click()
     expect(page.get_by_role("heading", name="Sites")).to_be_visible()
@@ -224,7 +224,7 @@ def test_the_second_window_keeps_what_it_typed(page: Page, application: Applicat
     other.locator(".cm-content").focus()
     other.keyboard.press("Control+z")
     expect(other.locator(".cm-line").nth(1)).to_contain_text("made up. Two")
-    expect(other.locator("#kept-mark")).to_contain_text("Unkept")
+    expect(other.locator("#kept-mark")).to_contain_text("Unsaved changes")
     other.close(run_before_unload=False)
 
 
@@ -276,7 +276,7 @@ def test_widths(page: Page, application: Application) -> None:
     [
         "/",
         "/new",
-        "/aside",
+        "/archive",
         SITE,
         *(
             f"{SITE}/{name}"

@@ -57,21 +57,21 @@ def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Appli
     page.keyboard.press("j")
     expect(page.locator(".beside")).to_contain_text("says only `Click here`")
     page.keyboard.press("j")
-    expect(page.locator(".status")).to_have_text("Nothing more is off.")
+    expect(page.locator(".status")).to_have_text("No further findings.")
     page.keyboard.press("ArrowLeft")
     expect(page.locator(".status")).to_contain_text("Press pictures")
     page.keyboard.press("o")
     expect(page.locator(".status")).to_have_text("1 pages in view.")
     tiles.click(position={"x": 20, "y": HEAD + 5})
-    expect(page.locator(".beside")).to_contain_text("How one gets here")
+    expect(page.locator(".beside")).to_contain_text("Path from home")
     expect(page.locator(".beside ol.way li")).to_have_text(["Home", "News", "Press pictures"])
     page.locator(".beside ol.way a").nth(1).click()
     expect(page.locator("#beside-title")).to_have_text("News")
-    page.restore()
+    page.go_back()
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
     page.reload()
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
-    expect(page.get_by_label("Only what is off")).to_be_checked()
+    expect(page.get_by_label("Findings only")).to_be_checked()
 
 
 def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application) -> None:
@@ -79,15 +79,15 @@ def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application
     open_checks(page, application, query="?page=press&check=vague-link")
     beside = page.locator(".beside")
     expect(beside).to_contain_text("says only `Click here`")
-    beside.get_by_text("Let it be", exact=True).first.click()
+    beside.get_by_text("Ignore…", exact=True).first.click()
     beside.get_by_label("The reason").fill("Quoted from the paper")
-    beside.get_by_role("button", name="Let it be").click()
-    expect(beside).to_contain_text("Let be, because: Quoted from the paper")
+    beside.get_by_role("button", name="Ignore…").click()
+    expect(beside).to_contain_text("Ignored, because: Quoted from the paper")
     expect(page.get_by_text("1 tile off")).to_be_visible()
     page.goto(f"{application.address}/sites/{SLUG}/map?page=press")
     expect(page.locator(".cm-line", has_text="vague-link: Quoted from the paper")).to_be_visible()
     open_checks(page, application, query="?page=press&check=vague-link")
-    beside.get_by_role("button", name="Let it speak again").click()
+    beside.get_by_role("button", name="Stop ignoring").click()
     expect(page.get_by_text("2 tiles off")).to_be_visible()
     expect(page.locator(".standing")).to_contain_text("2 off")
 
@@ -104,7 +104,7 @@ def test_a_column_and_the_whole_are_told_beside(page: Page, application: Applica
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
     assert page.evaluate("document.activeElement.className").endswith("beside")
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_contain_text("only what is off")
+    expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_contain_text("findings only")
     page.keyboard.press("Escape")
     page.locator("summary", has_text="Report").click()
     with page.expect_download() as started:
@@ -159,8 +159,8 @@ def test_without_script_the_table_is_the_mosaic(page: Page, application: Applica
     assert plain.locator(".across tbody tr").count() == 25
     plain.get_by_role("link", name="After").click()
     assert plain.locator(".across tbody tr").count() == 6
-    plain.get_by_role("link", name="let be").first.click()
-    assert "Let be, because" in plain.locator(".beside").inner_text()
+    plain.get_by_role("link", name="ignored").first.click()
+    assert "Ignored, because" in plain.locator(".beside").inner_text()
     context.close()
 
 

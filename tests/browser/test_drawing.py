@@ -149,7 +149,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     choose(page, "visit/hours")
     page.keyboard.press("Delete")
     dialog = page.get_by_role("dialog", name="Delete this page?")
-    expect(dialog).to_contain_text("1 page would go")
+    expect(dialog).to_contain_text("1 page will be deleted")
     expect(dialog).to_contain_text("Links that would die")
     assert Axe().run(page).response["violations"] == []
     dialog.get_by_role("button", name="Delete").click()
@@ -157,7 +157,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     expect(page.locator("#finding-count")).to_contain_text("error")  # the links in other pages' texts are dead now
     page.locator("[data-do=undo]").click()
     choose(page, "visit/hours")
-    page.get_by_text("Its text", exact=True).click()
+    page.get_by_text("Content", exact=True).click()
     expect(page.locator("#content-text")).to_have_value(re.compile("Prices"))
     expect(page.locator("#kept-mark")).to_contain_text("Kept")
 
@@ -173,7 +173,7 @@ def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Ap
     expect(page.locator("#reach-bar")).to_contain_text("1 moved")
     expect(node(page, "visit/opening").locator(".flag")).to_have_text("moved")
     page.locator("#reach-bar").click()
-    expect(page.get_by_role("dialog", name="What the change reaches")).to_contain_text("/visit/opening/")
+    expect(page.get_by_role("dialog", name="What the change affects")).to_contain_text("/visit/opening/")
     assert Axe().run(page).response["violations"] == []
     page.keyboard.press("Escape")
     page.wait_for_timeout(1500)  # the proof of the built files
@@ -243,12 +243,12 @@ def test_a_map_from_a_list_without_the_mouse(page: Page, application: Applicatio
     )
     expect(page.locator("svg.plan-svg a.node")).to_have_count(12)
     page.keyboard.press("Tab")
-    page.get_by_role("button", name="Make the site").focus()
+    page.get_by_role("button", name="Create site").focus()
     page.keyboard.press("Enter")
     expect(page.locator(".cell title")).to_contain_text(["Home", "Visit", "What's on", "LEARN", "Shop"])
     expect(page.locator(".bay text").first).to_have_text("Footer menu")
     expect(page.locator("#finding-count")).to_contain_text("No errors")
-    page.get_by_role("button", name="From a list").click()
+    page.get_by_role("button", name="Import a list").click()
     assert Axe().run(page).response["violations"] == []
     page.keyboard.insert_text("label,level\nHome,1\nNews,1\nOld news,2\n")
     expect(page.locator(".list-plan a.node")).to_have_count(3)
@@ -281,20 +281,20 @@ def test_two_windows_are_put_together(page: Page, application: Application) -> N
 
 def test_going_back_keeps_a_new_state(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map?page=press")
-    page.get_by_text("Its text", exact=True).click()
+    page.get_by_text("Content", exact=True).click()
     page.locator("#content-text").fill("Nothing.\n")
-    expect(page.locator("#kept-mark")).to_contain_text("Unkept")
-    page.get_by_label("Note for the kept state").fill("Emptied")
+    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    page.get_by_label("Note for the version").fill("Emptied")
     page.get_by_role("button", name="Keep").click()
     expect(page.locator("#kept-mark")).to_contain_text("Kept")
     page.goto(application.address + SITE + "/history")
     expect(page.locator("tbody tr").nth(1)).to_contain_text("1 of 27 page files change")
     expect(page.get_by_text("Pages whose text changed: 1")).to_be_visible()
-    page.get_by_role("button", name=re.compile("Go back")).click()
+    page.get_by_role("button", name=re.compile("Restore")).click()
     expect(page.locator("tbody tr").nth(1)).to_contain_text("Back to: As it came with Basilica")
     assert Axe().run(page).response["violations"] == []
     page.goto(application.address + SITE + "/map?page=press")
-    page.get_by_text("Its text", exact=True).click()
+    page.get_by_text("Content", exact=True).click()
     expect(page.locator("#content-text")).not_to_have_value("Nothing.\n")
 
 
@@ -302,17 +302,17 @@ def test_a_site_is_set_aside_brought_back_and_deleted(page: Page, application: A
     page.goto(application.address + SITE)
     page.get_by_role("button", name="Duplicate").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Saltern Reach Tide Mill, a copy")
-    page.get_by_label("Name in the list").fill("The copy")
+    page.get_by_label("Site name").fill("The copy")
     page.get_by_role("button", name="Rename").click()
-    page.get_by_role("button", name="Set aside").click()
-    page.get_by_role("button", name="Bring back The copy").click()
-    page.get_by_role("button", name="Set aside").click()
+    page.get_by_role("button", name="Archive").click()
+    page.get_by_role("button", name="Unarchive The copy").click()
+    page.get_by_role("button", name="Archive").click()
     page.get_by_label("Type its name").fill("The wrong copy")
     page.get_by_role("button", name="Delete The copy").click()
     expect(page.get_by_role("alert")).to_contain_text("was not deleted")
     page.get_by_label("Type its name").fill("The copy")
     page.get_by_role("button", name="Delete The copy").click()
-    expect(page.get_by_text("Nothing is set aside.")).to_be_visible()
+    expect(page.get_by_text("No site is archived.")).to_be_visible()
 
 
 def test_the_plan_at_2000_pages(page: Page, application: Application) -> None:
@@ -373,7 +373,7 @@ def test_a_folder_is_the_truth(page: Page, application: Application, tmp_path: P
 def test_text_without_a_page_is_set_aside_and_found_again(small: Page) -> None:
     page = small
     page.locator(".findings a", has_text="There is no page `press`").click()
-    page.get_by_role("button", name="Set it aside").click()
+    page.get_by_role("button", name="Archive it").click()
     expect(page.locator(".findings a", has_text="There is no page `press`")).to_have_count(0)
     type_over(page, SMALL.replace("  learn: Learn", "  learn: Learn\n  press: Press pictures"))
     choose(page, "press")

@@ -40,7 +40,7 @@ STEPS = """([pages, traces, window]) => {
       const box = (name) => root.querySelector(name)?.getBoundingClientRect();
       return {
         page: root.documentElement.scrollHeight,
-        row: box(".b-utility")?.height || 0,
+        top-row: box(".b-utility")?.height || 0,
         reach: box(".b-reach")?.bottom || 0,
         top: look(frame).top,
       };
@@ -60,7 +60,7 @@ def made_up(chance: random.Random) -> dict[str, Any]:
     """Settings at random, none of which flickers."""
     height = chance.randint(40, 150)
     depth = chance.randint(60, 260)
-    behaviour = chance.choice(["static", "stick", "shrink", "retreat", "shrink-retreat"])
+    behaviour = chance.choice(["static", "sticky", "shrink", "hide", "shrink-hide"])
     return {
         "behaviour": behaviour,
         "height": height,
@@ -143,9 +143,9 @@ def built(demo: Source, folder: Path, header: str) -> Path:
 
 HEADERS = [
     "{behaviour: shrink, shadow: scrolled}",
-    "{behaviour: retreat, row: stays}",
-    "{behaviour: shrink-retreat, row: leaves, tagline: With the tide}",
-    "{behaviour: stick, layout: fixed, row: stays}",
+    "{behaviour: hide, top-row: stays}",
+    "{behaviour: shrink-hide, top-row: leaves, tagline: With the tide}",
+    "{behaviour: sticky, layout: fixed, top-row: stays}",
 ]
 
 
@@ -161,7 +161,7 @@ def test_no_ready_made_trace_shifts_the_layout(page: Page, demo: Source, tmp_pat
         }).observe({ type: "layout-shift", buffered: false }) }""")
         end = page.evaluate("document.documentElement.scrollHeight - innerHeight")
         for _, trace in TRACES.values():
-            points = [[time / 2, depth] for time, depth in trace(Settings(depth=100), end)]
+            points = [[time / 2, depth] for time, depth in trace(Settings(threshold=100), end)]
             page.evaluate(
                 """(points) => new Promise((done) => {
                   const start = performance.now();
@@ -287,7 +287,7 @@ def test_nothing_that_has_the_focus_is_under_the_header(
     page = context.new_page()
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
-    keys = plan.builds() if "shrink-retreat" in header else ("visit/hours",)
+    keys = plan.builds() if "shrink-hide" in header else ("visit/hours",)
     with serving(built(demo, tmp_path, header)) as address:
         for key in keys:
             page.goto(address + plan.routes[key].path)
@@ -309,11 +309,11 @@ def test_nothing_that_has_the_focus_is_under_the_header(
 
 # A rubber band pulls a page past its ends; this browser has none, so the script is told of one.
 def test_a_rubber_band_changes_nothing(page: Page, demo: Source, tmp_path: Path) -> None:
-    with serving(built(demo, tmp_path, "{behaviour: shrink-retreat}")) as address:
+    with serving(built(demo, tmp_path, "{behaviour: shrink-hide}")) as address:
         page.goto(address + "/visit/hours/")
         page.add_style_tag(content="main { min-height: 3000px }")
         end = page.evaluate("document.documentElement.scrollHeight - innerHeight")
-        machine = Machine(table_of(Settings(behaviour="shrink-retreat")))
+        machine = Machine(table_of(Settings(behaviour="shrink-hide")))
         for depth in (0, -80, -5, 400, end, end + 90, end + 20, end, end - 20, -60, 0):
             seen = page.evaluate(
                 """(depth) => new Promise((done) => {
@@ -339,7 +339,7 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     expect(page.locator(".now .here")).to_have_text("small")
     expect(says).to_have_text("The page beside shows the same.")
     expect(page.locator(".machine .live th")).to_have_text(["small"])
-    page.get_by_role("button", name="Steps aside").first.click()
+    page.get_by_role("button", name="Hides on scroll down").first.click()
     expect(page.locator("figcaption")).to_contain_text(["As the map has it: shrink", "As set here: retreat"])
     page.locator("#own-opacity").fill("30")
     expect(page.locator(".facts-pane .notice", has_text="opacity:")).to_be_visible()
@@ -361,4 +361,4 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     expect(page.locator(".own .notice[role=status]")).to_contain_text("into the map")
     expect(page.locator("figcaption")).to_contain_text(["As the map has it: retreat"])
     page.get_by_role("link", name="In the map").click()
-    expect(page.locator(".cm-content")).to_contain_text("behaviour: retreat")
+    expect(page.locator(".cm-content")).to_contain_text("behaviour: hide")

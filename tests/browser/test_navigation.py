@@ -25,8 +25,8 @@ menus:
   main:
     SETTINGS
     entries: [home, visit: {auto: 2}, {group: More, items: [learn, wheel, stones]}, contact]
-header: {behaviour: stick}
-looks: {css: "main { min-height: 200vh }"}
+header: {behaviour: sticky}
+theme: {css: "main { min-height: 200vh }"}
 """
 
 Built = Callable[[str], str]

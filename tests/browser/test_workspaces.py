@@ -50,7 +50,7 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     page.get_by_label("Highlight").fill("history")
     page.get_by_label("sitemap").check()
     page.get_by_role("button", name="Write into the map").click()
-    expect(page.locator(".notice")).to_contain_text("Wrote description, hidden, highlight into the map.")
+    expect(page.locator(".notice")).to_contain_text("Wrote description, hidden, highlight to the map.")
     page.goto(f"{application.address}{SITE}/map?page=how-it-works/stones")
     for line in ("description: What the stones are made of.", "highlight: history", "hidden: sitemap"):
         expect(page.locator(".cm-content")).to_contain_text(line)
@@ -63,7 +63,7 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     page.get_by_label("Path", exact=True).fill("")
     page.get_by_role("button", name="Write into the map").click()
     expect(page.locator("#page-title")).to_have_text("Stones")
-    page.get_by_role("button", name="Put it back").click()
+    page.get_by_role("button", name="Undo").click()
     expect(page.locator("#page-title")).to_have_text("The stones")
 
 
@@ -101,11 +101,11 @@ def test_three_widths_follow_one_another(page: Page, application: Application) -
     page.keyboard.press(".")
     expect(page.locator(".address")).to_have_text("/milling/first-visit/")
     page.keyboard.press("w")
-    expect(page.get_by_role("button", name="Walk")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Play through pages")).to_have_attribute("aria-pressed", "true")
     expect(page.locator(".address")).to_have_text("/tides/")
     expect(page.locator(".address")).to_have_text("/tides/reading/")
     page.keyboard.press("Escape")
-    expect(page.get_by_role("button", name="Walk")).to_have_attribute("aria-pressed", "false")
+    expect(page.get_by_role("button", name="Play through pages")).to_have_attribute("aria-pressed", "false")
 
 
 def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Application) -> None:
@@ -124,8 +124,8 @@ def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Applicati
     page.get_by_label("Forced colours").uncheck()
     duration = "parseFloat(getComputedStyle(document.querySelector('.b-name')).transitionDuration)"
     assert after("Less motion").evaluate(duration) == 0
-    click_in(after("Links asleep"), "calendar")
-    expect(page.locator(".notice")).to_have_text("“calendar” would lead to /milling/calendar/. Links are asleep.")
+    click_in(after("Links disabled"), "calendar")
+    expect(page.locator(".notice")).to_have_text("“calendar” would lead to /milling/calendar/. Links are disabled.")
     expect(page.locator(".address")).to_have_text("/visit/hours/")
     assert after("No style").evaluate("document.styleSheets.length") <= 1  # that of links that are asleep
     expect(page).to_have_url(re.compile("on=samr"))

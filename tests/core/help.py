@@ -31,7 +31,7 @@ def planned(text: str, files: Files = NO_FILES) -> Plan:
 
 
 def loud(findings: Iterable[Finding]) -> list[Finding]:
-    """What the map does not say to let be."""
+    """What the map does not say to ignored."""
     return [finding for finding in findings if not finding.ignored]
 
 

@@ -39,7 +39,7 @@ from basilica.core.pipeline import compile_map
 from tests.core.maps import TITLES
 
 MAP = """\
-# The whole site
+# Site settings
 site: {name: Mill, base: "https://mill.example"}
 pages:
   home: {path: /, title: Home}
@@ -299,9 +299,9 @@ def written_maps(draw: st.DrawFn) -> str:
 
 HEADERS = (
     [],
-    ["header: {behaviour: stick, narrow: {height: 60}}"],
+    ["header: {behaviour: sticky, mobile: {height: 60}}"],
     ["header:"],
-    ["header:  # c900", "  # c901", "  behaviour: shrink  # c902", "  narrow:", "    # c903", "    height: 64"],
+    ["header:  # c900", "  # c901", "  behaviour: shrink  # c902", "  mobile:", "    # c903", "    height: 64"],
 )
 
 
@@ -309,15 +309,15 @@ CHECKS = (
     [],
     [],
     ["checks:  # c930"],
-    ["checks: {words: [leat], levels: {vague-link: {level: silent, because: B}}}"],
+    ["checks: {spelling: [leat], levels: {vague-link: {level: ignore, reason: B}}}"],
     [
         "checks:",
         "  levels:",
         "    # c931",
         "    one-way-only: warning  # c932",
-        "    vague-link: {level: silent, because: B}",
+        "    vague-link: {level: ignore, reason: B}",
     ],
-    ["checks:", "  levels:", "    vague-link:  # c933", "      level: silent", "      because: B", "  clicks: 4"],
+    ["checks:", "  levels:", "    vague-link:  # c933", "      level: ignore", "      reason: B", "  clicks: 4"],
 )
 
 
@@ -381,11 +381,11 @@ def an_act(draw: st.DrawFn, site: Site) -> Edit:
         word = draw(st.sampled_from(sorted(values)))
         return SetWord(draw(keys), word, draw(st.one_of(st.just(""), values[word])))
     if kind is SetHeader:
-        narrow = draw(st.booleans())
+        mobile = draw(st.booleans())
         values = {"behaviour": st.sampled_from(["static", "shrink"]), "height": st.sampled_from(["60", "72px"])}
-        values["below" if narrow else "ground"] = st.sampled_from(["500"] if narrow else ["#ABC", "red"])
+        values["below" if mobile else "ground"] = st.sampled_from(["500"] if mobile else ["#ABC", "red"])
         word = draw(st.sampled_from(sorted(values)))
-        return SetHeader(word, draw(st.one_of(st.just(""), values[word])), draw(st.one_of(st.none(), keys)), narrow)
+        return SetHeader(word, draw(st.one_of(st.just(""), values[word])), draw(st.one_of(st.none(), keys)), mobile)
     if kind is SetPart:
         values = {"text": st.sampled_from(["New", "Two\n\nlines <part:other>", "  x: y"]), "title": TITLES}
         word = draw(st.sampled_from(sorted(values)))
@@ -463,12 +463,12 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
 @pytest.mark.parametrize(
     ("before", "act", "after"),
     [
-        ("header: stick  # c", SetHeader("behaviour", "shrink", "about"), "header: shrink  # c"),
-        ("header: stick  # c", SetHeader("height", "60", "about"), "header: {behaviour: stick, height: 60}  # c"),
+        ("header: sticky  # c", SetHeader("behaviour", "shrink", "about"), "header: shrink  # c"),
+        ("header: sticky  # c", SetHeader("height", "60", "about"), "header: {behaviour: sticky, height: 60}  # c"),
         (
-            "header: stick",
+            "header: sticky",
             SetHeader("height", "60", "about", True),
-            "header: {behaviour: stick, narrow: {height: 60}}",
+            "header: {behaviour: sticky, mobile: {height: 60}}",
         ),
         ("title: About", SetHeader("opacity", "90", "about"), "title: About\n    header:\n      opacity: 90"),
     ],
@@ -484,15 +484,15 @@ def test_the_header_of_a_page_is_written_where_it_stands(before: str, act: SetHe
         (
             "checks: {levels: {x: advice}}",
             SuppressCheck("x", "Old: it, is"),
-            'checks: {levels: {x: {level: silent, because: "Old: it, is"}}}',
+            'checks: {levels: {x: {level: ignore, reason: "Old: it, is"}}}',
         ),
         (
-            "checks:\n  levels:\n    # why not\n    x: advice  # c\n    y: {level: silent, because: B}",
+            "checks:\n  levels:\n    # why not\n    x: advice  # c\n    y: {level: ignore, reason: B}",
             SuppressCheck("y", ""),
             "checks:\n  levels:\n    # why not\n    x: advice  # c",
         ),
-        ("checks:\n  levels:\n    x: {level: silent, because: B}", SuppressCheck("x", ""), ""),
-        ("", SuppressCheck("x", "Because"), "checks:\n  levels:\n    x: {level: silent, because: Because}"),
+        ("checks:\n  levels:\n    x: {level: ignore, reason: B}", SuppressCheck("x", ""), ""),
+        ("", SuppressCheck("x", "Because"), "checks:\n  levels:\n    x: {level: ignore, reason: Because}"),
     ],
 )
 def test_a_check_is_let_be_where_the_map_says_so(before: str, act: SuppressCheck, after: str) -> None:

@@ -25,7 +25,7 @@ from basilica.core.plan import Plan
 MAP = """site: {name: Mill, base: https://mill.example}
 pages:
   home: {path: /, title: Home}
-  landing: {title: Landing, header: static, pages: {offer: Offer, back: {header: {behaviour: stick}}}}
+  landing: {title: Landing, header: static, pages: {offer: Offer, back: {header: {behaviour: sticky}}}}
 """
 BEHAVIOURS = words.HEADER[0].values
 
@@ -58,9 +58,9 @@ def test_the_facts_of_the_trade() -> None:
     shrink = steps(Settings(behaviour="shrink"), 0, 100, 101, 2000, 93, 92, 0)
     assert [moment.height for moment in shrink] == [100, 100, 40, 40, 40, 100, 100]
     assert Settings().duration == 300 and Settings().easing == "ease-in-out"
-    retreat = steps(Settings(behaviour="retreat"), 0, 90, 500, 495, 480, 0)
+    retreat = steps(Settings(behaviour="hide"), 0, 90, 500, 495, 480, 0)
     assert [moment.top for moment in retreat] == [0, 0, -100, -100, 0, 0]
-    both = steps(Settings(behaviour="shrink-retreat"), 0, 101, 400, 380, 90)
+    both = steps(Settings(behaviour="shrink-hide"), 0, 101, 400, 380, 90)
     assert [(moment.state, moment.height) for moment in both] == [
         ("rest", 100),
         ("hidden", 40),
@@ -68,25 +68,25 @@ def test_the_facts_of_the_trade() -> None:
         ("small", 40),
         ("rest", 100),
     ]
-    assert states(Settings(behaviour="stick"), 0, 700) == ["rest", "rest"]
-    assert states(Settings(behaviour="stick", shadow="scrolled"), 0, 1, 0) == ["rest", "over", "rest"]
+    assert states(Settings(behaviour="sticky"), 0, 700) == ["rest", "rest"]
+    assert states(Settings(behaviour="sticky", shadow="scrolled"), 0, 1, 0) == ["rest", "over", "rest"]
     assert steps(Settings(), 0, 60, 300)[2].top == -300
 
 
 # CSS Positioned Layout 3, 3: a sticky box moves only within the box that contains it.
 def test_a_header_ends_with_the_box_in_which_it_sticks() -> None:
     viewport = Viewport(3000, 800, reach=1500)
-    tops = [m.top for m in simulate(Settings(behaviour="stick"), viewport, [(0, 1400), (1, 1450), (2, 1600)])]
+    tops = [m.top for m in simulate(Settings(behaviour="sticky"), viewport, [(0, 1400), (1, 1450), (2, 1600)])]
     assert tops == [0, -50, -200]
-    fixed = simulate(Settings(behaviour="stick", layout="fixed"), viewport, [(0, 1600)])
+    fixed = simulate(Settings(behaviour="sticky", layout="fixed"), viewport, [(0, 1600)])
     assert fixed[0].top == 0
 
 
 def test_a_row_above_scrolls_away_stays_or_leaves() -> None:
     for row, bar, covers in (("scrolls", 0, 40), ("stays", 44, 84), ("leaves", 0, 40)):
-        moment = steps(Settings(behaviour="shrink", row=row), 0, 600, row=44)[1]
+        moment = steps(Settings(behaviour="shrink", top_row=row), 0, 600, row=44)[1]
         assert (moment.top, moment.covers) == (bar, covers), row
-    assert steps(Settings(behaviour="retreat", row="stays"), 0, 600, row=44)[1].covers == 44
+    assert steps(Settings(behaviour="hide", top_row="stays"), 0, 600, row=44)[1].covers == 44
 
 
 @st.composite
@@ -95,15 +95,15 @@ def settings(draw: st.DrawFn) -> Settings:
     return Settings(
         behaviour=draw(st.sampled_from(BEHAVIOURS)),
         height=height,
-        small=draw(st.integers(24, height)),
-        depth=draw(st.integers(0, 300)),
-        band=draw(st.none() | st.integers(0, 300)),
+        small_height=draw(st.integers(24, height)),
+        threshold=draw(st.integers(0, 300)),
+        threshold_margin=draw(st.none() | st.integers(0, 300)),
         hides_after=draw(st.integers(0, 60)),
         returns_after=draw(st.integers(0, 60)),
         shadow=draw(st.sampled_from(["none", "scrolled"])),
         layout=draw(st.sampled_from(["sticky", "fixed"])),
-        room=draw(st.sampled_from(["kept", "follows"])),
-        row=draw(st.sampled_from(["scrolls", "stays", "leaves"])),
+        space=draw(st.sampled_from(["kept", "follows"])),
+        top_row=draw(st.sampled_from(["scrolls", "stays", "leaves"])),
     )
 
 
@@ -115,21 +115,21 @@ def test_a_header_flickers_only_where_a_finding_says_so(
     made: Settings, depths: list[float], page: float, row: int
 ) -> None:
     moments = steps(made, *depths, page=page, row=row)
-    if made.depth - made.back >= made.least_band and made.back >= 0:
+    if made.threshold - made.back >= made.least_margin and made.back >= 0:
         assert not any(moment.flickers for moment in moments)
     for moment in moments:
-        assert 0 <= moment.covers <= jump_room(made, row if made.row != "scrolls" else 0) + 1e-6
+        assert 0 <= moment.covers <= jump_room(made, row if made.top_row != "scrolls" else 0) + 1e-6
         assert moment.state == "rest" or made.behaviour != "static"
 
 
 @given(st.integers(30, 160), st.integers(0, 300), st.data())
-def test_the_least_band_is_the_least(height: int, depth: int, data: st.DataObject) -> None:
-    made = Settings(behaviour="shrink", height=height, small=24, depth=depth, room="follows")
-    short = data.draw(st.integers(0, made.least_band - 1))
+def test_the_least_margin_is_the_least(height: int, depth: int, data: st.DataObject) -> None:
+    made = Settings(behaviour="shrink", height=height, small_height=24, threshold=depth, space="follows")
+    short = data.draw(st.integers(0, made.least_margin - 1))
     just = [0.0, depth + 0.25]
-    undone = steps(replace(made, band=short), *just, page=9000)[1]
+    undone = steps(replace(made, threshold_margin=short), *just, page=9000)[1]
     assert undone.flickers or (depth < made.taken and undone.scrolled == 0)  # nobody gets past that depth
-    assert not steps(replace(made, band=made.least_band), *just, page=9000)[1].flickers
+    assert not steps(replace(made, threshold_margin=made.least_margin), *just, page=9000)[1].flickers
 
 
 @given(settings(), DEPTHS, st.floats(800, 5000))
@@ -157,7 +157,7 @@ def test_no_ready_made_trace_makes_a_header_change_its_mind(name: str, behaviour
 def test_contrast_over_the_worst_that_can_pass_under_it() -> None:
     def lowest(ink: str, **own: object) -> float:
         theme = Theme(colours=tuple((name, ink) for name in ("ink", "link", "hover", "current")))
-        return min(read.ratio for read in reading(Settings(behaviour="stick", ground="#ffffff", **own), theme))  # type: ignore[arg-type]
+        return min(read.ratio for read in reading(Settings(behaviour="sticky", ground="#ffffff", **own), theme))  # type: ignore[arg-type]
 
     assert lowest("#000000") == pytest.approx(21)
     assert lowest("#767676") == pytest.approx(4.54, abs=0.005)
@@ -178,11 +178,11 @@ def test_compositing_is_that_of_the_standard(channels: tuple[int, ...], opacity:
 
 
 def test_other_settings_on_some_pages_and_below_a_width() -> None:
-    plan = planned(MAP + "header: {behaviour: shrink, short: 300, narrow: {below: 600, height: 60}}\n")
-    wide, narrow, low = (plan.header.cell(*window).settings for window in ((1280, 800), (599, 800), (1280, 299)))
-    assert (wide.height, narrow.height, low.behaviour) == (100, 60, "static")
+    plan = planned(MAP + "header: {behaviour: shrink, min-window: 300, mobile: {below: 600, height: 60}}\n")
+    wide, mobile, low = (plan.header.cell(*window).settings for window in ((1280, 800), (599, 800), (1280, 299)))
+    assert (wide.height, mobile.height, low.behaviour) == (100, 60, "static")
     behaviours = {key: plan.header_of(key).plain.behaviour for key in plan.site.pages}
-    assert list(behaviours.values()) == ["shrink", "static", "static", "stick"]
+    assert list(behaviours.values()) == ["shrink", "static", "static", "sticky"]
     assert plan.header_of("landing").cell(500, 800).settings.height == 60
     assert len(plan.headers) == 3 and plan.header_of("landing/offer") is plan.header_of("landing")
 
@@ -190,16 +190,16 @@ def test_other_settings_on_some_pages_and_below_a_width() -> None:
 @pytest.mark.parametrize(
     ("words", "code", "remedy"),
     [
-        ("{behaviour: shrink, room: follows, band: §20}", "header-flickers", "`band: 60` or more"),
-        ("{behaviour: shrink, depth: 50, band: §60, small: 60}", "header-never-rests", "at most 50"),
+        ("{behaviour: shrink, space: follows, band: §20}", "header-flickers", "`threshold-margin: 60` or more"),
+        ("{behaviour: shrink, threshold: 50, band: §60, small-height: 60}", "header-never-rests", "at most 50"),
         ("{behaviour: shrink, small: §140}", "header-grows", "below 100"),
-        ("{behaviour: retreat, depth: §40}", "header-gap", "`depth: 100` or more"),
-        ("{behaviour: stick, layout: fixed, until: §content}", "header-cannot-end", "`layout: sticky`"),
-        ("{behaviour: stick, opacity: §0, height: 60}", "header-without-ground", "`opacity:"),
-        ("{behaviour: stick, opacity: §40, height: 60}", "header-unreadable", "`opacity:"),
-        ("{behaviour: §stick}", "header-takes-much", "`short: 500`"),
+        ("{behaviour: hide, depth: §40}", "header-gap", "`threshold: 100` or more"),
+        ("{behaviour: sticky, layout: fixed, until: §content}", "header-cannot-end", "`layout: sticky`"),
+        ("{behaviour: sticky, opacity: §0, height: 60}", "header-without-ground", "`opacity:"),
+        ("{behaviour: sticky, opacity: §40, height: 60}", "header-unreadable", "`opacity:"),
+        ("{behaviour: §sticky}", "header-takes-much", "`min-window: 500`"),
         ("{ground: §see-through}", "bad-value", "as CSS does"),
-        ("{narrow: {behaviour: stick, opacity: §0, height: 60}}", "header-without-ground", "`opacity:"),
+        ("{mobile: {behaviour: sticky, opacity: §0, height: 60}}", "header-without-ground", "`opacity:"),
     ],
 )
 def test_what_is_wrong_is_said_with_the_values_that_would_be_right(words: str, code: str, remedy: str) -> None:
@@ -210,15 +210,15 @@ def test_what_is_wrong_is_said_with_the_values_that_would_be_right(words: str, c
 
 
 def test_the_values_that_are_said_to_be_right_are_right() -> None:
-    for words_of_it in ("behaviour: stick, opacity: {}", "behaviour: shrink, ground: '#203050', opacity: {}"):
-        text = MAP + "looks: {start: lantern}\nheader: {" + words_of_it + ", height: 60}\n"
+    for words_of_it in ("behaviour: sticky, opacity: {}", "behaviour: shrink, ground: '#203050', opacity: {}"):
+        text = MAP + "theme: {preset: lantern}\nheader: {" + words_of_it + ", height: 60}\n"
         wanted = said(text.replace("{}", "30"))["header-unreadable"][2]
         least = int("".join(c for c in wanted if c.isdigit()))
         assert "header-unreadable" not in said(text.replace("{}", str(least)))
         assert "header-unreadable" in said(text.replace("{}", str(least - 1)))
 
 
-CSS = """looks:
+CSS = """theme:
   css: |
     html { overflow-x: hidden }
     .wide { color: red }
@@ -226,7 +226,7 @@ CSS = """looks:
       body { margin: 0;
         HERE }
     }
-header: {behaviour: stick, height: 60, layout: LAYOUT, until: content}
+header: {behaviour: sticky, height: 60, layout: LAYOUT, until: content}
 """
 
 
@@ -265,9 +265,9 @@ def test_what_it_takes_of_a_screen() -> None:
 @pytest.mark.parametrize(
     ("header", "bytes_at_most"),
     [
-        ("{behaviour: stick}", 0),
+        ("{behaviour: sticky}", 0),
         ("{behaviour: shrink}", 1000),
-        ("{behaviour: shrink-retreat, shadow: scrolled, short: 400, narrow: {depth: 60}}", 1000),
+        ("{behaviour: shrink-hide, shadow: scrolled, min-window: 400, mobile: {threshold: 60}}", 1000),
     ],
 )
 def test_the_script_is_small_and_there_is_none_for_what_sticks(header: str, bytes_at_most: int) -> None:

@@ -107,7 +107,7 @@ def test_what_a_line_can_be() -> None:
     ("text", "line", "words"),
     [
         ("Home\nBad | javascript:alert(1)\n", 2, "not an outside address"),
-        ("Home\nShop | https://shop.example\n  Under it\n", 2, "is a link"),
+        ("Home\nShop | https://shop.example\n  Child pages\n", 2, "is a link"),
         ("Home\n" + "x" * 301, 2, "301 characters"),
         ("".join("  " * depth + "x\n" for depth in range(13)), 13, "level 13"),
         ("Home\n | /nowhere", 2, "no label"),
@@ -126,8 +126,10 @@ def test_a_list_without_home_gets_one_and_says_so() -> None:
 
 
 def test_the_other_sections_of_a_map_stay() -> None:
-    text = "# Mine\nsite: {name: X}   # so\npages:\n  home: {path: /}\nheader:\n  behaviour: stick\nmenus: {main: []}\n"
-    assert other_sections(text) == "# Mine\nsite: {name: X}   # so\nheader:\n  behaviour: stick\n"
+    text = (
+        "# Mine\nsite: {name: X}   # so\npages:\n  home: {path: /}\nheader:\n  behaviour: sticky\nmenus: {main: []}\n"
+    )
+    assert other_sections(text) == "# Mine\nsite: {name: X}   # so\nheader:\n  behaviour: sticky\n"
 
 
 ADDRESSES = st.sampled_from([None, None, None, "/a/b", "c", "/d.html", "e/f"])

@@ -24,14 +24,14 @@ pages:
     pages:
       wheel: {title: The wheel, description: Oak., was: /wheel/}
       stones: {title: The stones, description: Two pairs.}
-  booking: {title: Book, kind: served, path: /booking/}
+  booking: {title: Book, kind: backend, path: /booking/}
   later: {title: Later, draft: yes}
 menus:
   main: [home, {group: About, items: [learn/wheel, learn/stones]}, booking]
   side: {section: learn, entries: [learn/wheel]}
 parts: {note: {text: "Closed on Mondays"}}
 slots: {footer: note}
-checks: {levels: {one-way-only: {because: It is small.}, unreachable: error}}
+checks: {levels: {one-way-only: {reason: It is small.}, unreachable: error}}
 """
 
 
@@ -71,7 +71,7 @@ def test_every_page_has_a_row_and_each_tile_says_what_is_there() -> None:
     assert {name for name, row in rows.items() if worst(row.tiles) is State.ABSENT} == {"learn", "booking", "later"}
     wheel = rows["learn/wheel"]
     states = {column.name: mosaic.state(wheel, column.name) for column in mosaic.columns}
-    assert states["dead-link"] is State.BROKEN and states["menu-main"] is states["menu-side"] is State.HOLDS
+    assert states["dead-link"] is State.BROKEN and states["menu-main"] is states["menu-side"] is State.PASSES
     assert mosaic.state(rows["home"], "menu-side") is mosaic.state(rows["home"], "breadcrumbs") is State.ABSENT
     old = rows["wheel/index.html"]
     assert {c.name for c in mosaic.columns if mosaic.state(old, c.name) is not State.ABSENT} == {
@@ -124,7 +124,7 @@ def test_pieces_and_remedies_are_written_out() -> None:
     assert built.results is not None
     mosaic = mosaic_of(built.results)
     check = mosaic.at("learn/wheel", "dead-link")[0][0]
-    assert silencing(plan, mosaic.by_name["learn/wheel"], check) == 'wheel:\n  silent:\n    dead-link: "the reason"\n'
+    assert silencing(plan, mosaic.by_name["learn/wheel"], check) == 'wheel:\n  ignore:\n    dead-link: "the reason"\n'
     assert silencing(plan, None, check).startswith("checks:\n  levels:\n    dead-link:")
     assert piece_at(b"<p>a</p><p>b</p>", ("p", 1)) == "<p>b</p>"
     assert piece_at(b"<p>a</p>", ("p", 1)) == piece_at(b"", ("p", 0)) == ""

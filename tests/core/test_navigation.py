@@ -27,7 +27,7 @@ pages:
       hours: {highlight: contact}
       access: {pages: {lift: The lift}}
   learn: {kind: section, title: Learn here, pages: {wheel: , stones: {pages: {dressing: }}}}
-  book: {kind: served, path: /booking/form}
+  book: {kind: backend, path: /booking/form}
   contact:
   secret: {draft: yes, pages: {deeper: }}
   old: {hidden: [menus, breadcrumbs, sitemap], pages: {older: }}
@@ -73,7 +73,7 @@ def test_the_entry_that_is_lit(menu: str, key: str, wanted: tuple[str | None, st
     plan = planned(f"{MAP}menus:\n  main: {menu}\n")
     assert lit(plan, "main", key) == wanted
     steps = " ".join(why_current(plan.menus["main"], plan.site, key))
-    assert ("nothing is lit" in steps) == (wanted[0] is None)
+    assert ("no entry is current" in steps) == (wanted[0] is None)
     assert f'aria-current="{wanted[1]}"' in steps or wanted[1] is None
 
 
@@ -207,7 +207,7 @@ def test_sections_and_served_pages() -> None:
     assert [f.code for f in build(compiled(text), markdown(home="[x](page:learn)\n")).findings if f.stops] == [
         "section-linked"
     ]
-    assert codes(text.replace("path: /booking/form", "path: /visit/")) == [("address-clash", 9, 30)]
+    assert codes(text.replace("path: /booking/form", "path: /visit/")) == [("address-clash", 9, 31)]
 
 
 # Breadcrumbs, and what closes a page
@@ -245,7 +245,7 @@ def test_breadcrumbs(said: str, wanted: list[str], separator: str) -> None:
     ],
 )
 def test_the_pages_before_and_after(how: str, key: str, wanted: tuple[str | None, str | None]) -> None:
-    assert planned(f"{MAP}closing: {{sequence: {how}}}\n").neighbours(key) == wanted
+    assert planned(f"{MAP}page-end: {{sequence: {how}}}\n").neighbours(key) == wanted
 
 
 def test_a_site_map_page_lists_every_page_that_others_see() -> None:
@@ -266,19 +266,19 @@ def test_contrast_and_the_nearest_colour_that_passes() -> None:
     assert theme.contrast("#767676", "#fff") >= 4.5 > theme.contrast("#777777", "#fff")
     better = theme.nearest("#88aaff", "#ffffff")
     assert better is not None and 4.5 <= theme.contrast(better, "#ffffff") < 5
-    finding = next(f for f in compiled(f"{MAP}looks: {{link: '#88aaff'}}\n").findings if f.code == "poor-contrast")
+    finding = next(f for f in compiled(f"{MAP}theme: {{link: '#88aaff'}}\n").findings if f.code == "poor-contrast")
     assert better in finding.remedy and finding.fix is not None
 
 
-@pytest.mark.parametrize("start", theme.STARTS)
+@pytest.mark.parametrize("start", theme.PRESETS)
 def test_every_set_of_colours_can_be_read(start: str) -> None:
-    assert theme.STARTS[start].keys() == theme.COLOURS.keys()
-    assert theme.poor_pairs(theme.STARTS[start]) == []
+    assert theme.PRESETS[start].keys() == theme.COLOURS.keys()
+    assert theme.poor_pairs(theme.PRESETS[start]) == []
 
 
 @pytest.mark.parametrize("language", LANGUAGES)
 def test_words_follow_the_language(language: str) -> None:
-    text = MAP.replace("base:", f"language: {language}, base:") + "words: {menu: Pages!}\nclosing: {sequence: map}\n"
+    text = MAP.replace("base:", f"language: {language}, base:") + "phrases: {menu: Pages!}\npage-end: {sequence: map}\n"
     tree = page(text, "visit/index.html")
     words = phrases(language, {})
     assert words.keys() == PHRASES.keys() and words["under"].count("{}") == words["moved-text"].count("{}") == 1
@@ -301,8 +301,8 @@ def test_the_full_set_of_style_and_script_is_below_6_kb() -> None:
   footer: [contact]
 header: {{behaviour: shrink}}
 breadcrumbs: {{home: icon, shorten: 3}}
-closing: {{sequence: map}}
-looks: {{divider: line}}
+page-end: {{sequence: map}}
+theme: {{divider: line}}
 """
     full = {f.path: f.data for f in Renderer(planned(text), {}).files() if f.path.startswith("assets/")}
     assert sum(len(gzip.compress(data)) for data in full.values()) < 6000
@@ -336,7 +336,7 @@ def dressed_maps(draw: st.DrawFn) -> str:
     for one in ids:
         below = [key.split("/")[1] for key in keys if key.startswith(f"{one}/")]
         kinds = ["", "draft: yes", "hidden: menus", "hidden: breadcrumbs", f"highlight: {draw(of(every))}"]
-        kinds += ["kind: section"] if below else ["kind: served, path: /other/app"] if one == ids[0] else []
+        kinds += ["kind: section"] if below else ["kind: backend, path: /other/app"] if one == ids[0] else []
         own = draw(of(kinds))
         own = "" if own == f"highlight: {one}" else own
         children = ", ".join(f"{name}: {{sequence: map}}" for name in below)

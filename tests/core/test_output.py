@@ -144,7 +144,7 @@ def test_content_is_markdown_with_links_by_key() -> None:
 
 
 def test_old_addresses_lead_on() -> None:
-    """RFC 9110, 15.4.2: moved for good is 301. RFC 4180: lines of the table end with CRLF."""
+    """RFC 9110, 15.4.2: moved permanently is 301. RFC 4180: lines of the table end with CRLF."""
     plan = planned(
         "site: {name: X, base: 'https://x.example/m', links: document}\n"
         "pages:\n  home: {path: /}\n  a:\n    was: [/old/, /deep/er/page.html]\n    pages: {b: {was: /plain}}\n"

@@ -41,7 +41,7 @@ pages:
     highlight: home
     pages: {b: {title: B, was: /old/b, without: [footer, identity], layout: own, class: wide, js: "x('</p>')"}}
   part: {kind: section, pages: {c: {draft: yes}, d: }}
-  shop: {kind: served, path: /shop/}
+  shop: {kind: backend, path: /shop/}
 menus:
   main: [home, a: [b], {group: G, items: [part: [d], b#x]}, separator, {page: shop, show: button}]
   utility: {hover: yes, entries: [{url: "mailto:a@b.example", label: M, icon: mail}]}
@@ -52,7 +52,7 @@ parts:
   say: {kind: links, menu: utility}
 slots: {footer: odd, header: say}
 breadcrumbs: {home: icon, shorten: 3}
-closing: {sequence: map}
+page-end: {sequence: map}
 """
 )
 TEXTS = {
@@ -70,7 +70,7 @@ def site(request: pytest.FixtureRequest, demo: Source) -> Renderer:
         return Renderer(planned(demo.map.decode(), demo.files), demo.contents)
     from basilica.core.map.map_files import Files
 
-    return Renderer(planned(ODD, Files({"layouts/own.html": LAYOUT})), markdown(**TEXTS))
+    return Renderer(planned(ODD, Files({"page-layouts/own.html": LAYOUT})), markdown(**TEXTS))
 
 
 def put(files: Iterable[File], folder: Path) -> Path:

@@ -41,14 +41,14 @@ parts:
   find: {kind: contact, telephone: "+44 (0)1632 960142", mail: a@b.example, place: "One\\nTwo"}
   old: {kind: legal, since: "1987"}
 slots: {footer: [find, old], after: note}
-closing: {sequence: map}
+page-end: {sequence: map}
 """
 )
 WIDE = b"""{% extends "plain" %}
 {% block main %}<section class="w">{{ super() }}
 {% if slot("beside") %}<p>{{ slot("beside") }}</p>{% endif %}</section>{% endblock %}
 """
-FILES = Files({"layouts/wide.html": WIDE})
+FILES = Files({"page-layouts/wide.html": WIDE})
 
 
 def pages(text: str = MAP, files: Files = FILES, **texts: str) -> dict[str, LexborHTMLParser]:
@@ -117,9 +117,13 @@ def test_a_page_has_its_own_text_for_a_slot() -> None:
 )
 def test_a_layout_can_place_and_nothing_else(layout: str) -> None:
     """Every other word of the template language is refused before it is run, and named with its place."""
-    files = Files({"layouts/wide.html": layout.encode()})
+    files = Files({"page-layouts/wide.html": layout.encode()})
     found = [f for f in compile_map(MAP, files).findings if f.file]
-    assert [f.code for f in found] == ["layout-unread"] and found[0].file == "layouts/wide.html" and found[0].line == 1
+    assert (
+        [f.code for f in found] == ["layout-unread"]
+        and found[0].file == "page-layouts/wide.html"
+        and found[0].line == 1
+    )
 
 
 def test_findings_name_the_place() -> None:
@@ -128,11 +132,11 @@ def test_findings_name_the_place() -> None:
         "parts:\n  a: <part:b>\n  b: <part:c>\n  c: 'x <part:a> <part:none>'\n  d: '[x](page:gone) ![y](file:no.png)'\n"
         "slots: {after: [a, zz]}\n"
     )
-    files = Files({"layouts/other.html": b'{{ content }}\n{{ part("lost") }}'})
+    files = Files({"page-layouts/other.html": b'{{ content }}\n{{ part("lost") }}'})
     found = {(f.code, f.line, f.file) for f in compile_map(text, files).findings}
     assert ("part-ring", 4, "") in found and ("unknown-part", 6, "") in found and ("unknown-part", 8, "") in found
     assert ("unknown-page", 7, "") in found and ("unknown-file", 7, "") in found
-    assert ("slot-nowhere", 2, "") in found and ("unknown-part", 2, "layouts/other.html") in found
+    assert ("slot-nowhere", 2, "") in found and ("unknown-part", 2, "page-layouts/other.html") in found
     lost = Files({"parts/filed.md": b"[x](page:gone)"})
     assert not compile_map(HOME + "pages: {home: {path: /}}\n", lost).stops  # it stands nowhere
     for slots, texts in (("slots: {after: filed}\n", {}), ("", {"home": "<part:filed>"})):
@@ -153,7 +157,7 @@ def test_what_is_not_utf8_is_said_and_a_wrong_kind_is_said_once() -> None:
 
 def test_a_nul_character_opens_no_room() -> None:
     """Room for what differs is marked with it, so none may come in."""
-    files = Files({"parts/p.html": b"<b>\0page key\0</b>", "layouts/own.html": b"\0content\0{{ content }}"})
+    files = Files({"parts/p.html": b"<b>\0page key\0</b>", "page-layouts/own.html": b"\0content\0{{ content }}"})
     text = HOME + "pages: {home: {path: /, layout: own, slots: {}}}\nslots: {footer: p}\n"
     contents = {"home": Content("content/home.html", "<i>\0home\0</i>")}
     page = Renderer(planned(text, files), contents).page("home").decode()
@@ -295,7 +299,7 @@ def test_parts_in_parts_cannot_grow_without_bound() -> None:
     result = build(compile_map(big), markdown(home="<part:p>\n\n" * 100))
     assert [f.code for f in result.findings if f.stops] == ["part-too-large"]
     assert max(len(file.data) for file in result.files) < 6_000_000
-    many = Files({"layouts/wide.html": b"{{ content }}" + b"{{ part('note') }}" * 200})
+    many = Files({"page-layouts/wide.html": b"{{ content }}" + b"{{ part('note') }}" * 200})
     assert [f.code for f in compile_map(MAP, many).findings if f.file] == ["layout-unread"]
 
 

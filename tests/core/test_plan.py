@@ -34,7 +34,7 @@ menus:
         key: (labels[mark.entry], mark.current, [labels[n] for n in mark.path]) if mark else None
         for key, mark in seen.items()
     } == {
-        "home": None,  # home is nobody's parent, and nothing is lit for it where it is not in the menu
+        "home": None,  # home is nobody's parent, and no entry is current for it where it is not in the menu
         "visit": ("Visit", "page", []),
         "visit/hours": ("Hours", "page", ["Times"]),
         "visit/hours/winter": ("Hours", "true", ["Times"]),

@@ -89,7 +89,7 @@ def test_what_is_said_is_what_two_builds_differ_in(data: st.DataObject) -> None:
         style = data.draw(
             st.sampled_from(["links: document", "links: file", "urls: bare", "base: 'https://x.example/m'"])
         )
-        header = data.draw(st.sampled_from(["behaviour: static", "behaviour: stick, until: content", "tagline: T"]))
+        header = data.draw(st.sampled_from(["behaviour: static", "behaviour: sticky, until: content", "tagline: T"]))
         text = text.replace("{name: S}", f"{{name: S, {style}}}")
         text += "" if "header:" in text else f"\nheader: {{{header}}}\n"
         compiled = compile_map(text)

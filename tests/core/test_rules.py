@@ -1,4 +1,4 @@
-"""What a map says of checks: their levels, what is let be and why, own words, other hosts, and how far is far."""
+"""What a map says of checks: their levels, what is ignored and why, own words, other hosts, and how far is far."""
 
 from __future__ import annotations
 
@@ -45,30 +45,30 @@ def test_a_level_holds_for_the_whole_site() -> None:
     }
     louder = said("checks: {levels: {vague-link: error}}\n", "vague-link")
     assert set(levels(louder).values()) == {"error"} and all(finding.stops for finding in louder)
-    ignored = said("checks:\n  levels:\n    vague-link:\n      because: Old words.\n", "vague-link")
+    ignored = said("checks:\n  levels:\n    vague-link:\n      reason: Old words.\n", "vague-link")
     assert {(f.ignored, f.reason, f.stops) for f in ignored} == {(True, "Old words.", False)}
 
 
 def test_a_page_lets_be_for_itself_and_those_under_it() -> None:
-    below = PAGES.replace("    title: News\n", "    title: News\n    silent: {vague-link: Quoted.}\n")
-    assert set(levels(said("", "vague-link", pages=below)).values()) == {"silent"}
-    alone = PAGES.replace("description: Green oak.", "description: Green oak., silent: {vague-link: Quoted.}")
+    below = PAGES.replace("    title: News\n", "    title: News\n    ignore: {vague-link: Quoted.}\n")
+    assert set(levels(said("", "vague-link", pages=below)).values()) == {"ignore"}
+    alone = PAGES.replace("description: Green oak.", "description: Green oak., ignore: {vague-link: Quoted.}")
     alone = alone.replace("Green oak.,", "Green oak,")
     assert levels(said("", "vague-link", pages=alone)) == {
         "news/index.html": "advice",
-        "news/gate/index.html": "silent",
+        "news/gate/index.html": "ignore",
     }
     louder = said("checks: {levels: {vague-link: error}}\n", "vague-link", pages=alone)
-    assert levels(louder) == {"news/index.html": "error", "news/gate/index.html": "silent"}
+    assert levels(louder) == {"news/index.html": "error", "news/gate/index.html": "ignore"}
 
 
 @pytest.mark.parametrize(
     ("more", "code", "line"),
     [
-        ("checks: {levels: {vague-lnk: silent}}\n", "unknown-check", 9),
-        ("checks:\n  levels:\n    unknown-page:\n      because: x\n", "unknown-check", 11),
+        ("checks: {levels: {vague-lnk: ignore}}\n", "unknown-check", 9),
+        ("checks:\n  levels:\n    unknown-page:\n      reason: x\n", "unknown-check", 11),
         ("checks:\n  levels:\n    dead-link: warning\n", "missing-key", 11),
-        ("checks: {levels: {vague-link: {level: loud, because: x}}}\n", "bad-value", 9),
+        ("checks: {levels: {vague-link: {level: loud, reason: x}}}\n", "bad-value", 9),
         ("checks: {levels: [vague-link]}\n", "wrong-shape", 9),
         ("checks: {clicks: none}\n", "bad-value", 9),
         ("checks: {level: {}}\n", "unknown-key", 9),
@@ -80,11 +80,11 @@ def test_what_cannot_be_meant_is_said(more: str, code: str, line: int) -> None:
 
 
 def test_a_page_cannot_let_be_what_no_check_says() -> None:
-    pages = PAGES.replace("    title: News\n", "    title: News\n    silent: {nonsense: x}\n")
+    pages = PAGES.replace("    title: News\n", "    title: News\n    ignore: {nonsense: x}\n")
     assert [f.code for f in compiled(pages).findings if f.stops] == ["unknown-check"]
-    stage = PAGES.replace("    title: News\n", "    title: News\n    silent: {no-content: x}\n")
+    stage = PAGES.replace("    title: News\n", "    title: News\n    ignore: {no-content: x}\n")
     assert ["on one page" in f.message for f in compiled(stage).findings if f.stops] == [True]
-    for wrong in ("silent: [x]", "silent: x"):
+    for wrong in ("ignore: [x]", "ignore: x"):
         shape = compiled(PAGES.replace("    title: News\n", f"    title: News\n    {wrong}\n"))
         assert "wrong-shape" in {finding.code for finding in shape.findings}
 
@@ -92,7 +92,7 @@ def test_a_page_cannot_let_be_what_no_check_says() -> None:
 def test_what_is_said_while_the_map_is_read_is_let_be_too() -> None:
     without = "menus: {main: [news]}\n"
     assert [str(f.level) for f in said(without, "home-not-in-menu")] == ["advice"]
-    let = said(without + "checks: {levels: {home-not-in-menu: {because: The name leads home.}}}\n", "home-not-in-menu")
+    let = said(without + "checks: {levels: {home-not-in-menu: {reason: The name leads home.}}}\n", "home-not-in-menu")
     assert [(f.ignored, f.reason) for f in let] == [(True, "The name leads home.")]
 
 
@@ -102,7 +102,7 @@ def test_hosts_and_words_are_the_maps_own() -> None:
     assert said("checks: {hosts: Pictures.Example}\n", "other-host", picture) == []
     misspelt = PAGES.replace("What is new.", "What is here to recieve.").replace("Green oak.", "Grene oak.")
     assert {f.message.split("`")[1] for f in said("", "misspelt", pages=misspelt)} == {"Grene", "recieve"}
-    assert said("checks: {words: [recieve, grene]}\n", "misspelt", pages=misspelt) == []
+    assert said("checks: {spelling: [recieve, grene]}\n", "misspelt", pages=misspelt) == []
 
 
 def test_far_is_what_the_map_says() -> None:

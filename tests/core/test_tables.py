@@ -106,7 +106,7 @@ def test_a_table_cannot_make_without_bound() -> None:
     assert [f.code for f in compile_map(MAP, files).findings if f.stops] == ["table-too-large"]
 
 
-MOUNTED = HOME + "pages:\n  home: {path: /}\n  part: {mount: part.yaml, label: Own}\n"
+MOUNTED = HOME + "pages:\n  home: {path: /}\n  part: {include: part.yaml, label: Own}\n"
 PIECE = b"title: Piece\nlabel: Theirs\npages:\n  one: One\n  two: {tilte: x, pages: {three: Three}}\n"
 
 
@@ -121,7 +121,7 @@ def test_a_piece_of_the_map_stands_where_it_is_mounted_and_findings_name_its_fil
     ]
     broken = compile_map(MOUNTED, Files({"maps/part.yaml": b"pages:\n  a: [\n"}))
     assert ("map-syntax", "maps/part.yaml") in [(f.code, f.file) for f in broken.findings]
-    ring = Files({"maps/part.yaml": b"pages:\n  deep: {mount: part.yaml}\n"})
+    ring = Files({"maps/part.yaml": b"pages:\n  deep: {include: part.yaml}\n"})
     assert [(f.code, f.line, f.file) for f in compile_map(MOUNTED, ring).findings if f.stops] == [
         ("include-ring", 2, "maps/part.yaml")
     ]

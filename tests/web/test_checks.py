@@ -38,14 +38,14 @@ def faulty(services: SiteServices) -> SiteServices:
 
 def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> None:
     page = read(client)
-    assert "Everything holds" in page and "4 let be" in page
+    assert "Everything holds" in page and "4 ignored" in page
     rows = json.loads(read(client, HERE + "/mosaic.json"))
     names = [column[0] for column in rows["columns"]]
     tiles = {row[0]: row[3] for row in rows["rows"]}
     assert tiles["history"][names.index("description-missing")] == "l"
     assert set("".join(tiles.values())) == set("hla")
     beside = read(client, HERE + "/tile", page="history", check="description-missing")
-    assert "those who know what they look for" in beside and "Let be, because" in beside
+    assert "those who know what they look for" in beside and "Ignored, because" in beside
 
 
 def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: SiteServices) -> None:
@@ -68,7 +68,7 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     assert "content/press.md, line" in link
     assert "3 clicks" not in link and "click" in link
     column = read(client, check="vague-link")
-    assert "Press pictures" in column and "says only" in column and "level: silent" in column
+    assert "Press pictures" in column and "says only" in column and "level: ignore" in column
 
 
 def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: SiteServices) -> None:
@@ -102,10 +102,10 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
         found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
         site = faulty.sites.get(SLUG)
         known = {"csrf_token": found[1] if found else "", "revision": str(site.revision), "page": "press"}
-        answer = client.post(HERE + "/let-be", data={**known, **form})
+        answer = client.post(HERE + "/ignore", data={**known, **form})
         return answer.status_code, answer.text
 
-    assert client.post(HERE + "/let-be", data={"code": "vague-link"}).status_code == 400
+    assert client.post(HERE + "/ignore", data={"code": "vague-link"}).status_code == 400
     status, text = ask(code="vague-link", check="vague-link", reason=" ", where="page")
     assert status == 422 and "Write the reason" in text
     status, text = ask(code="nonsense", reason="Mine <b>", where="site")
@@ -113,9 +113,9 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
     before = faulty.sites.get(SLUG).text
     assert ask(code="vague-link", check="vague-link", reason="It is quoted: so", where="page")[0] == 303
     after = faulty.sites.get(SLUG).text
-    assert set(after.splitlines()) - set(before.splitlines()) == {"    silent:", '      vague-link: "It is quoted: so"'}
+    assert set(after.splitlines()) - set(before.splitlines()) == {"    ignore:", '      vague-link: "It is quoted: so"'}
     page = read(client, HERE + "/tile", page="press", check="vague-link")
-    assert "Let be, because: It is quoted: so" in page and "Let it speak again" in page
+    assert "Ignored, because: It is quoted: so" in page and "Stop ignoring" in page
     assert ask(code="vague-link", where="page", speak="yes")[0] == 303
     assert faulty.sites.get(SLUG).text == before
     assert ask(code="vague-link", reason="x", where="page", revision="1")[0] == 409

@@ -296,11 +296,11 @@ def test_a_header_is_written_without_script(client: FlaskClient, services: SiteS
         answer = client.post(f"{HEADER}?{query}", data=form, follow_redirects=True)
         return answer.status_code, answer.text
 
-    assert send("", start="glazed")[0] == 200
+    assert send("", start="translucent")[0] == 200
     text = services.sites.get(SLUG).text
     assert "opacity: 88" in text and "name-width: 340" in text and "behaviour: shrink" not in text
-    assert send("page=visit&for=page&windows=narrow", height="52")[0] == 200
-    assert "    header:\n      narrow:\n        height: 52\n" in services.sites.get(SLUG).text
+    assert send("page=visit&for=page&windows=mobile", height="52")[0] == 200
+    assert "    header:\n      mobile:\n        height: 52\n" in services.sites.get(SLUG).text
     text = services.sites.get(SLUG).text
     code, shown = send("", height="9000", depth="77")
     assert code == 422 and 'value="9000"' in shown and 'value="77"' in shown
@@ -358,10 +358,10 @@ def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
     ):
         code, _ = post(client, f"{PARTS}/upload", folder=folder, file=(io.BytesIO(b"x"), name))
         assert code == 422 or [*services.sites.files(SLUG)] == [*{**services.sites.files(SLUG), "files/x.svg": b""}]
-    sums = services.sites.files(SLUG).sum("layouts/with-aside.html")
-    code, _ = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="{% for %}", was=sums)
-    assert code == 200 and "The layout cannot be read" in client.get(f"{PARTS}?file=layouts/with-aside.html").text
-    code, shown = post(client, f"{PARTS}/file", file="layouts/with-aside.html", text="<mine>", was=sums)
+    sums = services.sites.files(SLUG).sum("page-layouts/with-aside.html")
+    code, _ = post(client, f"{PARTS}/file", file="page-layouts/with-aside.html", text="{% for %}", was=sums)
+    assert code == 200 and "The layout cannot be read" in client.get(f"{PARTS}?file=page-layouts/with-aside.html").text
+    code, shown = post(client, f"{PARTS}/file", file="page-layouts/with-aside.html", text="<mine>", was=sums)
     assert code == 409 and "&lt;mine&gt;" in shown
     code, _ = post(client, f"{PARTS}/remove", file="files/my-picture.svg")
     assert "files/my-picture.svg" not in services.sites.files(SLUG)

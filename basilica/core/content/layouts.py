@@ -216,8 +216,8 @@ def plain_layout() -> str:
 def layouts_of(files: Files) -> Layouts:
     """The layouts of a site. One of its own by the name of the one that ships stands in its place."""
     own = {
-        name.removesuffix(".html"): files.text(f"layouts/{name}")
-        for name in files.under("layouts")
+        name.removesuffix(".html"): files.text(f"page-layouts/{name}")
+        for name in files.under("page-layouts")
         if name.endswith(".html")
     }
     return Layouts({PLAIN_LAYOUT: plain_layout(), **own})

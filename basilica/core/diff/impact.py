@@ -53,8 +53,8 @@ class SiteVersion:
         canonical = [self.plan.addresses.canonical(above) for above in trail]
         site = self.plan.site
         itself = site.pages[key].label if key in trail else ""
-        look = site.crumbs.shorten and len(trail) > site.crumbs.shorten and (site.crumbs.shorten, site.words["more"])
-        return trail and (self.renderer.trails.crumbs(key, trail), itself, canonical, look, site.words["breadcrumb"])
+        look = site.crumbs.shorten and len(trail) > site.crumbs.shorten and (site.crumbs.shorten, site.phrases["more"])
+        return trail and (self.renderer.trails.crumbs(key, trail), itself, canonical, look, site.phrases["breadcrumb"])
 
     def body(self, key: str) -> Any:
         """What the main part of a page is made of."""

@@ -33,7 +33,7 @@ def part_differences(one: tuple[Plan, str], other: tuple[Plan, str]) -> list[Dif
         if key == key_then and here and there and not words:
             current, current_then = (_current(p, m) for p, m in (((plan, key), here), ((then, key_then), there)))
             words = (
-                [f"“{current or 'nothing'}” and “{current_then or 'nothing'}” are lit"]
+                [f"“{current or 'nothing'}” and “{current_then or 'nothing'}” are current"]
                 if current != current_then
                 else []
             )

@@ -58,7 +58,7 @@ class Cell(Box):
 
 @dataclass(frozen=True, slots=True)
 class Node(Box):
-    """A page. ``cell`` is the number of the beam's entry that is lit, or leads to what is lit, on that page."""
+    """A page. ``cell`` is the number of the beam's entry that is current, or leads to what is lit, on that page."""
 
     key: str
     parent: str | None
@@ -70,7 +70,7 @@ class Node(Box):
     folded: bool = False
     """Whether these are left out of the drawing."""
     kind: str = ""
-    """`section`, `served` or `draft`; empty for a plain page."""
+    """`section`, `backend` or `draft`; empty for a plain page."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -62,9 +62,9 @@ class _Canvas:
         settings = cell.settings
         whole = settings.height + viewport.row
         self.end = max(viewport.page - viewport.window, 0)
-        wanted = max(settings.depth * 2.2, whole * 2, 240) if settings.sticks else whole * 2
-        self.most = max(round(min(max(wanted, settings.depth + whole), max(self.end, whole))), 1)
-        least = -(settings.height_in("hidden") + 6) if settings.retreats else -min(settings.height, 40)
+        wanted = max(settings.threshold * 2.2, whole * 2, 240) if settings.sticks else whole * 2
+        self.most = max(round(min(max(wanted, settings.threshold + whole), max(self.end, whole))), 1)
+        least = -(settings.height_in("hidden") + 6) if settings.hides else -min(settings.height, 40)
         self.least, self.height = least, height
         self.scale = (width - _LEFT - _RIGHT) / self.most
         self.upright = (height - _TOP - _BOTTOM) / (whole + 24 - least)
@@ -80,7 +80,8 @@ def draw(cell: BreakpointVariant, viewport: Viewport, width: int, height: int) -
     """The elevation of a header in one kind of windows, on a page."""
     canvas, settings = _Canvas(cell, viewport, width, height), cell.settings
     depths = sorted(
-        {*range(0, canvas.most, 2), canvas.most, settings.depth, settings.depth + 1} & set(range(canvas.most + 1))
+        {*range(0, canvas.most, 2), canvas.most, settings.threshold, settings.threshold + 1}
+        & set(range(canvas.most + 1))
     )
     beyond = min(canvas.most + settings.hides_after + settings.returns_after + 2, round(canvas.end))
     trace = [*depths, beyond, *reversed(depths)]
@@ -90,10 +91,10 @@ def draw(cell: BreakpointVariant, viewport: Viewport, width: int, height: int) -
         (canvas.x(depth), canvas.y(max(settings.height + viewport.row - depth, 0)))
         for depth in (0, settings.height + viewport.row)
     ]
-    changes = settings.shrinks or settings.retreats
+    changes = settings.shrinks or settings.hides
     limit = (viewport.reach or viewport.page) - settings.height
     step = next(step for step in (20, 50, 100, 200, 500, 1000, 2000, 5000) if canvas.most / step <= 9)
-    lines = sorted({0, settings.height, *([settings.small] if settings.shrinks else [])})
+    lines = sorted({0, settings.height, *([settings.small_height] if settings.shrinks else [])})
     return ScrollTimeline(
         width,
         height,
@@ -103,7 +104,7 @@ def draw(cell: BreakpointVariant, viewport: Viewport, width: int, height: int) -
         _contour(canvas, down),
         _contour(canvas, up),
         _path(begins),
-        canvas.x(settings.depth) if changes and settings.depth <= canvas.most else None,
+        canvas.x(settings.threshold) if changes and settings.threshold <= canvas.most else None,
         canvas.x(settings.back) if changes and 0 <= settings.back <= canvas.most else None,
         canvas.x(limit) if settings.sticks and limit <= canvas.most else None,
         canvas.scale,

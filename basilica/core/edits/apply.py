@@ -223,14 +223,14 @@ class _Edits:
 
     def _set_header(self, command: commands.SetHeader) -> None:
         value = " ".join(command.value.split())
-        if command.word not in header_words(command.key is not None, command.narrow):
+        if command.word not in header_words(command.key is not None, command.mobile):
             raise EditRejected(f"`{command.word}` is no word of the header here. Nothing was changed.")
-        names = ("header", "narrow") if command.narrow else ("header",)
+        names = ("header", "mobile") if command.mobile else ("header",)
         flow = value if value.isdecimal() else write_scalar(value)
         self.hand.set_under(command.key, names, command.word, flow if value else None)
         if command.key is None:
             self.site = replace(
-                self.site, header=with_header_word(self.site.header, command.word, value, command.narrow)
+                self.site, header=with_header_word(self.site.header, command.word, value, command.mobile)
             )
             return
 
@@ -239,7 +239,7 @@ class _Edits:
             if header is None and not value:
                 return page
             return page._replace(
-                own=replace(page.own, header=with_header_word(header or Header(), command.word, value, command.narrow))
+                own=replace(page.own, header=with_header_word(header or Header(), command.word, value, command.mobile))
             )
 
         self._change_page(command.key, change)
@@ -247,16 +247,16 @@ class _Edits:
     def _suppress(self, command: commands.SuppressCheck) -> None:
         reason = " ".join(command.reason.split())
         if command.key is None:
-            flow = f"{{level: silent, because: {write_scalar(reason)}}}" if reason else None
+            flow = f"{{level: ignore, reason: {write_scalar(reason)}}}" if reason else None
             self.hand.set_under(None, ("checks", "levels"), command.code, flow)
             if flow is None:
                 self.hand.prune_under(None, ("checks", "levels"))
-            setting = LevelSetting(command.code, "silent", reason) if reason else None
+            setting = LevelSetting(command.code, "ignore", reason) if reason else None
             self.site = replace(self.site, checks=with_rule(self.site.checks, command.code, setting))
             return
-        self.hand.set_under(command.key, ("silent",), command.code, write_scalar(reason) if reason else None)
+        self.hand.set_under(command.key, ("ignore",), command.code, write_scalar(reason) if reason else None)
         if not reason:
-            self.hand.prune_under(command.key, ("silent",))
+            self.hand.prune_under(command.key, ("ignore",))
 
         def change(page: Page) -> Page:
             known = dict(page.own.extra.ignored)

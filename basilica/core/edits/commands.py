@@ -98,12 +98,12 @@ class SetWord:
 @dataclass(frozen=True, slots=True)
 class SetHeader:
     """Another value for one of the header's words; an empty one takes it out. It holds for the site, or (``key``) for
-    a page and those under it; and in every window, or (``narrow``) below a width."""
+    a page and those under it; and in every window, or (``mobile``) below a width."""
 
     word: str
     value: str
     key: str | None = None
-    narrow: bool = False
+    mobile: bool = False
 
 
 @dataclass(frozen=True, slots=True)

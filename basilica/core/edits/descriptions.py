@@ -34,9 +34,9 @@ def describe(command: Edit, site: Site) -> str:
             return f"Deleted {page(key)}"
         case commands.SetWord(key, word, value):
             return f"Wrote the {word} of {page(key)}" if value else f"Took the {word} of {page(key)} out"
-        case commands.SetHeader(word, value, key, narrow):
+        case commands.SetHeader(word, value, key, mobile):
             where = f" on {page(key)}" if key is not None else ""
-            of = f" of the header{where}{' in narrow windows' if narrow else ''}"
+            of = f" of the header{where}{' on mobile' if mobile else ''}"
             return f"Wrote the {word}{of}" if value else f"Took the {word}{of} out"
         case commands.SetPart(part, word, value):
             return f"Wrote the {word} of the part {part}" if value else f"Took the {word} of the part {part} out"

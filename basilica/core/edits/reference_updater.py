@@ -95,7 +95,7 @@ class ReferenceUpdater:
                 return
 
     def highlight(self, key: str) -> None:
-        """The page whose entry is lit on page ``key``."""
+        """The page whose entry is current on page ``key``."""
         try:
             keys = self._hand.page_keys(key)
             index = next(i for i, (name, _) in enumerate(keys.pairs) if name.value == "highlight")

@@ -220,20 +220,20 @@ def with_word(page: Page, word: str, value: str) -> Page:
     return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]
 
 
-def header_words(on_page: bool, narrow: bool) -> tuple[str, ...]:
-    """The words of the header that can be written at a place: for the site or on a page, in every window or narrow
-    ones."""
-    known = (words.BELOW, *words.NARROW) if narrow else words.PAGE_HEADER if on_page else words.HEADER
+def header_words(on_page: bool, mobile: bool) -> tuple[str, ...]:
+    """The words of the header that can be written at a place: for the site or on a page, in every window, or
+    (``mobile``) in those below a width."""
+    known = (words.BELOW, *words.MOBILE) if mobile else words.PAGE_HEADER if on_page else words.HEADER
     return tuple(word.name for word in known if word.value_type != "keys")
 
 
-def with_header_word(header: Header, word: str, value: str, narrow: bool) -> Header:
+def with_header_word(header: Header, word: str, value: str, mobile: bool) -> Header:
     """A header with another value for one of its words; an empty one takes it out."""
     written = value_from(word, value) if value else None
-    order = header_words(False, narrow)
-    own = {**dict(header.narrow if narrow else header.own), word: written}
+    order = header_words(False, mobile)
+    own = {**dict(header.mobile if mobile else header.own), word: written}
     kept = tuple((name, own[name]) for name in order if own.get(name) is not None)
-    return replace(header, **{"narrow" if narrow else "own": kept})  # type: ignore[arg-type]
+    return replace(header, **{"mobile" if mobile else "own": kept})  # type: ignore[arg-type]
 
 
 def page_option_values(page: Page | None) -> dict[str, str]:

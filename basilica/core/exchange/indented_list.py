@@ -66,7 +66,7 @@ def _line(number: int, line: str, indented: bool) -> ListLine:
 def write_list(items: Iterable[Item]) -> str:
     """Items as an indented list, two spaces a level. Reading it gives the same items."""
     rows = [(_written(item, depth), depth) for item, depth in with_depth(items)]
-    # A label that begins like a bullet or a number is kept whole by a bullet before it, and then all lines have one.
+    # A label that begins like a bullet or a number is kept whole by a bulignoredfore it, and then all lines have one.
     bullet = "- " if any(_starts_like_a_mark(text) for text, _ in rows) else ""
     return "".join(f"{'  ' * depth}{bullet}{text}\n" for text, depth in rows)
 

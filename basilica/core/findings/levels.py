@@ -83,7 +83,7 @@ def look_at_rules(site: Site, known: dict[str, Level]) -> tuple[Finding, ...]:
             findings.add(
                 "unknown-check",
                 site.lines.place(at),
-                f"`{code}` is said while the map is read, so it cannot be let be on one page.",
+                f"`{code}` is said while the map is read, so it cannot be ignored on one page.",
                 "Write it at `levels:` under `checks:`.",
             )
         elif rule is not None and not rule.reason and _is_lower(rule, known.get(code) or RULES[code].level):
@@ -97,4 +97,4 @@ def _is_lower(rule: LevelSetting, level: Level) -> bool:
 
 def _asks_why(rule: LevelSetting) -> tuple[str, str]:
     message = f"`{rule.code}` is made `{rule.level}`, and nothing says why."
-    return message, "Add `because:` with the reason; it is shown beside what is let be."
+    return message, "Add `reason:` with the reason; it is shown beside what is ignored."

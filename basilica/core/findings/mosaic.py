@@ -26,29 +26,29 @@ from basilica.core.site_reader import BuiltPage
 class State(StrEnum):
     """What a tile says. The values are the letters that stand for it in a row."""
 
-    HOLDS = "h"
+    PASSES = "h"
     DIFFERS = "d"
     """A warning or an advice."""
     BROKEN = "b"
     """An error."""
     IGNORED = "l"
-    """Off, and let be for a reason that the map gives."""
+    """Off, and ignored for a reason that the map gives."""
     ABSENT = "a"
     """Not here on purpose."""
 
 
 WORDS = {
-    State.HOLDS: "holds",
-    State.DIFFERS: "differs",
-    State.BROKEN: "broken",
-    State.IGNORED: "let be",
-    State.ABSENT: "not here on purpose",
+    State.PASSES: "passes",
+    State.DIFFERS: "warning or advice",
+    State.BROKEN: "error",
+    State.IGNORED: "ignored",
+    State.ABSENT: "not expected here",
 }
 """Each state in words."""
-SIGNS = {State.HOLDS: "", State.DIFFERS: "≠", State.BROKEN: "×", State.IGNORED: "○", State.ABSENT: "·"}
+SIGNS = {State.PASSES: "", State.DIFFERS: "≠", State.BROKEN: "×", State.IGNORED: "○", State.ABSENT: "·"}
 """The shape of each state, so that colour never stands alone."""
 
-_GRAVE = (State.ABSENT, State.HOLDS, State.IGNORED, State.DIFFERS, State.BROKEN)
+_GRAVE = (State.ABSENT, State.PASSES, State.IGNORED, State.DIFFERS, State.BROKEN)
 _OF_PARTS = (menu_differs, wrong_current, wrong_breadcrumbs, breadcrumb_data, part_differs)
 """Checks whose findings stand in the column of the part that they are about."""
 _WITHOUT_MAP = (stale_menu, conflicting_current)
@@ -91,7 +91,7 @@ class MosaicRow:
 
 @dataclass(frozen=True)
 class Mosaic:
-    """The whole of it. ``of_site`` is what is off on no single page."""
+    """The whole of it. ``of_site`` is what belongs to no single page."""
 
     results: CheckResults
     columns: tuple[Column, ...]
@@ -242,7 +242,7 @@ def _state(
         return State.IGNORED if levels == {Level.IGNORE} else State.DIFFERS
     if page is None or not _applies_here(results, column, page):
         return State.ABSENT
-    return State.HOLDS
+    return State.PASSES
 
 
 def _applies_here(results: CheckResults, column: Column, page: BuiltPage) -> bool:

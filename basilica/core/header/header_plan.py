@@ -69,7 +69,7 @@ class HeaderPlan:
         return self.cells[-1].settings
 
     def place(self, *words: str) -> int:
-        """The offset in the map of the innermost of some words (such as ``narrow.height``), or of the header."""
+        """The offset in the map of the innermost of some words (such as ``mobile.height``), or of the header."""
         for layer in reversed(self.layers):
             for word in words:
                 if word in layer.places:
@@ -129,11 +129,11 @@ def _parts(cell: BreakpointVariant, width: int) -> tuple[BreakpointVariant | Non
 
 
 def _with_row(cell: BreakpointVariant, fits: int) -> list[BreakpointVariant]:
-    if cell.settings.row == "scrolls" or not cell.settings.sticks:
+    if cell.settings.top_row == "scrolls" or not cell.settings.sticks:
         return [cell]
     below, above = _parts(cell, fits)
     # Where the row has no room it scrolls away; a fixed bar would lie over it.
-    scrolls = replace(cell.settings, row="scrolls", layout="sticky")
+    scrolls = replace(cell.settings, top_row="scrolls", layout="sticky")
     cells = [replace(below, settings=scrolls)] if below else []
     return [*cells, replace(above, row=ROW)] if above else cells
 

@@ -37,7 +37,7 @@ def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Sai
 
     def words(*names: str) -> tuple[str, ...]:
         return tuple(
-            part for name in names for part in (f"narrow.{name}", name) if cell.windows.width_below or part == name
+            part for name in names for part in (f"mobile.{name}", name) if cell.windows.width_below or part == name
         )
 
     yield from (
@@ -51,50 +51,50 @@ def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Sai
 
 
 def _steadiness(settings: Settings) -> Iterator[Said]:
-    least = settings.least_band
-    if settings.room == "follows" and not settings.follows:
+    least = settings.least_margin
+    if settings.space == "follows" and not settings.follows:
         yield (
             "header-room-kept",
-            ("room",),
-            f"`room: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
+            ("space",),
+            f"`space: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
             " the room is kept.",
             "Take it out; it is for `shrink` that is `sticky`.",
         )
-    if settings.shrinks and settings.small >= settings.height:
+    if settings.shrinks and settings.small_height >= settings.height:
         yield (
             "header-grows",
-            ("small", "height"),
-            f"When small the header is {settings.small} px high, and at rest {settings.height} px.",
-            f"Write a `small:` below {settings.height}.",
+            ("small-height", "height"),
+            f"When small the header is {settings.small_height} px high, and at rest {settings.height} px.",
+            f"Write a `small-height:` below {settings.height}.",
         )
         return
-    if settings.shrinks or settings.retreats:
-        if settings.depth - settings.back < least:
+    if settings.shrinks or settings.hides:
+        if settings.threshold - settings.back < least:
             yield (
                 "header-flickers",
-                ("band", "room"),
+                ("threshold-margin", "space"),
                 f"Becoming small takes {least} px out of the page, which moves the page back past `band: "
-                f"{settings.depth - settings.back}`, and the header at once grows again.",
-                f"Write `band: {least}` or more, or `room: kept`.",
+                f"{settings.threshold - settings.back}`, and the header at once grows again.",
+                f"Write `threshold-margin: {least}` or more, or `space: kept`.",
             )
         if settings.back < 0:
             yield (
                 "header-never-rests",
-                ("band", "depth"),
-                f"It is at rest again {settings.depth - settings.back} px above a depth of {settings.depth} px, which"
-                " no page can be scrolled to.",
-                f"Write a `band:` of at most {settings.depth}."
-                if least <= settings.depth
-                else f"Write `depth: {least}` or more, or `room: kept`.",
+                ("threshold-margin", "threshold"),
+                f"It is at rest again {settings.threshold - settings.back} px above a depth of {settings.threshold} px,"
+                " which no page can be scrolled to.",
+                f"Write a `threshold-margin:` of at most {settings.threshold}."
+                if least <= settings.threshold
+                else f"Write `threshold: {least}` or more, or `space: kept`.",
             )
-        free = settings.height if settings.retreats else settings.taken
-        if settings.depth < free and not settings.follows:
+        free = settings.height if settings.hides else settings.taken
+        if settings.threshold < free and not settings.follows:
             yield (
                 "header-gap",
-                ("depth",),
-                f"At a depth of {settings.depth} px the header leaves {free - settings.depth} px of its own room in"
-                " view, with nothing in it.",
-                f"Write `depth: {free}` or more.",
+                ("threshold",),
+                f"At a depth of {settings.threshold} px the header leaves {free - settings.threshold} px of its space"
+                " in view, with nothing in it.",
+                f"Write `threshold: {free}` or more.",
             )
 
 
@@ -106,12 +106,12 @@ def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
             "A fixed header stands outside the flow of the page, so it does not end with the content.",
             "Write `layout: sticky`, or `until: page`.",
         )
-    if settings.layout == "fixed" and has_row and settings.row == "scrolls":
+    if settings.layout == "fixed" and has_row and settings.top_row == "scrolls":
         yield (
             "header-over-row",
-            ("layout", "row"),
+            ("layout", "top-row"),
             "A fixed header lies over the row above it until that is scrolled away.",
-            "Write `layout: sticky`, or `row: stays` or `row: leaves`.",
+            "Write `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
         )
 
 
@@ -152,7 +152,7 @@ def _of_screens(header: HeaderPlan) -> Iterator[Said]:
             ("height", "behaviour"),
             f"Of {worst.screen} ({worst.width} × {worst.height}) the header takes {round(worst.stays)} percent while"
             " one reads; a fifth is much.",
-            f"Write `short: {lowest}`: in windows lower than that it scrolls away. Or write a smaller height.",
+            f"Write `min-window: {lowest}`: in windows lower than that it scrolls away. Or write a smaller height.",
         )
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from basilica.core.map.site.model import Header, Site, Value
 
 BELOW = 720
-"""Below which width of the window, CSS px, `narrow` holds where the map does not say. Common practice, no source."""
+"""Below which width of the window, CSS px, `mobile` holds where the map does not say. Common practice, no source."""
 JITTER = 8
 """How far a finger at rest may move a page, CSS px; below it a header should do nothing. Common practice, no source."""
 
@@ -21,9 +21,9 @@ class Settings:
 
     behaviour: str = "static"
     height: int = 100
-    small: int = 40
-    depth: int = 100
-    band: int | None = None
+    small_height: int = 40
+    threshold: int = 100
+    threshold_margin: int | None = None
     hides_after: int = JITTER
     returns_after: int = JITTER
     duration: int = 300
@@ -41,10 +41,10 @@ class Settings:
     name_width: int = 260
     layer: int = 999
     layout: str = "sticky"
-    room: str = "kept"
-    short: int = 0
+    space: str = "kept"
+    min_window: int = 0
     tagline: str = ""
-    row: str = "scrolls"
+    top_row: str = "scrolls"
     until: str = "page"
     width: int = 1080
 
@@ -56,46 +56,46 @@ class Settings:
     @property
     def shrinks(self) -> bool:
         """Whether it becomes small."""
-        return self.behaviour in ("shrink", "shrink-retreat")
+        return self.behaviour in ("shrink", "shrink-hide")
 
     @property
-    def retreats(self) -> bool:
+    def hides(self) -> bool:
         """Whether it hides on the way down."""
-        return self.behaviour in ("retreat", "shrink-retreat")
+        return self.behaviour in ("hide", "shrink-hide")
 
     @property
     def follows(self) -> bool:
         """Whether the room in the page changes with what is drawn in it.
 
-        Not for one that hides: the move of the page would look like scrolling up, and bring it back."""
-        return self.room == "follows" and self.behaviour == "shrink" and self.layout == "sticky"
+        Not for one that hides: the move of the page would look like scrolling up, and unarchive it."""
+        return self.space == "follows" and self.behaviour == "shrink" and self.layout == "sticky"
 
     @property
     def taken(self) -> int:
         """By how much it is lower when small, CSS px."""
-        return self.height - self.small if self.shrinks else 0
+        return self.height - self.small_height if self.shrinks else 0
 
     @property
-    def least_band(self) -> int:
-        """The least band at which the header cannot undo its own change.
+    def least_margin(self) -> int:
+        """The least margin at which the header cannot undo its own change.
 
-        With room kept nothing that the header does moves the page, so any band is safe. Where the room follows,
+        With its space kept nothing that the header does moves the page, so any margin is safe. Where the space follows,
         becoming small takes ``taken`` px out of the page above what one reads, and the browser moves the scroll
-        position up by as much: from just past ``depth`` to just past ``depth - taken``. That is past ``depth - band``
-        only where the band is at least ``taken``."""
+        position up by as much: from just past ``threshold`` to just past ``threshold - taken``. That is past
+        ``threshold - threshold_margin`` only where the margin is at least ``taken``."""
         return self.taken if self.follows else 0
 
     @property
     def back(self) -> int:
         """The depth at or above which it is at rest again, CSS px; below 0 it never is."""
-        wanted = self.band
+        wanted = self.threshold_margin
         if wanted is None:
-            wanted = min(max(self.least_band, JITTER), max(self.depth, self.least_band))
-        return self.depth - wanted
+            wanted = min(max(self.least_margin, JITTER), max(self.threshold, self.least_margin))
+        return self.threshold - wanted
 
     def height_in(self, state: str) -> int:
         """The height that is drawn in a state, CSS px."""
-        return self.small if self.shrinks and state in ("small", "hidden") else self.height
+        return self.small_height if self.shrinks and state in ("small", "hidden") else self.height
 
 
 _FIELDS = frozenset(field.name for field in fields(Settings))
@@ -146,24 +146,24 @@ def settle(layers: tuple[Header, ...], align: str = "end") -> tuple[tuple[Window
 
     ``layers`` are the site's, and those of the pages from the outside in. In each layer what holds below a width
     comes after the rest; an inner layer comes after all of an outer one."""
-    wide = narrow = Settings(align=align)
+    wide = mobile = Settings(align=align)
     below = 0
     for layer in layers:
-        wide, narrow = _with(wide, layer.own), _with(_with(narrow, layer.own), layer.narrow)
-        if layer.narrow:
-            below = int(dict(layer.narrow).get("below", below or BELOW))
-    if wide == narrow:
+        wide, mobile = _with(wide, layer.own), _with(_with(mobile, layer.own), layer.mobile)
+        if layer.mobile:
+            below = int(dict(layer.mobile).get("below", below or BELOW))
+    if wide == mobile:
         return _split(Windows(), wide)
-    return _split(Windows(width_below=below), narrow) + _split(Windows(width_from=below), wide)
+    return _split(Windows(width_below=below), mobile) + _split(Windows(width_from=below), wide)
 
 
 def _split(windows: Windows, settings: Settings) -> tuple[tuple[Windows, Settings], ...]:
-    if not settings.short or not settings.sticks:
+    if not settings.min_window or not settings.sticks:
         return ((windows, settings),)
     away = replace(settings, behaviour="static")
     return (
-        (replace(windows, height_below=settings.short), away),
-        (replace(windows, height_from=settings.short), settings),
+        (replace(windows, height_below=settings.min_window), away),
+        (replace(windows, height_from=settings.min_window), settings),
     )
 
 

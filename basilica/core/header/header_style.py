@@ -80,7 +80,7 @@ class _Writer:
             self._row(settings)
         if settings.shrinks:
             self._small(settings)
-        if settings.retreats:
+        if settings.hides:
             self._hidden(settings)
         if settings.shadow == "scrolled" and settings.sticks:
             shadow = StyleLine("box-shadow", _SHADOW, "It lies over content now.", "shadow")
@@ -196,16 +196,16 @@ class _Writer:
     def _row(self, settings: Settings) -> None:
         self._add(
             [".b-utility"],
-            StyleLine("position", "sticky", "The row stays as well.", "row"),
-            StyleLine("inset-block-start", "0", "At the top of the window.", "row"),
+            StyleLine("position", "sticky", "The row stays as well.", "top-row"),
+            StyleLine("inset-block-start", "0", "At the top of the window.", "top-row"),
             StyleLine("z-index", str(settings.layer + 1), "Its submenus lie over the bar.", "layer"),
-            StyleLine("block-size", f"{self.cell.row}px", "So high that the bar knows where to stay.", "row"),
+            StyleLine("block-size", f"{self.cell.row}px", "So high that the bar knows where to stay.", "top-row"),
             StyleLine("background", "var(--b-ground)", "What it is read on."),
-            self._moves("transform") if settings.row == "leaves" else None,
+            self._moves("transform") if settings.top_row == "leaves" else None,
         )
-        if settings.row == "leaves":
+        if settings.top_row == "leaves":
             states = tuple(state for state in ("small", "hidden") if settings.shrinks or state == "hidden")
-            up = StyleLine("transform", f"translateY(-{self.cell.row}px)", "The row leaves.", "row")
+            up = StyleLine("transform", f"translateY(-{self.cell.row}px)", "The row leaves.", "top-row")
             self._add([f".b-utility{_UNUSED}"], up, states=states)
             if settings.shrinks:
                 follows = StyleLine(
@@ -214,15 +214,17 @@ class _Writer:
                 self._add([".b-header"], follows, states=("small",))
 
     def _small(self, settings: Settings) -> None:
-        states = ("small", "hidden") if settings.retreats else ("small",)
-        lift = (settings.small - settings.height) / 2
+        states = ("small", "hidden") if settings.hides else ("small",)
+        lift = (settings.small_height - settings.height) / 2
         if settings.follows:
-            shorter = StyleLine("block-size", f"{settings.small}px", "The room follows what is drawn.", "room")
+            shorter = StyleLine("block-size", f"{settings.small_height}px", "The room follows what is drawn.", "space")
             self._add([".b-room"], shorter, states=states)
         self._add(
             [".b-header"],
-            StyleLine("block-size", f"{settings.small}px", "What is drawn when small.", "small"),
-            StyleLine("--b-lift", f"{lift:g}px", "The middle of what is in it goes up with that of the bar.", "small"),
+            StyleLine("block-size", f"{settings.small_height}px", "What is drawn when small.", "small-height"),
+            StyleLine(
+                "--b-lift", f"{lift:g}px", "The middle of what is in it goes up with that of the bar.", "small-height"
+            ),
             states=states,
         )
         drop = "translateY(0.55em) " if settings.tagline and settings.small_tagline == "hide" else ""
@@ -245,7 +247,7 @@ class _Writer:
             )
 
     def _hidden(self, settings: Settings) -> None:
-        height = settings.height_in("hidden") + (self.cell.row if settings.row == "leaves" else 0)
+        height = settings.height_in("hidden") + (self.cell.row if settings.top_row == "leaves" else 0)
         self._add(
             [f".b-header{_UNUSED}"],
             StyleLine(

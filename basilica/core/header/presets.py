@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 
-class Start(NamedTuple):
+class HeaderPreset(NamedTuple):
     """A header to begin with: what it is called, what it does, and its words with their values."""
 
     called: str
@@ -14,38 +14,45 @@ class Start(NamedTuple):
     words: Mapping[str, str]
 
 
-STARTS: dict[str, Start] = {
-    "passing": Start("Passes by", "It scrolls away with the page.", {"behaviour": "static"}),
-    "standing": Start(
-        "Stands", "A low bar that stays. No script.", {"behaviour": "stick", "height": "64", "short": "480"}
+HEADER_PRESETS: dict[str, HeaderPreset] = {
+    "static": HeaderPreset("Scrolls away", "It scrolls away with the page.", {"behaviour": "static"}),
+    "sticky": HeaderPreset(
+        "Sticky", "A low bar that stays. No script.", {"behaviour": "sticky", "height": "64", "min-window": "480"}
     ),
-    "drawing-in": Start(
-        "Draws in",
+    "shrink": HeaderPreset(
+        "Shrinks on scroll",
         "High at the top of the page, low over the text.",
-        {"behaviour": "shrink", "height": "100", "small": "40", "depth": "100"},
+        {"behaviour": "shrink", "height": "100", "small-height": "40", "threshold": "100"},
     ),
-    "stepping-aside": Start(
-        "Steps aside",
+    "hide": HeaderPreset(
+        "Hides on scroll down",
         "It leaves on the way down and returns on the way up.",
-        {"behaviour": "retreat", "height": "72", "depth": "120", "short": "480"},
+        {"behaviour": "hide", "height": "72", "threshold": "120", "min-window": "480"},
     ),
-    "both": Start(
-        "Draws in, steps aside",
+    "shrink-hide": HeaderPreset(
+        "Shrinks, hides on scroll down",
         "Low once it returns.",
-        {"behaviour": "shrink-retreat", "height": "100", "small": "48", "depth": "120"},
+        {"behaviour": "shrink-hide", "height": "100", "small-height": "48", "threshold": "120"},
     ),
-    "glazed": Start(
-        "Glazed",
+    "translucent": HeaderPreset(
+        "Translucent",
         "The text shimmers through; a shadow once it lies over it.",
-        {"behaviour": "stick", "height": "64", "opacity": "88", "blur": "8", "shadow": "scrolled", "short": "480"},
+        {
+            "behaviour": "sticky",
+            "height": "64",
+            "opacity": "88",
+            "blur": "8",
+            "shadow": "scrolled",
+            "min-window": "480",
+        },
     ),
 }
 
-_KEPT = frozenset(["tagline", "width", "name-width", "align", "padding", "bar", "below", "until", "layer"])
-"""Words that a start leaves as they are: they say what stands in the bar and how wide it is, not what it does."""
+_UNCHANGED = frozenset(["tagline", "width", "name-width", "align", "padding", "bar", "below", "until", "layer"])
+"""Words that a preset leaves as they are: they say what stands in the bar and how wide it is, not what it does."""
 
 
-def started(start: Start, known: Iterable[str]) -> dict[str, str]:
-    """The values with which a header begins, for those of the ``known`` words that a start sets; an empty one takes the
-    word out."""
-    return {word: start.words.get(word, "") for word in known if word not in _KEPT}
+def preset_values(preset: HeaderPreset, known: Iterable[str]) -> dict[str, str]:
+    """The values with which a header begins, for those of the ``known`` words that a preset sets; an empty one takes
+    the word out."""
+    return {word: preset.words.get(word, "") for word in known if word not in _UNCHANGED}

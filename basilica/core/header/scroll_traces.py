@@ -25,7 +25,7 @@ def _along(*legs: tuple[float, float, float]) -> Trace:
 
 
 def _slow(settings: Settings, end: float) -> Trace:
-    far = min(end, settings.depth * 4 + 400)
+    far = min(end, settings.threshold * 4 + 400)
     return _along((3000, 0, far), (3000, far, 0))
 
 
@@ -35,7 +35,7 @@ def _flick(settings: Settings, end: float) -> Trace:
 
 
 def _threshold(settings: Settings, end: float) -> Trace:
-    depth, near = min(settings.depth, end), 12
+    depth, near = min(settings.threshold, end), 12
     legs = [(600.0, 0.0, float(depth))]
     for _ in range(4):
         legs += [

@@ -86,8 +86,8 @@ class _Stage:
         height = settings.height_in(state)
         room = height if settings.follows else settings.height
         row, row_top = viewport.row, -scrolled
-        stays = settings.sticks and settings.row != "scrolls" and row > 0
-        gone = stays and settings.row == "leaves" and state in ("small", "hidden")
+        stays = settings.sticks and settings.top_row != "scrolls" and row > 0
+        gone = stays and settings.top_row == "leaves" and state in ("small", "hidden")
         end = (viewport.reach or viewport.page) - self._given - scrolled
         flow = row - scrolled
         """Where the room's upper edge would be, did nothing stick."""

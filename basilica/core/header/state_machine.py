@@ -76,12 +76,12 @@ Table = tuple[Transition, ...]
 def table_of(settings: Settings) -> Table:
     """The table of a header; empty where style alone does what is wanted."""
     over = settings.shadow == "scrolled" and settings.sticks
-    has = {"over": over, "shrink": settings.shrinks, "hide": settings.retreats}
+    has = {"over": over, "shrink": settings.shrinks, "hide": settings.hides}
     full = OVER if over else REST
     states = {FULL: full, SHOWN: SMALL if has["shrink"] else full}
     lengths = {
         "0": 0,
-        "threshold": settings.depth,
+        "threshold": settings.threshold,
         "back": settings.back,
         "hides-after": settings.hides_after,
         "returns-after": settings.returns_after,

@@ -49,8 +49,8 @@ def staying(settings: Settings, row: int) -> int:
     """How high what stays over the content is while one reads, CSS px: of one that hides, as it is when it is back."""
     if not settings.sticks:
         return 0
-    bar = settings.small if settings.shrinks else settings.height
-    return bar + (row if settings.row == "stays" or (settings.row == "leaves" and not settings.shrinks) else 0)
+    bar = settings.small_height if settings.shrinks else settings.height
+    return bar + (row if settings.top_row == "stays" or (settings.top_row == "leaves" and not settings.shrinks) else 0)
 
 
 def jump_room(settings: Settings, row: int) -> int:
@@ -58,4 +58,4 @@ def jump_room(settings: Settings, row: int) -> int:
     the header is in when it ends: the most that it then covers. A jump may end above ``depth``, or on the way up."""
     if not settings.sticks:
         return 0
-    return settings.height + (row if settings.row != "scrolls" else 0)
+    return settings.height + (row if settings.top_row != "scrolls" else 0)

@@ -12,7 +12,7 @@ import imagesize
 
 from basilica.core.rules import limits
 
-FOLDERS = ("files", "parts", "layouts", "tables", "maps")
+FOLDERS = ("files", "parts", "page-layouts", "tables", "maps")
 """The folders beside a map from which files are read."""
 
 _PIECE = re.compile(r"[A-Za-z0-9_][A-Za-z0-9._-]{0,99}")

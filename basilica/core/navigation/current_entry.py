@@ -7,7 +7,7 @@ from basilica.core.navigation.menus import MenuPlan, candidates
 
 
 def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
-    """Sentences that follow the rule from page ``key`` to the entry that is lit on it, or to none."""
+    """Sentences that follow the rule from page ``key`` to the entry that is current on it, or to none."""
 
     def name(page: str) -> str:
         return f"“{site.pages[page].label}”"
@@ -33,4 +33,4 @@ def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
             held = ", ".join(f"“{menu.entries[one].label}”" for one in above)
             steps.append(f"It stands below {held}, marked as the way to it.")
         return tuple(steps)
-    return (*steps, "There is no page above that has one, so nothing is lit.")
+    return (*steps, "There is no page above that has one, so no entry is current.")

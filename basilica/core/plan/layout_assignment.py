@@ -139,7 +139,7 @@ def _words(site: Site, name: str) -> str:
 def _look_at_layouts(site: Site, findings: Findings) -> None:
     layouts = layouts_of(site.files)
     for problem in layouts.problems:
-        file = f"layouts/{problem.layout}.html"
+        file = f"page-layouts/{problem.layout}.html"
         findings.add("layout-unread", (problem.line, 1), problem.message, problem.remedy, file=file)
     known = set(part_names(site.parts, site.menus))
     for name in layouts.good:
@@ -150,7 +150,7 @@ def _look_at_layouts(site: Site, findings: Findings) -> None:
                     (placed.line, 1),
                     f"There is no part `{placed.name[:60]}`.",
                     "Write it under `parts:`, or take it out of the layout.",
-                    file=f"layouts/{name}.html",
+                    file=f"page-layouts/{name}.html",
                 )
 
 

@@ -75,7 +75,7 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
         kind = page.own.kind
         if kind == "page":
             routes[key] = _route(key, stem, site.urls)
-        elif kind == "served":
+        elif kind == "backend":
             path = stem + ("/" if (page.path or "").rstrip().endswith("/") or not stem else "")
             routes[key] = Route(key, path, path)
     _find_clashes(site, routes, findings)

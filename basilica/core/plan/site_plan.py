@@ -148,7 +148,7 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
     findings = Findings()
     routes = make_routes(site, findings)
     redirects = make_redirects(site, routes, findings)
-    menus = {name: plan_menu(menu, site.words) for name, menu in site.menus.items()}
+    menus = {name: plan_menu(menu, site.phrases) for name, menu in site.menus.items()}
     _look_at_highlights(site, menus, findings)
     _look_at_labels(site, menus, findings)
     links = len(site.pages) * sum(len(menu.entries) for menu in menus.values() if menu.place != "section")
@@ -173,7 +173,7 @@ def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
 
 def _look_at_labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
     """Landmarks of a page are told apart by their labels."""
-    taken = {site.words[name]: "something else on the page" for name in PART_NAMES}
+    taken = {site.phrases[name]: "something else on the page" for name in PART_NAMES}
     for menu in menus.values():
         if not menu.entries:
             continue
@@ -194,6 +194,6 @@ def _look_at_highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Fin
             findings.add(
                 "highlight-nowhere",
                 site.lines.place(page.at),
-                f"The page `{key}` is to light the entry of `{named}`, which stands in no menu.",
+                f"The page `{key}` makes current the entry of `{named}`, which stands in no menu.",
                 "Put that page into a menu, or name one that is in one.",
             )

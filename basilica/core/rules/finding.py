@@ -66,7 +66,7 @@ class Finding:
             "level": str(self.level),
             "message": self.message,
             "remedy": self.remedy,
-            **({"because": self.reason} if self.reason else {}),
+            **({"reason": self.reason} if self.reason else {}),
             **({"page": self.built} if self.built else {}),
         }
 

@@ -17,7 +17,7 @@ class Level(StrEnum):
     ERROR = "error"
     WARNING = "warning"
     ADVICE = "advice"
-    IGNORE = "silent"
+    IGNORE = "ignore"
     """Let be, for a reason that the map gives."""
 
 
@@ -51,6 +51,12 @@ _RULES = (
     # The shape of the map
     Rule("wrong-shape", E, "A value of the wrong kind", "A list, a set of keys and a text are different things."),
     Rule("unknown-key", E, "An unknown key", "A misspelt setting would be dropped without a word."),
+    Rule(
+        "old-word",
+        E,
+        "A word of the map language that has another name",
+        "One thing has one name, so that maps read alike.",
+    ),
     Rule("missing-key", E, "Something needed is missing", "Without it the entry says nothing."),
     Rule("bad-value", E, "A value that is not allowed", "The setting has a fixed set of values."),
     Rule("empty-text", E, "An empty text", "A page or an entry without words cannot be found or read out."),
@@ -101,7 +107,7 @@ _RULES = (
     Rule("too-many-levels", E, "Too many levels", "Nobody clicks down that far."),
     Rule("empty-section", W, "A section without pages", "It leads nowhere, and is left out of menus."),
     Rule("home-not-built", E, "Home is not a page that is built", "Every site has a front door."),
-    Rule("bad-highlight", E, "A highlight that cannot be", "It names another page, whose entry is lit."),
+    Rule("bad-highlight", E, "A highlight that cannot be", "It names another page, whose entry is current."),
     Rule("key-without-use", E, "A setting without meaning here", "It would be dropped without a word."),
     # Addresses
     Rule("bad-path", E, "A path that cannot be an address", "It must name one file and one address."),
@@ -112,7 +118,7 @@ _RULES = (
     # References and menus
     Rule("unknown-page", E, "A page that does not exist", "The link would lead nowhere."),
     Rule("ambiguous-page", E, "A name that fits several pages", "The link could lead to the wrong one."),
-    Rule("duplicate-entry", E, "A page twice in one menu", "Two entries would be lit, or the wrong one."),
+    Rule("duplicate-entry", E, "A page twice in one menu", "Two entries would be current, or the wrong one."),
     Rule("bad-scheme", E, "An outside address that is not allowed", "Menus link to https, http, mailto and tel."),
     Rule("empty-group", E, "A group with nothing in it", "It would open on nothing."),
     Rule("hidden-entry", E, "An entry for a page kept out of menus", "One of the two is not what is meant."),

@@ -9,12 +9,12 @@ COLOURS: dict[str, str] = {
     "quiet": "The colour of what is less important: breadcrumbs, notes.",
     "link": "The colour of links.",
     "hover": "The colour of a link under the mouse.",
-    "current": "The colour of the entry that is lit.",
+    "current": "The colour of the entry that is current.",
     "ground": "The colour behind everything.",
     "line": "The colour of the lines between parts.",
 }
 
-STARTS: dict[str, dict[str, str]] = {
+PRESETS: dict[str, dict[str, str]] = {
     "slate": {
         "ink": "#1d2433", "quiet": "#565f70", "link": "#1f4fa3", "hover": "#12336e", "current": "#7a5200",
         "ground": "#ffffff", "line": "#d5dae2",

@@ -164,7 +164,7 @@ class SiteReader:
         self._plan, self._contents, self._base, self._served = plan, contents or {}, base, tuple(served)
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
         self._old = {route.file for route in plan.redirects} if plan else set()
-        self._reader = PageReader(plan.site.words["breadcrumb"] if plan else None)
+        self._reader = PageReader(plan.site.phrases["breadcrumb"] if plan else None)
         self._pages: list[BuiltPage] = []
         self._redirects: list[BuiltPage] = []
         self._sizes: dict[str, int] = {}

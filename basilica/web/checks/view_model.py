@@ -88,7 +88,7 @@ def source_line(text: str, fault: Fault) -> str:
 
 
 def of_site(mosaic: Mosaic) -> tuple[Fault, ...]:
-    """What is off on no single page."""
+    """What belongs to no single page."""
     return tuple(_fault(mosaic, check, violation, b"", None, None, None) for check, violation in mosaic.of_site)
 
 
@@ -124,8 +124,8 @@ def piece_at(data: bytes, spot: Spot) -> str:
 def silencing(plan: Plan | None, row: MosaicRow | None, check: Check) -> str:
     """The text of the map that lets a check be, on one page or on the whole site."""
     if plan is not None and row is not None and row.name in plan.site.pages:
-        return f'{plan.site.pages[row.name].id}:\n  silent:\n    {check.code}: "the reason"\n'
-    return f'checks:\n  levels:\n    {check.code}:\n      level: silent\n      because: "the reason"\n'
+        return f'{plan.site.pages[row.name].id}:\n  ignore:\n    {check.code}: "the reason"\n'
+    return f'checks:\n  levels:\n    {check.code}:\n      level: ignore\n      reason: "the reason"\n'
 
 
 def _spot_of(mosaic: Mosaic, row: MosaicRow, column: Column) -> Spot | None:
@@ -136,7 +136,7 @@ def _spot_of(mosaic: Mosaic, row: MosaicRow, column: Column) -> Spot | None:
     if column.name.startswith(MENU_PART):
         name = plan.menus[column.name.removeprefix(MENU_PART)].label
     elif column.name == "breadcrumbs":
-        name = plan.site.words["breadcrumb"]
+        name = plan.site.phrases["breadcrumb"]
     else:
         return column.name, 0
     return nav_named(name)

@@ -38,7 +38,7 @@ _TYPES = {
 
 @dataclass(frozen=True, slots=True)
 class ChecksQuery:
-    """What the address asks for: a page and a check, words to look for, and only what is off."""
+    """What the address asks for: a page and a check, words to look for, and findings only."""
 
     page: str
     check: str
@@ -151,8 +151,8 @@ def report(slug: str, form: str) -> Response | tuple[str, int]:
     return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
 
 
-@blueprint.post("/let-be")
-def let_be(slug: str) -> BaseResponse | tuple[str, int]:
+@blueprint.post("/ignore")
+def suppress(slug: str) -> BaseResponse | tuple[str, int]:
     """Write into the map that a check says nothing, with the reason; or that it speaks again."""
     services = site_services()
     site = services.open(slug)

@@ -19,13 +19,13 @@ from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding
 
 GROUPS = (
-    ("What it does", ("behaviour", "depth", "band", "hides-after", "returns-after")),
-    ("Heights", ("height", "small", "short")),
+    ("What it does", ("behaviour", "threshold", "threshold-margin", "hides-after", "returns-after")),
+    ("Heights", ("height", "small-height", "min-window")),
     ("Movement", ("duration", "easing")),
-    ("When small", ("small-name", "small-tagline", "row")),
+    ("When small", ("small-name", "small-tagline", "top-row")),
     ("Ground", ("ground", "opacity", "blur", "shadow", "border")),
     ("Bar", ("bar", "align", "padding", "name-width", "width", "tagline")),
-    ("Place", ("layout", "room", "until", "layer", "below")),
+    ("Place", ("layout", "space", "until", "layer", "below")),
 )
 """The words of the header as one looks for them."""
 
@@ -91,18 +91,18 @@ def own_header(plan: Plan, key: str | None) -> Header:
     return plan.site.header if key is None else plan.site.pages[key].own.header or Header()
 
 
-def fields(view: HeaderView, plan: Plan, key: str | None, narrow: bool) -> list[tuple[str, list[Field]]]:
-    """The fields of the header's settings at a place, in groups: for the site (None) or a page, in every window or in
-    narrow ones."""
+def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[tuple[str, list[Field]]]:
+    """The fields of the header's settings at a place, in groups: for the site (None) or a page, in every window or
+    (``mobile``) in those below a width."""
     own = own_header(plan, key)
-    said = dict(own.narrow if narrow else own.own)
-    section = (words.BELOW, *words.NARROW) if narrow else words.HEADER if key is None else words.NARROW
+    said = dict(own.mobile if mobile else own.own)
+    section = (words.BELOW, *words.MOBILE) if mobile else words.HEADER if key is None else words.MOBILE
     known = {word.name: word for word in section}
-    cells = [cell for cell in view.header.cells if cell.windows.width_below] if narrow else []
+    cells = [cell for cell in view.header.cells if cell.windows.width_below] if mobile else []
     holding = (cells or view.header.cells)[-1].settings
     holds = {word_of(name): getattr(holding, name) for name in Settings.__slots__}
     holds["below"] = next((cell.windows.width_below for cell in view.header.cells if cell.windows.width_below), "")
-    holds["band"] = holding.depth - holding.back
+    holds["threshold-margin"] = holding.threshold - holding.back
     fed = _feeds(view.rules)
     groups = []
     for title, names in GROUPS:

@@ -1,4 +1,4 @@
-"""The Header workspace: what a header does, drawn and worked out; its settings, tried and written into the map."""
+"""The Header workspace: what a header does, drawn and worked out; its settings, tried and written to the map."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
 from basilica.core.edits import EditRejected, SetHeader, edit, header_words
 from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
-from basilica.core.header.presets import STARTS, started
+from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.pipeline import Compiled
@@ -37,11 +37,11 @@ _PAGE = 2_400
 @dataclass(frozen=True, slots=True)
 class HeaderQuery:
     """What the workspace is asked to show: a page, whose settings they are (``whole``: the site's), which windows'
-    (``narrow``), and in what window (by its place in ``SCREENS``)."""
+    (``mobile``), and in what window (by its place in ``SCREENS``)."""
 
     key: str
     whole: bool
-    narrow: bool
+    mobile: bool
     screen: int
 
     @classmethod
@@ -52,7 +52,7 @@ class HeaderQuery:
         return cls(
             key if key in plan.routes else plan.site.home or next(iter(plan.routes)),
             data.get("for") != "page",
-            data.get("windows") == "narrow",
+            data.get("windows") == "mobile",
             int(screen) if screen.isdecimal() and int(screen) < len(SCREENS) else _SCREEN,
         )
 
@@ -69,7 +69,7 @@ class HeaderQuery:
     @property
     def query(self) -> dict[str, str]:
         """The same as the query of an address."""
-        which = {"for": "" if self.whole else "page", "windows": "narrow" if self.narrow else ""}
+        which = {"for": "" if self.whole else "page", "windows": "mobile" if self.mobile else ""}
         return {"page": self.key, "screen": str(self.screen), **{name: value for name, value in which.items() if value}}
 
 
@@ -90,9 +90,9 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     if compiled.plan is None or compiled.stops:
         return _page(site, request.args, typed, "The map has errors, so nothing was written." + still), 422
     query = HeaderQuery.of(request.args, compiled.plan)
-    start = STARTS.get(request.form.get("start", ""))
+    start = HEADER_PRESETS.get(request.form.get("start", ""))
     if start:
-        typed = started(start, header_words(not query.whole, query.narrow))
+        typed = preset_values(start, header_words(not query.whole, query.mobile))
     try:
         text, written = _tried(site, site.text, query, typed)
         if written:
@@ -142,7 +142,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
         ),
         facts=render_template("header/_facts.html", view=view, plan=tried.plan, site=site),
         fields=render_template(
-            "header/_holds.html", groups=fields(view, tried.plan, query.at, query.narrow), screens=SCREENS
+            "header/_holds.html", groups=fields(view, tried.plan, query.at, query.mobile), screens=SCREENS
         ),
     )
 
@@ -199,15 +199,15 @@ def _tried(site: SiteRecord, text: str, query: HeaderQuery, form: dict[str, str]
     """The text with the settings of a form in it, and the words that are other now. Raises ``EditRejected``."""
     services = site_services()
     written = []
-    for word in header_words(not query.whole, query.narrow):
+    for word in header_words(not query.whole, query.mobile):
         if word not in form:
             continue
         compiled = services.compiled(text, site)
         assert compiled.plan is not None
         own = own_header(compiled.plan, query.at)
-        now = str(dict(own.narrow if query.narrow else own.own).get(word, ""))
+        now = str(dict(own.mobile if query.mobile else own.own).get(word, ""))
         if " ".join(form[word].split()) != now:
-            text = edit(compiled, text, SetHeader(word, form[word], query.at, query.narrow)).text
+            text = edit(compiled, text, SetHeader(word, form[word], query.at, query.mobile)).text
             written.append(word)
     return text, written
 
@@ -261,11 +261,11 @@ def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str)
         current=_good_text(site) == site.text,
         query=query,
         view=view,
-        groups=fields(view, plan, query.at, query.narrow),
+        groups=fields(view, plan, query.at, query.mobile),
         typed=typed,
         problem=problem,
         screens=SCREENS,
-        starts=STARTS,
+        starts=HEADER_PRESETS,
         traces=TRACES,
         viewport=viewport,
         drawn=[_drawn("As the map has it", view, viewport, trace, WIDTHS[1])],
@@ -276,7 +276,8 @@ def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str)
             "path": plan.routes[query.key].path,
             "window": query.window,
             "starts": {
-                name: started(start, header_words(not query.whole, query.narrow)) for name, start in STARTS.items()
+                name: preset_values(start, header_words(not query.whole, query.mobile))
+                for name, start in HEADER_PRESETS.items()
             },
             **query.query,
         },

@@ -1,1 +1,1 @@
-"""The History workspace: every kept state, what it changed, and the way back to it."""
+"""The History workspace: every version, what it changed, and the way back to it."""

@@ -1,4 +1,4 @@
-"""Kept states: listed with their reach, compared two by two, taken along, gone back to."""
+"""Versions: listed with their reach, compared two by two, taken along, gone back to."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ NOW = "now"
 
 @blueprint.get("")
 def show(slug: str) -> str:
-    """Every kept state, and two of them, or one and the site as it stands, held against each other."""
+    """Every version, and two of them, or one and the current site, held against each other."""
     services = site_services()
     site = services.open(slug)
     states = services.sites.versions(slug)
@@ -56,7 +56,7 @@ def show(slug: str) -> str:
 
 @blueprint.post("/<int:number>/back")
 def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
-    """Go back to a kept state, which keeps a new one; nothing is ever removed."""
+    """Restore to a version, which keeps a new one; nothing is ever removed."""
     services = site_services()
     try:
         services.restore(slug, number, request.form.get("revision", -1, type=int))
@@ -68,7 +68,7 @@ def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
 
 @blueprint.get("/<int:number>.yaml")
 def text(slug: str, number: int) -> Response:
-    """The map of a kept state, as a file."""
+    """The map of a version, as a file."""
     state, _ = site_services().sites.version(slug, number)
     headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.yaml"'}
     return Response(state.text, content_type="text/yaml; charset=utf-8", headers=headers)
@@ -76,7 +76,7 @@ def text(slug: str, number: int) -> Response:
 
 @blueprint.get("/<int:number>.zip")
 def archive(slug: str, number: int) -> Response:
-    """A kept state with its content, as `basilica build` reads it, in one archive."""
+    """A version with its content, as `basilica build` reads it, in one archive."""
     state, contents = site_services().sites.version(slug, number)
     files = [File("site.yaml", state.text.encode())]
     files += [File(content.name, content.text.encode()) for content in contents.values()]

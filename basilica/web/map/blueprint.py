@@ -84,7 +84,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
 
 
 def underlined(reading: Reading) -> list[dict[str, Any]]:
-    """What the editor underlines: advice, and what is let be, is listed and not underlined."""
+    """What the editor underlines: advice, and what is ignored, is listed and not underlined."""
     return [
         {**finding.as_dict(""), "fix": finding.fix}
         for finding in reading.findings
@@ -92,7 +92,7 @@ def underlined(reading: Reading) -> list[dict[str, Any]]:
     ]
 
 
-@blueprint.app_template_global("kind_of_finding")
+@blueprint.app_template_global("rule_of_finding")
 def _kind(code: str) -> Any:
     return rule_of(code)
 

@@ -38,8 +38,8 @@ def found_in(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
 
 
 @blueprint.get("/reach")
-def reaching(slug: str) -> Response:
-    """What has changed since the newest kept state: in numbers, in full, and as marks for the plan."""
+def impact(slug: str) -> Response:
+    """What has changed since the latest version: in numbers, in full, and as marks for the plan."""
     services = site_services()
     site = services.sites.get(slug)
     found = services.impact(site)

@@ -111,7 +111,7 @@ def write(slug: str) -> Response | tuple[Response, int]:
 
 @blueprint.post("/keep")
 def keep(slug: str) -> Response | tuple[Response, int]:
-    """Keep the site as it stands, with a short note."""
+    """Keep the current site, with a short note."""
     services = site_services()
     data = data_of_request()
     try:

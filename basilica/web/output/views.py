@@ -57,7 +57,7 @@ class OutputQuery:
 
 @blueprint.get("")
 def show(slug: str) -> str:
-    """The files of a build of the text as it stands; or what stops it."""
+    """The files of a build of the current text; or what stops it."""
     services = site_services()
     site = services.sites.get(slug)
     ask = OutputQuery.now()

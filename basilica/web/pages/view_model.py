@@ -1,4 +1,4 @@
-"""One page as its site sees it: where it is in every style, what is lit on it and why, and each part as it is built."""
+"""One page as its site sees it: where it is in every style, what is current on it and why, each part as it is built."""
 
 from __future__ import annotations
 

@@ -197,7 +197,7 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         typed=typed or {},
         text=text,
         written=files.text(file) if file in files and file.endswith(TEXTS) else None,
-        begun=plain_layout() if file.startswith("layouts/") else "",
+        begun=plain_layout() if file.startswith("page-layouts/") else "",
         findings=[finding for finding in findings if finding.file == file] if file else [],
         kinds=KINDS,
         meanings=_MEANINGS,

@@ -100,20 +100,20 @@ def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, 
                 services.tried(record, base, tried) if tried else services.preview(record, base, preview_options.state)
             )
         except NotFound:
-            return notice(404, "The site of this preview, or the kept state, is not there any more.")
+            return notice(404, "The site of this preview, or the version, is not there any more.")
         if renderer is None:
-            return notice(404, "The map has never been without errors, so there is no page to show. Mend it first.")
+            return notice(404, "The map has errors, so there is no page to show. Mend it first.")
         if path.startswith(".part/"):
             return part(renderer, path.removeprefix(".part/"), preview_options)
         elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
         if elsewhere:
-            sessions.served(token, elsewhere.key)
+            sessions.note_served(token, elsewhere.key)
             where = f"Other code of the site answers at {elsewhere.path}."
-            return notice(200, where + " Basilica links to it, and builds nothing here.")
+            return notice(200, where + " Basilica links to it, and builds empty.")
         served = serve_path(renderer, "/" + path)
         if served.key is not None or served.code == 404:
-            sessions.served(token, served.key)
-        return answer(replace(served, data=preview_options.display(served.file, served.data)))
+            sessions.note_served(token, served.key)
+        return answer(replace(served, data=preview_options.applied(served.file, served.data)))
 
     def part(renderer: Renderer, name: str, preview_options: PreviewOptions) -> Response:
         """A part by itself, as it stands on a page."""
@@ -121,7 +121,7 @@ def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, 
         shown = renderer.alone(name, key) if key in renderer.pages else None
         if shown is None:
             return notice(404, "There is no such part, or no such page, any more.")
-        return answer(PreviewResponse("part.html", None, preview_options.display("part.html", shown), 200))
+        return answer(PreviewResponse("part.html", None, preview_options.applied("part.html", shown), 200))
 
     @app.post("/<token>/", defaults={"path": ""})
     @app.post("/<token>/<path:path>")

@@ -63,7 +63,7 @@ class Sessions:
         with self._lock:
             return self._tried.get(token)
 
-    def served(self, token: str, key: str | None) -> None:
+    def note_served(self, token: str, key: str | None) -> None:
         """Note that a document was served. Each frame of a preview has a name of its own behind the token."""
         with self._lock:
             self._seen[token] = Seen(key, self._seen.get(token, Seen(None, 0)).serial + 1)

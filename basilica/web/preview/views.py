@@ -12,7 +12,7 @@ from basilica.web.preview.preview_options import SWITCHES
 blueprint = Blueprint("preview", __name__, template_folder="templates", url_prefix="/sites/<slug>/preview")
 
 WIDTHS = {"phone": 390, "tablet": 768, "desktop": 1280}
-VIEWS = {"all": "All three", "phone": "Phone", "tablet": "Tablet", "desktop": "Desktop", "over": "Laid over"}
+VIEWS = {"all": "All three", "phone": "Phone", "tablet": "Tablet", "desktop": "Desktop", "over": "Overlay"}
 
 
 @blueprint.get("")
@@ -67,7 +67,7 @@ def seen(slug: str) -> Response | tuple[Response, int]:
 
 @blueprint.get("/differing")
 def differing(slug: str) -> Response | tuple[Response, int]:
-    """What differs in the shared parts of two pages, each of the site as it stands or of a kept state."""
+    """What differs in the shared parts of two pages, each of the current site or of a version."""
     services = site_services()
     site = services.sites.get(slug)
     found = []
@@ -76,9 +76,9 @@ def differing(slug: str) -> Response | tuple[Response, int]:
         try:
             plan = services.plan_of(site, number)
         except NotFound:
-            return jsonify(message="This kept state is not there any more."), 404
+            return jsonify(message="This version is not there any more."), 404
         if plan is None or key not in plan.routes:
-            which = "kept state" if number else "site as it stands"
+            which = "version" if number else "site as it stands"
             return jsonify(message=f"The {which} has no page `{key[:200]}` that could be shown."), 404
         found.append((plan, key))
     return jsonify([{"part": d.part, "selector": d.selector, "words": d.words} for d in part_differences(*found)])

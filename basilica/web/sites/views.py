@@ -48,7 +48,7 @@ def index() -> str:
     for site in services.sites.all():
         plan = services.good_plan(site)
         rows.append((site, draw(plan, folded=folds(plan)) if plan else None, len(plan.site.pages) if plan else 0))
-    return render_template("sites/index.html", rows=rows, aside=len(services.sites.all(archived=True)))
+    return render_template("sites/index.html", rows=rows, archived=len(services.sites.all(archived=True)))
 
 
 @blueprint.get("/find")
@@ -70,7 +70,7 @@ def new() -> str:
 
 @blueprint.post("/new")
 def make() -> BaseResponse | tuple[str, int]:
-    """Make a site: blank, from a list, from the demo, or from an uploaded map."""
+    """Make a site: blank, by importing a list, from the demo, or from an uploaded map."""
     start = request.form.get("start", "blank")
     name = " ".join(request.form.get("name", "").split())[:120]
     if start == "upload":
@@ -93,7 +93,7 @@ def make() -> BaseResponse | tuple[str, int]:
             message = "Give the site a name." if items else "The list has no lines. Write one page a line."
             return render_template("sites/new.html", form=request.form, error=message), 422
         text, _ = map_of(items, site_section(_printable(name)))
-        record = site_services().sites.make(name, text, {}, "From a list")
+        record = site_services().sites.make(name, text, {}, "Import a list")
     else:
         if not name:
             return render_template("sites/new.html", form=request.form, error="Give the site a name."), 422
@@ -104,7 +104,7 @@ def make() -> BaseResponse | tuple[str, int]:
 
 @blueprint.get("/sites/<slug>")
 def show(slug: str) -> str:
-    """One site at a glance: its plan, its newest kept states, and what can be done with the whole of it."""
+    """One site at a glance: its plan, its newest versions, and what can be done with the whole of it."""
     return _shown(slug)
 
 
@@ -129,36 +129,36 @@ def rename(slug: str) -> BaseResponse | tuple[str, int]:
 
 @blueprint.post("/sites/<slug>/copy")
 def duplicate(slug: str) -> BaseResponse:
-    """A copy of the site as it stands."""
+    """A copy of the current site."""
     sites = site_services().sites
     copy = sites.duplicate(slug, f"{sites.get(slug).name}, a copy")
     return redirect(url_for("sites.show", slug=copy.slug), 303)
 
 
-@blueprint.post("/sites/<slug>/aside")
+@blueprint.post("/sites/<slug>/archive")
 def archive(slug: str) -> BaseResponse:
     """Out of the list, or back into it."""
-    aside = request.form.get("aside") == "yes"
-    site_services().sites.archive(slug, aside)
-    return redirect(url_for("sites.aside" if aside else "sites.show", slug=None if aside else slug), 303)
+    archived = request.form.get("archive") == "yes"
+    site_services().sites.archive(slug, archived)
+    return redirect(url_for("sites.archived" if archived else "sites.show", slug=None if archived else slug), 303)
 
 
-@blueprint.get("/aside")
-def aside() -> str:
-    """The sites that were set aside."""
-    return render_template("sites/aside.html", sites=site_services().sites.all(archived=True), error=None)
+@blueprint.get("/archive")
+def archived() -> str:
+    """The sites that were archived."""
+    return render_template("sites/archive.html", sites=site_services().sites.all(archived=True), error=None)
 
 
 @blueprint.post("/sites/<slug>/delete")
 def delete(slug: str) -> BaseResponse | tuple[str, int]:
-    """Delete a site for good, once its name is typed. Only a site that was set aside can be."""
+    """Delete a site permanently, once its name is typed. Only a site that was archived can be."""
     sites = site_services().sites
     site = sites.get(slug)
     if " ".join(request.form.get("name", "").split()) != site.name:
         error = f"{site.name} was not deleted: what was typed is not its name."
-        return render_template("sites/aside.html", sites=sites.all(archived=True), error=error), 422
+        return render_template("sites/archive.html", sites=sites.all(archived=True), error=error), 422
     sites.delete(slug)
-    return redirect(url_for("sites.aside"), 303)
+    return redirect(url_for("sites.archived"), 303)
 
 
 @blueprint.post("/new/list")

@@ -17,7 +17,7 @@ OFTEN = 3
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Titles, labels and descriptions as they stand in the map; those of tables are data."""
     plan = built.plan
-    speller = Speller.of(plan.site.language, (*plan.site.checks.words, plan.site.name)) if plan is not None else None
+    speller = Speller.of(plan.site.language, (*plan.site.checks.spelling, plan.site.name)) if plan is not None else None
     if plan is None or speller is None:
         return
     told: set[str] = set()
@@ -30,7 +30,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
                 yield Violation(
                     built.by_key.get(key) if key else None,
                     f"`{word}` in {what} is in no word list of the language; `{better}` is.",
-                    f"Write `{better}`, or add `{word}` at `words:` under `checks:` if it is the site's own.",
+                    f"Write `{better}`, or add `{word}` at `spelling:` under `checks:` if it is the site's own.",
                     at=at,
                     key=key,
                 )
@@ -58,7 +58,7 @@ CHECK = Check(
     "A word that is likely misspelt",
     "It stands on every page, and makes people doubt the rest.",
     COMMON,
-    "Mend it, or add it at `words:` under `checks:` if it is the site's own.",
+    "Mend it, or add it at `spelling:` under `checks:` if it is the site's own.",
     "site: {name: Mill, language: en}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours and admission\n",
     "site: {name: Mill, language: en}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours and admision\n",
     Reads.MAP,

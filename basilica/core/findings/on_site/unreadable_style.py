@@ -39,7 +39,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
                     yield Violation(
                         None,
                         f"In {name}, `{ink}` on `{ground}` has a contrast of {ratio} to 1; {ENOUGH} is needed.",
-                        "Write another colour under `looks:`.",
+                        "Write another colour under `theme:`.",
                     )
 
 

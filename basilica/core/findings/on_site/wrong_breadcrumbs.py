@@ -33,7 +33,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         yield Violation(
             page,
             f"The breadcrumbs on {page.file} {wrong}.",
-            spot=nav_named(plan.site.words["breadcrumb"]) if found else None,
+            spot=nav_named(plan.site.phrases["breadcrumb"]) if found else None,
             part="breadcrumbs",
         )
 

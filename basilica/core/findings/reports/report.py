@@ -19,7 +19,7 @@ GRAVE = (Level.ERROR, Level.WARNING, Level.ADVICE)
 @dataclass(frozen=True)
 class Report:
     """Findings of one run. ``name`` is the map's file, or the folder that was read; ``folder`` is where the files are
-    that findings name. What the ``baseline`` knows is told and fails nothing, and so is what the map says to let be.
+    that findings name. What the ``baseline`` knows is told and fails nothing, and so is what the map says to ignored.
     ``fails_on`` is the least level that fails."""
 
     name: str
@@ -36,12 +36,12 @@ class Report:
 
     @cached_property
     def new(self) -> tuple[Finding, ...]:
-        """What is neither known nor to be let be."""
+        """What is neither known nor to be ignored."""
         return tuple(f for n, f in enumerate(self.findings) if n not in self.known and not f.ignored)
 
     @cached_property
     def let_be(self) -> tuple[Finding, ...]:
-        """What the map says to let be, with its reasons."""
+        """What the map says to ignored, with its reasons."""
         return tuple(finding for finding in self.findings if finding.ignored)
 
     def fails(self, finding: Finding) -> bool:
@@ -64,7 +64,7 @@ class Report:
         if self.known:
             words += f" {len(self.known)} known from before."
         if self.let_be:
-            words += f" {len(self.let_be)} let be."
+            words += f" {len(self.let_be)} ignored."
         return words
 
 

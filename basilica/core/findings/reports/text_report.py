@@ -11,7 +11,7 @@ from basilica.core.rules.finding import Finding
 
 
 def as_text(report: Report) -> str:
-    """One line for each finding that is new, and what is let be, counted by its reason."""
+    """One line for each finding that is new, and what is ignored, counted by its reason."""
     counts: Counter[str] = Counter()
     lines = []
     for finding in report.new:
@@ -20,7 +20,7 @@ def as_text(report: Report) -> str:
             lines.append(line_of(report, finding))
     lines += [f"{report.name}: {count - MOST:,} more, {code}" for code, count in counts.items() if count > MOST]
     reasons = Counter((finding.code, finding.reason) for finding in report.let_be)
-    lines += [f"{report.name}: {count} let be, {code}: {reason}" for (code, reason), count in reasons.items()]
+    lines += [f"{report.name}: {count} ignored, {code}: {reason}" for (code, reason), count in reasons.items()]
     return "".join(f"{line}\n" for line in lines)
 
 

@@ -183,7 +183,7 @@ class _Builder:
                         "several-documents",
                         event,
                         "A second document begins here.",
-                        "Take out the line `---`, so that the map is one document.",
+                        "Remove from menu the line `---`, so that the map is one document.",
                     )
                     return False
         return True

@@ -32,14 +32,14 @@ def _header(section: tuple[words.Word, ...]) -> Schema:
         name: {"anyOf": [{"type": "integer", "minimum": least, "maximum": most}, {"type": "string"}]}
         for name, (least, most) in words.RANGES.items()
     }
-    if any(word.name == "narrow" for word in section):
-        numbers["narrow"] = _header((words.BELOW, *words.NARROW))
+    if any(word.name == "mobile" for word in section):
+        numbers["mobile"] = _header((words.BELOW, *words.MOBILE))
     return _keys(section, numbers)
 
 
 def _levels() -> Schema:
     level: Schema = {"enum": list(words.LEVEL[0].values)}
-    return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(words.LEVEL, {"because": _LABEL})]}}
+    return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(words.LEVEL, {"reason": _LABEL})]}}
 
 
 def json_schema() -> Schema:
@@ -63,8 +63,8 @@ def json_schema() -> Schema:
         meaning = page["properties"][word]["description"]
         page["properties"][word] = {**shared.get(word, _TEXTS), "description": meaning}
     reasons: Schema = {"type": "object", "additionalProperties": _LABEL}
-    page["properties"]["silent"] = {**reasons, "description": page["properties"]["silent"]["description"]}
-    page["properties"]["header"] = {"anyOf": [{"enum": list(words.NARROW[0].values)}, _header(words.PAGE_HEADER)]}
+    page["properties"]["ignore"] = {**reasons, "description": page["properties"]["ignore"]["description"]}
+    page["properties"]["header"] = {"anyOf": [{"enum": list(words.MOBILE[0].values)}, _header(words.PAGE_HEADER)]}
     header = _header(words.HEADER)
     width: Schema = {"type": "integer", "minimum": 1}
     own = {"items": {"$ref": "#/$defs/entries"}, "above": width, "below": width}
@@ -102,9 +102,9 @@ def json_schema() -> Schema:
                 },
                 "breadcrumbs": _keys(words.BREADCRUMBS),
                 "header": header,
-                "closing": _keys(words.PAGE_END),
-                "looks": _keys(words.THEME),
-                "words": _keys(words.WORDS),
+                "page-end": _keys(words.PAGE_END),
+                "theme": _keys(words.THEME),
+                "phrases": _keys(words.PHRASE_WORDS),
                 "parts": {
                     "type": "object",
                     "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},

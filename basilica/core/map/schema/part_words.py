@@ -99,14 +99,17 @@ PAGE_EXTRA = (
     Word("js", "text", "Script of this page alone, written out."),
     Word("class", "text", "The class of the page's body."),
     Word(
-        "silent", "keys", "By code, checks that say nothing of this page and of those under it, each with the reason."
+        "ignore",
+        "keys",
+        "By code, checks that are ignored on this page and on those under it, each with the reason.",
+        old_name="silent",
     ),
 )
 
 CHECKS = (
-    Word("levels", "keys", "By code, the level that a check has here: a level alone, or `level` and `because`."),
+    Word("levels", "keys", "By code, the level that a check has here: a level alone, or `level` and `reason`."),
     Word("hosts", "host or list of hosts", "Other hosts that pages may load from."),
-    Word("words", "text or list of texts", "The site's own words, which are in no word list."),
+    Word("spelling", "text or list of texts", "The site's own words, which are in no word list.", old_name="words"),
     Word("clicks", "number", "How many clicks from home a page may be away.", (), "3"),
 )
 
@@ -114,9 +117,10 @@ LEVEL = (
     Word(
         "level",
         "one of",
-        "How grave it is here. `silent` is counted, and stops nothing.",
-        ("error", "warning", "advice", "silent"),
-        "silent",
+        "How grave it is here. `ignore` is counted, and stops nothing.",
+        ("error", "warning", "advice", "ignore"),
+        "ignore",
+        old_values=(("silent", "ignore"),),
     ),
-    Word("because", "text", "The reason, which is shown wherever the check would have spoken."),
+    Word("reason", "text", "The reason, which is shown wherever the finding would have been.", old_name="because"),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.map.schema.part_words import CHECKS, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.map.schema.word import Word
-from basilica.core.shared.theme import COLOURS, STARTS
+from basilica.core.shared.theme import COLOURS, PRESETS
 
 __all__ = ["CHECKS", "HEAD", "LEVEL", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "TABLE", "Word"]
 from basilica.core.shared.locales import ENGLISH, PHRASES
@@ -15,13 +15,13 @@ MAP = (
     Word("menus", "menus", "Which pages stand in which menu, in what order."),
     Word("breadcrumbs", "keys", "How breadcrumbs look."),
     Word("header", "keys", "What the header does."),
-    Word("closing", "keys", "What closes each page, below its own content."),
-    Word("looks", "keys", "Colours and letters of what Basilica makes."),
+    Word("page-end", "keys", "What closes each page, below its own content.", old_name="closing"),
+    Word("theme", "keys", "Colours and letters of what Basilica makes.", old_name="looks"),
     Word("parts", "parts", "Named pieces that pages share."),
     Word("slots", "keys", "By slot of the layout, the part or the parts that fill it on every page."),
     Word("layout", "name of a layout", "The layout of every page that has no other.", (), "plain"),
     Word("head", "keys", "What every page loads."),
-    Word("words", "keys", "The words that Basilica puts on pages, where they should be others."),
+    Word("phrases", "keys", "The words that Basilica puts on pages, where they should be others.", old_name="words"),
     Word("checks", "keys", "What checks are to know of this site, and how grave each is."),
 )
 
@@ -60,9 +60,10 @@ PAGE = (
     Word(
         "kind",
         "one of",
-        "`section` has no page of its own, only pages under it; `served` is answered by other code of the site.",
-        ("page", "section", "served"),
+        "`section` has no page of its own, only pages under it; `backend` is answered by other code of the site.",
+        ("page", "section", "backend"),
         "page",
+        old_values=(("served", "backend"),),
     ),
     Word(
         "hidden",
@@ -77,27 +78,32 @@ PAGE = (
         ("no", "yes"),
         "no",
     ),
-    Word("highlight", "reference", "The page whose entry is lit on this one, where it has none of its own."),
+    Word("highlight", "reference", "The page whose entry is current on this one, where it has none of its own."),
     Word(
         "list",
         "one of",
         "What is listed below the page's content: the pages under it, the whole site, or nothing.",
         ("under", "site", "none"),
-        "that of `closing`",
+        "that of `page-end`",
     ),
     Word(
         "sequence",
         "one of",
         "Links to the page before and the one after: in its section, in the whole map, or none.",
         ("section", "map", "none"),
-        "that of `closing`",
+        "that of `page-end`",
     ),
     Word(
         "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
     ),
     *PAGE_EXTRA,
     Word("table", "keys", "A table of which each row becomes a page under this one; or its file alone."),
-    Word("mount", "file", "A file in `maps` that says what stands here: words of the page, and the pages under it."),
+    Word(
+        "include",
+        "file",
+        "A file in `maps` that says what stands here: words of the page, and the pages under it.",
+        old_name="mount",
+    ),
     Word("pages", "pages", "The pages under this one."),
 )
 
@@ -182,24 +188,33 @@ BREADCRUMBS = (
     Word("shorten", "number", "Past this number, those in the middle fold behind a mark that opens them.", (), "never"),
 )
 
-NARROW = (
+MOBILE = (
     Word(
         "behaviour",
         "one of",
-        "`static` scrolls away. `stick` stays at the top. `shrink` stays, and becomes small. `retreat` hides on the way"
-        " down and returns on the way up. `shrink-retreat` becomes small, and then does that.",
-        ("static", "stick", "shrink", "retreat", "shrink-retreat"),
+        "`static` scrolls away. `sticky` stays at the top. `shrink` stays, and becomes small. `hide` hides on the way"
+        " down and returns on the way up. `shrink-hide` becomes small, and then does that.",
+        ("static", "sticky", "shrink", "hide", "shrink-hide"),
         "static",
+        old_values=(("stick", "sticky"), ("retreat", "hide"), ("shrink-retreat", "shrink-hide")),
     ),
     Word("height", "number", "The height at rest, in pixels.", (), "100"),
-    Word("small", "number", "The height when small, in pixels.", (), "40"),
-    Word("depth", "number", "How far the page is scrolled, in pixels, when the header changes.", (), "100"),
+    Word("small-height", "number", "The height when small, in pixels.", (), "40", old_name="small"),
     Word(
-        "band",
+        "threshold",
         "number",
-        "How far above `depth` one must be, in pixels, before it is at rest again, so that it does not flicker.",
+        "How far the page is scrolled, in pixels, when the header changes.",
         (),
-        "8; with `room: follows` what shrinking takes",
+        "100",
+        old_name="depth",
+    ),
+    Word(
+        "threshold-margin",
+        "number",
+        "How far above `threshold` one must be, in pixels, before it is at rest again, so that it does not flicker.",
+        (),
+        "8; with `space: follows` what shrinking takes",
+        old_name="band",
     ),
     Word("hides-after", "number", "How far one scrolls down, in pixels, before it hides.", (), "8"),
     Word("returns-after", "number", "How far one scrolls up, in pixels, before it returns.", (), "8"),
@@ -213,7 +228,7 @@ NARROW = (
     ),
     Word("small-name", "number", "The size of the site's name when small, in percent.", (), "75"),
     Word("small-tagline", "one of", "Whether the line under the name stays when small.", ("hide", "keep"), "hide"),
-    Word("ground", "colour", "The colour of the bar.", (), "that of `looks`"),
+    Word("ground", "colour", "The colour of the bar.", (), "that of `theme`"),
     Word("opacity", "number", "How much the bar covers what is behind it, in percent.", (), "100"),
     Word("blur", "number", "How much what is behind the bar is blurred, in pixels.", (), "0"),
     Word(
@@ -225,7 +240,7 @@ NARROW = (
     ),
     Word("border", "one of", "What ends the bar.", ("line", "none"), "line"),
     Word("bar", "one of", "How wide the bar is: as the window, or as the content.", ("full", "content"), "full"),
-    Word("align", "one of", "Where the main menu stands in the bar.", ("start", "center", "end"), "that of `looks`"),
+    Word("align", "one of", "Where the main menu stands in the bar.", ("start", "center", "end"), "that of `theme`"),
     Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20"),
     Word("name-width", "number", "The most that the site's name takes in width, in pixels.", (), "260"),
     Word("layer", "number", "The stacking order (`z-index`).", (), "999"),
@@ -237,31 +252,40 @@ NARROW = (
         "sticky",
     ),
     Word(
-        "room",
+        "space",
         "one of",
-        "The room that the header takes in the page: `kept`, or `follows` what is drawn, which makes the page shorter.",
+        "The space that the header takes in the page: `kept`, or `follows` what is drawn, and the page is shorter.",
         ("kept", "follows"),
         "kept",
+        old_name="room",
     ),
-    Word("short", "number", "Where the window is lower than so many pixels, the header scrolls away.", (), "never"),
+    Word(
+        "min-window",
+        "number",
+        "Where the window is lower than so many pixels, the header scrolls away.",
+        (),
+        "never",
+        old_name="short",
+    ),
 )
 """What the header can be below a width, on some pages, and everywhere."""
 
 BELOW = Word("below", "number", "Below this width of the window, in pixels, these hold.", (), "720")
 PAGE_HEADER = (
-    *NARROW,
-    Word("narrow", "keys", "Other settings below a width of the window."),
+    *MOBILE,
+    Word("mobile", "keys", "Other settings below a width of the window.", old_name="mobile"),
 )
 HEADER = (
     *PAGE_HEADER,
     Word("tagline", "text", "A line under the site's name."),
     Word(
-        "row",
+        "top-row",
         "one of",
         "The row above the bar (menus with `place: utility`): it scrolls away, stays, or leaves when the header is"
         " small or hidden.",
         ("scrolls", "stays", "leaves"),
         "scrolls",
+        old_name="row",
     ),
     Word(
         "until",
@@ -275,9 +299,9 @@ HEADER = (
 
 RANGES = {
     "height": (24, 400),
-    "small": (24, 400),
-    "depth": (0, 10_000),
-    "band": (0, 10_000),
+    "small-height": (24, 400),
+    "threshold": (0, 10_000),
+    "threshold-margin": (0, 10_000),
     "hides-after": (0, 2_000),
     "returns-after": (0, 2_000),
     "duration": (0, 2_000),
@@ -287,7 +311,7 @@ RANGES = {
     "padding": (0, 200),
     "name-width": (40, 1_000),
     "layer": (1, 99_999),
-    "short": (0, 2_000),
+    "min-window": (0, 2_000),
     "width": (320, 4_000),
     "below": (200, 4_000),
 }
@@ -301,8 +325,15 @@ PAGE_END = (
 )
 
 THEME = (
-    Word("start", "one of", "The looks to begin with; what stands beside it changes them.", tuple(STARTS), "slate"),
-    *(Word(name, "colour", meaning, (), "that of `start`") for name, meaning in COLOURS.items()),
+    Word(
+        "preset",
+        "one of",
+        "The theme to begin with; what stands beside it changes it.",
+        tuple(PRESETS),
+        "slate",
+        "start",
+    ),
+    *(Word(name, "colour", meaning, (), "that of `preset`") for name, meaning in COLOURS.items()),
     Word("size", "number", "The size of letters in menus, in percent of the text's.", (), "94"),
     Word("weight", "one of", "The weight of letters in menus.", ("normal", "medium", "bold"), "normal"),
     Word("spacing", "number", "The space between letters in menus, in thousandths of their size.", (), "0"),
@@ -311,7 +342,7 @@ THEME = (
     Word("css", "text", "The site's own style sheet. It comes after Basilica's, and any rule of it wins."),
 )
 
-WORDS = tuple(
+PHRASE_WORDS = tuple(
     Word(name, "text", meaning, (), f"“{ENGLISH[name]}”, or the same in the site's language")
     for name, meaning in PHRASES.items()
 )
@@ -329,10 +360,10 @@ SECTIONS = {
     "breadcrumbs": BREADCRUMBS,
     "header": HEADER,
     "header on a page": PAGE_HEADER,
-    "narrow": (BELOW, *NARROW),
-    "closing": PAGE_END,
-    "looks": THEME,
-    "words": WORDS,
+    "mobile": (BELOW, *MOBILE),
+    "page-end": PAGE_END,
+    "theme": THEME,
+    "phrases": PHRASE_WORDS,
     "parts": PART,
     "head": HEAD,
     "social": SOCIAL,

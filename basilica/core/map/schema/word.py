@@ -14,3 +14,7 @@ class Word:
     meaning: str
     values: tuple[str, ...] = ()
     default: str = ""
+    old_name: str = ""
+    """What the key was called before; a map that says so gets a finding with its fix."""
+    old_values: tuple[tuple[str, str], ...] = ()
+    """Values as they were called before, each with what it is called now."""

@@ -21,7 +21,7 @@ def read_checks(node: Node, context: Context) -> Checks:
 
     return Checks(
         hosts=tuple(host.lower() for host in texts("hosts")),
-        words=texts("words"),
+        spelling=texts("spelling"),
         clicks=clicks or CLICKS,
         levels=_levels(keys["levels"][1], context) if "levels" in keys else (),
     )
@@ -36,7 +36,7 @@ def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str
 
 
 def _levels(node: Node, context: Context) -> tuple[LevelSetting, ...]:
-    example = "Write the code of each check on a line of its own, with `level:` and `because:` below it."
+    example = "Write the code of each check on a line of its own, with `level:` and `reason:` below it."
     pairs = _by_code(node, "`levels`", "checks", example, context)
     return tuple(_rule(name, value, context) for name, value in pairs)
 
@@ -56,5 +56,5 @@ def _rule(name: Scalar, value: Node, context: Context) -> LevelSetting:
         return LevelSetting(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
     keys = keys_of(value, words.LEVEL, what, context)
     level = choice_of(keys["level"][1], _LEVEL, f"`level` of {what}", context) if "level" in keys else _LEVEL.default
-    reason = label_of(keys["because"][1], f"The reason for {what}", context) if "because" in keys else None
+    reason = label_of(keys["reason"][1], f"The reason for {what}", context) if "reason" in keys else None
     return LevelSetting(name.value, level, reason or "", name.start)

@@ -35,6 +35,11 @@ class Context:
         """Record a finding at a character offset."""
         self.findings.add(code, self.lines.place(at), message, remedy, fix=fix)
 
+    def say_renamed(self, node: Scalar, now: str) -> None:
+        """Record that a word of the map language is called otherwise today; it is read as what it is now."""
+        old = node.value[:60]
+        self.say("old-word", node.start, f"`{old}` is called `{now}` now.", f"Write `{now}`.", self.instead(node, now))
+
     def instead(self, node: Scalar, text: str | None) -> Fix | None:
         """The remedy that writes another text in the place of one; None where there is no such text."""
         if text is None:
@@ -77,10 +82,16 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
         )
         return {}
     known = {word.name: word for word in words}
+    renamed = {word.old_name: word.name for word in words if word.old_name}
     found = {}
     for key, value in node.pairs:
         if key.value in known:
             found[key.value] = (key, value)
+            continue
+        if key.value in renamed:
+            now = renamed[key.value]
+            context.say_renamed(key, now)
+            found.setdefault(now, (key, value))
             continue
         near = context.nearest(key.value, known)
         context.say(
@@ -148,6 +159,10 @@ def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
         return word.default
     if text in word.values:
         return text
+    now = dict(word.old_values).get(text)
+    if now is not None and isinstance(node, Scalar):
+        context.say_renamed(node, now)
+        return now
     near = context.nearest(text, word.values)
     context.say(
         "bad-value",

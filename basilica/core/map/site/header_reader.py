@@ -8,7 +8,7 @@ from basilica.core.map.site.field_reader import Context, choice_of, keys_of, lab
 from basilica.core.map.site.model import Header, Value
 from basilica.core.shared.theme import hex_of
 
-_NARROW = (words.BELOW, *words.NARROW)
+_MOBILE = (words.BELOW, *words.MOBILE)
 
 
 def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: Context) -> Header:
@@ -19,11 +19,11 @@ def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: 
         return Header((("behaviour", behaviour),), (), {"": node.start, "behaviour": node.start})
     places = {"": node.start}
     own = _read(node, where, known, "", places, context)
-    below = next((value for key, value in _pairs(node) if key == "narrow"), None)
-    narrow = _read(below, "`narrow`", _NARROW, "narrow.", places, context) if below is not None else ()
+    below = next((value for key, value in _pairs(node) if key == "mobile"), None)
+    mobile = _read(below, "`mobile`", _MOBILE, "mobile.", places, context) if below is not None else ()
     if below is not None and isinstance(below, Scalar) and not below.is_nothing:
-        narrow = ()
-    return Header(own, narrow, places)
+        mobile = ()
+    return Header(own, mobile, places)
 
 
 def value_from(word: str, text: str) -> Value:

@@ -17,7 +17,7 @@ _APART = 1 << 40
 def mounted(node: Node, where: str, above: tuple[str, ...], context: Context) -> tuple[Mapping | None, str]:
     """What the file that ``node`` names says of a page, and its name. The offsets in it are its own from here on, so
     that findings name the file. ``above`` are the files in which this one is mounted."""
-    text = text_of(node, f"`mount` of {where}", context)
+    text = text_of(node, f"`include` of {where}", context)
     if text is None:
         return None, ""
     known = context.files.under("maps")

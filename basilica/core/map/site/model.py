@@ -11,7 +11,7 @@ from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.shared_values import NO_HEAD, NOTHING_EXTRA, HeadSettings, PageExtras, Part, Slots
 from basilica.core.shared.markdown import Content
-from basilica.core.shared.theme import STARTS
+from basilica.core.shared.theme import PRESETS
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,10 +31,10 @@ Value = str | int
 @dataclass(frozen=True, slots=True)
 class Header:
     """What the map says of the header, everywhere or on some pages: ``own`` are its words with their values, and
-    ``narrow`` those below a width of the window; ``places`` has the offset of each word (``narrow.height``)."""
+    ``mobile`` those below a width of the window; ``places`` has the offset of each word (``mobile.height``)."""
 
     own: tuple[tuple[str, Value], ...] = ()
-    narrow: tuple[tuple[str, Value], ...] = ()
+    mobile: tuple[tuple[str, Value], ...] = ()
     places: Mapping[str, int] = field(compare=False, default_factory=dict)
 
 
@@ -215,7 +215,7 @@ class PageEnd:
 
 @dataclass(frozen=True, slots=True)
 class Theme:
-    """How generated parts look. ``colours`` are the map's own, by name, over those of ``preset``."""
+    """How generated parts look. ``colours`` are the map's own, by name, over those of ``start``."""
 
     preset: str = "slate"
     colours: tuple[tuple[str, str], ...] = ()
@@ -231,7 +231,7 @@ class Theme:
 
     def all_colours(self) -> dict[str, str]:
         """Every colour by its name, as ``#rrggbb``."""
-        return {**STARTS[self.preset], **dict(self.colours)}
+        return {**PRESETS[self.preset], **dict(self.colours)}
 
 
 CLICKS = 3
@@ -253,7 +253,7 @@ class Checks:
     """What the map says of the checks."""
 
     hosts: tuple[str, ...] = ()
-    words: tuple[str, ...] = ()
+    spelling: tuple[str, ...] = ()
     clicks: int = CLICKS
     levels: tuple[LevelSetting, ...] = ()
 
@@ -277,7 +277,7 @@ class Site:
     header: Header
     page_end: PageEnd
     theme: Theme
-    words: Mapping[str, str]
+    phrases: Mapping[str, str]
     """Every phrase that Basilica puts on pages."""
     lines: Lines = field(compare=False, repr=False)
     parts: Mapping[str, Part] = field(default_factory=dict)

@@ -53,7 +53,7 @@ class ExtraReader:
                 found[word] = self._files.several(node, "style sheet" if word == "styles" else "script")
             elif word == "class":
                 found["css_class"] = self._class(node, what)
-            elif word == "silent":
+            elif word == "ignore":
                 found["ignored"] = read_silent(node, what, context)
             else:
                 found[word] = self._inline(word, node, what)

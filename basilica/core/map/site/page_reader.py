@@ -197,7 +197,7 @@ class _Reader:
         mounts = self.mounts
         if not isinstance(value, Scalar):
             keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
-            if "mount" in keys:
+            if "include" in keys:
                 keys = self._mounted(keys, where)
             for word in ("title", "label"):
                 if word in keys:
@@ -252,14 +252,14 @@ class _Reader:
 
     def _mounted(self, keys: Keys, where: str) -> Keys:
         """The words of a page with those of the file that it mounts; its own come first."""
-        root, file = mounted(keys["mount"][1], where, self.mounts, self.context)
+        root, file = mounted(keys["include"][1], where, self.mounts, self.context)
         if root is None:
             return keys
         self.mounts = (*self.mounts, file)
         own = keys_of(root, words.PAGE, file, self.context)
-        if "mount" in own:
+        if "include" in own:
             message = f"{file} is mounted itself, and mounts another file in its place."
-            self.context.say("key-without-use", own["mount"][0].start, message, "Mount that one at a page under it.")
+            self.context.say("key-without-use", own["include"][0].start, message, "Mount that one at a page under it.")
         return {**own, **keys}
 
     def _rows(self, node: Node, page: Page, children: tuple[str, ...]) -> tuple[str, ...]:
@@ -280,7 +280,7 @@ class _Reader:
                 f"{where[0].upper()}{where[1:]} is a section without pages.",
                 "Write `pages:` below it, or take `kind: section` out.",
             )
-        if kind == "served" and page.path is None:
+        if kind == "backend" and page.path is None:
             self.context.say(
                 "missing-key",
                 page.at,
@@ -288,7 +288,7 @@ class _Reader:
                 "Add `path:` with the address that the other code answers, such as `/booking`.",
             )
         for word in ("was", "list", "sequence", "description") if kind != "page" else ():
-            if word in keys and not (kind == "served" and word == "description"):
+            if word in keys and not (kind == "backend" and word == "description"):
                 self.context.say(
                     "key-without-use",
                     keys[word][0].start,

@@ -183,7 +183,7 @@ class Names:
     def __init__(self, parts: Map[str, Part], menus: Map[str, object], files: Files, context: Context) -> None:
         self.parts = parts
         self.known = set(part_names(parts, menus))
-        self.layouts = {PLAIN_LAYOUT, *(name.removesuffix(".html") for name in files.under("layouts"))}
+        self.layouts = {PLAIN_LAYOUT, *(name.removesuffix(".html") for name in files.under("page-layouts"))}
         self.context = context
 
     def slots(self, node: Node, where: str) -> Slots:
@@ -220,7 +220,7 @@ class Names:
 
     def _unknown(self, what: str, written: Scalar, known: set[str]) -> None:
         near = self.context.nearest(written.value, sorted(known))
-        there = "in the folder `layouts`" if what == "layout" else "under `parts:`"
+        there = "in the folder `page-layouts`" if what == "layout" else "under `parts:`"
         fix: Fix | None = self.context.instead(written, near)
         self.context.say(
             f"unknown-{what}",

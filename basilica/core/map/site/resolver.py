@@ -19,7 +19,7 @@ from basilica.core.map.site.part_reader import Names, read_parts, read_slots
 from basilica.core.map.site.references import References
 from basilica.core.map.site.settings_reader import read_site
 from basilica.core.map.site.table_reader import TableReader
-from basilica.core.map.site.theme_reader import read_breadcrumbs, read_page_end, read_theme, read_words
+from basilica.core.map.site.theme_reader import read_breadcrumbs, read_page_end, read_phrases, read_theme
 from basilica.core.rules.finding import Finding
 
 
@@ -60,8 +60,8 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     parts: dict[str, Any] = {
         "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
         "header": read_header(part("header"), "`header`", words.HEADER, context),
-        "page_end": read_page_end(part("closing"), context),
-        "theme": read_theme(part("looks"), context),
+        "page_end": read_page_end(part("page-end"), context),
+        "theme": read_theme(part("theme"), context),
         "parts": named_parts,
         "slots": read_slots(part("slots"), names),
         "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
@@ -69,7 +69,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "files": files,
         "texts": texts,
         "checks": read_checks(part("checks"), context),
-        "words": read_words(part("words"), settings["language"], settings.pop("language_at"), context),
+        "phrases": read_phrases(part("phrases"), settings["language"], settings.pop("language_at"), context),
     }
     if not pages:
         return None, context.findings.done()

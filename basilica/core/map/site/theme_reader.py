@@ -44,13 +44,13 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
 
 def read_page_end(node: Node, context: Context) -> PageEnd:
     """What closes each page."""
-    keys = keys_of(node, words.PAGE_END, "`closing`", context)
+    keys = keys_of(node, words.PAGE_END, "`page-end`", context)
     return PageEnd(*(_choice(keys, words.PAGE_END, name, context) for name in ("list", "sequence")))
 
 
 def read_theme(node: Node, context: Context) -> Theme:
     """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
-    keys = keys_of(node, words.THEME, "`looks`", context)
+    keys = keys_of(node, words.THEME, "`theme`", context)
     colours: dict[str, str] = {}
     for word in words.THEME:
         if word.value_type != "colour" or word.name not in keys:
@@ -77,7 +77,7 @@ def read_theme(node: Node, context: Context) -> Theme:
         css = None
     plain = Theme()
     theme = Theme(
-        preset=_choice(keys, words.THEME, "start", context),
+        preset=_choice(keys, words.THEME, "preset", context),
         colours=tuple(colours.items()),
         size=plain.size if size is None else size,
         weight=_choice(keys, words.THEME, "weight", context),
@@ -117,9 +117,9 @@ def _say_poor(theme: Theme, keys: Keys, context: Context) -> None:
         )
 
 
-def read_words(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
+def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
     """Every phrase, in the site's language or in the map's own words. ``at`` is where the language stands."""
-    keys = keys_of(node, words.WORDS, "`words`", context)
+    keys = keys_of(node, words.PHRASE_WORDS, "`words`", context)
     own: dict[str, str] = {}
     for name, (_, value) in keys.items():
         text = label_of(value, f"The words `{name}`", context)
@@ -145,7 +145,7 @@ def read_words(node: Node, language: str, at: int, context: Context) -> Map[str,
                 "Write other words for one of them; those who cannot see the parts know them by these.",
             )
             break
-    if not ships(language) and len(own) < len(words.WORDS) and isinstance(node, Scalar | Mapping):
+    if not ships(language) and len(own) < len(words.PHRASE_WORDS) and isinstance(node, Scalar | Mapping):
         context.say(
             "phrases-in-english",
             at,

@@ -77,14 +77,14 @@ _TEMPLATES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
 
 _OWN = {
     "breadcrumbs.html": '{% from "parts/_breadcrumbs.html" import breadcrumbs with context %}\n'
-    "{% if crumbs %}\n{{ breadcrumbs(crumbs.links, crumbs.itself, crumbs.folded, words) -}}\n{% endif %}\n",
+    "{% if crumbs %}\n{{ breadcrumbs(crumbs.links, crumbs.itself, crumbs.folded, phrases) -}}\n{% endif %}\n",
     "section-menus.html": '{% for menu in section_menus %}\n{% include "parts/_section.html" %}\n{% endfor %}\n',
     "list.html": '{% from "parts/_page_end.html" import page_list %}\n'
     "{% if listed %}\n{{ page_list(listed, page.listed) -}}\n{% endif %}\n",
     "sequence.html": '{% from "parts/_page_end.html" import sequence %}\n'
     "{% if page.before or page.after %}\n"
     "{{ sequence([address(page.before), pages[page.before].label] if page.before else none,"
-    " [address(page.after), pages[page.after].label] if page.after else none, words) -}}\n{% endif %}\n",
+    " [address(page.after), pages[page.after].label] if page.after else none, phrases) -}}\n{% endif %}\n",
 }
 
 
@@ -111,7 +111,7 @@ class _Writer:
         self._plan = renderer.plan
         shared = {
             "site": self._plan.site,
-            "words": self._plan.site.words,
+            "phrases": self._plan.site.phrases,
             "sections": frozenset(key for key in self._plan.site.pages if key not in self._plan.routes),
         }
         self._pieces = Pieces(self._plan, renderer.assets, environment(), shared)
@@ -162,10 +162,10 @@ class _Writer:
         return self._jinja(Markup(text))
 
     def _not_found(self) -> str:
-        words = self._plan.site.words
-        home = f'<p><a href="\0link {self._plan.site.home}#\0">{escape(words["go-home"])}</a></p>\n'
+        phrases = self._plan.site.phrases
+        home = f'<p><a href="\0link {self._plan.site.home}#\0">{escape(phrases["go-home"])}</a></p>\n'
         return self._jinja(
-            Markup(f"<h1>{escape(words['not-found'])}</h1>\n<p>{escape(words['not-found-text'])}</p>\n{home}")
+            Markup(f"<h1>{escape(phrases['not-found'])}</h1>\n<p>{escape(phrases['not-found-text'])}</p>\n{home}")
         )
 
     def _jinja(self, markup: Markup) -> str:

@@ -43,9 +43,9 @@ def navigation_data(renderer: Renderer) -> Data:
         },
         "menus": [_menu(menu) for menu in plan.menus.values()],
         "pages": [_page(renderer, key) for key in site.pages if key not in plan.drafts],
-        "not_found": {**_page(renderer, None), "title": site.words["not-found"]},
+        "not_found": {**_page(renderer, None), "title": site.phrases["not-found"]},
         "redirects": [{"path": route.path, "to": route.key} for route in plan.redirects],
-        "words": dict(site.words),
+        "phrases": dict(site.phrases),
         "files": files,
         "icons": {name: str(icon(name)) for name in _icons(plan)},
     }
@@ -123,8 +123,8 @@ def _page(renderer: Renderer, key: str | None) -> Data:
     }
     how = site.list_of(key) if key is not None else "none"
     before, after = plan.neighbours(key) if key is not None else (None, None)
-    words = {"under": naming(site.words["under"], page.label) if page else "", "site": site.words["all-pages"]}
-    return {**found, "list": how, "listed": words.get(how, ""), "before": before, "after": after}
+    phrases = {"under": naming(site.phrases["under"], page.label) if page else "", "site": site.phrases["all-pages"]}
+    return {**found, "list": how, "listed": phrases.get(how, ""), "before": before, "after": after}
 
 
 def _icons(plan: Plan) -> set[str]:

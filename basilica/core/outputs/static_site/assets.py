@@ -1,4 +1,4 @@
-"""The files that pages load, under names stamped with a hash of what they hold, so that they can be kept for good."""
+"""The files that pages load, under names stamped with a hash of what they hold, so that browsers never ask again."""
 
 from __future__ import annotations
 

@@ -60,7 +60,7 @@ class BreadcrumbRenderer:
                 # The first stays, and as many of the last as there is room for; a mark stands for the others.
                 folded = (1, len(trail) - (site.crumbs.shorten - 2))
             last = slot("itself") if itself else ""
-            drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.words)  # type: ignore[attr-defined]
+            drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.phrases)  # type: ignore[attr-defined]
             known = self._around[around] = SlotTemplate(drawn)
         return known.text({"itself": site.pages[key].label})
 

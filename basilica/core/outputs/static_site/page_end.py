@@ -23,14 +23,14 @@ class PageEndRenderer:
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""
-        site, words = self._plan.site, self._plan.site.words
+        site, phrases = self._plan.site, self._plan.site.phrases
         how = site.list_of(key)
         listed: list[Listed] = []
         label = ""
         if how == "under" and site.pages[key].children:
-            listed, label = self._listed(key, key, 1), naming(words["under"], site.pages[key].label)
+            listed, label = self._listed(key, key, 1), naming(phrases["under"], site.pages[key].label)
         elif how == "site":
-            listed, label = self._listed(None, key, limits.LEVELS), words["all-pages"]
+            listed, label = self._listed(None, key, limits.LEVELS), phrases["all-pages"]
         return Markup(self._page_end.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
 
     def sequence(self, key: str) -> Markup:
@@ -38,7 +38,7 @@ class PageEndRenderer:
         around = [self._neighbour(other, key) for other in self._plan.neighbours(key)]
         if around == [None, None]:
             return Markup("")
-        return Markup(self._page_end.sequence(*around, self._plan.site.words))  # type: ignore[attr-defined]
+        return Markup(self._page_end.sequence(*around, self._plan.site.phrases))  # type: ignore[attr-defined]
 
     def _neighbour(self, other: str | None, key: str) -> tuple[str, str] | None:
         if other is None:

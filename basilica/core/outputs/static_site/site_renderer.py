@@ -59,7 +59,7 @@ class Renderer:
         language = plan.site.language.partition("-")[0].lower()
         self._shared: dict[str, Any] = {
             "site": plan.site,
-            "words": plan.site.words,
+            "phrases": plan.site.phrases,
             "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
             "reach": plan.header.plain.until == "content",
             "sections": frozenset(key for key in plan.site.pages if key not in plan.routes),
@@ -184,7 +184,7 @@ class Renderer:
             return self._render(
                 None,
                 {},
-                title=self.plan.site.words["not-found"],
+                title=self.plan.site.phrases["not-found"],
                 description=None,
                 canonical=None,
                 draft=False,

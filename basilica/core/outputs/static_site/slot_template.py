@@ -29,7 +29,7 @@ class SlotTemplate:
             self._pieces[index] = ""
 
     def fill(self, texts: Mapping[str, str]) -> SlotTemplate:
-        """A copy with some slots filled for good; texts are escaped unless they are markup."""
+        """A copy with some slots filled permanently; texts are escaped unless they are markup."""
         copy = SlotTemplate.__new__(SlotTemplate)
         copy._where = self._where
         copy._pieces = self._filled(texts)
