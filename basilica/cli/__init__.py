@@ -28,6 +28,7 @@ from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.store.audits import built_files, read_files_of
 from basilica.store.builds import Built, build_folder
+from basilica.store.fixing import fix_old_words
 from basilica.store.folders import Source, UsageError, read_source
 from basilica.store.inlays import inlay_folder
 
@@ -53,9 +54,19 @@ def main() -> None:
     type=click.Path(path_type=Path),
     help="A folder that was built: it is read as it stands, and nothing is built in memory.",
 )
-def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Path | None) -> None:
+@click.option(
+    "--fix", is_flag=True, help="First replace old words of the map language in MAP and the files it includes."
+)
+def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Path | None, fix: bool) -> None:
     """Read the map MAP and its content, build it in memory, read that again, and report every finding."""
     source = _source(map_path)
+    if fix:
+        try:
+            for file, count in fix_old_words(map_path, lambda read: compile_map(read.map, read.files).findings).items():
+                click.echo(f"{file}: {count} old word{'' if count == 1 else 's'} replaced.", err=True)
+        except UsageError as error:
+            raise click.UsageError(str(error)) from error
+        source = _source(map_path)
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
         results = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))

@@ -10,8 +10,9 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core.edits.fixes import OLD_WORD
 from basilica.core.map.document import Lines
-from basilica.core.map.map_files import FOLDERS, NO_FILES, Files, is_file_name
+from basilica.core.map.map_files import FOLDERS, LAYOUTS, NO_FILES, OLD_LAYOUTS, Files, is_file_name
 from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, key_of
 from basilica.core.plan.routes import MARKER
 from basilica.core.rules import limits
@@ -60,6 +61,9 @@ def read_source(path: Path) -> Source:
 def _files(folder: Path, findings: list[Finding]) -> Files:
     """The files in the folders beside a map that are read. What lies behind a link out of the folder is not."""
     found: dict[str, bytes] = {}
+    if (folder / OLD_LAYOUTS).is_dir() and not (folder / LAYOUTS).exists():
+        message = f"The folder `{OLD_LAYOUTS}` is called `{LAYOUTS}` now, so its files are not read."
+        findings.append(Finding(OLD_WORD, message, f"Rename it to `{LAYOUTS}`.", file=OLD_LAYOUTS))
     total = 0
     real = folder.resolve()
     for path in sorted(path for name in FOLDERS for path in (folder / name).rglob("*")):

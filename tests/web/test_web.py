@@ -302,7 +302,7 @@ def test_a_header_is_written_without_script(client: FlaskClient, services: SiteS
     assert send("page=visit&for=page&windows=mobile", height="52")[0] == 200
     assert "    header:\n      mobile:\n        height: 52\n" in services.sites.get(SLUG).text
     text = services.sites.get(SLUG).text
-    code, shown = send("", height="9000", depth="77")
+    code, shown = send("", height="9000", threshold="77")
     assert code == 422 and 'value="9000"' in shown and 'value="77"' in shown
     assert services.sites.get(SLUG).text == text
     assert "Back and forth" in client.get(f"{HEADER}?trace=threshold").text

@@ -12,7 +12,10 @@ import imagesize
 
 from basilica.core.rules import limits
 
-FOLDERS = ("files", "parts", "page-layouts", "tables", "maps")
+LAYOUTS = "page-layouts"
+OLD_LAYOUTS = "layouts"
+"""What that folder was called before."""
+FOLDERS = ("files", "parts", LAYOUTS, "tables", "maps")
 """The folders beside a map from which files are read."""
 
 _PIECE = re.compile(r"[A-Za-z0-9_][A-Za-z0-9._-]{0,99}")

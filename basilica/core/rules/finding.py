@@ -12,7 +12,7 @@ from basilica.core.rules.rule import RULES, Level
 
 class Fix(NamedTuple):
     """The remedy as a change of the map's text, where there is a single right one: what stands between two places
-    (line and column, as in findings) is replaced by ``text``."""
+    (line and column, as in findings) is replaced by ``text``. It is a change of the finding's own file."""
 
     start: tuple[int, int]
     end: tuple[int, int]
@@ -88,7 +88,6 @@ class Findings:
             self._more += 1
             return
         file = file or getattr(place, "file", "")  # a place in another file of the map brings its name
-        fix = fix if not file else None
         self._kept.append(Finding(code, printable(message), printable(remedy), place[0], place[1], file, fix))
 
     @property

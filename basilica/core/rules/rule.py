@@ -71,7 +71,7 @@ _RULES = (
     Rule("file-unread", W, "A file that is left out", "Pages that ask for it would not find it."),
     Rule("table-unread", E, "A table that cannot be read", "The pages of its rows would be missing."),
     Rule("unknown-column", E, "A column that does not exist", "What it should say would be empty on every page."),
-    Rule("include-ring", E, "A file that mounts itself", "It would never end."),
+    Rule("include-ring", E, "A file that includes itself", "It would never end."),
     Rule("layout-unread", E, "A layout that cannot be used", "What a layout may say is little, so that it is safe."),
     Rule("part-ring", E, "A part that holds itself", "It would never end."),
     Rule("part-too-large", E, "A part that is too large", "Parts in parts can grow without bound."),

@@ -86,7 +86,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
 def underlined(reading: Reading) -> list[dict[str, Any]]:
     """What the editor underlines: advice, and what is ignored, is listed and not underlined."""
     return [
-        {**finding.as_dict(""), "fix": finding.fix}
+        {**finding.as_dict(""), "fix": finding.fix if not finding.file else None}
         for finding in reading.findings
         if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
     ]

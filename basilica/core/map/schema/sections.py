@@ -273,7 +273,7 @@ MOBILE = (
 BELOW = Word("below", "number", "Below this width of the window, in pixels, these hold.", (), "720")
 PAGE_HEADER = (
     *MOBILE,
-    Word("mobile", "keys", "Other settings below a width of the window.", old_name="mobile"),
+    Word("mobile", "keys", "Other settings below a width of the window.", old_name="narrow"),
 )
 HEADER = (
     *PAGE_HEADER,

@@ -18,6 +18,10 @@ _UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufde
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
 
 
+Keys = dict[str, tuple[Scalar, Node]]
+"""The keys of a mapping by name, each with its key node and its value."""
+
+
 class Context:
     """What every reader of a piece of the map needs: where lines begin, and where findings go.
 
@@ -66,7 +70,7 @@ def kind_of(node: Node) -> str:
     return "nothing" if node.is_nothing else "a text"
 
 
-def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -> dict[str, tuple[Scalar, Node]]:
+def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -> Keys:
     """The known keys of ``node``, each with its key node and its value; the unknown become findings.
 
     ``where`` names the place for the person, such as "the page `visit`".

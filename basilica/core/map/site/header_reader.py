@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema import sections as words
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Header, Value
 from basilica.core.shared.theme import hex_of
 
@@ -18,11 +18,12 @@ def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: 
         behaviour = choice_of(node, known[0], where, context)
         return Header((("behaviour", behaviour),), (), {"": node.start, "behaviour": node.start})
     places = {"": node.start}
-    own = _read(node, where, known, "", places, context)
-    below = next((value for key, value in _pairs(node) if key == "mobile"), None)
-    mobile = _read(below, "`mobile`", _MOBILE, "mobile.", places, context) if below is not None else ()
-    if below is not None and isinstance(below, Scalar) and not below.is_nothing:
-        mobile = ()
+    keys = keys_of(node, known, where, context)
+    own = _read(keys, known, "", places, context)
+    mobile: tuple[tuple[str, Value], ...] = ()
+    if "mobile" in keys:
+        below = keys_of(keys["mobile"][1], _MOBILE, "`mobile`", context)
+        mobile = _read(below, _MOBILE, "mobile.", places, context)
     return Header(own, mobile, places)
 
 
@@ -34,14 +35,9 @@ def value_from(word: str, text: str) -> Value:
     return (hex_of(text) or text) if word == "ground" else text
 
 
-def _pairs(node: Node) -> list[tuple[str, Node]]:
-    return [(key.value, value) for key, value in getattr(node, "pairs", ())]
-
-
 def _read(
-    node: Node, where: str, known: tuple[words.Word, ...], prefix: str, places: dict[str, int], context: Context
+    keys: Keys, known: tuple[words.Word, ...], prefix: str, places: dict[str, int], context: Context
 ) -> tuple[tuple[str, Value], ...]:
-    keys = keys_of(node, known, where, context)
     found: list[tuple[str, Value]] = []
     for word in known:
         if word.name not in keys or word.value_type == "keys":
@@ -59,7 +55,8 @@ def _value(node: Node, word: words.Word, context: Context) -> Value | None:
         return number_of(node, what, *words.RANGES[word.name], context)
     if word.values:
         value = choice_of(node, word, what, context)
-        return value if value in word.values and isinstance(node, Scalar) and node.value == value else None
+        given = node.value if isinstance(node, Scalar) else ""
+        return value if given in word.values or given in dict(word.old_values) else None
     if word.value_type != "colour":
         return label_of(node, what, context)
     text = text_of(node, f"The colour {what}", context)

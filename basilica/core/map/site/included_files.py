@@ -1,4 +1,4 @@
-"""A piece of the map in a file of its own, read where it is mounted."""
+"""A piece of the map in a file of its own, read where it is included."""
 
 from __future__ import annotations
 
@@ -8,15 +8,13 @@ from basilica.core.map.document import Mapping, Node, Scalar, Sequence, read
 from basilica.core.map.site.field_reader import Context, kind_of, text_of
 from basilica.core.rules.finding import Finding
 
-Keys = dict[str, tuple[Scalar, Node]]
-
 _APART = 1 << 40
 """Offsets between one file and the next: more than a map can have characters."""
 
 
-def mounted(node: Node, where: str, above: tuple[str, ...], context: Context) -> tuple[Mapping | None, str]:
+def included(node: Node, where: str, above: tuple[str, ...], context: Context) -> tuple[Mapping | None, str]:
     """What the file that ``node`` names says of a page, and its name. The offsets in it are its own from here on, so
-    that findings name the file. ``above`` are the files in which this one is mounted."""
+    that findings name the file. ``above`` are the files in which this one is included."""
     text = text_of(node, f"`include` of {where}", context)
     if text is None:
         return None, ""
@@ -34,7 +32,7 @@ def mounted(node: Node, where: str, above: tuple[str, ...], context: Context) ->
     file = f"maps/{name}"
     if file in above:
         ring = " → ".join((*above[above.index(file) :], file))
-        context.say("include-ring", node.start, f"The file mounts itself: {ring}.", "Take one of the two out.")
+        context.say("include-ring", node.start, f"The file includes itself: {ring}.", "Take one of the two out.")
         return None, ""
     document, findings = read(context.files[file])
     context.findings.extend(_in_file(finding, file) for finding in findings)

@@ -9,6 +9,7 @@ from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site.field_reader import (
     Context,
+    Keys,
     choice_of,
     keys_of,
     kind_of,
@@ -18,7 +19,7 @@ from basilica.core.map.site.field_reader import (
     texts_of,
 )
 from basilica.core.map.site.header_reader import read_header
-from basilica.core.map.site.included_files import Keys, mounted
+from basilica.core.map.site.included_files import included
 from basilica.core.map.site.model import PLAIN, Header, OldAddress, Page, PageOptions
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
@@ -68,7 +69,7 @@ class _Reader:
         self.context = context
         self.tables = tables
         self.texts: dict[str, Content] = {}
-        self.mounts: tuple[str, ...] = ()
+        self.included_in: tuple[str, ...] = ()
         self.extras = extras
         self.pages = pages
         self.full = False
@@ -194,11 +195,11 @@ class _Reader:
         title: str | None = None
         keys: dict[str, tuple[Scalar, Node]] = {}
         texts: dict[str, str | None] = {}
-        mounts = self.mounts
+        included_in = self.included_in
         if not isinstance(value, Scalar):
             keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
             if "include" in keys:
-                keys = self._mounted(keys, where)
+                keys = self._included(keys, where)
             for word in ("title", "label"):
                 if word in keys:
                     node = keys[word][1]
@@ -237,7 +238,7 @@ class _Reader:
             children = self.level(below, key, depth + 1)
         if "table" in keys:
             children += self._rows(keys["table"][1], page, children)
-        self.mounts = mounts
+        self.included_in = included_in
         if children:
             self.pages[key] = page._replace(children=children)
         if isinstance(below, Mapping):
@@ -250,16 +251,18 @@ class _Reader:
                 "Write each page as `id:` on a line of its own.",
             )
 
-    def _mounted(self, keys: Keys, where: str) -> Keys:
-        """The words of a page with those of the file that it mounts; its own come first."""
-        root, file = mounted(keys["include"][1], where, self.mounts, self.context)
+    def _included(self, keys: Keys, where: str) -> Keys:
+        """The words of a page with those of the file that it includes; its own come first."""
+        root, file = included(keys["include"][1], where, self.included_in, self.context)
         if root is None:
             return keys
-        self.mounts = (*self.mounts, file)
+        self.included_in = (*self.included_in, file)
         own = keys_of(root, words.PAGE, file, self.context)
         if "include" in own:
-            message = f"{file} is mounted itself, and mounts another file in its place."
-            self.context.say("key-without-use", own["include"][0].start, message, "Mount that one at a page under it.")
+            message = f"{file} is mounted itself, and includes another file in its place."
+            self.context.say(
+                "key-without-use", own["include"][0].start, message, "Include that one at a page under it."
+            )
         return {**own, **keys}
 
     def _rows(self, node: Node, page: Page, children: tuple[str, ...]) -> tuple[str, ...]:

@@ -13,6 +13,7 @@ from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
 from basilica.core.map.site.field_reader import (
     Context,
+    Keys,
     choice_of,
     keys_of,
     kind_of,
@@ -23,8 +24,6 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.shared_values import Part, Slots
 from basilica.core.rules.finding import Fix
-
-Keys = dict[str, tuple[Scalar, Node]]
 
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000

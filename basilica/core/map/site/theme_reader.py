@@ -6,7 +6,7 @@ from collections.abc import Mapping as Map
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
@@ -18,8 +18,6 @@ _CSS = 100_000
 
 _LANDMARKS = (*MENU_NAMES, *PART_NAMES)
 """Words that name parts of a page."""
-
-Keys = dict[str, tuple[Scalar, Node]]
 
 
 def read_breadcrumbs(node: Node, context: Context) -> Crumbs:

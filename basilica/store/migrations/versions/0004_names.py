@@ -34,9 +34,13 @@ def upgrade() -> None:
             # SQLite renames in place, in indexes and constraints too; nothing is copied.
             op.execute(f'ALTER TABLE {table} RENAME COLUMN "{old}" TO "{new}"')
     op.rename_table("kept_state", "version")
+    op.execute("UPDATE file SET name = 'page-' || name WHERE name LIKE 'layouts/%'")
+    op.execute("""UPDATE version SET files = replace(files, '"layouts/', '"page-layouts/')""")
 
 
 def downgrade() -> None:
+    op.execute("UPDATE file SET name = substr(name, 6) WHERE name LIKE 'page-layouts/%'")
+    op.execute("""UPDATE version SET files = replace(files, '"page-layouts/', '"layouts/')""")
     op.rename_table("version", "kept_state")
     for table, columns in RENAMED.items():
         for old, new in columns.items():

@@ -1,0 +1,30 @@
+"""Fixes of findings, put into the texts that they are about."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from basilica.core.map.document import Lines
+from basilica.core.rules.finding import Finding, Fix
+
+OLD_WORD = "old-word"
+
+
+def fixes_by_file(findings: Iterable[Finding], code: str = OLD_WORD) -> dict[str, list[Fix]]:
+    """The fixes of the findings of one code, by the name of the file that each changes (empty: the map itself)."""
+    found: dict[str, list[Fix]] = {}
+    for finding in findings:
+        if finding.code == code and finding.fix is not None:
+            found.setdefault(finding.file, []).append(finding.fix)
+    return found
+
+
+def with_fixes(text: str, fixes: Iterable[Fix]) -> str:
+    """A text with fixes put in, from its end to its beginning; of two that meet the later one is left out."""
+    starts = Lines.of(text).starts
+    upto = len(text)
+    for fix in sorted(fixes, key=lambda each: each.start, reverse=True):
+        start, end = (starts[line - 1] + column - 1 for line, column in (fix.start, fix.end))
+        if start <= end <= upto:
+            text, upto = text[:start] + fix.text + text[end:], start
+    return text
