@@ -6,14 +6,14 @@ import json
 import sys
 from pathlib import Path
 
-from basilica.core.findings import CHECKS, IN_STAGES, Check, Reads
-from basilica.core.findings.check import Example
+from basilica.core.exchange import list_rules
+from basilica.core.findings import CHECKS, STAGE_RULES, Check
 from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.rules import limits
-from basilica.core.rules.rule import RULES
+from basilica.core.rules.rule import Example, Stage
 from basilica.core.shared.icons import shapes
 
 DOCS = Path(__file__).parent.parent / "docs"
@@ -22,7 +22,7 @@ MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
 
 def findings() -> str:
     """Every finding: code, level, title and reason."""
-    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in RULES.values())
+    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in (*STAGE_RULES, *list_rules.RULES))
     return (
         f"{MADE}# Findings\n\nAn error stops a build; a warning and an advice do not. Codes are stable.\n\n"
         f"| code | level | what | why it matters |\n| --- | --- | --- | --- |\n{rows}\n\n"
@@ -31,24 +31,28 @@ def findings() -> str:
 
 
 _GROUPS = {
-    Reads.BUILT: "On built pages, held against the map",
-    Reads.ANY: "On built pages, whoever built them",
-    Reads.MAP: "On the map",
+    Stage.BUILT: "On built pages, held against the map",
+    Stage.ANY: "On built pages, whoever built them",
+    Stage.MAP: "On the map",
 }
 
 
 def checks() -> str:
     """Every check, with its examples."""
     parts = []
-    for reads, title in _GROUPS.items():
-        group = [check for check in (*CHECKS, *IN_STAGES) if check.reads is reads]
+    for stage, title in _GROUPS.items():
+        group = [
+            rule
+            for rule in (*CHECKS, *STAGE_RULES)
+            if rule.good and (Stage.MAP if rule.stage is Stage.READING else rule.stage) is stage
+        ]
         parts.append(f"## {title}\n\n" + "\n".join(_check(check) for check in group))
     return (
         f"{MADE}# The checks\n\n"
         "After a build every file is read again, and every page is held against the map and against the other pages. "
         "An error stops the build; a warning and an advice do not. `basilica check MAP` runs all of it, "
         "`basilica check MAP --built DIR` on a folder that was built before, and `basilica audit DIR`, on any built "
-        f"site, the {sum(check.reads is Reads.ANY for check in CHECKS)} that need no map.\n\n"
+        f"site, the {sum(check.stage is Stage.ANY for check in CHECKS)} that need no map.\n\n"
         "The map can say how grave a check is, and let it be, with a reason that stays in view:\n\n"
         "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: ignore\n"
         "      reason: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
@@ -60,7 +64,7 @@ def checks() -> str:
 
 def _check(check: Check) -> str:
     """One check: what it is about, and what is and is not as it asks."""
-    stage = "" if check.run is not None else " It is said while the map is read."
+    stage = "" if check.stage is not Stage.READING else " It is said while the map is read."
     return (
         f"### `{check.code}`\n\n**{check.title}** ({check.level}). {check.why}{stage}\n\n"
         f"- Comes from: {check.standard}\n- Remedy: {check.remedy}\n\n"

@@ -6,8 +6,10 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from basilica.core.findings import CheckResults, known_levels, run_checks
-from basilica.core.findings.levels import Rules, look_at_rules
+from basilica.core.findings import RULES, CheckResults, run_checks
+from basilica.core.findings.levels import CheckLevels, level_findings
+from basilica.core.findings.on_plan import plan_findings
+from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.map.document import Document, read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import resolve
@@ -16,7 +18,7 @@ from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, make_plan
-from basilica.core.plan.content_links import Contents, content_findings
+from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import read_site
@@ -44,12 +46,12 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     site, more = resolve(document, files)
     if site is None:
         return Compiled(document, None, in_order(findings + more), files)
-    plan, last = make_plan(site)
-    found = findings + more + last
+    plan = make_plan(site)
+    found = findings + more + plan.refused + plan_findings(plan)
     if site.checks.levels or any(
         own.extra.ignored for own in [page.own for page in site.pages.values()] if own is not PLAIN
     ):
-        found = Rules(site).settle(found + look_at_rules(site, known_levels()))
+        found = CheckLevels(site).settle(found + level_findings(site, RULES))
     return Compiled(document, plan, in_order(found), files)
 
 
@@ -93,7 +95,7 @@ def build(
         step()
     results = run_checks(read_site(_stepped(files, step), compiled.plan, contents))
     found = renderer.findings() + content_findings(compiled.plan, contents)
-    return Build(tuple(files), in_order(compiled.findings + Rules(compiled.plan.site).settle(found)), results)
+    return Build(tuple(files), in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(found)), results)
 
 
 def outputs(

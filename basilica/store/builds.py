@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core.findings import verify
-from basilica.core.findings.levels import Rules
+from basilica.core.findings.levels import CheckLevels
+from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, compile_map
-from basilica.core.plan.content_links import content_findings
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source, Swap, UsageError, read_files
@@ -68,7 +68,7 @@ def build_folder(
             again = step("Reading again", renderer.count)
             findings += verify((file for file in files if again() is None), compiled.plan, source.contents)
             found = renderer.findings() + content_findings(compiled.plan, source.contents)
-            findings += Rules(compiled.plan.site).settle(found)
+            findings += CheckLevels(compiled.plan.site).settle(found)
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
             if kind is not SITE:

@@ -10,9 +10,9 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.edits.fixes import OLD_WORD
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import FOLDERS, LAYOUTS, NO_FILES, OLD_LAYOUTS, Files, is_file_name
+from basilica.core.map.site import site_rules
 from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, key_of
 from basilica.core.plan.routes import MARKER
 from basilica.core.rules import limits
@@ -63,7 +63,7 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
     found: dict[str, bytes] = {}
     if (folder / OLD_LAYOUTS).is_dir() and not (folder / LAYOUTS).exists():
         message = f"The folder `{OLD_LAYOUTS}` is called `{LAYOUTS}` now, so its files are not read."
-        findings.append(Finding(OLD_WORD, message, f"Rename it to `{LAYOUTS}`.", file=OLD_LAYOUTS))
+        findings.append(Finding(site_rules.OLD_WORD, message, f"Rename it to `{LAYOUTS}`.", file=OLD_LAYOUTS))
     total = 0
     real = folder.resolve()
     for path in sorted(path for name in FOLDERS for path in (folder / name).rglob("*")):
@@ -86,7 +86,9 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
             except OSError as error:
                 problem = error.strerror or "it cannot be read"
         if problem:
-            findings.append(Finding("file-unread", f"The file is left out: {problem}.", "Mend that.", file=name))
+            findings.append(
+                Finding(site_rules.FILE_UNREAD, f"The file is left out: {problem}.", "Mend that.", file=name)
+            )
     return Files(found)
 
 
@@ -101,16 +103,16 @@ def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Fi
         before = data[: error.start].decode("utf-8", "replace")
         line, column = Lines.of(before).place(len(before))
         message = f"The byte 0x{data[error.start]:02x} here is not UTF-8."
-        findings.append(Finding("content-not-utf8", message, "Save the file as UTF-8.", line, column, name))
+        findings.append(Finding(site_rules.CONTENT_NOT_UTF8, message, "Save the file as UTF-8.", line, column, name))
         return
     except OSError as error:
         findings.append(
-            Finding("content-not-utf8", f"The file cannot be read: {error.strerror}.", "Mend it.", file=name)
+            Finding(site_rules.CONTENT_NOT_UTF8, f"The file cannot be read: {error.strerror}.", "Mend it.", file=name)
         )
         return
     if key in contents:
         message = f"The page `{key}` has content in {contents[key].name} already."
-        findings.append(Finding("content-unused", message, "Delete one of the two files.", file=name))
+        findings.append(Finding(site_rules.CONTENT_UNUSED, message, "Delete one of the two files.", file=name))
         return
     contents[key] = Content(name, text.replace("\r\n", "\n"))
 

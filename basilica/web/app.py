@@ -74,13 +74,13 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Settings) -
         if module.blueprint.name not in app.blueprints:
             app.register_blueprint(module.blueprint)
     app.jinja_env.globals.update(
-        icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce, tiles_off=_tiles_off
+        icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce, finding_tiles=_finding_tiles
     )
     _answer_errors(app)
     return app
 
 
-def _tiles_off(site: SiteRecord) -> int:
+def _finding_tiles(site: SiteRecord) -> int:
     """How many tiles of the mosaic are off, where the checks were run on the current site."""
     services: SiteServices = current_app.extensions["services"]
     mosaic = services.checked(site)

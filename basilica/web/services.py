@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 from basilica.core.diff import Impact, SiteVersion, impact_of, in_words
-from basilica.core.findings.levels import Rules
+from basilica.core.findings.levels import CheckLevels
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
+from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Base
 from basilica.core.map.site.shared_values import Part
@@ -19,7 +20,7 @@ from basilica.core.outputs.output_formats import OutputFormat
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Build, Compiled, build, compile_map, outputs, steps
 from basilica.core.plan import Plan, make_plan
-from basilica.core.plan.content_links import Contents, content_findings
+from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding, in_order
 from basilica.store.contents import Moves
 from basilica.store.sites import Rewrite, SiteRecord, Sites
@@ -224,7 +225,7 @@ class SiteServices:
         compiled = self.compiled(text, beside)
         findings = compiled.findings
         if not compiled.stops and compiled.plan:
-            of_contents = Rules(compiled.plan.site).settle(content_findings(compiled.plan, contents))
+            of_contents = CheckLevels(compiled.plan.site).settle(content_findings(compiled.plan, contents))
             findings = in_order(findings + of_contents)
         return Reading(text, compiled, findings)
 
@@ -327,7 +328,7 @@ class SiteServices:
     def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:
             parts = {name: _sent_here(part) for name, part in plan.site.parts.items()}
-            moved, _ = make_plan(replace(plan.site, base=base, parts=parts))
+            moved = make_plan(replace(plan.site, base=base, parts=parts))
             return Renderer(moved, {}, drafts=True)
 
         own = text, plan.site.files.mark, base

@@ -45,7 +45,7 @@ class Watched:
             if finding.stops
         ]
         if built.files and built.compiled.plan:
-            plan, _ = make_plan(replace(built.compiled.plan.site, base=self._base))
+            plan = make_plan(replace(built.compiled.plan.site, base=self._base))
             self.renderer = Renderer(plan, contents)
             self.version += 1
 

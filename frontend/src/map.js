@@ -19,7 +19,7 @@ export const mapWorkspace = () => ({
   init() {
     const state = pageState();
     const wanted = new URLSearchParams(location.search);
-    Object.assign(this, { facts: state, revision: state.revision, kept: state.kept, chosen: state.chosen });
+    Object.assign(this, { facts: state, revision: state.revision, versioned: state.saved, chosen: state.chosen });
     Object.assign(this, { turned: new Set(), scale: 1, pairs: [], saved: state.text, side: "page" });
     this.base = location.pathname;
     this.copyName = `basilica:text:${state.slug}`;
@@ -32,7 +32,7 @@ export const mapWorkspace = () => ({
       nonce: nonce(),
       changed: (pairs) => this.changed(pairs),
       cursor: (line, column) => this.moved(line, column),
-      keep: () => this.keep(),
+      saveVersion: () => this.saveVersion(),
       told: (undoing, redoing) => this.told(undoing, redoing),
       pageFor: (word, line) => this.pageFor(word, line),
       lead: () => this.lead(),
@@ -84,7 +84,7 @@ export const mapWorkspace = () => ({
       this.staying = Boolean(there && there.pathname.startsWith(this.base.replace(/\/map$/, "/")));
     });
     window.addEventListener("beforeunload", (event) => {
-      if (!this.kept && !this.staying) event.preventDefault();
+      if (!this.versioned && !this.staying) event.preventDefault();
       this.staying = false;
     });
     let wait;
@@ -115,7 +115,7 @@ export const mapWorkspace = () => ({
     const key = event.key.toLowerCase();
     if (key === "s") {
       event.preventDefault();
-      this.keep();
+      this.saveVersion();
     } else if ((key === "z" || key === "y") && !event.target.closest("input, textarea, .cm-editor, dialog")) {
       event.preventDefault();
       if (key === "y" || event.shiftKey) this.editor.redo();
@@ -243,7 +243,7 @@ export const mapWorkspace = () => ({
       });
       if (ok) {
         field.dataset.was = text;
-        this.kept = data.kept;
+        this.versioned = data.saved;
         this.stand(data.status);
         this.proveSoon(900);
         this.reachSoon(400);

@@ -17,11 +17,11 @@ export function followed(pairs, more) {
 
 export const saving = {
   changed(pairs = []) {
-    this.kept = false;
+    this.versioned = false;
     this.pairs = followed(this.pairs, pairs);
     const moved = pairs.find(([before]) => before === this.chosen);
     if (moved?.[1]) this.wanted = moved[1]; // the chosen page goes along, also back
-    document.getElementById("kept-mark")?.setAttribute("data-kept", "typing");
+    document.getElementById("saved-mark")?.setAttribute("data-saved", "typing");
     clearTimeout(this.wait);
     this.wait = setTimeout(() => this.save(), pairs.length ? 0 : PAUSE);
     clearTimeout(this.waitForCopy);
@@ -68,7 +68,7 @@ export const saving = {
     this.pairs = this.pairs === sent ? [] : followed(sent.map(([before, after]) => [after, before]), this.pairs);
     if (this.editor.text !== text) return "again";
     this.dropCopy();
-    this.kept = data.kept;
+    this.versioned = data.saved;
     this.take(data);
     return true;
   },
@@ -133,14 +133,14 @@ export const saving = {
     this.editor.become(data.text, "Changed elsewhere");
   },
 
-  async keep() {
+  async saveVersion() {
     clearTimeout(this.wait);
     if (!(await this.save())) return;
     const note = this.$refs.note.value;
-    const { ok, status, data } = await ask("POST", `${this.base}/keep`, { revision: this.revision, note });
+    const { ok, status, data } = await ask("POST", `${this.base}/version`, { revision: this.revision, note });
     if (status === 409) return this.collide(data, this.editor.text);
-    if (!ok) return this.say(data.message ?? "It could not be kept. What you typed is saved; try again.");
-    this.kept = data.kept;
+    if (!ok) return this.say(data.message ?? "It could not be saved. What you typed is saved; try again.");
+    this.versioned = data.saved;
     this.$refs.note.value = "";
     document.getElementById("standing").innerHTML = data.status;
     this.reachSoon(0);

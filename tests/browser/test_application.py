@@ -47,10 +47,10 @@ def test_from_a_new_site_to_its_archive(page: Page, application: Application) ->
         "pages:\n  home: {path: /}\n  visit:\n    title: Visit us\n",
     )
     expect(page.locator("svg.plan-svg a.node")).to_have_count(2)
-    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    expect(page.locator("#saved-mark")).to_contain_text("Unsaved changes")
     page.get_by_label("Note for the version").fill("Two pages")
-    page.get_by_role("button", name="Keep").click()
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    page.get_by_role("button", name="Save version").click()
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
     page.locator(".workspaces a", has_text="Preview").click()
     page.locator(".switch label", has_text="Tablet").click()
     frame = page.frame_locator("iframe")
@@ -84,7 +84,7 @@ def test_a_fault_is_underlined_listed_and_found_by_key(page: Page, application: 
     for _ in range(3):  # what is typed in one go is undone in a few steps
         page.keyboard.press("Control+z")
     expect(page.locator("#finding-count")).to_contain_text("No errors")
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
 
 
 def test_choosing_in_one_chooses_in_the_others(page: Page, application: Application) -> None:
@@ -194,7 +194,7 @@ def test_leaving_with_unkept_text_warns(page: Page, application: Application) ->
     page.goto(application.address + SITE + "/map")
     go_to_line(page, "# Everything here is made up.")
     page.keyboard.type("!")
-    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    expect(page.locator("#saved-mark")).to_contain_text("Unsaved changes")
     asked: list[str] = []
     page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
     page.locator(".workspaces a", has_text="Preview").click()
@@ -224,7 +224,7 @@ def test_the_second_window_keeps_what_it_typed(page: Page, application: Applicat
     other.locator(".cm-content").focus()
     other.keyboard.press("Control+z")
     expect(other.locator(".cm-line").nth(1)).to_contain_text("made up. Two")
-    expect(other.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    expect(other.locator("#saved-mark")).to_contain_text("Unsaved changes")
     other.close(run_before_unload=False)
 
 

@@ -11,10 +11,11 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from basilica.core.findings import BY_CODE, Reads
+from basilica.core.findings import RULES
 from basilica.core.findings.mosaic import mosaic_of
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.pipeline import build, compile_map
+from basilica.core.rules.rule import Stage
 from basilica.store.folders import Source
 from tests.browser.conftest import Application
 from tests.browser.test_pages import JAR
@@ -44,7 +45,7 @@ def break_a_text(page: Page, application: Application) -> None:
 def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Application) -> None:
     break_a_text(page, application)
     open_checks(page, application)
-    expect(page.get_by_text("2 tiles off")).to_be_visible()
+    expect(page.get_by_text("2 findings")).to_be_visible()
     tiles = page.locator(".tiles")
     tiles.focus()
     page.keyboard.press("j")
@@ -83,13 +84,13 @@ def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application
     beside.get_by_label("The reason").fill("Quoted from the paper")
     beside.get_by_role("button", name="Ignore…").click()
     expect(beside).to_contain_text("Ignored, because: Quoted from the paper")
-    expect(page.get_by_text("1 tile off")).to_be_visible()
+    expect(page.get_by_text("1 finding")).to_be_visible()
     page.goto(f"{application.address}/sites/{SLUG}/map?page=press")
     expect(page.locator(".cm-line", has_text="vague-link: Quoted from the paper")).to_be_visible()
     open_checks(page, application, query="?page=press&check=vague-link")
     beside.get_by_role("button", name="Stop ignoring").click()
-    expect(page.get_by_text("2 tiles off")).to_be_visible()
-    expect(page.locator(".standing")).to_contain_text("2 off")
+    expect(page.get_by_text("2 findings")).to_be_visible()
+    expect(page.locator(".standing")).to_contain_text("2 findings")
 
 
 def test_a_column_and_the_whole_are_told_beside(page: Page, application: Application) -> None:
@@ -203,8 +204,8 @@ def _page_of(example: object) -> str:
 
 @pytest.mark.parametrize("code", [code for code in AXE if code not in LETS_BE])
 def test_axe_says_the_same(page: Page, code: str) -> None:
-    check = BY_CODE[code]
-    assert check.reads is Reads.ANY
+    check = RULES[code]
+    assert check.stage is Stage.ANY
     for example, speaks in ((check.good, False), (check.bad, True)):
         page.set_content(_page_of(example))
         violations = {violation["id"] for violation in Axe().run(page).response["violations"]}
@@ -222,7 +223,7 @@ neither; links, names and sizes are no part of what it checks."""
 
 @pytest.mark.parametrize("code", NU)
 def test_the_nu_checker_says_the_same(tmp_path: Path, code: str) -> None:
-    for example, speaks in ((BY_CODE[code].good, False), (BY_CODE[code].bad, True)):
+    for example, speaks in ((RULES[code].good, False), (RULES[code].bad, True)):
         path = tmp_path / "page.html"
         path.write_text(_page_of(example))
         words = ["java", "-jar", str(JAR), "--format", "json", "--exit-zero-always", str(path)]

@@ -39,7 +39,7 @@ def small(page: Page, application: Application) -> Page:
     type_over(page, SMALL)
     expect(page.locator("a.node")).to_have_count(5)
     page.keyboard.press("Control+s")
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
     return page
 
 
@@ -93,7 +93,7 @@ def test_everything_on_the_plan_by_keyboard_with_one_undo(small: Page) -> None:
     for _ in range(3):
         page.locator("[data-do=undo]").click()
     expect(page.locator("a.node")).to_have_count(5)
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
 
 
 def test_the_beam_and_the_menus_by_keyboard(small: Page) -> None:
@@ -150,7 +150,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     page.keyboard.press("Delete")
     dialog = page.get_by_role("dialog", name="Delete this page?")
     expect(dialog).to_contain_text("1 page will be deleted")
-    expect(dialog).to_contain_text("Links that would die")
+    expect(dialog).to_contain_text("Links that will be dead")
     assert Axe().run(page).response["violations"] == []
     dialog.get_by_role("button", name="Delete").click()
     expect(node(page, "visit/hours")).to_have_count(0)
@@ -159,7 +159,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     choose(page, "visit/hours")
     page.get_by_text("Content", exact=True).click()
     expect(page.locator("#content-text")).to_have_value(re.compile("Prices"))
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
 
 
 def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Application) -> None:
@@ -283,10 +283,10 @@ def test_going_back_keeps_a_new_state(page: Page, application: Application) -> N
     page.goto(application.address + SITE + "/map?page=press")
     page.get_by_text("Content", exact=True).click()
     page.locator("#content-text").fill("Nothing.\n")
-    expect(page.locator("#kept-mark")).to_contain_text("Unsaved changes")
+    expect(page.locator("#saved-mark")).to_contain_text("Unsaved changes")
     page.get_by_label("Note for the version").fill("Emptied")
-    page.get_by_role("button", name="Keep").click()
-    expect(page.locator("#kept-mark")).to_contain_text("Kept")
+    page.get_by_role("button", name="Save version").click()
+    expect(page.locator("#saved-mark")).to_contain_text("Saved")
     page.goto(application.address + SITE + "/history")
     expect(page.locator("tbody tr").nth(1)).to_contain_text("1 of 27 page files change")
     expect(page.get_by_text("Pages whose text changed: 1")).to_be_visible()

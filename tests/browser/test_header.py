@@ -40,7 +40,7 @@ STEPS = """([pages, traces, window]) => {
       const box = (name) => root.querySelector(name)?.getBoundingClientRect();
       return {
         page: root.documentElement.scrollHeight,
-        top-row: box(".b-utility")?.height || 0,
+        row: box(".b-utility")?.height || 0,
         reach: box(".b-reach")?.bottom || 0,
         top: look(frame).top,
       };
@@ -340,7 +340,7 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     expect(says).to_have_text("The page beside shows the same.")
     expect(page.locator(".machine .live th")).to_have_text(["small"])
     page.get_by_role("button", name="Hides on scroll down").first.click()
-    expect(page.locator("figcaption")).to_contain_text(["As the map has it: shrink", "As set here: retreat"])
+    expect(page.locator("figcaption")).to_contain_text(["As the map has it: shrink", "As set here: hide"])
     page.locator("#own-opacity").fill("30")
     expect(page.locator(".facts-pane .notice", has_text="opacity:")).to_be_visible()
     page.locator("#own-opacity").fill("300")
@@ -357,7 +357,7 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     page.keyboard.press("r")
     expect(page.locator(".stage .notice")).to_contain_text("Recorded")
     expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".own .notice[role=status]")).to_contain_text("into the map")
     expect(page.locator("figcaption")).to_contain_text(["As the map has it: retreat"])
     page.get_by_role("link", name="In the map").click()

@@ -139,7 +139,7 @@ def test_the_lit_entry_is_drawn_so(page: Page, served: str) -> None:
 
 
 # Common practice, no source: 100 px at rest, 40 px past 100 px; the room in the flow never changes.
-@pytest.mark.parametrize(("behaviour", "height"), [("stick", 100), ("shrink", 40)])
+@pytest.mark.parametrize(("behaviour", "height"), [("sticky", 100), ("shrink", 40)])
 def test_a_header_stays_at_the_top(page: Page, demo: Source, tmp_path: Path, behaviour: str, height: int) -> None:
     folder = write(variant(demo, behaviour=behaviour, links="file"), tmp_path)
     page.goto(f"file://{folder}/visit/hours/index.html")

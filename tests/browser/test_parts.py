@@ -32,12 +32,12 @@ def test_a_part_is_written_seen_at_three_widths_and_placed(page: Page, applicati
         expect(inside.get_by_text("01632 960142")).to_be_visible()
         assert inside.locator("html").evaluate("() => innerWidth") in (width, width - 2)
     page.get_by_label("Telephone").fill("01632 960999")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.get_by_label("Telephone")).to_have_value("01632 960999")
     page.locator(".areas").get_by_role("link", name="slot before").click()
     page.get_by_label("Parts that fill it").fill("quiet-hour")
     page.get_by_label("Milling days, and those under it").check()
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".area.slot", has=page.get_by_role("link", name="slot before"))).to_contain_text("quiet-hour")
     assert [violation["id"] for violation in Axe().run(page).response["violations"]] == []
 

@@ -49,7 +49,7 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     page.get_by_label("Description").fill("What the stones are made of.")
     page.get_by_label("Highlight").fill("history")
     page.get_by_label("sitemap").check()
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".notice")).to_contain_text("Wrote description, hidden, highlight to the map.")
     page.goto(f"{application.address}{SITE}/map?page=how-it-works/stones")
     for line in ("description: What the stones are made of.", "highlight: history", "hidden: sitemap"):
@@ -57,11 +57,11 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     page.goto(f"{application.address}{SITE}/pages?page=how-it-works/stones")
     page.get_by_label("Path", exact=True).fill("/visit")  # where another page is
     page.get_by_label("Title", exact=True).fill("Stones")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.get_by_role("alert")).to_contain_text("are both at /visit/. So nothing was changed.")
     expect(page.get_by_label("Title", exact=True)).to_have_value("Stones")  # what was typed is still there
     page.get_by_label("Path", exact=True).fill("")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.locator("#page-title")).to_have_text("Stones")
     page.get_by_role("button", name="Undo").click()
     expect(page.locator("#page-title")).to_have_text("The stones")
@@ -73,13 +73,13 @@ def test_two_windows_on_one_page(page: Page, application: Application) -> None:
     other = page.context.new_page()
     other.goto(address)
     other.get_by_label("Label").fill("Late news")
-    other.get_by_role("button", name="Write into the map").click()
+    other.get_by_role("button", name="Save to map").click()
     expect(other.locator(".notice")).to_contain_text("Wrote label")
     page.get_by_label("Label").fill("Old news")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.get_by_role("alert")).to_contain_text("changed meanwhile, so nothing was written")
     expect(page.get_by_label("Label")).to_have_value("Old news")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".notice")).to_contain_text("Wrote label")
 
 
@@ -134,7 +134,7 @@ def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Applicati
 def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Application) -> None:
     page.goto(f"{application.address}{SITE}/pages?page=tides")
     page.get_by_label("Label").fill("Water")
-    page.get_by_role("button", name="Write into the map").click()
+    page.get_by_role("button", name="Save to map").click()
     page.goto(f"{application.address}{SITE}/preview?page=tides&width=over")
     expect(page.locator(".differing li")).to_have_text(["The shared parts are alike."])
     page.locator("select[name=otherstate]").select_option(index=1)

@@ -169,5 +169,5 @@ def test_codes_are_said_once_and_are_file_names() -> None:
     codes = [check.code for check in CHECKS]
     assert len(codes) == len(set(codes)) == 42
     for check in CHECKS:
-        assert check.run is not None
+        assert check.run
         assert check.run.__module__.rpartition(".")[2] == check.code.replace("-", "_")

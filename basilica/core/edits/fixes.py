@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from basilica.core.map.document import Lines
+from basilica.core.map.site import site_rules
 from basilica.core.rules.finding import Finding, Fix
+from basilica.core.rules.rule import Rule
 
-OLD_WORD = "old-word"
 
-
-def fixes_by_file(findings: Iterable[Finding], code: str = OLD_WORD) -> dict[str, list[Fix]]:
-    """The fixes of the findings of one code, by the name of the file that each changes (empty: the map itself)."""
+def fixes_by_file(findings: Iterable[Finding], rule: Rule = site_rules.OLD_WORD) -> dict[str, list[Fix]]:
+    """The fixes of the findings of one rule, by the name of the file that each changes (empty: the map itself)."""
     found: dict[str, list[Fix]] = {}
     for finding in findings:
-        if finding.code == code and finding.fix is not None:
+        if finding.rule is rule and finding.fix is not None:
             found.setdefault(finding.file, []).append(finding.fix)
     return found
 

@@ -7,6 +7,8 @@ from collections.abc import Iterable
 
 from basilica.core.exchange.list_items import Item, ItemKind, ListLine, with_depth
 from basilica.core.exchange.list_reader import FOOTER, OUTSIDE, is_capitals, items_of
+from basilica.core.map.document import document_rules
+from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
 
@@ -28,11 +30,13 @@ def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     """
     findings = Findings()
     if len(text) > limits.TEXT_BYTES:
-        findings.add("too-large", (1, 1), f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it.")
+        findings.add(
+            document_rules.TOO_LARGE, (1, 1), f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it."
+        )
         return (), findings.done()
     rows = [line for line in enumerate(re.split(r"\r\n|\r|\n", text), 1) if not _RULE.fullmatch(line[1])]
     if len(rows) > limits.PAGES:
-        findings.add("too-many-pages", (rows[limits.PAGES][0], 1), _TOO_MANY, "Split the list into several.")
+        findings.add(site_rules.TOO_MANY_PAGES, (rows[limits.PAGES][0], 1), _TOO_MANY, "Split the list into several.")
         rows = rows[: limits.PAGES]
     indented = len({_indent(line) for _, line in rows}) > 1
     lines = [_line(number, line, indented) for number, line in rows]

@@ -6,10 +6,12 @@ import re
 from collections.abc import Iterable
 from dataclasses import replace
 
+from basilica.core.exchange import list_rules
 from basilica.core.exchange.list_items import Item, ItemKind, ListLine, nested
 from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.rule import Rule
 
 OUTSIDE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:(?!\s)")
 """How an address with a scheme begins (RFC 3986, 3.1)."""
@@ -45,8 +47,8 @@ def items_of(lines: Iterable[ListLine], findings: Findings) -> tuple[Item, ...]:
     return tuple(top)
 
 
-def _say(findings: Findings, line: ListLine, message: str, remedy: str, code: str = "list-line") -> None:
-    findings.add(code, (line.number, 1), message, remedy)
+def _say(findings: Findings, line: ListLine, message: str, remedy: str, rule: Rule = list_rules.LIST_LINE) -> None:
+    findings.add(rule, (line.number, 1), message, remedy)
 
 
 def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Findings) -> Item | None:
@@ -64,7 +66,7 @@ def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Finding
             line,
             f"Nothing stands under `{label[:60]}`, so it is a page.",
             "Indent what it holds.",
-            "list-note",
+            list_rules.LIST_NOTE,
         )
         kind = ItemKind.PAGE
     if kind is ItemKind.LINK:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from basilica.core.edits.source_patcher import SourcePatcher
+from basilica.core.exchange import list_rules
 from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_reader import with_home
 from basilica.core.map.document import Mapping, read
@@ -87,7 +88,9 @@ class _Writer:
             home = _Page("home", id_from("Home", {page.id for page in self.pages}), "Home", "/", "")
             self.pages.insert(0, home)
             self.menus["main"].insert(0, _Entry(home.id))
-            self.findings.add("list-note", (1, 1), "No line is home, so a home page is added.", "Write `Home` first.")
+            self.findings.add(
+                list_rules.LIST_NOTE, (1, 1), "No line is home, so a home page is added.", "Write `Home` first."
+            )
 
     def level(
         self, items: Iterable[Item], parent: _Page | None, among: list[_Page], levels: int, named: bool = False

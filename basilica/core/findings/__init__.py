@@ -10,8 +10,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.findings.levels import Rules
+from basilica.core.findings import levels, on_plan
+from basilica.core.findings.check import Check, Violation
+from basilica.core.findings.levels import CheckLevels
 from basilica.core.findings.on_map import duplicate_label, label_differs, misspelt, title_missing, vague_label
 from basilica.core.findings.on_site import (
     breadcrumb_data,
@@ -52,86 +53,25 @@ from basilica.core.findings.on_site import (
     wrong_breadcrumbs,
     wrong_current,
 )
-from basilica.core.findings.reading_rules import IN_STAGES
-from basilica.core.map.site import Base
-from basilica.core.plan import Plan
+from basilica.core.map.document import document_rules
+from basilica.core.map.site import Base, site_rules
+from basilica.core.plan import Plan, plan_rules
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding, in_order, printable
-from basilica.core.rules.rule import RULES, Level, Rule
+from basilica.core.rules.rule import TOO_MANY_FINDINGS, Rule, Stage
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, read_site
 
 __all__ = [
     "CHECKS",
-    "IN_STAGES",
     "RULES",
-    "Base",
-    "BuiltSite",
+    "STAGE_RULES",
     "Check",
     "CheckResults",
-    "Contents",
-    "File",
-    "Finding",
-    "Iterable",
-    "Iterator",
-    "Level",
-    "Plan",
-    "Reads",
-    "Rule",
-    "Rules",
     "Violation",
     "audit",
-    "breadcrumb_data",
-    "cached_property",
-    "conflicting_current",
-    "dataclass",
-    "dead_anchor",
-    "dead_link",
-    "description_long",
-    "description_missing",
-    "duplicate_description",
-    "duplicate_id",
-    "duplicate_label",
-    "duplicate_title",
-    "empty_link",
-    "far_from_home",
-    "focus_order",
-    "heading_order",
-    "heavy",
-    "in_order",
-    "known_levels",
-    "label_differs",
-    "landmark_names",
-    "language",
-    "main_heading",
-    "menu_differs",
-    "missing_file",
-    "missing_page",
-    "misspelt",
-    "names_differ",
-    "no_title",
-    "one_main",
-    "one_way_only",
-    "other_host",
-    "part_differs",
-    "printable",
-    "read_site",
-    "redirect_chain",
-    "rule_of",
     "run_checks",
-    "sitemap_differs",
-    "skip_link",
-    "small_target",
-    "stale_menu",
-    "title_long",
-    "title_missing",
-    "unreachable",
-    "unreadable_style",
-    "vague_label",
-    "vague_link",
     "verify",
-    "wrong_breadcrumbs",
-    "wrong_current",
 ]
 
 CHECKS: tuple[Check, ...] = (
@@ -184,19 +124,18 @@ CHECKS: tuple[Check, ...] = (
 )
 
 
-def rule_of(code: str) -> Rule:
-    """What a code says: level, title and reason."""
-    check = BY_CODE.get(code)
-    return Rule(code, check.level, check.title, check.why) if check is not None else RULES[code]
+STAGE_RULES: tuple[Rule, ...] = (
+    *document_rules.RULES,
+    TOO_MANY_FINDINGS,
+    *site_rules.RULES,
+    *plan_rules.RULES,
+    *on_plan.RULES,
+    levels.UNKNOWN_CHECK,
+)
+"""What is said while a map is read and planned."""
 
-
-def known_levels() -> dict[str, Level]:
-    """The level of each check that reads what was built, or the whole map."""
-    return {check.code: check.level for check in CHECKS}
-
-
-BY_CODE = {check.code: check for check in (*CHECKS, *IN_STAGES)}
-"""Every check by its code."""
+RULES: dict[str, Rule] = {rule.code: rule for rule in (*STAGE_RULES, *CHECKS)}
+"""Every rule of a site, by its code."""
 
 MOST = 100
 """Findings of one check that a report lists one by one; the mosaic has them all."""
@@ -210,18 +149,18 @@ class CheckResults:
     violations: tuple[tuple[Check, Violation], ...]
 
     @cached_property
-    def rules(self) -> Rules:
+    def levels(self) -> CheckLevels:
         """What the map says of checks."""
-        return Rules(self.built.plan.site if self.built.plan is not None else None)
+        return CheckLevels(self.built.plan.site if self.built.plan is not None else None)
 
     def finding(self, check: Check, violation: Violation) -> Finding:
         """One thing that is off, with its place and its level."""
         plan = self.built.plan
         file = violation.page.file if violation.page is not None else ""
         place, name = violation.place(plan, self.built.contents) if plan is not None else ((1, 1), file)
-        level, reason = self.rules.of_check(check, violation.about)
+        level, reason = self.levels.of_rule(check, violation.about)
         message, remedy = printable(violation.message), printable(violation.remedy or check.remedy)
-        return Finding(check.code, message, remedy, *place, file=name, given=level, reason=reason, built=file)
+        return Finding(check, message, remedy, *place, file=name, given=level, reason=reason, built=file)
 
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""
@@ -233,9 +172,9 @@ class CheckResults:
                 found.append(self.finding(check, violation))
         for code, count in counts.items():
             if most is not None and count > most:
-                level, reason = self.rules.of_check(BY_CODE[code], None)
-                message = f"{count - most:,} more are the same (`{code}`): {BY_CODE[code].title.lower()}."
-                found.append(Finding(code, message, BY_CODE[code].remedy, given=level, reason=reason))
+                level, reason = self.levels.of_rule(RULES[code], None)
+                message = f"{count - most:,} more are the same (`{code}`): {RULES[code].title.lower()}."
+                found.append(Finding(RULES[code], message, RULES[code].remedy, given=level, reason=reason))
         return in_order(found)
 
 
@@ -246,7 +185,7 @@ def run_checks(built: BuiltSite) -> CheckResults:
 
 def _run(built: BuiltSite) -> Iterator[tuple[Check, Violation]]:
     for check in CHECKS:
-        if check.run is not None and (built.plan is not None or check.reads is Reads.ANY):
+        if built.plan is not None or check.stage is Stage.ANY:
             for violation in check.run(built):
                 yield check, violation
 

@@ -2,32 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 from itertools import chain
 
 from basilica.core.map.document import Lines
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Rule
 from basilica.core.site_reader import BuiltPage, BuiltSite
-
-Example = str | Mapping[str, str]
-"""A map, or a piece of a page; or files by their names: the map and content, or pages and pieces of these."""
-
-COMMON = "common practice, no source"
-
-
-class Reads(StrEnum):
-    """What a check is asked about."""
-
-    MAP = "map"
-    """What the map says."""
-    BUILT = "built"
-    """Built pages, held against the map."""
-    ANY = "any"
-    """Built pages, of which no map need be known."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,20 +73,11 @@ def _find(written: str, text: str) -> int | None:
     return None
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
-    """One check. ``run`` is None for what is said while the map is read, since nothing can be built without it."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Check(Rule):
+    """A rule that is looked at on the whole map or on built pages, with the function that finds it."""
 
-    code: str
-    level: Level
-    title: str
-    why: str
-    standard: str
-    remedy: str
-    good: Example
-    bad: Example
-    reads: Reads
-    run: Callable[[BuiltSite], Iterator[Violation]] | None
+    run: Callable[[BuiltSite], Iterator[Violation]]
     applies: Callable[[BuiltSite, BuiltPage], bool] = lambda built, page: True
     """Whether a page is asked at all; where it is not, that is on purpose."""
     of_redirects: bool = False

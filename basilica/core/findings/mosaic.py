@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
 
-from basilica.core.findings import CHECKS, Check, CheckResults, Reads, Violation
+from basilica.core.findings import CHECKS, Check, CheckResults, Violation
 from basilica.core.findings.on_site import (
     breadcrumb_data,
     conflicting_current,
@@ -19,7 +19,7 @@ from basilica.core.findings.on_site import (
     wrong_current,
 )
 from basilica.core.map.schema.part_words import MENU_PART
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage
 
 
@@ -148,7 +148,7 @@ class Mosaic:
 
     def level(self, check: Check, violation: Violation) -> tuple[Level, str]:
         """How grave something is on this site, and the reason the map gives for that."""
-        return self.results.rules.of_check(check, violation.about)
+        return self.results.levels.of_rule(check, violation.about)
 
 
 def mosaic_of(results: CheckResults) -> Mosaic:
@@ -177,7 +177,7 @@ def _columns(results: CheckResults) -> Iterator[Column]:
     plan = results.built.plan
     if plan is None:
         for check in CHECKS:
-            if check.reads is Reads.ANY:
+            if check.stage is Stage.ANY:
                 yield _of_check(check)
         return
     for menu in plan.menus.values():
@@ -236,7 +236,7 @@ def _state(
     results: CheckResults, column: Column, page: BuiltPage | None, violations: list[tuple[Check, Violation]] | None
 ) -> State:
     if violations:
-        levels = {results.rules.of_check(check, violation.about)[0] for check, violation in violations}
+        levels = {results.levels.of_rule(check, violation.about)[0] for check, violation in violations}
         if Level.ERROR in levels:
             return State.BROKEN
         return State.IGNORED if levels == {Level.IGNORE} else State.DIFFERS

@@ -9,15 +9,15 @@ from dataclasses import replace
 from functools import lru_cache
 from urllib.parse import unquote
 
-from basilica.core.content.markup import references, rewrite
+from basilica.core.content.markup import rewrite
 from basilica.core.content.source_links import page_links, updated_links
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import Files
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.references import References, several, split_reference
-from basilica.core.plan import Plan
-from basilica.core.plan.layout_assignment import held, included_parts, look_at_parts
+from basilica.core.plan import Plan, plan_rules
 from basilica.core.rules import limits
-from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.finding import Findings
 from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
 
 __all__ = [
@@ -28,13 +28,9 @@ __all__ = [
     "Contents",
     "Linker",
     "as_html",
-    "content_findings",
     "following",
     "key_of",
 ]
-
-_BARE_ONE_BY_ONE = 20
-"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
 
 
 @lru_cache(maxsize=8)
@@ -110,7 +106,7 @@ class Linker:
             added += len(found or "")
             if added > limits.PAGE_CHARACTERS:
                 self._findings.add(
-                    "part-too-large",
+                    plan_rules.PART_TOO_LARGE,
                     (1, 1),
                     f"The parts in this text have more than {limits.PAGE_CHARACTERS:,} characters.",
                     "Let it hold fewer.",
@@ -131,27 +127,31 @@ class Linker:
             "file": "Put it into the folder `files`, or write the name of one that is there.",
             "part": "Write it under `parts:`, or take this out.",
         }[what]
-        self._findings.add(f"unknown-{what}", place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
+        rule = site_rules.UNKNOWN_FILE if what == "file" else site_rules.UNKNOWN_PART
+        self._findings.add(rule, place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
 
     def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:
         """Record a link that leads to no page. It is looked for in the text from ``after`` on; returns where it
         ends, so that many such links cost no more than one walk through the text."""
         if len(found) == 1 and found[0] in self._plan.routes:
-            code, message = "draft-linked", f"The page `{found[0]}` is a draft, so the link keeps its words alone."
+            rule, message = (
+                plan_rules.DRAFT_LINKED,
+                f"The page `{found[0]}` is a draft, so the link keeps its words alone.",
+            )
             remedy = "It leads there as soon as the page is no draft."
         elif len(found) == 1:
-            code, message = "section-linked", f"The section `{found[0]}` has no page of its own."
+            rule, message = plan_rules.SECTION_LINKED, f"The section `{found[0]}` has no page of its own."
             remedy = "Name a page under it."
         elif found:
-            code, (message, remedy) = "ambiguous-page", several(reference, found)
+            rule, (message, remedy) = site_rules.AMBIGUOUS_PAGE, several(reference, found)
         else:
-            code = "unknown-page"
+            rule = site_rules.UNKNOWN_PAGE
             message = f"There is no page `{reference[:80]}`."
             remedy = "Write `page:` and the key of a page of the map."
         offset = content.text.find(f"page:{written}", after)
         place = _lines(content.text).place(offset if offset >= 0 else after)
-        self._findings.add(code, place, message, remedy, file=content.name)
+        self._findings.add(rule, place, message, remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
 
 
@@ -186,56 +186,3 @@ def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int
     known, lines = References(plan.site.pages), Lines.of(content.text)
     found = page_links(content.text, markup_of(content))
     return [lines.place(match.start()) for _, match in found if known.find(match[1]) == (key,)]
-
-
-def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
-    """Pages without content, and content without a page."""
-    findings = Findings()
-    bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
-    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.from_table]
-    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
-        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
-        findings.add(
-            "no-content",
-            plan.site.lines.place(page.at),
-            f"{whose} no content; what is built is the title alone.",
-            f"Write content/{page.key}.md, or its text in the application.",
-        )
-    for key, content in contents.items():
-        key = key.partition(".")[0]  # behind it stands a slot of the page
-        if key not in plan.routes or plan.routes[key].served:
-            findings.add(
-                "content-unused",
-                (1, 1),
-                f"There is no page `{key}` for this content."
-                if key not in plan.site.pages
-                else f"The page `{key}` is not built, so this content stands nowhere.",
-                "Rename the file after a page's key, or add the page.",
-                file=content.name,
-            )
-    _look_at_parts(plan, contents, findings)
-    return findings.done()
-
-
-def _look_at_parts(plan: Plan, contents: Contents, findings: Findings) -> None:
-    """Parts that no page shows."""
-    site = plan.site
-    placed = {name for assignment in plan.assignments.all for name in included_parts(site, assignment)}
-    shown = set(placed)
-    waiting = [name for content in contents.values() for name in references(as_html(content).html)]
-    while waiting:
-        name = waiting.pop()
-        if name not in shown:
-            shown.add(name)
-            waiting += held(site, name)
-    late = [name for name, part in site.parts.items() if part.file and name in shown and name not in placed]
-    look_at_parts(site, late, findings)
-    for name, part in site.parts.items():
-        if name not in shown:
-            findings.add(
-                "part-unused",
-                (1, 1) if part.file else site.lines.place(part.at),
-                f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
-                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
-                file=part.file,
-            )

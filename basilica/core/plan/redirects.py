@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.plan import plan_rules
 from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, comparable, segments_of, unquoted
 from basilica.core.rules.finding import Findings
 
@@ -30,7 +31,7 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
             segments, reason = segments_of("/" + old.path, ())
             if reason or not segments:
                 findings.add(
-                    "bad-path",
+                    plan_rules.BAD_PATH,
                     site.lines.place(old.at),
                     f"The old address of the page `{key}` {reason or 'is that of home'}.",
                     GOOD_PATH,
@@ -40,7 +41,7 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
             owner = taken.get(comparable(route.file))
             if owner:
                 findings.add(
-                    "redirect-clash",
+                    plan_rules.REDIRECT_CLASH,
                     site.lines.place(old.at),
                     f"The old address {route.path} of the page `{key}` cannot lead to it: {owner} there.",
                     "Take it out of `was:`, or move what stands there.",

@@ -10,8 +10,10 @@ from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core.map.site import Site
 from basilica.core.map.site.page_reader import is_home
+from basilica.core.plan import plan_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.rule import Rule
 
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""
@@ -66,7 +68,7 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
                 stem = "".join([f"/{segment}" for segment in segments])
             else:
                 findings.add(
-                    "bad-path",
+                    plan_rules.BAD_PATH,
                     site.lines.place(page.path_at),
                     f"The path of the page `{key}` {reason}.",
                     GOOD_PATH,
@@ -129,8 +131,8 @@ def unquoted(address: str) -> str:
 def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -> None:
     """Record every page whose address or file is another's, or is taken for another's somewhere."""
 
-    def say(code: str, key: str, message: str, remedy: str = "Give `{}` another `path:`.") -> None:
-        findings.add(code, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
+    def say(rule: Rule, key: str, message: str, remedy: str = "Give `{}` another `path:`.") -> None:
+        findings.add(rule, site.lines.place(site.pages[key].path_at), message, remedy.format(key))
 
     generated = {comparable(name): name for name in GENERATED}
     files: dict[str, str] = {}
@@ -140,7 +142,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
         routes = {key: route for key, route in routes.items() if not route.served}
     for key, route in routes.items():
         if _too_long(route):
-            say("path-too-long", key, f"The address of the page `{key}` is too long.")
+            say(plan_rules.PATH_TOO_LONG, key, f"The address of the page `{key}` is too long.")
         file = comparable(route.file)
         owner = files.setdefault(file, key)
         if owner == key and file not in generated:
@@ -149,14 +151,18 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
             continue  # a second home is a finding of its own
         first = routes[owner]
         if owner != key and first.path == route.path:
-            say("address-clash", key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+            say(plan_rules.ADDRESS_CLASH, key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
         elif owner != key and comparable(unquoted(first.path)) == comparable(unquoted(route.path)):
             both = f"The pages `{owner}` ({first.path}) and `{key}` ({route.path})"
-            say("address-clash", key, f"{both} differ only in case, or in how they are written.")
+            say(plan_rules.ADDRESS_CLASH, key, f"{both} differ only in case, or in how they are written.")
         elif file in generated:
-            say("file-clash", key, f"The page `{key}` would be written where Basilica writes {generated[file]}.")
+            say(
+                plan_rules.FILE_CLASH,
+                key,
+                f"The page `{key}` would be written where Basilica writes {generated[file]}.",
+            )
         elif owner != key:
-            say("file-clash", key, f"The pages `{owner}` and `{key}` would both be written to {route.file}.")
+            say(plan_rules.FILE_CLASH, key, f"The pages `{owner}` and `{key}` would both be written to {route.file}.")
     seen: set[str] = set()
     above = ""
     for file, key in files.items():
@@ -168,7 +174,7 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
             standing = files.get(folder)
             if standing or folder in generated:
                 whose = f"the page `{standing}`" if standing else "Basilica"
-                say("file-clash", key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
+                say(plan_rules.FILE_CLASH, key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
             folder = folder.rpartition("/")[0]
 
 
@@ -179,9 +185,9 @@ def _find_served_clashes(served: Mapping[str, Route], routes: Mapping[str, Route
         owner = owners.setdefault(comparable(unquoted(route.path)), key)
         if owner != key:
             at = key if key in served else owner
-            say("address-clash", at, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+            say(plan_rules.ADDRESS_CLASH, at, f"The pages `{owner}` and `{key}` are both at {route.path}.")
         if key in served and _too_long(route):
-            say("path-too-long", key, f"The address of the page `{key}` is too long.")
+            say(plan_rules.PATH_TOO_LONG, key, f"The address of the page `{key}` is too long.")
 
 
 def _too_long(route: Route) -> bool:

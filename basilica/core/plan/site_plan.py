@@ -7,7 +7,6 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from basilica.core.header import HeaderPlan, plan_headers
-from basilica.core.header.header_rules import check_headers
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
@@ -22,9 +21,7 @@ from basilica.core.plan.layout_assignment import (
 )
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
-from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
-from basilica.core.shared.locales import PART_NAMES
 
 _PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
 """The part in which a menu stands, by its place."""
@@ -47,6 +44,8 @@ class Plan:
     assignments: LayoutAssignments
     """Which parts stand where."""
     addresses: Addresses = field(compare=False, repr=False)
+    refused: tuple[Finding, ...] = field(compare=False, default=(), repr=False)
+    """Addresses that no page could be given, and why."""
 
     def assignment_of(self, key: str | None) -> LayoutAssignment:
         """What stands where on a page, or on one that is not in the map."""
@@ -143,57 +142,23 @@ class Plan:
         return {key: index for index, key in enumerate(self._built)}
 
 
-def make_plan(site: Site) -> tuple[Plan, tuple[Finding, ...]]:
-    """Work out the plan of a site, with every finding of this stage."""
+def make_plan(site: Site) -> Plan:
+    """Work out the plan of a site. It judges nothing; what is wrong with a plan is said by `basilica.core.findings`."""
     findings = Findings()
     routes = make_routes(site, findings)
     redirects = make_redirects(site, routes, findings)
     menus = {name: plan_menu(menu, site.phrases) for name, menu in site.menus.items()}
-    _look_at_highlights(site, menus, findings)
-    _look_at_labels(site, menus, findings)
-    links = len(site.pages) * sum(len(menu.entries) for menu in menus.values() if menu.place != "section")
-    if links > limits.MENU_LINKS:
-        largest = max(site.menus.values(), key=lambda menu: len(menus[menu.name].entries))
-        findings.add(
-            "menu-too-large",
-            site.lines.place(largest.at),
-            f"The menus would put {links:,} links on {len(site.pages):,} pages; at most {limits.MENU_LINKS:,} can be.",
-            f"Take fewer levels or fewer entries into the menu `{largest.name}`.",
-        )
-    addresses = Addresses(routes, site.base, site.links)
-    drafts = drafts_of(site.pages)
-    assignments = assign_layouts(site, findings)
-    beside = width_in_row(site, assignments)
-    headers, headers_of = plan_headers(site, menus, beside)
-    has_row = beside > 0 or any(menu.place == "utility" and menu.entries for menu in menus.values())
-    check_headers(site, headers, has_row, findings)
-    plan = Plan(site, routes, menus, headers, headers_of, redirects, drafts, assignments, addresses)
-    return plan, findings.done()
-
-
-def _look_at_labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
-    """Landmarks of a page are told apart by their labels."""
-    taken = {site.phrases[name]: "something else on the page" for name in PART_NAMES}
-    for menu in menus.values():
-        if not menu.entries:
-            continue
-        owner = taken.setdefault(menu.label, f"the menu `{menu.name}`")
-        if owner != f"the menu `{menu.name}`":
-            findings.add(
-                "duplicate-menu-label",
-                site.lines.place(site.menus[menu.name].at),
-                f"The menu `{menu.name}` is called “{menu.label[:60]}”, and so is {owner}.",
-                "Give it a `label:` of its own; those who cannot see menus know them by these.",
-            )
-
-
-def _look_at_highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
-    for key, page in site.pages.items():
-        named = page.own.highlight
-        if named is not None and not any(named in menu.page_entries for menu in menus.values()):
-            findings.add(
-                "highlight-nowhere",
-                site.lines.place(page.at),
-                f"The page `{key}` makes current the entry of `{named}`, which stands in no menu.",
-                "Put that page into a menu, or name one that is in one.",
-            )
+    assignments = assign_layouts(site)
+    headers, headers_of = plan_headers(site, menus, width_in_row(site, assignments))
+    return Plan(
+        site,
+        routes,
+        menus,
+        headers,
+        headers_of,
+        redirects,
+        drafts_of(site.pages),
+        assignments,
+        Addresses(routes, site.base, site.links),
+        findings.done(),
+    )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from basilica.core.rules import limits
-from basilica.core.rules.rule import RULES, Level
+from basilica.core.rules.rule import TOO_MANY_FINDINGS, Level, Rule
 
 
 class Fix(NamedTuple):
@@ -27,7 +27,7 @@ class Finding:
     content file's name, such as ``content/visit/hours.md``.
     """
 
-    code: str
+    rule: Rule
     message: str
     remedy: str
     line: int = 1
@@ -35,16 +35,21 @@ class Finding:
     file: str = ""
     fix: Fix | None = None
     given: Level | None = None
-    """The level that a check has, or that the map gives; None: that of the catalogue."""
+    """The level that a check has, or that the map gives; None: that of the rule."""
     reason: str = ""
     """The reason that the map gives for it."""
     built: str = ""
     """The built file that it is about, if it is about one."""
 
     @property
+    def code(self) -> str:
+        """The code of its rule."""
+        return self.rule.code
+
+    @property
     def level(self) -> Level:
         """Error, warning, advice, or silent."""
-        return self.given or RULES[self.code].level
+        return self.given or self.rule.level
 
     @property
     def stops(self) -> bool:
@@ -79,16 +84,14 @@ class Findings:
         self._more = 0
 
     def add(
-        self, code: str, place: tuple[int, int], message: str, remedy: str, file: str = "", fix: Fix | None = None
+        self, rule: Rule, place: tuple[int, int], message: str, remedy: str, file: str = "", fix: Fix | None = None
     ) -> None:
         """Record one finding at ``place`` (line, column)."""
-        if code not in RULES:
-            raise KeyError(f"no finding is called {code}")
         if self.full:
             self._more += 1
             return
         file = file or getattr(place, "file", "")  # a place in another file of the map brings its name
-        self._kept.append(Finding(code, printable(message), printable(remedy), place[0], place[1], file, fix))
+        self._kept.append(Finding(rule, printable(message), printable(remedy), place[0], place[1], file, fix))
 
     @property
     def full(self) -> bool:
@@ -107,7 +110,7 @@ class Findings:
             kept = (
                 *kept,
                 Finding(
-                    "too-many-findings",
+                    TOO_MANY_FINDINGS,
                     f"There are {self._more} more findings of this stage than the {limits.FINDINGS} listed.",
                     "Mend the ones above; the rest will show.",
                     last.line,

@@ -215,7 +215,7 @@ def _chosen(files: dict[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: Chec
         found["violation_count"] = len(violations)
     if row is None and column is None:
         found["of_site"] = of_site(mosaic)
-    found["said_at"] = lambda check: mosaic.results.rules.said_at(check.code, row.name if row is not None else "")
+    found["said_at"] = lambda check: mosaic.results.levels.said_at(check.code, row.name if row is not None else "")
     found["source_line"] = lambda fault: source_line(site.text, fault)
     found["silencing"] = lambda check: silencing(plan, row, check)
     return found

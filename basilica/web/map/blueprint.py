@@ -8,7 +8,6 @@ from flask import Blueprint, Response, jsonify, request
 
 from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.drawing import Drawing, draw, folds
-from basilica.core.findings import rule_of
 from basilica.core.plan import Plan
 from basilica.core.rules.rule import Level
 from basilica.store.sites import Conflict
@@ -90,11 +89,6 @@ def underlined(reading: Reading) -> list[dict[str, Any]]:
         for finding in reading.findings
         if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
     ]
-
-
-@blueprint.app_template_global("rule_of_finding")
-def _kind(code: str) -> Any:
-    return rule_of(code)
 
 
 @blueprint.app_template_global("count_findings")

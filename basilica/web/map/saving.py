@@ -55,7 +55,7 @@ def save(slug: str) -> Response | tuple[Response, int]:
     reading = services.read(text, services.sites.contents(slug), slug)
     answer: dict[str, Any] = {
         "revision": site.revision,
-        "kept": site.is_saved,
+        "saved": site.is_saved,
         **facts(reading, services.good_plan(site)),
     }
     if reading.good:
@@ -106,11 +106,11 @@ def write(slug: str) -> Response | tuple[Response, int]:
     except Conflict as error:
         return stale(error)
     reading = services.read(site.text, services.sites.contents(slug), site)
-    return jsonify(kept=site.is_saved, status=render_template("map/_status.html", site=site, reading=reading))
+    return jsonify(saved=site.is_saved, status=render_template("map/_status.html", site=site, reading=reading))
 
 
-@blueprint.post("/keep")
-def keep(slug: str) -> Response | tuple[Response, int]:
+@blueprint.post("/version")
+def save_version(slug: str) -> Response | tuple[Response, int]:
     """Keep the current site, with a short note."""
     services = site_services()
     data = data_of_request()
@@ -120,7 +120,7 @@ def keep(slug: str) -> Response | tuple[Response, int]:
         return stale(error)
     reading = services.read(site.text, services.sites.contents(slug), site)
     status = render_template("map/_status.html", site=site, reading=reading)
-    return jsonify(revision=site.revision, kept=site.is_saved, status=status)
+    return jsonify(revision=site.revision, saved=site.is_saved, status=status)
 
 
 @blueprint.post("/merge")
@@ -143,4 +143,4 @@ def changes(slug: str) -> Response:
     site = site_services().open(slug)
     same = request.args.get("revision", type=int) == site.revision
     text = None if same else site.text
-    return jsonify(revision=site.revision, text=text, kept=site.is_saved, contents=site.contents_digest)
+    return jsonify(revision=site.revision, text=text, saved=site.is_saved, contents=site.contents_digest)

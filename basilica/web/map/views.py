@@ -31,7 +31,7 @@ def show(slug: str) -> str:
             "slug": slug,
             "text": site.text,
             "revision": site.revision,
-            "kept": site.is_saved,
+            "saved": site.is_saved,
             "chosen": chosen,
             "folder": site.folder,
             "words": _words(),

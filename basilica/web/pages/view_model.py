@@ -69,7 +69,7 @@ def _urls(plan: Plan, key: str) -> list[Styled]:
     """Its address and its file in each style of addresses."""
     found = []
     for style in _STYLES["urls"]:
-        styled = plan if style == plan.site.urls else make_plan(replace(plan.site, urls=style))[0]
+        styled = plan if style == plan.site.urls else make_plan(replace(plan.site, urls=style))
         route = styled.routes.get(key)
         if route:
             found.append(Styled(style, route.path, "" if route.served else route.file, style == plan.site.urls))

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.plan import MenuPlan, PlannedEntry
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -45,14 +45,15 @@ def _where(entry: PlannedEntry) -> str:
 
 
 CHECK = Check(
-    "duplicate-label",
-    Level.WARNING,
-    "Two entries of the same label",
-    "Nobody can tell which of them leads where.",
-    "WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    "Write another `label:` at one of them.",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees for visits\n  rent: Fees for the hall\n",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees\n  rent: Fees\n",
-    Reads.MAP,
-    run,
+    code="duplicate-label",
+    level=Level.WARNING,
+    title="Two entries of the same label",
+    why="Nobody can tell which of them leads where.",
+    standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
+    remedy="Write another `label:` at one of them.",
+    good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
+    "  fees: Fees for visits\n  rent: Fees for the hall\n",
+    bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees\n  rent: Fees\n",
+    stage=Stage.MAP,
+    run=run,
 )

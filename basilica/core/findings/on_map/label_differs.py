@@ -7,8 +7,8 @@ from collections.abc import Iterator
 
 from rapidfuzz import fuzz
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 _ALIKE = 75
@@ -56,14 +56,15 @@ def _beginnings(text: str) -> set[str]:
 
 
 CHECK = Check(
-    "label-differs",
-    Level.ADVICE,
-    "A label that is not like the page's title",
-    "Who follows a link looks for its words on the page, to be sure of being right.",
-    "WCAG 2.2, 2.4.4 Link Purpose and 3.2.4 Consistent Identification",
-    "Let the label be a piece of the title, or the title begin with it.",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: {title: Opening hours, label: Hours}\n",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: {title: Opening hours, label: Visit us}\n",
-    Reads.MAP,
-    run,
+    code="label-differs",
+    level=Level.ADVICE,
+    title="A label that is not like the page's title",
+    why="Who follows a link looks for its words on the page, to be sure of being right.",
+    standard="WCAG 2.2, 2.4.4 Link Purpose and 3.2.4 Consistent Identification",
+    remedy="Let the label be a piece of the title, or the title begin with it.",
+    good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: {title: Opening hours, label: Hours}\n",
+    bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
+    "  hours: {title: Opening hours, label: Visit us}\n",
+    stage=Stage.MAP,
+    run=run,
 )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.spelling import Speller
 from basilica.core.plan import Plan
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 OFTEN = 3
@@ -53,14 +53,16 @@ def _texts(plan: Plan) -> Iterator[tuple[str | None, int, str, str]]:
 
 
 CHECK = Check(
-    "misspelt",
-    Level.ADVICE,
-    "A word that is likely misspelt",
-    "It stands on every page, and makes people doubt the rest.",
-    COMMON,
-    "Mend it, or add it at `spelling:` under `checks:` if it is the site's own.",
-    "site: {name: Mill, language: en}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours and admission\n",
-    "site: {name: Mill, language: en}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours and admision\n",
-    Reads.MAP,
-    run,
+    code="misspelt",
+    level=Level.ADVICE,
+    title="A word that is likely misspelt",
+    why="It stands on every page, and makes people doubt the rest.",
+    standard=COMMON,
+    remedy="Mend it, or add it at `spelling:` under `checks:` if it is the site's own.",
+    good="site: {name: Mill, language: en}\npages:\n"
+    "  home: {path: /, title: Mill}\n  hours: Opening hours and admission\n",
+    bad="site: {name: Mill, language: en}\npages:\n"
+    "  home: {path: /, title: Mill}\n  hours: Opening hours and admision\n",
+    stage=Stage.MAP,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -24,14 +24,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "title-missing",
-    Level.ADVICE,
-    "A page whose title is made of its id",
-    "An id is written for machines: its words lack their capitals, accents and articles.",
-    "WCAG 2.2, 2.4.2 Page Titled",
-    "Write `title:` at the page.",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe: The mill's café\n",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe:\n",
-    Reads.MAP,
-    run,
+    code="title-missing",
+    level=Level.ADVICE,
+    title="A page whose title is made of its id",
+    why="An id is written for machines: its words lack their capitals, accents and articles.",
+    standard="WCAG 2.2, 2.4.2 Page Titled",
+    remedy="Write `title:` at the page.",
+    good="site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe: The mill's café\n",
+    bad="site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe:\n",
+    stage=Stage.MAP,
+    run=run,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.vague_words import is_vague
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -28,14 +28,15 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "vague-label",
-    Level.WARNING,
-    "A label that does not say where it leads",
-    "A menu is read to find something; this entry says nothing to those who look.",
-    "WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    "Name the thing that is there.",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours\n",
-    "site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: {title: Opening hours, label: Click here}\n",
-    Reads.MAP,
-    run,
+    code="vague-label",
+    level=Level.WARNING,
+    title="A label that does not say where it leads",
+    why="A menu is read to find something; this entry says nothing to those who look.",
+    standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
+    remedy="Name the thing that is there.",
+    good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours\n",
+    bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
+    "  hours: {title: Opening hours, label: Click here}\n",
+    stage=Stage.MAP,
+    run=run,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.wrong_breadcrumbs import applies, targets_of
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -48,15 +48,15 @@ _PAGE = (
 )
 
 CHECK = Check(
-    "breadcrumb-data",
-    Level.ERROR,
-    "Breadcrumbs that are others in the page's data",
-    "Search results show the data; people who follow it should find what it promised.",
-    "schema.org, BreadcrumbList",
-    "Build again; where that does not help, something else writes this data.",
-    {"visit.html": _PAGE % "Visit"},
-    {"visit.html": _PAGE % "Visits"},
-    Reads.ANY,
-    run,
-    applies,
+    code="breadcrumb-data",
+    level=Level.ERROR,
+    title="Breadcrumbs that are others in the page's data",
+    why="Search results show the data; people who follow it should find what it promised.",
+    standard="schema.org, BreadcrumbList",
+    remedy="Build again; where that does not help, something else writes this data.",
+    good={"visit.html": _PAGE % "Visit"},
+    bad={"visit.html": _PAGE % "Visits"},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.menu_differs import nav_named
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import all_of
 
@@ -43,14 +43,14 @@ def _page(mark: str) -> str:
 
 
 CHECK = Check(
-    "conflicting-current",
-    Level.WARNING,
-    "A mark that says one is somewhere else",
-    "The mark was copied along with the menu, and never moved.",
-    "WAI-ARIA 1.2, aria-current",
-    "Mark the entry of the page itself, and no other.",
-    {"index.html": _page("")},
-    {"index.html": _page(' aria-current="page"')},
-    Reads.ANY,
-    run,
+    code="conflicting-current",
+    level=Level.WARNING,
+    title="A mark that says one is somewhere else",
+    why="The mark was copied along with the menu, and never moved.",
+    standard="WAI-ARIA 1.2, aria-current",
+    remedy="Mark the entry of the page itself, and no other.",
+    good={"index.html": _page("")},
+    bad={"index.html": _page(' aria-current="page"')},
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite, Target
 from basilica.core.site_reader.built_page import LINKS
 
@@ -62,15 +62,15 @@ def _in_menus(built: BuiltSite) -> dict[tuple[str, str], int]:
 
 
 CHECK = Check(
-    "dead-anchor",
-    Level.ERROR,
-    "An anchor that is not on the page",
-    "The jump does not happen, and one stands at the top of a page where the answer is somewhere below.",
-    "HTML, navigating to a fragment",
-    "Give a heading or an element there that id, or mend the anchor.",
-    '<a href="#prices">Prices</a> <h2 id="prices">Prices</h2>',
-    '<a href="#price">Prices</a> <h2 id="prices">Prices</h2>',
-    Reads.ANY,
-    run,
+    code="dead-anchor",
+    level=Level.ERROR,
+    title="An anchor that is not on the page",
+    why="The jump does not happen, and one stands at the top of a page where the answer is somewhere below.",
+    standard="HTML, navigating to a fragment",
+    remedy="Give a heading or an element there that id, or mend the anchor.",
+    good='<a href="#prices">Prices</a> <h2 id="prices">Prices</h2>',
+    bad='<a href="#price">Prices</a> <h2 id="prices">Prices</h2>',
+    stage=Stage.ANY,
+    run=run,
     of_redirects=True,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import LINKS
 
@@ -41,15 +41,15 @@ def _violation(page: BuiltPage, href: str, spot: tuple[str, int] | None) -> Viol
 
 
 CHECK = Check(
-    "dead-link",
-    Level.ERROR,
-    "A link that leads nowhere",
-    "A link to a page that moved dies without a word, and people who follow it are lost.",
-    "WHATWG URL",
-    "Write `page:` and the page's key, so that the address is worked out.",
-    {"index.html": '<a href="visit/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
-    {"index.html": '<a href="visits/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
-    Reads.ANY,
-    run,
+    code="dead-link",
+    level=Level.ERROR,
+    title="A link that leads nowhere",
+    why="A link to a page that moved dies without a word, and people who follow it are lost.",
+    standard="WHATWG URL",
+    remedy="Write `page:` and the page's key, so that the address is worked out.",
+    good={"index.html": '<a href="visit/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
+    bad={"index.html": '<a href="visits/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
+    stage=Stage.ANY,
+    run=run,
     of_redirects=True,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.description_missing import applies
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 MOST = 165
@@ -29,15 +29,15 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 _PAGE = '<!doctype html><html lang="en"><title>Hours</title><meta name="description" content="%s"><main></main>'
 
 CHECK = Check(
-    "description-long",
-    Level.ADVICE,
-    "A description that is too long for a list of results",
-    "What is cut is not read.",
-    COMMON,
-    "Say the most important thing first, and shorten the rest.",
-    {"index.html": _PAGE % "When the mill is open."},
-    {"index.html": _PAGE % ("When the mill is open, month by month. " * 5)},
-    Reads.ANY,
-    run,
-    applies,
+    code="description-long",
+    level=Level.ADVICE,
+    title="A description that is too long for a list of results",
+    why="What is cut is not read.",
+    standard=COMMON,
+    remedy="Say the most important thing first, and shorten the rest.",
+    good={"index.html": _PAGE % "When the mill is open."},
+    bad={"index.html": _PAGE % ("When the mill is open, month by month. " * 5)},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -26,15 +26,15 @@ def applies(built: BuiltSite, page: BuiltPage) -> bool:
 _PAGE = '<!doctype html><html lang="en"><head><title>Hours</title>%s</head><body><main></main></body></html>'
 
 CHECK = Check(
-    "description-missing",
-    Level.ADVICE,
-    "A page without a description",
-    "Below its title, a list of results then shows whatever piece of the page it picks.",
-    COMMON,
-    "Write `description:` at the page, one or two sentences.",
-    {"index.html": _PAGE % '<meta name="description" content="When the mill is open.">'},
-    {"index.html": _PAGE % ""},
-    Reads.ANY,
-    run,
-    applies,
+    code="description-missing",
+    level=Level.ADVICE,
+    title="A page without a description",
+    why="Below its title, a list of results then shows whatever piece of the page it picks.",
+    standard=COMMON,
+    remedy="Write `description:` at the page, one or two sentences.",
+    good={"index.html": _PAGE % '<meta name="description" content="When the mill is open.">'},
+    bad={"index.html": _PAGE % ""},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

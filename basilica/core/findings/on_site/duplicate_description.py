@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.description_missing import applies
 from basilica.core.findings.on_site.duplicate_title import duplicates
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -27,15 +27,15 @@ def _page(text: str) -> str:
 
 
 CHECK = Check(
-    "duplicate-description",
-    Level.WARNING,
-    "Two pages of the same description",
-    "In a list of results they look like the same page.",
-    COMMON,
-    "Write `description:` at one of them, so that each says what it is about.",
-    {"index.html": _page("When."), "fees.html": _page("How much.")},
-    {"index.html": _page("When."), "fees.html": _page("When.")},
-    Reads.ANY,
-    run,
-    applies,
+    code="duplicate-description",
+    level=Level.WARNING,
+    title="Two pages of the same description",
+    why="In a list of results they look like the same page.",
+    standard=COMMON,
+    remedy="Write `description:` at one of them, so that each says what it is about.",
+    good={"index.html": _page("When."), "fees.html": _page("How much.")},
+    bad={"index.html": _page("When."), "fees.html": _page("When.")},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

@@ -6,8 +6,8 @@ from collections import Counter
 from collections.abc import Iterator
 from itertools import chain
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -27,14 +27,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "duplicate-id",
-    Level.WARNING,
-    "An id that stands twice",
-    "A link to it jumps to the first, and what names the second by it names the first.",
-    "HTML, the id attribute",
-    "Give one of them another id.",
-    '<h2 id="times">Times</h2> <h2 id="prices">Prices</h2>',
-    '<h2 id="times">Times</h2> <h2 id="times">Prices</h2>',
-    Reads.ANY,
-    run,
+    code="duplicate-id",
+    level=Level.WARNING,
+    title="An id that stands twice",
+    why="A link to it jumps to the first, and what names the second by it names the first.",
+    standard="HTML, the id attribute",
+    remedy="Give one of them another id.",
+    good='<h2 id="times">Times</h2> <h2 id="prices">Prices</h2>',
+    bad='<h2 id="times">Times</h2> <h2 id="times">Prices</h2>',
+    stage=Stage.ANY,
+    run=run,
 )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -32,14 +32,14 @@ def _page(title: str) -> str:
 
 
 CHECK = Check(
-    "duplicate-title",
-    Level.WARNING,
-    "Two pages of the same title",
-    "In tabs, bookmarks and search results they cannot be told apart.",
-    "WCAG 2.2, 2.4.2 Page Titled",
-    "Write `title:` at one of them, so that each says what it is about.",
-    {"index.html": _page("Hours"), "fees.html": _page("Fees")},
-    {"index.html": _page("Hours"), "fees.html": _page("Hours")},
-    Reads.ANY,
-    run,
+    code="duplicate-title",
+    level=Level.WARNING,
+    title="Two pages of the same title",
+    why="In tabs, bookmarks and search results they cannot be told apart.",
+    standard="WCAG 2.2, 2.4.2 Page Titled",
+    remedy="Write `title:` at one of them, so that each says what it is about.",
+    good={"index.html": _page("Hours"), "fees.html": _page("Fees")},
+    bad={"index.html": _page("Hours"), "fees.html": _page("Hours")},
+    stage=Stage.ANY,
+    run=run,
 )

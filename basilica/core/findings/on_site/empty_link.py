@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import LINKS, Link, Region
 
@@ -42,14 +42,14 @@ def links_that(built: BuiltSite, holds: Callable[[Link], bool]) -> Iterator[tupl
 
 
 CHECK = Check(
-    "empty-link",
-    Level.WARNING,
-    "A link without words",
-    "Who hears the page is told of a link, and not where it leads.",
-    "WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    "Write words into it, or give its picture an `alt`.",
-    '<a href="#wheel"><img src="data:," alt="The wheel"></a> <p id="wheel">',
-    '<a href="#wheel"><img src="data:," alt=""></a> <p id="wheel">',
-    Reads.ANY,
-    run,
+    code="empty-link",
+    level=Level.WARNING,
+    title="A link without words",
+    why="Who hears the page is told of a link, and not where it leads.",
+    standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
+    remedy="Write words into it, or give its picture an `alt`.",
+    good='<a href="#wheel"><img src="data:," alt="The wheel"></a> <p id="wheel">',
+    bad='<a href="#wheel"><img src="data:," alt=""></a> <p id="wheel">',
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site import unreachable
 from basilica.core.map.site.model import CLICKS
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -27,15 +27,15 @@ _CHAIN = {
 }
 
 CHECK = Check(
-    "far-from-home",
-    Level.ADVICE,
-    "A page that is far from home",
-    "Each click is one more choice, at which some people go.",
-    COMMON,
-    "Link to it from a page that is nearer to home, or write another number at `clicks:` under `checks:`.",
-    {**_CHAIN, "c.html": "<p>Here.</p>"},
-    {**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},
-    Reads.ANY,
-    run,
-    unreachable.applies,
+    code="far-from-home",
+    level=Level.ADVICE,
+    title="A page that is far from home",
+    why="Each click is one more choice, at which some people go.",
+    standard=COMMON,
+    remedy="Link to it from a page that is nearer to home, or write another number at `clicks:` under `checks:`.",
+    good={**_CHAIN, "c.html": "<p>Here.</p>"},
+    bad={**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},
+    stage=Stage.ANY,
+    run=run,
+    applies=unreachable.applies,
 )

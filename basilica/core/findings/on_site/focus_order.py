@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite, Region
 
 _ORDER = ("banner", "main", "contentinfo")
@@ -41,14 +41,14 @@ def _in_order(page: BuiltPage) -> bool:
 
 
 CHECK = Check(
-    "focus-order",
-    Level.WARNING,
-    "The focus goes another way than one reads",
-    "Who uses the keyboard loses the place where they are.",
-    "WCAG 2.2, 2.4.3 Focus Order",
-    "Take `tabindex` out, and let the pieces stand in the order in which they are read.",
-    '<button type="button">Book</button> <a href="#a">Hours</a> <p id="a">',
-    '<button type="button" tabindex="2">Book</button> <a href="#a" tabindex="1">Hours</a> <p id="a">',
-    Reads.ANY,
-    run,
+    code="focus-order",
+    level=Level.WARNING,
+    title="The focus goes another way than one reads",
+    why="Who uses the keyboard loses the place where they are.",
+    standard="WCAG 2.2, 2.4.3 Focus Order",
+    remedy="Take `tabindex` out, and let the pieces stand in the order in which they are read.",
+    good='<button type="button">Book</button> <a href="#a">Hours</a> <p id="a">',
+    bad='<button type="button" tabindex="2">Book</button> <a href="#a" tabindex="1">Hours</a> <p id="a">',
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 from basilica.core.site_reader.built_page import HEADINGS
 
@@ -26,14 +26,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "heading-order",
-    Level.WARNING,
-    "A heading that leaves out a level",
-    "Who hears the page goes through it by its headings, and looks for the one that seems to be missing.",
-    "WCAG 2.2, 1.3.1 Info and Relationships; HTML, headings and outlines",
-    "Write the heading one level below the one that it belongs to.",
-    "<h1>Visit</h1> <h2>Opening hours</h2> <h3>Winter</h3>",
-    "<h1>Visit</h1> <h3>Opening hours</h3>",
-    Reads.ANY,
-    run,
+    code="heading-order",
+    level=Level.WARNING,
+    title="A heading that leaves out a level",
+    why="Who hears the page goes through it by its headings, and looks for the one that seems to be missing.",
+    standard="WCAG 2.2, 1.3.1 Info and Relationships; HTML, headings and outlines",
+    remedy="Write the heading one level below the one that it belongs to.",
+    good="<h1>Visit</h1> <h2>Opening hours</h2> <h3>Winter</h3>",
+    bad="<h1>Visit</h1> <h3>Opening hours</h3>",
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 MOST = 100_000
@@ -42,17 +42,17 @@ def weight_of(built: BuiltSite, page: BuiltPage) -> int:
 
 
 CHECK = Check(
-    "heavy",
-    Level.ADVICE,
-    "Shared parts that are heavy",
-    "Every page brings them along, over every slow line.",
-    "RFC 6928, 2 (initial window); common practice",
-    "Take `auto: 1` for large menus, so that deep pages stand where they belong and not on every page.",
-    {"index.html": '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"></nav><main></main>'},
-    {
+    code="heavy",
+    level=Level.ADVICE,
+    title="Shared parts that are heavy",
+    why="Every page brings them along, over every slow line.",
+    standard="RFC 6928, 2 (initial window); common practice",
+    remedy="Take `auto: 1` for large menus, so that deep pages stand where they belong and not on every page.",
+    good={"index.html": '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"></nav><main></main>'},
+    bad={
         "index.html": '<!doctype html><html lang="en"><title>A</title><link rel=stylesheet href=a.css><main></main>',
         "a.css": "/* " + "-" * MOST + " */",
     },
-    Reads.ANY,
-    run,
+    stage=Stage.ANY,
+    run=run,
 )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 _TAGS = {"navigation": "nav", "complementary": "aside"}
@@ -37,14 +37,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "landmark-names",
-    Level.WARNING,
-    "Landmarks that cannot be told apart",
-    "Who hears the page chooses among its landmarks by name.",
-    "WAI-ARIA APG, landmark regions",
-    "Give each an `aria-label` of its own; menus have theirs from `label:`.",
-    '<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#a">B</a></nav> <p id="a">',
-    '<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#a">B</a></nav> <p id="a">',
-    Reads.ANY,
-    run,
+    code="landmark-names",
+    level=Level.WARNING,
+    title="Landmarks that cannot be told apart",
+    why="Who hears the page chooses among its landmarks by name.",
+    standard="WAI-ARIA APG, landmark regions",
+    remedy="Give each an `aria-label` of its own; menus have theirs from `label:`.",
+    good='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#a">B</a></nav> <p id="a">',
+    bad='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#a">B</a></nav> <p id="a">',
+    stage=Stage.ANY,
+    run=run,
 )

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 _TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
@@ -27,15 +27,15 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "language",
-    Level.WARNING,
-    "A page that does not say its language",
-    "It is then read out with the sounds of another one.",
-    "WCAG 2.2, 3.1.1 Language of Page; RFC 5646",
-    "Write `language:` under `site:`.",
-    {"index.html": '<!doctype html><html lang="en-GB"><title>Tides</title><main><h1>Tides</h1></main>'},
-    {"index.html": "<!doctype html><html><title>Tides</title><main><h1>Tides</h1></main>"},
-    Reads.ANY,
-    run,
+    code="language",
+    level=Level.WARNING,
+    title="A page that does not say its language",
+    why="It is then read out with the sounds of another one.",
+    standard="WCAG 2.2, 3.1.1 Language of Page; RFC 5646",
+    remedy="Write `language:` under `site:`.",
+    good={"index.html": '<!doctype html><html lang="en-GB"><title>Tides</title><main><h1>Tides</h1></main>'},
+    bad={"index.html": "<!doctype html><html><title>Tides</title><main><h1>Tides</h1></main>"},
+    stage=Stage.ANY,
+    run=run,
     of_redirects=True,
 )

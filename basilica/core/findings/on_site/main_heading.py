@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -27,14 +27,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "main-heading",
-    Level.WARNING,
-    "A page that does not begin with its own heading",
-    "People look for it to be sure that they are in the right place; two of them say two things.",
-    COMMON,
-    "Write one heading of level 1, or none in the content: the page's title is put there then.",
-    "<h1>Visit</h1> <p>The mill is open.</p>",
-    "<h1>Visit</h1> <h1>Opening hours</h1>",
-    Reads.ANY,
-    run,
+    code="main-heading",
+    level=Level.WARNING,
+    title="A page that does not begin with its own heading",
+    why="People look for it to be sure that they are in the right place; two of them say two things.",
+    standard=COMMON,
+    remedy="Write one heading of level 1, or none in the content: the page's title is put there then.",
+    good="<h1>Visit</h1> <p>The mill is open.</p>",
+    bad="<h1>Visit</h1> <h1>Opening hours</h1>",
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan, PlannedEntry
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 
 Shape = tuple[tuple[str, tuple[str, str] | None, int], ...]
@@ -106,15 +106,15 @@ def _applies(built: BuiltSite, page: BuiltPage) -> bool:
 
 
 CHECK = Check(
-    "menu-differs",
-    Level.ERROR,
-    "A menu that differs from page to page",
-    "A site has one menu. One page with a stale copy stays stale until somebody stumbles over it.",
-    "WCAG 2.2, 3.2.3 Consistent Navigation",
-    "Build again; where that does not help, something in the page's content breaks the menu.",
-    '<a href="/tides/">Tides</a>',
-    '<a href="/tides/">Tide</a>',
-    Reads.BUILT,
-    run,
-    _applies,
+    code="menu-differs",
+    level=Level.ERROR,
+    title="A menu that differs from page to page",
+    why="A site has one menu. One page with a stale copy stays stale until somebody stumbles over it.",
+    standard="WCAG 2.2, 3.2.3 Consistent Navigation",
+    remedy="Build again; where that does not help, something in the page's content breaks the menu.",
+    good='<a href="/tides/">Tides</a>',
+    bad='<a href="/tides/">Tide</a>',
+    stage=Stage.BUILT,
+    run=run,
+    applies=_applies,
 )

@@ -7,8 +7,8 @@ from typing import Any
 
 import tinycss2
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 _STYLE_BYTES = 2_000_000
@@ -54,15 +54,21 @@ def _loaded(style: str) -> Iterator[str]:
 
 
 CHECK = Check(
-    "missing-file",
-    Level.ERROR,
-    "A picture, a style or a script that is not there",
-    "Pages ask for it on every visit, and look or work otherwise than they should.",
-    "HTML, fetching resources; WHATWG URL",
-    "Put it into the folder `files` and write `file:` and its name, or mend the address.",
-    {"index.html": '<img src="wheel.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
-    {"index.html": '<img src="wheels.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
-    Reads.ANY,
-    run,
+    code="missing-file",
+    level=Level.ERROR,
+    title="A picture, a style or a script that is not there",
+    why="Pages ask for it on every visit, and look or work otherwise than they should.",
+    standard="HTML, fetching resources; WHATWG URL",
+    remedy="Put it into the folder `files` and write `file:` and its name, or mend the address.",
+    good={
+        "index.html": '<img src="wheel.svg" alt="The wheel">',
+        "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",
+    },
+    bad={
+        "index.html": '<img src="wheels.svg" alt="The wheel">',
+        "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",
+    },
+    stage=Stage.ANY,
+    run=run,
     of_redirects=True,
 )

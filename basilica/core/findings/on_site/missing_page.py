@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -20,14 +20,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "missing-page",
-    Level.ERROR,
-    "A page of the map that was not built",
-    "Its address answers “not found”, wherever it is linked from.",
-    "RFC 9110, 15.5.5 404 Not Found",
-    "Build again.",
-    {"visit/index.html": "<h1>Plan your visit</h1>", "visit/hours/index.html": "<h1>Opening hours</h1>"},
-    {"visit/index.html": "<h1>Plan your visit</h1>"},
-    Reads.BUILT,
-    run,
+    code="missing-page",
+    level=Level.ERROR,
+    title="A page of the map that was not built",
+    why="Its address answers “not found”, wherever it is linked from.",
+    standard="RFC 9110, 15.5.5 404 Not Found",
+    remedy="Build again.",
+    good={"visit/index.html": "<h1>Plan your visit</h1>", "visit/hours/index.html": "<h1>Opening hours</h1>"},
+    bad={"visit/index.html": "<h1>Plan your visit</h1>"},
+    stage=Stage.BUILT,
+    run=run,
 )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import all_of
 
@@ -48,14 +48,14 @@ _MENUS = (
 )
 
 CHECK = Check(
-    "names-differ",
-    Level.ADVICE,
-    "A page that menus call by different names",
-    "Who has found a page once looks for the name that it had.",
-    "WCAG 2.2, 3.2.4 Consistent Identification",
-    "Take `label:` out of the entry, so that it has the page's own.",
-    {"index.html": _MENUS % "Tides"},
-    {"index.html": _MENUS % "High water"},
-    Reads.ANY,
-    run,
+    code="names-differ",
+    level=Level.ADVICE,
+    title="A page that menus call by different names",
+    why="Who has found a page once looks for the name that it had.",
+    standard="WCAG 2.2, 3.2.4 Consistent Identification",
+    remedy="Take `label:` out of the entry, so that it has the page's own.",
+    good={"index.html": _MENUS % "Tides"},
+    bad={"index.html": _MENUS % "High water"},
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -21,14 +21,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 _PAGE = '<!doctype html><html lang="en"><head>%s</head><body><main><h1>Tides</h1></main></body></html>'
 
 CHECK = Check(
-    "no-title",
-    Level.ERROR,
-    "A page without a title",
-    "It is the name of the tab, of the bookmark and of the search result, and the first thing that is read out.",
-    "WCAG 2.2, 2.4.2 Page Titled",
-    "Give the page a title, one.",
-    {"index.html": _PAGE % "<title>Tides</title>"},
-    {"index.html": _PAGE % ""},
-    Reads.ANY,
-    run,
+    code="no-title",
+    level=Level.ERROR,
+    title="A page without a title",
+    why="It is the name of the tab, of the bookmark and of the search result, and the first thing that is read out.",
+    standard="WCAG 2.2, 2.4.2 Page Titled",
+    remedy="Give the page a title, one.",
+    good={"index.html": _PAGE % "<title>Tides</title>"},
+    bad={"index.html": _PAGE % ""},
+    stage=Stage.ANY,
+    run=run,
 )

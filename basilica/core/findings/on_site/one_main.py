@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -22,14 +22,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 _PAGE = '<!doctype html><html lang="en"><title>Hours</title><body>%s</body></html>'
 
 CHECK = Check(
-    "one-main",
-    Level.ERROR,
-    "A page without a main landmark, or with several",
-    "It is where those who hear the page, or leave out the menu, go first.",
-    "HTML, the main element; WAI-ARIA 1.2, main",
-    "Let the text of the page have no `main` of its own; the layout brings it.",
-    {"index.html": _PAGE % "<main><h1>Hours</h1></main>"},
-    {"index.html": _PAGE % "<main><h1>Hours</h1></main><main><p>More.</p></main>"},
-    Reads.ANY,
-    run,
+    code="one-main",
+    level=Level.ERROR,
+    title="A page without a main landmark, or with several",
+    why="It is where those who hear the page, or leave out the menu, go first.",
+    standard="HTML, the main element; WAI-ARIA 1.2, main",
+    remedy="Let the text of the page have no `main` of its own; the layout brings it.",
+    good={"index.html": _PAGE % "<main><h1>Hours</h1></main>"},
+    bad={"index.html": _PAGE % "<main><h1>Hours</h1></main><main><p>More.</p></main>"},
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site import unreachable
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -26,20 +26,21 @@ def applies(built: BuiltSite, page: BuiltPage) -> bool:
 
 
 CHECK = Check(
-    "one-way-only",
-    Level.ADVICE,
-    "One way only to a page",
-    "Some people follow menus, some read a list of all pages, some come by a text; who misses the one way misses the"
-    " page.",
-    "WCAG 2.2, 2.4.5 Multiple Ways",
-    "Put it into a menu, link to it from a second page, or write `list: site` at a page that is to list them all.",
-    {
+    code="one-way-only",
+    level=Level.ADVICE,
+    title="One way only to a page",
+    why="Some people follow menus, some read a list of all pages, some come by a text; who misses the one way misses"
+    " the page.",
+    standard="WCAG 2.2, 2.4.5 Multiple Ways",
+    remedy="Put it into a menu, link to it from a second page, or write `list: site` at a page that is to "
+    "list them all.",
+    good={
         "index.html": '<a href="a.html">A</a> <a href="b.html">B</a>',
         "a.html": '<a href="b.html">B</a>',
         "b.html": '<a href="a.html">A</a>',
     },
-    {"index.html": '<a href="a.html">A</a>', "a.html": "<p>Here.</p>"},
-    Reads.ANY,
-    run,
-    applies,
+    bad={"index.html": '<a href="a.html">A</a>', "a.html": "<p>Here.</p>"},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from urllib.parse import urlsplit
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -44,14 +44,17 @@ def _applies_here(built: BuiltSite) -> frozenset[str]:
 
 
 CHECK = Check(
-    "other-host",
-    Level.WARNING,
-    "A page that loads from another host",
-    "The other host learns who reads which page, and the page waits for it.",
-    COMMON,
-    "Put the file into the folder `files`, or write the host at `hosts:` under `checks:`.",
-    {"index.html": '<img src="wheel.svg" alt="The wheel">', "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>"},
-    '<img src="https://pictures.example/wheel.svg" alt="The wheel">',
-    Reads.ANY,
-    run,
+    code="other-host",
+    level=Level.WARNING,
+    title="A page that loads from another host",
+    why="The other host learns who reads which page, and the page waits for it.",
+    standard=COMMON,
+    remedy="Put the file into the folder `files`, or write the host at `hosts:` under `checks:`.",
+    good={
+        "index.html": '<img src="wheel.svg" alt="The wheel">',
+        "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",
+    },
+    bad='<img src="https://pictures.example/wheel.svg" alt="The wheel">',
+    stage=Stage.ANY,
+    run=run,
 )

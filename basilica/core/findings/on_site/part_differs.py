@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 MOST = 0.6
@@ -60,14 +60,17 @@ def _page(words: str) -> str:
 
 
 CHECK = Check(
-    "part-differs",
-    Level.WARNING,
-    "A header or a footer that most pages have otherwise",
-    "A number was changed on every page but this one, and is still called there.",
-    COMMON,
-    "Build again; where each page is to say something of its own there, use a slot.",
-    {name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
-    {**{name: _page("Call 01632 960142") for name in ("index.html", "a.html")}, "b.html": _page("Call 01632 960999")},
-    Reads.ANY,
-    run,
+    code="part-differs",
+    level=Level.WARNING,
+    title="A header or a footer that most pages have otherwise",
+    why="A number was changed on every page but this one, and is still called there.",
+    standard=COMMON,
+    remedy="Build again; where each page is to say something of its own there, use a slot.",
+    good={name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
+    bad={
+        **{name: _page("Call 01632 960142") for name in ("index.html", "a.html")},
+        "b.html": _page("Call 01632 960999"),
+    },
+    stage=Stage.ANY,
+    run=run,
 )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
@@ -36,16 +36,16 @@ def _old(to: str) -> str:
 
 
 CHECK = Check(
-    "redirect-chain",
-    Level.WARNING,
-    "A redirect that leads to another, or in a ring",
-    "Each step costs a visitor a wait, and some programs follow only a few; a ring never ends.",
-    "RFC 9110, 15.4 Redirection 3xx",
-    "Let it lead to the page itself.",
-    {"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("index.html")},
-    {"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("old.html")},
-    Reads.ANY,
-    run,
-    lambda built, page: page.head.refresh is not None,
+    code="redirect-chain",
+    level=Level.WARNING,
+    title="A redirect that leads to another, or in a ring",
+    why="Each step costs a visitor a wait, and some programs follow only a few; a ring never ends.",
+    standard="RFC 9110, 15.4 Redirection 3xx",
+    remedy="Let it lead to the page itself.",
+    good={"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("index.html")},
+    bad={"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("old.html")},
+    stage=Stage.ANY,
+    run=run,
+    applies=lambda built, page: page.head.refresh is not None,
     of_redirects=True,
 )

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from lxml import etree
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 _SPACE = "{http://www.sitemaps.org/schemas/sitemap/0.9}"
@@ -62,14 +62,14 @@ _BASE = (
 _MAP = f'<urlset xmlns="{_SPACE[1:-1]}"><url><loc>https://mill.example/</loc></url>%s</urlset>'
 
 CHECK = Check(
-    "sitemap-differs",
-    Level.ERROR,
-    "A sitemap that differs from the site",
-    "Search engines are told of pages that do not exist, or not told of those that do.",
-    "sitemaps.org protocol 0.9",
-    "Build again; a sitemap that was written by hand goes stale.",
-    {"index.html": _BASE, "sitemap.xml": _MAP % ""},
-    {"index.html": _BASE, "sitemap.xml": _MAP % "<url><loc>https://mill.example/gone/</loc></url>"},
-    Reads.ANY,
-    run,
+    code="sitemap-differs",
+    level=Level.ERROR,
+    title="A sitemap that differs from the site",
+    why="Search engines are told of pages that do not exist, or not told of those that do.",
+    standard="sitemaps.org protocol 0.9",
+    remedy="Build again; a sitemap that was written by hand goes stale.",
+    good={"index.html": _BASE, "sitemap.xml": _MAP % ""},
+    bad={"index.html": _BASE, "sitemap.xml": _MAP % "<url><loc>https://mill.example/gone/</loc></url>"},
+    stage=Stage.ANY,
+    run=run,
 )

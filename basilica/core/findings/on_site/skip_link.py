@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import CONTROLS
 
@@ -40,15 +40,15 @@ _MENU = '<nav aria-label="Main"><ul><li><a href="index.html">Home</a></li></ul><
 _PAGE = '<!doctype html><html lang="en"><title>Mill</title><body>%s' + _MENU + "</body></html>"
 
 CHECK = Check(
-    "skip-link",
-    Level.WARNING,
-    "No way past the menu",
-    "Without one, who uses the keyboard goes through the whole menu on every page.",
-    "WCAG 2.2, 2.4.1 Bypass Blocks",
-    "Let the layout begin with the link that Basilica puts there, and keep the id `content`.",
-    {"index.html": _PAGE % '<a href="#content">Skip to content</a>'},
-    {"index.html": _PAGE % ""},
-    Reads.ANY,
-    run,
-    applies,
+    code="skip-link",
+    level=Level.WARNING,
+    title="No way past the menu",
+    why="Without one, who uses the keyboard goes through the whole menu on every page.",
+    standard="WCAG 2.2, 2.4.1 Bypass Blocks",
+    remedy="Let the layout begin with the link that Basilica puts there, and keep the id `content`.",
+    good={"index.html": _PAGE % '<a href="#content">Skip to content</a>'},
+    bad={"index.html": _PAGE % ""},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

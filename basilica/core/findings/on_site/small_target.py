@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.empty_link import links_that
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 from basilica.core.site_reader.built_page import LINKS
 
@@ -40,14 +40,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "small-target",
-    Level.WARNING,
-    "Something to press that is too small",
-    "Who has a large finger or a hand that trembles hits what is beside it.",
-    "WCAG 2.2, 2.5.8 Target Size (Minimum)",
-    "Make it 24 by 24 px or larger.",
-    '<a href="#a"><img src="data:," alt="Wheel" width="32" height="32"></a> <p id="a">',
-    '<a href="#a"><img src="data:," alt="Wheel" width="16" height="16"></a> <p id="a">',
-    Reads.ANY,
-    run,
+    code="small-target",
+    level=Level.WARNING,
+    title="Something to press that is too small",
+    why="Who has a large finger or a hand that trembles hits what is beside it.",
+    standard="WCAG 2.2, 2.5.8 Target Size (Minimum)",
+    remedy="Make it 24 by 24 px or larger.",
+    good='<a href="#a"><img src="data:," alt="Wheel" width="32" height="32"></a> <p id="a">',
+    bad='<a href="#a"><img src="data:," alt="Wheel" width="16" height="16"></a> <p id="a">',
+    stage=Stage.ANY,
+    run=run,
 )

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.menu_differs import Shape, Shapes, difference, nav_named
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 MOST = 0.6
@@ -49,14 +49,14 @@ def _page(label: str) -> str:
 
 
 CHECK = Check(
-    "stale-menu",
-    Level.WARNING,
-    "A menu that most pages have otherwise",
-    "It was changed on every page but this one, or on this one alone.",
-    "WCAG 2.2, 3.2.3 Consistent Navigation",
-    "Copy the menu of the other pages, or make all of them from one map.",
-    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},
-    {"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tide table")},
-    Reads.ANY,
-    run,
+    code="stale-menu",
+    level=Level.WARNING,
+    title="A menu that most pages have otherwise",
+    why="It was changed on every page but this one, or on this one alone.",
+    standard="WCAG 2.2, 3.2.3 Consistent Navigation",
+    remedy="Copy the menu of the other pages, or make all of them from one map.",
+    good={"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},
+    bad={"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tide table")},
+    stage=Stage.ANY,
+    run=run,
 )

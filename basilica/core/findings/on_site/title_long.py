@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import COMMON, Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 MOST = 65
@@ -27,14 +27,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 _PAGE = '<!doctype html><html lang="en"><title>%s</title><main><h1>Hours</h1></main>'
 
 CHECK = Check(
-    "title-long",
-    Level.ADVICE,
-    "A title that is too long for a list of results",
-    "What is cut is not read, and it is mostly the end that tells pages apart.",
-    COMMON,
-    "Shorten it; what else there is to say fits into the description.",
-    {"index.html": _PAGE % "Opening hours"},
-    {"index.html": _PAGE % ("Opening hours of the mill, " * 3)},
-    Reads.ANY,
-    run,
+    code="title-long",
+    level=Level.ADVICE,
+    title="A title that is too long for a list of results",
+    why="What is cut is not read, and it is mostly the end that tells pages apart.",
+    standard=COMMON,
+    remedy="Shorten it; what else there is to say fits into the description.",
+    good={"index.html": _PAGE % "Opening hours"},
+    bad={"index.html": _PAGE % ("Opening hours of the mill, " * 3)},
+    stage=Stage.ANY,
+    run=run,
 )

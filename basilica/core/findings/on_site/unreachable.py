@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -27,15 +27,15 @@ def applies(built: BuiltSite, page: BuiltPage) -> bool:
 
 
 CHECK = Check(
-    "unreachable",
-    Level.WARNING,
-    "No link leads to a page",
-    "Nobody comes where nothing leads. A new page needs three things: the page, its route, and a link.",
-    "WCAG 2.2, 2.4.5 Multiple Ways",
-    "Put it into a menu, or link to it from the content of another page.",
-    {"index.html": '<a href="press/">Press</a>', "press/index.html": "<p>For the press.</p>"},
-    {"index.html": "<p>Welcome.</p>", "press/index.html": "<p>For the press.</p>"},
-    Reads.ANY,
-    run,
-    applies,
+    code="unreachable",
+    level=Level.WARNING,
+    title="No link leads to a page",
+    why="Nobody comes where nothing leads. A new page needs three things: the page, its route, and a link.",
+    standard="WCAG 2.2, 2.4.5 Multiple Ways",
+    remedy="Put it into a menu, or link to it from the content of another page.",
+    good={"index.html": '<a href="press/">Press</a>', "press/index.html": "<p>For the press.</p>"},
+    bad={"index.html": "<p>Welcome.</p>", "press/index.html": "<p>For the press.</p>"},
+    stage=Stage.ANY,
+    run=run,
+    applies=applies,
 )

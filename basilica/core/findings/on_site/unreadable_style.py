@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
-from basilica.core.rules.rule import Level
+from basilica.core.findings.check import Check, Violation
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.shared.theme import ENOUGH, contrast, hex_of
 from basilica.core.site_reader import BuiltSite
 
@@ -52,14 +52,14 @@ def _pair(style: str) -> tuple[str, str] | None:
 
 
 CHECK = Check(
-    "unreadable-style",
-    Level.WARNING,
-    "Words that are hard to read",
-    "Who sees less well, or stands in the sun, cannot read them.",
-    "WCAG 2.2, 1.4.3 Contrast (Minimum)",
-    "Choose a darker or a lighter colour.",
-    '<p style="color: #767676; background: #ffffff">Closed in winter</p>',
-    '<p style="color: #777777; background: #ffffff">Closed in winter</p>',
-    Reads.ANY,
-    run,
+    code="unreadable-style",
+    level=Level.WARNING,
+    title="Words that are hard to read",
+    why="Who sees less well, or stands in the sun, cannot read them.",
+    standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
+    remedy="Choose a darker or a lighter colour.",
+    good='<p style="color: #767676; background: #ffffff">Closed in winter</p>',
+    bad='<p style="color: #777777; background: #ffffff">Closed in winter</p>',
+    stage=Stage.ANY,
+    run=run,
 )

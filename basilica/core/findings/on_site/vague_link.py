@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.empty_link import links_that
 from basilica.core.findings.vague_words import is_vague
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 from basilica.core.site_reader.built_page import LINKS
 
@@ -24,14 +24,14 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 CHECK = Check(
-    "vague-link",
-    Level.ADVICE,
-    "A link that does not say where it leads",
-    "Links are read by themselves, in a list or by the eye that jumps from one to the next.",
-    "WCAG 2.2, 2.4.4 and 2.4.9 Link Purpose",
-    "Let the words that name the thing be the link.",
-    '<a href="#times">Opening hours</a> <h2 id="times">Times</h2>',
-    '<a href="#times">Click here</a> <h2 id="times">Times</h2>',
-    Reads.ANY,
-    run,
+    code="vague-link",
+    level=Level.ADVICE,
+    title="A link that does not say where it leads",
+    why="Links are read by themselves, in a list or by the eye that jumps from one to the next.",
+    standard="WCAG 2.2, 2.4.4 and 2.4.9 Link Purpose",
+    remedy="Let the words that name the thing be the link.",
+    good='<a href="#times">Opening hours</a> <h2 id="times">Times</h2>',
+    bad='<a href="#times">Click here</a> <h2 id="times">Times</h2>',
+    stage=Stage.ANY,
+    run=run,
 )

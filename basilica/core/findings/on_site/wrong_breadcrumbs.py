@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site.menu_differs import nav_named
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -53,15 +53,15 @@ def applies(built: BuiltSite, page: BuiltPage) -> bool:
 
 
 CHECK = Check(
-    "wrong-breadcrumbs",
-    Level.ERROR,
-    "Breadcrumbs that differ from the map",
-    "They are the way back up; these lead back by another way.",
-    "WAI-ARIA APG, breadcrumb pattern",
-    "Build again; where that does not help, something in the page's content breaks them.",
-    '<span aria-current="page">Opening hours</span>',
-    "<span>Opening hours</span>",
-    Reads.BUILT,
-    run,
-    applies,
+    code="wrong-breadcrumbs",
+    level=Level.ERROR,
+    title="Breadcrumbs that differ from the map",
+    why="They are the way back up; these lead back by another way.",
+    standard="WAI-ARIA APG, breadcrumb pattern",
+    remedy="Build again; where that does not help, something in the page's content breaks them.",
+    good='<span aria-current="page">Opening hours</span>',
+    bad="<span>Opening hours</span>",
+    stage=Stage.BUILT,
+    run=run,
+    applies=applies,
 )

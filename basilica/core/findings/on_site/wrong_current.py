@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Reads, Violation
+from basilica.core.findings.check import Check, Violation
 from basilica.core.findings.on_site import menu_differs
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 
 Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
@@ -77,16 +77,16 @@ def _said(marks: Marks, menu: MenuPlan) -> str:
 
 
 CHECK = Check(
-    "wrong-current",
-    Level.ERROR,
-    "A current-page mark that is off",
-    "The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"
+    code="wrong-current",
+    level=Level.ERROR,
+    title="A current-page mark that is off",
+    why="The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"
     " somewhere else.",
-    "WAI-ARIA 1.2, aria-current",
-    "Build again; where that does not help, something in the page's content breaks the menu.",
-    '<a href="/visit/hours/" aria-current="page">',
-    '<a href="/visit/hours/">',
-    Reads.BUILT,
-    run,
-    menu_differs.CHECK.applies,
+    standard="WAI-ARIA 1.2, aria-current",
+    remedy="Build again; where that does not help, something in the page's content breaks the menu.",
+    good='<a href="/visit/hours/" aria-current="page">',
+    bad='<a href="/visit/hours/">',
+    stage=Stage.BUILT,
+    run=run,
+    applies=menu_differs.CHECK.applies,
 )

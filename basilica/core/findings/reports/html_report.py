@@ -8,11 +8,10 @@ from typing import NamedTuple
 
 from jinja2 import Environment, PackageLoader
 
-from basilica.core.findings import BY_CODE, Check, rule_of
 from basilica.core.findings.mosaic import SIGNS, WORDS, MosaicRow, State, worst
 from basilica.core.findings.reports.report import Report
 from basilica.core.rules.finding import Finding
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Rule
 
 _ROWS = 300
 """Past this many pages only those on which something is off are shown one by one."""
@@ -24,7 +23,7 @@ class _Group(NamedTuple):
     level: Level
     title: str
     why: str
-    check: Check | None
+    check: Rule | None
     findings: list[Finding]
     more: int
 
@@ -78,14 +77,14 @@ def _groups(report: Report, findings: tuple[Finding, ...]) -> list[_Group]:
         found[list(Level).index(finding.level), finding.code, finding.reason].append(finding)
     groups = []
     for (level, code, _), each in sorted(found.items()):
-        kind = rule_of(code)
+        rule = each[0].rule
         groups.append(
             _Group(
                 code,
                 list(Level)[level],
-                kind.title,
-                kind.why,
-                BY_CODE.get(code),
+                rule.title,
+                rule.why,
+                rule if rule.remedy else None,
                 each[:_MOST],
                 max(0, len(each) - _MOST),
             )

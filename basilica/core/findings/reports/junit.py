@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from xml.etree import ElementTree
 
-from basilica.core.findings import CHECKS, rule_of
+from basilica.core.findings import CHECKS
 from basilica.core.findings.reports.report import Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.rules.finding import Finding
@@ -27,7 +27,10 @@ def as_junit(report: Report) -> str:
     for code in codes:
         case = ElementTree.SubElement(suite, "testcase", {"classname": "basilica", "name": code})
         if failed[code]:
-            says = {"message": _text(f"{rule_of(code).title}: {len(failed[code])}"), "type": str(failed[code][0].level)}
+            says = {
+                "message": _text(f"{failed[code][0].rule.title}: {len(failed[code])}"),
+                "type": str(failed[code][0].level),
+            }
             ElementTree.SubElement(case, "failure", says).text = _lines(report, failed[code])
         others = [finding for finding in found[code] if finding not in failed[code]]
         if others:

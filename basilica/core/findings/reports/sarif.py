@@ -7,11 +7,10 @@ import json
 from typing import Any
 from urllib.parse import quote
 
-from basilica.core.findings import BY_CODE, rule_of
 from basilica.core.findings.reports.baseline import fingerprint
 from basilica.core.findings.reports.report import Report
 from basilica.core.rules.finding import Finding
-from basilica.core.rules.rule import Level
+from basilica.core.rules.rule import Level, Rule
 from basilica.core.version import VERSION
 
 _LEVELS = {Level.ERROR: "error", Level.WARNING: "warning", Level.ADVICE: "note", Level.IGNORE: "none"}
@@ -20,28 +19,27 @@ SCHEMA = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sar
 
 def as_sarif(report: Report) -> str:
     """The log of one run, as JSON."""
-    codes = sorted({finding.code for finding in report.findings})
-    numbers = {code: number for number, code in enumerate(codes)}
+    rules = sorted({finding.code: finding.rule for finding in report.findings}.values(), key=lambda rule: rule.code)
+    numbers = {rule.code: number for number, rule in enumerate(rules)}
     results = [
         _result(report, finding, numbers[finding.code], number in report.known)
         for number, finding in enumerate(report.findings)
     ]
-    driver = {"name": "Basilica", "version": VERSION, "rules": [_rule(code) for code in codes]}
+    driver = {"name": "Basilica", "version": VERSION, "rules": [_described(rule) for rule in rules]}
     run = {"tool": {"driver": driver}, "columnKind": "unicodeCodePoints", "results": results}
     return json.dumps({"$schema": SCHEMA, "version": "2.1.0", "runs": [run]}, ensure_ascii=False, indent=2) + "\n"
 
 
-def _rule(code: str) -> dict[str, Any]:
-    kind, check = rule_of(code), BY_CODE.get(code)
-    rule: dict[str, Any] = {
-        "id": code,
-        "shortDescription": {"text": kind.title},
-        "fullDescription": {"text": kind.why},
-        "defaultConfiguration": {"level": _LEVELS[kind.level]},
+def _described(rule: Rule) -> dict[str, Any]:
+    found: dict[str, Any] = {
+        "id": rule.code,
+        "shortDescription": {"text": rule.title},
+        "fullDescription": {"text": rule.why},
+        "defaultConfiguration": {"level": _LEVELS[rule.level]},
     }
-    if check is not None:
-        rule["help"] = {"text": f"{check.remedy} ({check.standard})"}
-    return rule
+    if rule.remedy:
+        found["help"] = {"text": f"{rule.remedy} ({rule.standard})"}
+    return found
 
 
 def _result(report: Report, finding: Finding, rule: int, known: bool) -> dict[str, Any]:

@@ -12,10 +12,12 @@ from typing import Any
 
 import yaml
 
+from basilica.core.map.document import document_rules
 from basilica.core.map.document.nodes import Document, Lines, Mapping, Node, Scalar, Sequence
 from basilica.core.map.document.yaml_errors import in_plain_words, quoting
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings, Fix
+from basilica.core.rules.rule import Rule
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ufffe\uffff\ud800-\udfff]")
 
@@ -38,7 +40,7 @@ def read(source: str | bytes) -> tuple[Document, tuple[Finding, ...]]:
     root, complete = _Builder(lines, findings).build(text)
     if complete and (root is None or (isinstance(root, Scalar) and root.is_nothing)):
         findings.add(
-            "map-empty",
+            document_rules.MAP_EMPTY,
             (1, 1),
             "The map is empty.",
             "Begin with `pages:` and a home page whose path is `/`.",
@@ -50,7 +52,7 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
     size = len(source) if isinstance(source, bytes) else len(source.encode("utf-8", "surrogatepass"))
     if size > limits.TEXT_BYTES:
         findings.add(
-            "too-large",
+            document_rules.TOO_LARGE,
             (1, 1),
             f"The map has {size:,} bytes; at most {limits.TEXT_BYTES:,} can be read.",
             "Make the map smaller.",
@@ -59,14 +61,14 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
     if isinstance(source, str):
         return source.removeprefix("\ufeff")
     if b"\0" in source:
-        findings.add("not-text", (1, 1), "This is not a text file.", "Choose the map, a YAML text file.")
+        findings.add(document_rules.NOT_TEXT, (1, 1), "This is not a text file.", "Choose the map, a YAML text file.")
         return None
     try:
         return source.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         before = source[: error.start].decode("utf-8", "replace")
         findings.add(
-            "not-utf8",
+            document_rules.NOT_UTF8,
             Lines.of(before).place(len(before)),
             f"The byte 0x{source[error.start]:02x} here is not UTF-8.",
             "Save the file as UTF-8.",
@@ -76,10 +78,12 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
 
 def _binary_or_control(text: str, found: re.Match[str], lines: Lines, findings: Findings) -> None:
     if found.group() == "\0":
-        findings.add("not-text", lines.place(found.start()), "This is not text.", "Choose a YAML text file.")
+        findings.add(
+            document_rules.NOT_TEXT, lines.place(found.start()), "This is not text.", "Choose a YAML text file."
+        )
         return
     findings.add(
-        "map-syntax",
+        document_rules.MAP_SYNTAX,
         lines.place(found.start()),
         f"The invisible character U+{ord(found.group()):04X} stands here.",
         "Delete it, or write it as an escape between double quotes.",
@@ -122,12 +126,12 @@ class _Builder:
             quoted = quoting(text, offset) if "in quotes" in remedy else None
             if quoted:
                 fix = Fix(self.lines.place(quoted[0]), self.lines.place(quoted[1]), quoted[2])
-            self.findings.add("map-syntax", self.lines.place(offset), message, remedy, fix=fix)
+            self.findings.add(document_rules.MAP_SYNTAX, self.lines.place(offset), message, remedy, fix=fix)
             complete = False
         except (yaml.YAMLError, ValueError) as error:
             offset = getattr(error, "position", 0) or 0
             self.findings.add(
-                "map-syntax",
+                document_rules.MAP_SYNTAX,
                 self.lines.place(min(offset, len(text))),
                 "There is a character here that YAML does not allow.",
                 "Delete it, or write it as an escape between double quotes.",
@@ -158,7 +162,7 @@ class _Builder:
                 self._refuse_extras(event)
                 if len(self.stack) >= limits.NESTING:
                     self._say(
-                        "too-deep",
+                        document_rules.TOO_DEEP,
                         event,
                         f"More than {limits.NESTING} lists or mappings stand inside one another here.",
                         f"A map has at most {limits.LEVELS} levels; close what was opened by mistake.",
@@ -170,7 +174,7 @@ class _Builder:
                 self._close(mark.index if self.stack[-1].flow else -1)
             elif kind is yaml.AliasEvent:
                 self._say(
-                    "no-anchors",
+                    document_rules.NO_ANCHORS,
                     event,
                     f"The alias `*{event.anchor}` stands for something written elsewhere.",
                     "Write it out here; text that begins with `*` goes in quotes.",
@@ -180,7 +184,7 @@ class _Builder:
                 documents += 1
                 if documents > 1:
                     self._say(
-                        "several-documents",
+                        document_rules.SEVERAL_DOCUMENTS,
                         event,
                         "A second document begins here.",
                         "Remove from menu the line `---`, so that the map is one document.",
@@ -188,20 +192,20 @@ class _Builder:
                     return False
         return True
 
-    def _say(self, code: str, event: Any, message: str, remedy: str) -> None:
-        self.findings.add(code, self.lines.place(event.start_mark.index), message, remedy)
+    def _say(self, rule: Rule, event: Any, message: str, remedy: str) -> None:
+        self.findings.add(rule, self.lines.place(event.start_mark.index), message, remedy)
 
     def _refuse_extras(self, event: Any) -> None:
         if event.anchor is not None:
             self._say(
-                "no-anchors",
+                document_rules.NO_ANCHORS,
                 event,
                 f"The anchor `&{event.anchor}` names this for use elsewhere.",
                 "Take it out; text that begins with `&` goes in quotes.",
             )
         if event.tag is not None:
             self._say(
-                "no-tags",
+                document_rules.NO_TAGS,
                 event,
                 f"The tag `{event.tag}` gives this value a type.",
                 "Take it out: every value is text. Text that begins with `!` goes in quotes.",
@@ -248,16 +252,21 @@ class _Builder:
             return False
         place = self.lines.place(node.start)
         if not isinstance(node, Scalar):
-            self.findings.add("key-not-text", place, "A key is a list or a mapping.", "Write a name before the colon.")
+            self.findings.add(
+                document_rules.KEY_NOT_TEXT, place, "A key is a list or a mapping.", "Write a name before the colon."
+            )
             return False
         if node.value == "<<" and not node.quoted:
             self.findings.add(
-                "no-merge", place, "The merge key `<<` copies keys from elsewhere.", "Write the keys out here."
+                document_rules.NO_MERGE,
+                place,
+                "The merge key `<<` copies keys from elsewhere.",
+                "Write the keys out here.",
             )
             return False
         if node.value in holder.seen:
             self.findings.add(
-                "duplicate-key",
+                document_rules.DUPLICATE_KEY,
                 place,
                 f"The key `{node.value}` stands twice here.",
                 "Take one of the two out, or rename it.",

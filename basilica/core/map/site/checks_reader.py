@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, texts_of
 from basilica.core.map.site.model import CLICKS, Checks, LevelSetting
 
@@ -46,7 +47,9 @@ def _by_code(node: Node, what: str, expected: str, remedy: str, context: Context
     if isinstance(node, Mapping):
         return tuple(node.pairs)
     if not (isinstance(node, Scalar) and node.is_nothing):
-        context.say("wrong-shape", node.start, f"{what} is {kind_of(node)} where {expected} are expected.", remedy)
+        context.say(
+            site_rules.WRONG_SHAPE, node.start, f"{what} is {kind_of(node)} where {expected} are expected.", remedy
+        )
     return ()
 
 

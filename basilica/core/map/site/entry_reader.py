@@ -10,6 +10,7 @@ import ada_url
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, drafts_of
 from basilica.core.map.site.field_reader import (
     Context,
@@ -60,7 +61,7 @@ class _Reader:
         if isinstance(node, Sequence):
             if depth > limits.LEVELS:
                 self.context.say(
-                    "too-many-levels",
+                    site_rules.TOO_MANY_LEVELS,
                     node.start,
                     f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
                     "Move them further up.",
@@ -84,7 +85,7 @@ class _Reader:
         if isinstance(node, Mapping) and [key.value for key, _ in node.pairs] == ["auto"]:
             return (self.auto(node.pairs[0][1], below, levels, node.start),)
         self.context.say(
-            "wrong-shape",
+            site_rules.WRONG_SHAPE,
             node.start,
             f"The entries here are {kind_of(node)} where a list is expected.",
             "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
@@ -112,7 +113,9 @@ class _Reader:
         )
         by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
         if by and by != "letter":
-            self.context.say("bad-value", keys["by"][1].start, f"`by` of `auto` is `{by[:60]}`.", "Write `letter`.")
+            self.context.say(
+                site_rules.BAD_VALUE, keys["by"][1].start, f"`by` of `auto` is `{by[:60]}`.", "Write `letter`."
+            )
         return auto(below, levels, at, order, tuple(without), first or 0, "letter" if by == "letter" else "")
 
     def levels(self, node: Node, default: int) -> int:
@@ -123,7 +126,7 @@ class _Reader:
         ):
             return int(node.value)
         self.context.say(
-            "bad-value",
+            site_rules.BAD_VALUE,
             node.start,
             f"`auto` takes a number of levels from 1 to {limits.LEVELS}.",
             f"Write `auto: {default}`.",
@@ -134,13 +137,13 @@ class _Reader:
         if isinstance(node, Scalar):
             if not node.value.strip():
                 self.context.say(
-                    "empty-text", node.start, "This entry is empty.", "Write a page's key, or take it out."
+                    site_rules.EMPTY_TEXT, node.start, "This entry is empty.", "Write a page's key, or take it out."
                 )
                 return None
             return self.link(node, None, None, depth)
         if isinstance(node, Sequence):
             self.context.say(
-                "wrong-shape",
+                site_rules.WRONG_SHAPE,
                 node.start,
                 "This entry is a list.",
                 "Write `page: [entries]` or `- group: Name` with `items:` below it.",
@@ -152,7 +155,7 @@ class _Reader:
         stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
         if stray and not set(names) & {"page", "group", "url"}:
             self.context.say(
-                "unknown-key",
+                site_rules.UNKNOWN_KEY,
                 stray[0].start,
                 f"The entry has the key `{stray[0].value[:60]}` beside others.",
                 f"Write `page: {stray[0].value[:60]}`, with `label:` and `items:` below it.",
@@ -165,7 +168,7 @@ class _Reader:
         kinds = [word for word in ("page", "group", "url") if word in keys]
         if len(kinds) != 1:
             self.context.say(
-                "missing-key" if not kinds else "wrong-shape",
+                site_rules.MISSING_KEY if not kinds else site_rules.WRONG_SHAPE,
                 node.start,
                 "The entry is neither a page, nor a group, nor an outside link."
                 if not kinds
@@ -175,7 +178,10 @@ class _Reader:
             return None
         if "auto" in keys:
             self.context.say(
-                "wrong-shape", keys["auto"][0].start, "`auto` stands here beside other keys.", "Write `items: auto`."
+                site_rules.WRONG_SHAPE,
+                keys["auto"][0].start,
+                "`auto` stands here beside other keys.",
+                "Write `items: auto`.",
             )
         label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
         display = self.display(keys)
@@ -183,13 +189,13 @@ class _Reader:
         kind, value = kinds[0], keys[kinds[0]][1]
         if kind == "page":
             if not isinstance(value, Scalar) or not value.value.strip():
-                self.context.say("wrong-shape", value.start, "`page` names no page.", "Write a page's key.")
+                self.context.say(site_rules.WRONG_SHAPE, value.start, "`page` names no page.", "Write a page's key.")
                 return None
             return self.link(value, label, items, depth, display)
         if kind == "group":
             if "label" in keys:
                 self.context.say(
-                    "wrong-shape",
+                    site_rules.WRONG_SHAPE,
                     keys["label"][0].start,
                     "A group has its name after `group:`; it takes no label.",
                     "Take `label:` out.",
@@ -197,7 +203,7 @@ class _Reader:
             return self.group(value, items, node.start, depth, display)
         if items is not None:
             self.context.say(
-                "wrong-shape",
+                site_rules.WRONG_SHAPE,
                 keys["items"][0].start,
                 "An outside link has entries under it.",
                 "Make it a group, with the link as its first entry.",
@@ -212,7 +218,7 @@ class _Reader:
         if icon is not None and icon not in shapes():
             near = self.context.nearest(icon, shapes())
             self.context.say(
-                "unknown-icon",
+                site_rules.UNKNOWN_ICON,
                 keys["icon"][1].start,
                 f"There is no icon `{icon[:60]}`.",
                 f"Did you mean `{near}`?" if near else "Their names are listed in docs/icons.md.",
@@ -223,7 +229,10 @@ class _Reader:
         show = choice_of(keys["show"][1], by_word["show"], "`show`", self.context) if "show" in keys else "text"
         if show == "icon" and "icon" not in keys:
             self.context.say(
-                "missing-key", keys["show"][0].start, "The entry shows its icon, and has none.", "Add `icon:` to it."
+                site_rules.MISSING_KEY,
+                keys["show"][0].start,
+                "The entry shows its icon, and has none.",
+                "Add `icon:` to it.",
             )
         widths = {}
         for word in ("above", "below"):
@@ -261,14 +270,14 @@ class _Reader:
         own = self.pages[key].own
         if "menus" in own.hidden:
             self.context.say(
-                "hidden-entry",
+                site_rules.HIDDEN_ENTRY,
                 ref.start,
                 f"The page `{key}` is kept out of menus, and this entry leads to it.",
                 "Take the entry out, or take `menus` out of the page's `hidden:`.",
             )
         elif key in self.drafts:
             self.context.say(
-                "draft-entry",
+                site_rules.DRAFT_ENTRY,
                 ref.start,
                 f"The page `{key}` is a draft, so this entry is left out"
                 + (", and what is under it." if below else "."),
@@ -276,7 +285,7 @@ class _Reader:
             )
         elif own.kind == "section" and not below:
             self.context.say(
-                "empty-group",
+                site_rules.EMPTY_GROUP,
                 ref.start,
                 f"The section `{key}` has no page of its own, and no entries here.",
                 f"Write `{ref.value[:60]}: auto` for the pages under it.",
@@ -287,14 +296,14 @@ class _Reader:
     ) -> Entry | None:
         if items is not None:
             self.context.say(
-                "wrong-shape",
+                site_rules.WRONG_SHAPE,
                 items.start,
                 "An anchor has entries under it.",
                 "Put the entries under the page, or under a group.",
             )
         if not fragment:
             self.context.say(
-                "empty-text",
+                site_rules.EMPTY_TEXT,
                 ref.start,
                 "There is no anchor after `#`.",
                 "Write the id of a heading, or take `#` out.",
@@ -304,7 +313,7 @@ class _Reader:
             return None
         if self.pages[key].own.kind == "section":
             message = f"The section `{key}` has no page of its own, so there is no anchor on it."
-            self.context.say("empty-group", ref.start, message, "Name a page under it.")
+            self.context.say(site_rules.EMPTY_GROUP, ref.start, message, "Name a page under it.")
             return None
         return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, display=display, at=ref.start)
 
@@ -313,7 +322,7 @@ class _Reader:
         entries = self.items(items, None, 1, depth + 1) if items is not None else ()
         if items is None or (isinstance(items, Sequence) and not items.items):
             self.context.say(
-                "empty-group",
+                site_rules.EMPTY_GROUP,
                 at,
                 f"The group `{(label or '')[:60]}` has no entries.",
                 "Add `items:` with pages below it, or take the group out.",
@@ -336,7 +345,7 @@ class _Reader:
         url = outside_address(address)
         if url is None:
             self.context.say(
-                "bad-scheme",
+                site_rules.BAD_SCHEME,
                 value.start,
                 f"`{address[:80]}` is not an outside address.",
                 "Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
@@ -344,7 +353,9 @@ class _Reader:
             return None
         if label is None:
             message = f"The outside link to `{address[:80]}` has no label."
-            self.context.say("missing-key", entry.start, message, "Add `label:` to it.", self.label_for(url, entry))
+            self.context.say(
+                site_rules.MISSING_KEY, entry.start, message, "Add `label:` to it.", self.label_for(url, entry)
+            )
             return None
         return Entry(EntryKind.OUTSIDE, label, url=url, display=display, at=entry.start)
 

@@ -11,8 +11,10 @@ from rapidfuzz.distance import DamerauLevenshtein
 from basilica.core.map.document import Lines, Mapping, Node, Scalar, Sequence
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.word import Word
+from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix
+from basilica.core.rules.rule import Rule
 
 _UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
@@ -35,14 +37,20 @@ class Context:
         self.findings = Findings()
         self._lookups = 0
 
-    def say(self, code: str, at: int, message: str, remedy: str, fix: Fix | None = None) -> None:
+    def say(self, rule: Rule, at: int, message: str, remedy: str, fix: Fix | None = None) -> None:
         """Record a finding at a character offset."""
-        self.findings.add(code, self.lines.place(at), message, remedy, fix=fix)
+        self.findings.add(rule, self.lines.place(at), message, remedy, fix=fix)
 
     def say_renamed(self, node: Scalar, now: str) -> None:
         """Record that a word of the map language is called otherwise today; it is read as what it is now."""
         old = node.value[:60]
-        self.say("old-word", node.start, f"`{old}` is called `{now}` now.", f"Write `{now}`.", self.instead(node, now))
+        self.say(
+            site_rules.OLD_WORD,
+            node.start,
+            f"`{old}` is called `{now}` now.",
+            f"Write `{now}`.",
+            self.instead(node, now),
+        )
 
     def instead(self, node: Scalar, text: str | None) -> Fix | None:
         """The remedy that writes another text in the place of one; None where there is no such text."""
@@ -79,7 +87,7 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
         return {}
     if not isinstance(node, Mapping):
         context.say(
-            "wrong-shape",
+            site_rules.WRONG_SHAPE,
             node.start,
             f"{where} is {kind_of(node)} where keys are expected.",
             "Write " + ", ".join(f"`{word.name}:`" for word in words[:3]) + " and so on below it, indented.",
@@ -99,7 +107,7 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
             continue
         near = context.nearest(key.value, known)
         context.say(
-            "unknown-key",
+            site_rules.UNKNOWN_KEY,
             key.start,
             f"{where} has no key `{key.value}`.",
             f"Did you mean `{near}`?" if near else "Known here: " + ", ".join(known) + ".",
@@ -112,16 +120,19 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
     """The text of a scalar with something in it, else None and a finding."""
     if not isinstance(node, Scalar):
         context.say(
-            "wrong-shape", node.start, f"{where} is {kind_of(node)} where a text is expected.", "Write one text."
+            site_rules.WRONG_SHAPE,
+            node.start,
+            f"{where} is {kind_of(node)} where a text is expected.",
+            "Write one text.",
         )
         return None
     if not node.value.strip():
-        context.say("empty-text", node.start, f"{where} is empty.", "Write a text, or take the key out.")
+        context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.", "Write a text, or take the key out.")
         return None
     unseen = _UNSEEN.search(node.value)
     if unseen:
         context.say(
-            "bad-value",
+            site_rules.BAD_VALUE,
             node.start,
             f"{where} holds the invisible character U+{ord(unseen.group()):04X}.",
             "Take it out; it cannot stand in a page.",
@@ -147,7 +158,7 @@ def label_of(node: Node, where: str, context: Context) -> str | None:
     text = " ".join(text.split())
     if len(text) > limits.LABEL_CHARACTERS:
         context.say(
-            "too-long",
+            site_rules.TOO_LONG,
             node.start,
             f"{where} has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} can stand.",
             "Shorten it; longer text belongs to the page's content.",
@@ -169,7 +180,7 @@ def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
         return now
     near = context.nearest(text, word.values)
     context.say(
-        "bad-value",
+        site_rules.BAD_VALUE,
         node.start,
         f"{where} is `{text[:60]}`, which is none of " + ", ".join(f"`{value}`" for value in word.values) + ".",
         f"Did you mean `{near}`?" if near else f"Write one of them; `{word.default}` is the default.",
@@ -187,7 +198,7 @@ def number_of(node: Node, where: str, least: int, most: int, context: Context) -
     if re.fullmatch(r"-?[0-9]{1,6}", digits) and least <= int(digits) <= most:
         return int(digits)
     context.say(
-        "bad-value",
+        site_rules.BAD_VALUE,
         node.start,
         f"{where} is `{text[:40]}`, which is no whole number from {least:,} to {most:,}.",
         "Write such a number, in digits.",

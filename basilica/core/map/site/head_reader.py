@@ -7,6 +7,7 @@ import re
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import HEAD, SOCIAL
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of
 from basilica.core.map.site.shared_values import HeadSettings, Social
 
@@ -36,7 +37,7 @@ class FileNames:
         if name not in self._known:
             near = self._context.nearest(name, self._known)
             self._context.say(
-                "unknown-file",
+                site_rules.UNKNOWN_FILE,
                 node.start,
                 f"There is no file `{name[:80]}` in the folder `files`.",
                 f"Did you mean `{near}`?" if near else "Put it there; what pages load comes from the site itself.",
@@ -46,7 +47,7 @@ class FileNames:
         if not name.lower().endswith(_SUFFIXES[what]):
             message = f"`{name[:80]}` is no {what}."
             remedy = "Name a file that ends with " + " or ".join(_SUFFIXES[what]) + "."
-            self._context.say("bad-value", node.start, message, remedy)
+            self._context.say(site_rules.BAD_VALUE, node.start, message, remedy)
             return ""
         return name
 
@@ -82,13 +83,13 @@ def read_social(node: Node, where: str, names: FileNames, context: Context) -> S
 def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:
     if not isinstance(node, Mapping):
         message = f"`fonts` is {kind_of(node)} where families with their files are expected."
-        context.say("wrong-shape", node.start, message, "Write such as `Mill Sans: mill.woff2` below it.")
+        context.say(site_rules.WRONG_SHAPE, node.start, message, "Write such as `Mill Sans: mill.woff2` below it.")
         return ()
     found = []
     for family, value in node.pairs:
         if not _FAMILY.fullmatch(family.value):
             message = f"`{family.value[:60]}` cannot be the name of a family of letters."
-            context.say("bad-value", family.start, message, "Use letters, digits, spaces and hyphens.")
+            context.say(site_rules.BAD_VALUE, family.start, message, "Use letters, digits, spaces and hyphens.")
             continue
         file = names.one(value, "font")
         if file:

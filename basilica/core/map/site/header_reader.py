@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Header, Value
 from basilica.core.shared.theme import hex_of
@@ -63,7 +64,7 @@ def _value(node: Node, word: words.Word, context: Context) -> Value | None:
     colour = hex_of(text) if text is not None else None
     if text is not None and colour is None:
         context.say(
-            "bad-value",
+            site_rules.BAD_VALUE,
             node.start,
             f"`{text[:40]}` is no colour that covers what is behind it.",
             "Write it as CSS does, such as `#1f4fa3`; how clear the bar is stands under `opacity:`.",

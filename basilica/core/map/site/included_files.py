@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence, read
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, kind_of, text_of
 from basilica.core.rules.finding import Finding
 
@@ -23,7 +24,7 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
     if name not in known:
         near = context.nearest(name, known)
         context.say(
-            "unknown-file",
+            site_rules.UNKNOWN_FILE,
             node.start,
             f"There is no file `{name[:80]}` in the folder `maps`.",
             f"Did you mean `{near}`?" if near else "Put the piece of the map there, and name it here.",
@@ -32,7 +33,9 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
     file = f"maps/{name}"
     if file in above:
         ring = " → ".join((*above[above.index(file) :], file))
-        context.say("include-ring", node.start, f"The file includes itself: {ring}.", "Take one of the two out.")
+        context.say(
+            site_rules.INCLUDE_RING, node.start, f"The file includes itself: {ring}.", "Take one of the two out."
+        )
         return None, ""
     document, findings = read(context.files[file])
     context.findings.extend(_in_file(finding, file) for finding in findings)
@@ -44,7 +47,7 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
     root = _moved(root, begins)
     if not isinstance(root, Mapping):
         message = f"{file} is {kind_of(root)} where the words of a page are expected."
-        context.say("wrong-shape", root.start, message, "Write `pages:` in it, and the pages below that.")
+        context.say(site_rules.WRONG_SHAPE, root.start, message, "Write `pages:` in it, and the pages below that.")
         return None, file
     return root, file
 

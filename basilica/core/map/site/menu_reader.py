@@ -7,6 +7,7 @@ from collections.abc import Mapping as Map
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, expand
 from basilica.core.map.site.entry_reader import AUTO_LEVELS, read_entries
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of
@@ -25,7 +26,7 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
         for name, value in node.pairs:
             if not _NAME.fullmatch(name.value):
                 context.say(
-                    "bad-id",
+                    site_rules.BAD_ID,
                     name.start,
                     f"`{name.value[:60]}` cannot be the name of a menu.",
                     "Use lower-case letters, digits and hyphens, such as `footer`.",
@@ -34,7 +35,7 @@ def read_menus(node: Node, pages: Map[str, Page], references: References, contex
             menus[name.value] = reader.menu(name, value)
     elif not (isinstance(node, Scalar) and node.is_nothing):
         context.say(
-            "wrong-shape",
+            site_rules.WRONG_SHAPE,
             node.start,
             f"`menus` is {kind_of(node)} where menus by name are expected.",
             "Write `main:` below it, and its entries below that.",
@@ -79,7 +80,7 @@ class _MenuReader:
             anchor = f"The anchor `{entry.page}#{entry.fragment}`"
             what = f"The page `{entry.page}`" if entry.fragment is None else anchor
             message = f"{what} stands twice in the menu `{name}`."
-            self.context.say("duplicate-entry", entry.at, message, "Take one of the two out.")
+            self.context.say(site_rules.DUPLICATE_ENTRY, entry.at, message, "Take one of the two out.")
 
         return say
 
@@ -97,7 +98,7 @@ class _MenuReader:
         for word, fits in (("fold", name == "main"), ("place", name != "main" and "section" not in keys)):
             if word in keys and not fits:
                 self.context.say(
-                    "key-without-use",
+                    site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
                     f"`{word}` has no meaning for {where}.",
                     "Take it out." if word == "place" else "Only the main menu folds; take it out.",
@@ -113,11 +114,11 @@ class _MenuReader:
 
     def section(self, node: Node, name: str) -> str | None:
         if not isinstance(node, Scalar) or not node.value.strip():
-            self.context.say("wrong-shape", node.start, "`section` names no page.", "Write a page's key.")
+            self.context.say(site_rules.WRONG_SHAPE, node.start, "`section` names no page.", "Write a page's key.")
             return None
         if name == "main":
             message = "The main menu stands on every page, and belongs to no section."
-            self.context.say("wrong-shape", node.start, message, "Give the section a menu of another name.")
+            self.context.say(site_rules.WRONG_SHAPE, node.start, message, "Give the section a menu of another name.")
             return None
         return self.references.resolve(node, self.context)
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema.part_words import PAGE_EXTRA
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
 from basilica.core.map.site.field_reader import Context, label_of, text_of, texts_of
 from basilica.core.map.site.head_reader import FileNames, read_social
@@ -64,17 +65,21 @@ class ExtraReader:
         if not names or _CLASS.fullmatch(names):
             return names
         message = f"{what} is `{names[:60]}`, which is no name of a class."
-        self._context.say("bad-value", node.start, message, "Use letters, digits and hyphens, such as `wide`.")
+        self._context.say(site_rules.BAD_VALUE, node.start, message, "Use letters, digits and hyphens, such as `wide`.")
         return ""
 
     def _inline(self, word: str, node: Node, what: str) -> str:
         text = text_of(node, what, self._context) or ""
         if len(text) > _INLINE:
             message = f"{what} has more than {_INLINE:,} characters."
-            self._context.say("too-long", node.start, message, "Make it a file, under `styles:` or `scripts:`.")
+            self._context.say(
+                site_rules.TOO_LONG, node.start, message, "Make it a file, under `styles:` or `scripts:`."
+            )
             return ""
         if _ENDS[word].search(text):
             message = f"{what} holds what would end it where it stands in the page."
-            self._context.say("bad-value", node.start, message, "Make it a file, under `styles:` or `scripts:`.")
+            self._context.say(
+                site_rules.BAD_VALUE, node.start, message, "Make it a file, under `styles:` or `scripts:`."
+            )
             return ""
         return text

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
     Keys,
@@ -47,13 +48,15 @@ def read_pages(
         reader.level(node, None, 1)
     else:
         context.say(
-            "wrong-shape",
+            site_rules.WRONG_SHAPE,
             node.start,
             f"`pages` is {kind_of(node)} where pages are expected.",
             "Write each page as `id:` on a line of its own, indented below `pages:`.",
         )
     if not pages and context.complete:
-        context.say("no-pages", node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`.")
+        context.say(
+            site_rules.NO_PAGES, node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`."
+        )
     reader.resolve_highlights()
     return pages, reader.texts
 
@@ -79,7 +82,7 @@ class _Reader:
         """Read the pages of one mapping; returns their keys."""
         if depth > limits.LEVELS:
             self.context.say(
-                "too-many-levels",
+                site_rules.TOO_MANY_LEVELS,
                 node.start,
                 f"These pages stand on level {depth}; a map has at most {limits.LEVELS}.",
                 "Move them further up.",
@@ -107,7 +110,7 @@ class _Reader:
         """Say why a name cannot be an id."""
         if name.value in words.ENTRY_WORDS:
             self.context.say(
-                "bad-id",
+                site_rules.BAD_ID,
                 name.start,
                 f"`{name.value}` begins a menu entry, so no page can be called that.",
                 f"Choose another id, such as `{name.value}-page`, and give it `path: {name.value}` if you like.",
@@ -115,7 +118,7 @@ class _Reader:
             return
         better = re.sub(r"[^a-z0-9]+", "-", name.value.lower()).strip("-")
         self.context.say(
-            "bad-id",
+            site_rules.BAD_ID,
             name.start,
             f"`{name.value[:60]}` cannot be an id: ids are lower-case letters, digits and hyphens.",
             f"Write `{better[:60]}`; the title may be any text." if better else "Choose an id such as `news`.",
@@ -126,7 +129,7 @@ class _Reader:
         if not self.full:
             self.full = True
             self.context.say(
-                "too-many-pages",
+                site_rules.TOO_MANY_PAGES,
                 name.start,
                 f"There are more than {limits.PAGES:,} pages from here on.",
                 "Split the site into several.",
@@ -180,7 +183,7 @@ class _Reader:
             found = known.resolve(written, self.context)
             if found is not None and (found == key or "#" in written.value):
                 self.context.say(
-                    "bad-highlight",
+                    site_rules.BAD_HIGHLIGHT,
                     written.start,
                     f"The page `{key}` is to light itself."
                     if found == key
@@ -245,7 +248,7 @@ class _Reader:
             return
         if below is not None and not (isinstance(below, Scalar) and below.is_nothing):
             self.context.say(
-                "wrong-shape",
+                site_rules.WRONG_SHAPE,
                 below.start,
                 f"The pages under {where} are {kind_of(below)} where pages are expected.",
                 "Write each page as `id:` on a line of its own.",
@@ -261,7 +264,7 @@ class _Reader:
         if "include" in own:
             message = f"{file} is mounted itself, and includes another file in its place."
             self.context.say(
-                "key-without-use", own["include"][0].start, message, "Include that one at a page under it."
+                site_rules.KEY_WITHOUT_USE, own["include"][0].start, message, "Include that one at a page under it."
             )
         return {**own, **keys}
 
@@ -278,14 +281,14 @@ class _Reader:
         kind = page.own.kind
         if kind == "section" and "pages" not in keys and "table" not in keys:
             self.context.say(
-                "empty-section",
+                site_rules.EMPTY_SECTION,
                 page.at,
                 f"{where[0].upper()}{where[1:]} is a section without pages.",
                 "Write `pages:` below it, or take `kind: section` out.",
             )
         if kind == "backend" and page.path is None:
             self.context.say(
-                "missing-key",
+                site_rules.MISSING_KEY,
                 page.at,
                 f"{where[0].upper()}{where[1:]} is served by other code, and its address is not given.",
                 "Add `path:` with the address that the other code answers, such as `/booking`.",
@@ -293,7 +296,7 @@ class _Reader:
         for word in ("was", "list", "sequence", "description") if kind != "page" else ():
             if word in keys and not (kind == "backend" and word == "description"):
                 self.context.say(
-                    "key-without-use",
+                    site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
                     f"`{word}` has no meaning for {where}, which Basilica does not build.",
                     "Take it out.",
@@ -316,35 +319,35 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
     if not homes:
         if pages and context.complete:
             first = next(iter(pages.values()))
-            context.say("no-home", first.at, "No page is home.", "Give one top-level page `path: /`.")
+            context.say(site_rules.NO_HOME, first.at, "No page is home.", "Give one top-level page `path: /`.")
         return None
     at_top = [page for page in homes if page.parent is None]
     home = (at_top or homes)[0]
     for page in homes:
         if page.parent is not None:
             context.say(
-                "home-nested",
+                site_rules.HOME_NESTED,
                 page.path_at,
                 f"The page `{page.key}` is home and stands below `{page.parent}`.",
                 "Move it to the top of `pages:`, or give it another path.",
             )
         elif page is not home:
             context.say(
-                "two-homes",
+                site_rules.TWO_HOMES,
                 page.path_at,
                 f"The pages `{home.key}` and `{page.key}` are both home.",
                 "Leave `path: /` to one of them.",
             )
         if page.children:
             context.say(
-                "home-has-pages",
+                site_rules.HOME_HAS_PAGES,
                 page.at,
                 f"The home page `{page.key}` has pages under it.",
                 "Move them to the top level, beside home.",
             )
     if pages[home.key].own.kind != "page" or pages[home.key].own.draft:
         context.say(
-            "home-not-built",
+            site_rules.HOME_NOT_BUILT,
             home.at,
             f"The home page `{home.key}` would not be built.",
             "Take `draft:` and `kind:` out; every site has a home page.",

@@ -11,6 +11,7 @@ import ada_url
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
     Keys,
@@ -40,7 +41,7 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
         for name, value in node.pairs:
             if not is_part_name(name.value):
                 context.say(
-                    "bad-id",
+                    site_rules.BAD_ID,
                     name.start,
                     f"`{name.value[:60]}` cannot be the name of a part.",
                     "Use lower-case letters, digits and hyphens, and none of "
@@ -52,11 +53,11 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
                 parts[name.value] = part
     elif not (isinstance(node, Scalar) and node.is_nothing):
         message = f"`parts` is {kind_of(node)} where parts by name are expected."
-        context.say("wrong-shape", node.start, message, "Write a name below it, and the part below that.")
+        context.say(site_rules.WRONG_SHAPE, node.start, message, "Write a name below it, and the part below that.")
     for part in _from_files(files, context):
         if part.name in parts:
             message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
-            context.say("duplicate-part", parts[part.name].at, message, "Delete one of the two.")
+            context.say(site_rules.DUPLICATE_PART, parts[part.name].at, message, "Delete one of the two.")
         else:
             parts[part.name] = part
     return parts
@@ -81,7 +82,7 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
         if not is_part_name(stem) or stem in seen:
             reason = "another file has that name already" if stem in seen else "its name cannot be that of a part"
             context.say(
-                "part-unread",
+                site_rules.PART_UNREAD,
                 0,
                 f"parts/{name} is not read: {reason}.",
                 "Name it with lower-case letters, digits and hyphens, such as parts/opening.md.",
@@ -90,7 +91,9 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
         seen.add(stem)
         if not files.is_text(f"parts/{name}"):
             message = "The part is not UTF-8, so some of its letters would be lost."
-            context.findings.add("content-not-utf8", (1, 1), message, "Save the file as UTF-8.", file=f"parts/{name}")
+            context.findings.add(
+                site_rules.CONTENT_NOT_UTF8, (1, 1), message, "Save the file as UTF-8.", file=f"parts/{name}"
+            )
         markup = "html" if suffix == "html" else "markdown"
         yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
 
@@ -112,14 +115,16 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
         text = text_of(keys[text_word][1], f"The text of the part `{name.value}`", context) or ""
         if len(text) > _TEXT:
             at = keys[text_word][1].start
-            context.say("too-long", at, f"{where} has more than {_TEXT:,} characters.", "Make it a file in `parts`.")
+            context.say(
+                site_rules.TOO_LONG, at, f"{where} has more than {_TEXT:,} characters.", "Make it a file in `parts`."
+            )
             text = text[:_TEXT]
     if kind == "text" and not keys.get(text_word):
-        context.say("missing-key", name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
+        context.say(site_rules.MISSING_KEY, name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
         return None
     for word in NEEDS.get(kind, ()):
         if word not in keys:
-            context.say("missing-key", name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
+            context.say(site_rules.MISSING_KEY, name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
             return None
     values = []
     for word in KINDS[kind]:
@@ -162,7 +167,7 @@ def _address(text: str, word: str, node: Node, context: Context) -> str:
         url = None
     if url is None or url.protocol not in ("https:", "http:"):
         remedy = "Begin it with https:" + (", or with `/` for a path of the site." if word == "to" else ".")
-        context.say("bad-scheme", node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
+        context.say(site_rules.BAD_SCHEME, node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
         return ""
     return str(url.href)
 
@@ -171,9 +176,11 @@ def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
     for word, (name, _) in keys.items():
         if word not in ("kind", "text", "html", *KINDS[kind]):
             message = f"`{word}` has no meaning for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
-            context.say("key-without-use", name.start, message, "Take it out.")
+            context.say(site_rules.KEY_WITHOUT_USE, name.start, message, "Take it out.")
     if "text" in keys and "html" in keys:
-        context.say("key-without-use", keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out.")
+        context.say(
+            site_rules.KEY_WITHOUT_USE, keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out."
+        )
 
 
 class Names:
@@ -191,7 +198,9 @@ class Names:
             return ()
         if not isinstance(node, Mapping):
             message = f"`slots` of {where} is {kind_of(node)} where slots by name are expected."
-            self.context.say("wrong-shape", node.start, message, "Write the slot's name, and the part's behind it.")
+            self.context.say(
+                site_rules.WRONG_SHAPE, node.start, message, "Write the slot's name, and the part's behind it."
+            )
             return ()
         found = {name.value: self.of(value, f"The slot `{name.value}` of {where}") for name, value in node.pairs}
         return tuple(sorted(found.items()))
@@ -222,7 +231,7 @@ class Names:
         there = "in the folder `page-layouts`" if what == "layout" else "under `parts:`"
         fix: Fix | None = self.context.instead(written, near)
         self.context.say(
-            f"unknown-{what}",
+            site_rules.UNKNOWN_LAYOUT if what == "layout" else site_rules.UNKNOWN_PART,
             written.start,
             f"There is no {what} `{written.value[:60]}`.",
             f"Did you mean `{near}`?" if near else f"Write it {there}, or take this out.",

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from functools import cached_property
 
 from basilica.core.map.document import Scalar
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context
 
 
@@ -42,11 +43,11 @@ class References:
         if len(found) == 1:
             return found[0]
         if found:
-            context.say("ambiguous-page", at, *several(reference, found))
+            context.say(site_rules.AMBIGUOUS_PAGE, at, *several(reference, found))
         elif context.complete:
             near = context.nearest(reference, self.names())
             context.say(
-                "unknown-page",
+                site_rules.UNKNOWN_PAGE,
                 at,
                 f"There is no page `{reference[:80]}`.",
                 f"Did you mean `{near}`?" if near else "Add it under `pages:`, or take this out.",

@@ -7,6 +7,7 @@ from typing import Any
 from basilica.core.map.document import Document, Mapping, Node, Scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_checks
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of
 from basilica.core.map.site.head_reader import FileNames, read_head
@@ -36,7 +37,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     if not isinstance(root, Mapping):
         if document.complete:
             context.say(
-                "wrong-shape",
+                site_rules.WRONG_SHAPE,
                 root.start,
                 f"The map is {kind_of(root)} where keys are expected.",
                 "Begin with `site:` and `pages:` on lines of their own.",
@@ -75,7 +76,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         return None, context.findings.done()
     if home and menus["main"].entries and not _is_given(home, menus["main"].entries):
         context.say(
-            "home-not-in-menu",
+            site_rules.HOME_NOT_IN_MENU,
             menus["main"].at,
             f"Home (`{home}`) is not in the main menu.",
             f"Add `- {home}` to it, or leave it: the site's name leads home too.",

@@ -9,6 +9,7 @@ import ada_url
 
 from basilica.core.map.document import Node
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, text_of
 from basilica.core.map.site.model import Base
 
@@ -22,11 +23,11 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     by_name = {word.name: word for word in words.SITE}
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
     if "name" not in keys and context.complete:
-        context.say("no-name", at, "The site has no name.", "Add `name:` under `site:`; the header shows it.")
+        context.say(site_rules.NO_NAME, at, "The site has no name.", "Add `name:` under `site:`; the header shows it.")
     base = _base(keys["base"][1], context) if "base" in keys else None
     if "base" not in keys and context.complete:
         context.say(
-            "no-base",
+            site_rules.NO_BASE,
             at,
             "The site has no base address, so it gets no sitemap and no canonical addresses.",
             "Add `base: https://…` under `site:`.",
@@ -34,7 +35,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     language = text_of(keys["language"][1], "The language", context) if "language" in keys else None
     if language is not None and not _LANGUAGE.fullmatch(language):
         context.say(
-            "bad-value",
+            site_rules.BAD_VALUE,
             keys["language"][1].start,
             f"`{language[:60]}` is not a language tag.",
             "Write one such as `en`, `en-GB` or `pt-BR`.",
@@ -46,7 +47,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     }
     if choices["links"] == "absolute" and base is None:
         context.say(
-            "bad-base",
+            site_rules.BAD_BASE,
             keys["links"][1].start,
             "Links cannot be absolute without a base address.",
             "Add `base: https://…` under `site:`, or choose other links.",
@@ -63,7 +64,7 @@ def _base(node: Node, context: Context) -> Base | None:
     base, reason = parse_base(text.strip())
     if base is None:
         context.say(
-            "bad-base",
+            site_rules.BAD_BASE,
             node.start,
             f"The base address {reason}.",
             "Write it as `https://host` or `https://host/path`.",

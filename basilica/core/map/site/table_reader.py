@@ -14,6 +14,7 @@ from functools import lru_cache
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, text_of
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.model import Page, PageOptions
@@ -94,14 +95,16 @@ class TableReader:
             return TableResult()
         rows, reason = rows_of(self._context.files, name)
         if reason:
-            self._context.say("table-unread", at["file"], f"The table {name} cannot be read: {reason}.", "Mend it.")
+            self._context.say(
+                site_rules.TABLE_UNREAD, at["file"], f"The table {name} cannot be read: {reason}.", "Mend it."
+            )
             return TableResult()
         columns = set().union(*rows) if rows else set()
         for word in ("path", "title", "label", "description", "section", "keywords"):
             self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
         if len(rows) > room:
             message = f"The table {name} has {len(rows):,} rows, and the map can have {room:,} pages more."
-            self._context.say("too-many-pages", at["file"], message, "Split the site into several.")
+            self._context.say(site_rules.TOO_MANY_PAGES, at["file"], message, "Split the site into several.")
             rows = rows[: max(room, 0)]
         template = self._template(texts.get("text", ""), at.get("text", 0))
         extra = NOTHING_EXTRA
@@ -109,7 +112,7 @@ class TableReader:
             extra = PageExtras(layout=self._names.layout(keys["layout"][1], where))
         if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
             message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
-            self._context.say("table-too-large", at["file"], message, "Let the text of a row say less.")
+            self._context.say(site_rules.TABLE_TOO_LARGE, at["file"], message, "Let the text of a row say less.")
             template = None
         return _Maker(parent, texts, template, extra, node.start, taken).make(rows)
 
@@ -120,7 +123,7 @@ class TableReader:
             return f"tables/{name}"
         near = self._context.nearest(name, known) if name else None
         self._context.say(
-            "unknown-file" if given else "missing-key",
+            site_rules.UNKNOWN_FILE if given else site_rules.MISSING_KEY,
             at,
             f"There is no table `{name[:80]}` in the folder `tables`." if given else f"{where} names no file.",
             f"Did you mean `{near}`?" if near else "Put a file there that ends with .csv or .json, and name it here.",
@@ -134,7 +137,7 @@ class TableReader:
         if name in self._context.files.under("tables") and name.endswith((".md", ".html")):
             return Content(f"tables/{name}", self._context.files.text(f"tables/{name}"))
         message = f"There is no text `{name[:80]}` in the folder `tables`."
-        self._context.say("unknown-file", at, message, "Put a file there that ends with .md or .html.")
+        self._context.say(site_rules.UNKNOWN_FILE, at, message, "Put a file there that ends with .md or .html.")
         return None
 
     def _look_at_columns(self, word: str, pattern: str, at: int, columns: set[str], name: str) -> None:
@@ -142,7 +145,7 @@ class TableReader:
             if column not in columns:
                 near = self._context.nearest(column, columns)
                 self._context.say(
-                    "unknown-column",
+                    site_rules.UNKNOWN_COLUMN,
                     at,
                     f"The table {name} has no column `{column[:60]}`, which `{word}` asks for.",
                     f"Did you mean `{near}`?" if near else "It has " + ", ".join(sorted(columns)[:12]) + ".",

@@ -6,6 +6,7 @@ from collections.abc import Mapping as Map
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
@@ -29,7 +30,7 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
         separator = text_of(keys["separator"][1], "The separator", context)
         if separator is not None and len(separator) > 20:
             message = "The separator has more than 20 characters."
-            context.say("too-long", keys["separator"][1].start, message, "Shorten it.")
+            context.say(site_rules.TOO_LONG, keys["separator"][1].start, message, "Shorten it.")
             separator = None
     shorten = number_of(keys["shorten"][1], "`shorten`", 3, _MOST_CRUMBS, context) if "shorten" in keys else None
     return Crumbs(
@@ -60,7 +61,7 @@ def read_theme(node: Node, context: Context) -> Theme:
             colours[word.name] = colour
         elif text is not None:
             context.say(
-                "bad-value",
+                site_rules.BAD_VALUE,
                 at.start,
                 f"`{text[:40]}` is no colour that covers what is behind it.",
                 "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
@@ -70,7 +71,10 @@ def read_theme(node: Node, context: Context) -> Theme:
     css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
     if css is not None and len(css) > _CSS:
         context.say(
-            "too-long", keys["css"][1].start, f"The style sheet has more than {_CSS:,} characters.", "Shorten it."
+            site_rules.TOO_LONG,
+            keys["css"][1].start,
+            f"The style sheet has more than {_CSS:,} characters.",
+            "Shorten it.",
         )
         css = None
     plain = Theme()
@@ -107,7 +111,7 @@ def _say_poor(theme: Theme, keys: Keys, context: Context) -> None:
         node = keys[own][1]
         better = poor.better if own == poor.name else None
         context.say(
-            "poor-contrast",
+            site_rules.POOR_CONTRAST,
             node.start,
             f"`{poor.name}` on `{poor.behind}` has a contrast of {int(poor.ratio * 100) / 100} to 1; 4.5 is needed.",
             f"The nearest that can be read is {better}." if better else f"Give `{poor.name}` another colour as well.",
@@ -125,7 +129,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             continue
         if name in ("under", "moved-text") and text.count("{}") != 1:
             context.say(
-                "bad-value",
+                site_rules.BAD_VALUE,
                 value.start,
                 f"The words `{name}` need `{{}}` once, where the label goes.",
                 f"Write them such as “{phrases(language, {})[name]}”.",
@@ -137,7 +141,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
         same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)
         if name in own and same is not None:
             context.say(
-                "duplicate-menu-label",
+                site_rules.DUPLICATE_MENU_LABEL,
                 keys[name][1].start,
                 f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
                 "Write other words for one of them; those who cannot see the parts know them by these.",
@@ -145,7 +149,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             break
     if not ships(language) and len(own) < len(words.PHRASE_WORDS) and isinstance(node, Scalar | Mapping):
         context.say(
-            "phrases-in-english",
+            site_rules.PHRASES_IN_ENGLISH,
             at,
             f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
             "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",

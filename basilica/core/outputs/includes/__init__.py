@@ -31,7 +31,7 @@ def rooted(renderer: Renderer) -> Renderer:
     site = renderer.plan.site
     plan = renderer.plan
     if site.links not in ("root", "absolute"):
-        plan = make_plan(replace(site, links="root"))[0]
+        plan = make_plan(replace(site, links="root"))
     return Renderer(plan, renderer.contents, menus_alone=tuple(plan.menus))
 
 

@@ -10,24 +10,133 @@ from basilica.core.header.legibility import least_opacity, reading
 from basilica.core.header.sticky_rules import sticky_problems
 from basilica.core.header.viewport_share import shares
 from basilica.core.map.site.model import Site
+from basilica.core.plan import Plan
+from basilica.core.plan.layout_assignment import width_in_row
+from basilica.core.rules.examples import TWO_PAGES as _TWO
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.rule import COMMON, Level, Rule
 from basilica.core.shared.theme import ENOUGH
 
-Said = tuple[str, tuple[str, ...], str, str]
-"""A code, the words that it is about, what is wrong, and what to do."""
+HEADER_FLICKERS = Rule(
+    code="header-flickers",
+    level=Level.WARNING,
+    title="The header undoes its own change",
+    why="A page that jumps to and fro cannot be read.",
+    standard=COMMON,
+    remedy="Write the `threshold-margin:` that is offered, or `space: kept`.",
+    good=_TWO + "header: {behaviour: shrink}\n",
+    bad=_TWO + "header: {behaviour: shrink, space: follows, threshold-margin: 4}\n",
+)
+
+HEADER_NEVER_RESTS = Rule(
+    code="header-never-rests",
+    level=Level.WARNING,
+    title="The header is never at rest again",
+    why="What it loses on the way down never comes back.",
+)
+
+HEADER_ROOM_KEPT = Rule(
+    code="header-room-kept",
+    level=Level.WARNING,
+    title="The room cannot follow the header",
+    why="It looks as if the setting did nothing.",
+)
+
+HEADER_GROWS = Rule(
+    code="header-grows",
+    level=Level.WARNING,
+    title="The header is higher when small",
+    why="It is to give room to the text, not to take it.",
+)
+
+HEADER_GAP = Rule(
+    code="header-gap",
+    level=Level.ADVICE,
+    title="The header leaves a gap",
+    why="Its room in the page is seen while nothing stands in it.",
+)
+
+HEADER_CANNOT_END = Rule(
+    code="header-cannot-end",
+    level=Level.WARNING,
+    title="A fixed header does not end",
+    why="The footer stays under it.",
+)
+
+HEADER_OVER_ROW = Rule(
+    code="header-over-row",
+    level=Level.WARNING,
+    title="The header lies over the row above it",
+    why="The row cannot be read or used.",
+)
+
+HEADER_WITHOUT_GROUND = Rule(
+    code="header-without-ground",
+    level=Level.WARNING,
+    title="The header has no ground",
+    why="Text over text cannot be read.",
+)
+
+HEADER_UNREADABLE = Rule(
+    code="header-unreadable",
+    level=Level.WARNING,
+    title="The header is hard to read over content",
+    why="Anything may pass under it.",
+    standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
+    remedy="Write a larger `opacity:`.",
+    good=_TWO + "header: {behaviour: sticky, opacity: 100}\n",
+    bad=_TWO + "header: {behaviour: sticky, opacity: 40}\n",
+)
+
+HEADER_TAKES_MUCH = Rule(
+    code="header-takes-much",
+    level=Level.WARNING,
+    title="The header takes much of the screen",
+    why="What it takes is missing to what one came for.",
+    standard="WCAG 2.2, 1.4.10 Reflow; common practice",
+    remedy="Write a smaller height, or `min-window:`.",
+    good=_TWO + "header: {behaviour: sticky, height: 60}\n",
+    bad=_TWO + "header: {behaviour: sticky, height: 300}\n",
+)
+
+HEADER_HELD = Rule(
+    code="header-held",
+    level=Level.WARNING,
+    title="A rule keeps the header from sticking",
+    why="It looks as if the setting did nothing.",
+)
+
+RULES = (
+    HEADER_FLICKERS,
+    HEADER_NEVER_RESTS,
+    HEADER_ROOM_KEPT,
+    HEADER_GROWS,
+    HEADER_GAP,
+    HEADER_CANNOT_END,
+    HEADER_OVER_ROW,
+    HEADER_WITHOUT_GROUND,
+    HEADER_UNREADABLE,
+    HEADER_TAKES_MUCH,
+    HEADER_HELD,
+)
+
+Said = tuple[Rule, tuple[str, ...], str, str]
+"""A rule, the words that it is about, what is wrong, and what to do."""
 
 
-def check_headers(site: Site, headers: Iterable[HeaderPlan], has_row: bool, findings: Findings) -> None:
-    """Add the findings about every header; ``has_row`` tells whether a row stands above the bar."""
-    for header in headers:
-        said: dict[tuple[str, str], Said] = {}
+def find(plan: Plan, findings: Findings) -> None:
+    """Add the findings about every header of a plan."""
+    site = plan.site
+    utility = any(menu.place == "utility" and menu.entries for menu in plan.menus.values())
+    has_row = utility or width_in_row(site, plan.assignments) > 0
+    for header in plan.headers:
+        said: dict[tuple[Rule, str], Said] = {}
         for cell in header.cells:
             for one in _of_cell(site, cell, has_row):
                 said.setdefault((one[0], one[2]), one)
-        for one in [*said.values(), *_of_screens(header)]:
-            code, words, message, remedy = one
-            findings.add(code, site.lines.place(header.place(*words)), message, remedy)
-    _held(site, headers, findings)
+        for rule, words, message, remedy in [*said.values(), *_of_screens(header)]:
+            findings.add(rule, site.lines.place(header.place(*words)), message, remedy)
+    _held(site, plan.headers, findings)
 
 
 def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Said]:
@@ -41,8 +150,8 @@ def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Sai
         )
 
     yield from (
-        (code, words(*names), message, remedy)
-        for code, names, message, remedy in (
+        (rule, words(*names), message, remedy)
+        for rule, names, message, remedy in (
             *_steadiness(settings),
             *_layout(settings, has_row),
             *_legibility(settings, site),
@@ -54,7 +163,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
     least = settings.least_margin
     if settings.space == "follows" and not settings.follows:
         yield (
-            "header-room-kept",
+            HEADER_ROOM_KEPT,
             ("space",),
             f"`space: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
             " the room is kept.",
@@ -62,7 +171,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
         )
     if settings.shrinks and settings.small_height >= settings.height:
         yield (
-            "header-grows",
+            HEADER_GROWS,
             ("small-height", "height"),
             f"When small the header is {settings.small_height} px high, and at rest {settings.height} px.",
             f"Write a `small-height:` below {settings.height}.",
@@ -71,15 +180,15 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
     if settings.shrinks or settings.hides:
         if settings.threshold - settings.back < least:
             yield (
-                "header-flickers",
+                HEADER_FLICKERS,
                 ("threshold-margin", "space"),
-                f"Becoming small takes {least} px out of the page, which moves the page back past `band: "
+                f"Becoming small takes {least} px out of the page, which moves the page back past `threshold-margin: "
                 f"{settings.threshold - settings.back}`, and the header at once grows again.",
                 f"Write `threshold-margin: {least}` or more, or `space: kept`.",
             )
         if settings.back < 0:
             yield (
-                "header-never-rests",
+                HEADER_NEVER_RESTS,
                 ("threshold-margin", "threshold"),
                 f"It is at rest again {settings.threshold - settings.back} px above a depth of {settings.threshold} px,"
                 " which no page can be scrolled to.",
@@ -90,7 +199,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
         free = settings.height if settings.hides else settings.taken
         if settings.threshold < free and not settings.follows:
             yield (
-                "header-gap",
+                HEADER_GAP,
                 ("threshold",),
                 f"At a depth of {settings.threshold} px the header leaves {free - settings.threshold} px of its space"
                 " in view, with nothing in it.",
@@ -101,14 +210,14 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
 def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
     if settings.layout == "fixed" and settings.until == "content":
         yield (
-            "header-cannot-end",
+            HEADER_CANNOT_END,
             ("until", "layout"),
             "A fixed header stands outside the flow of the page, so it does not end with the content.",
             "Write `layout: sticky`, or `until: page`.",
         )
     if settings.layout == "fixed" and has_row and settings.top_row == "scrolls":
         yield (
-            "header-over-row",
+            HEADER_OVER_ROW,
             ("layout", "top-row"),
             "A fixed header lies over the row above it until that is scrolled away.",
             "Write `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
@@ -127,14 +236,14 @@ def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
     )
     if settings.opacity == 0:
         yield (
-            "header-without-ground",
+            HEADER_WITHOUT_GROUND,
             ("opacity",),
             "The header has no ground, and lies over the text of the page once it sticks.",
             remedy,
         )
         return
     yield (
-        "header-unreadable",
+        HEADER_UNREADABLE,
         ("opacity", "ground"),
         f"Over {worst.over} under the header, `{worst.name}` has a contrast of {int(worst.ratio * 100) / 100} to 1;"
         f" {ENOUGH} is needed.",
@@ -148,7 +257,7 @@ def _of_screens(header: HeaderPlan) -> Iterator[Said]:
         worst = max(much, key=lambda share: share.stays)
         lowest = 5 * round(worst.stays * worst.height / 100)
         yield (
-            "header-takes-much",
+            HEADER_TAKES_MUCH,
             ("height", "behaviour"),
             f"Of {worst.screen} ({worst.width} × {worst.height}) the header takes {round(worst.stays)} percent while"
             " one reads; a fifth is much.",
@@ -170,7 +279,7 @@ def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None
                     first, column = site.lines.place(site.theme.css_at)
                     place = (first + trouble.line, 1) if site.theme.css_in_lines else (first, column)
                     findings.add(
-                        "header-held",
+                        HEADER_HELD,
                         place,
                         f"`{trouble.rule[:120]}` (line {trouble.line} of the style sheet) {trouble.message}.",
                         trouble.remedy,

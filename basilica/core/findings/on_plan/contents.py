@@ -1,0 +1,77 @@
+"""What is wrong with the content of pages, held against the plan: pages without it, and content without a page."""
+
+from __future__ import annotations
+
+from basilica.core.content.markup import references
+from basilica.core.findings.on_plan.parts import PART_UNUSED, links_of_parts
+from basilica.core.map.site import site_rules
+from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Contents, as_html
+from basilica.core.plan.layout_assignment import held, included_parts
+from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.rule import Level, Rule
+
+NO_CONTENT = Rule(
+    code="no-content",
+    level=Level.ADVICE,
+    title="A page without content",
+    why="It is built with its title alone.",
+)
+
+RULES = (NO_CONTENT,)
+
+_BARE_ONE_BY_ONE = 20
+"""More pages without content than this are counted in one finding, so that others can be seen beside it."""
+
+
+def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
+    """Pages without content, and content without a page."""
+    findings = Findings()
+    bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
+    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.from_table]
+    for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
+        whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
+        findings.add(
+            NO_CONTENT,
+            plan.site.lines.place(page.at),
+            f"{whose} no content; what is built is the title alone.",
+            f"Write content/{page.key}.md, or its text in the application.",
+        )
+    for key, content in contents.items():
+        key = key.partition(".")[0]  # behind it stands a slot of the page
+        if key not in plan.routes or plan.routes[key].served:
+            findings.add(
+                site_rules.CONTENT_UNUSED,
+                (1, 1),
+                f"There is no page `{key}` for this content."
+                if key not in plan.site.pages
+                else f"The page `{key}` is not built, so this content stands nowhere.",
+                "Rename the file after a page's key, or add the page.",
+                file=content.name,
+            )
+    _parts(plan, contents, findings)
+    return findings.done()
+
+
+def _parts(plan: Plan, contents: Contents, findings: Findings) -> None:
+    """Parts that no page shows."""
+    site = plan.site
+    placed = {name for assignment in plan.assignments.all for name in included_parts(site, assignment)}
+    shown = set(placed)
+    waiting = [name for content in contents.values() for name in references(as_html(content).html)]
+    while waiting:
+        name = waiting.pop()
+        if name not in shown:
+            shown.add(name)
+            waiting += held(site, name)
+    late = [name for name, part in site.parts.items() if part.file and name in shown and name not in placed]
+    links_of_parts(site, late, findings)
+    for name, part in site.parts.items():
+        if name not in shown:
+            findings.add(
+                PART_UNUSED,
+                (1, 1) if part.file else site.lines.place(part.at),
+                f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
+                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
+                file=part.file,
+            )

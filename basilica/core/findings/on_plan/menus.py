@@ -1,0 +1,73 @@
+"""What is wrong with the menus of a plan: labels alike, pages that are named and in no menu, too many links."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from basilica.core.map.site import Site, site_rules
+from basilica.core.navigation.menus import MenuPlan
+from basilica.core.plan import Plan
+from basilica.core.rules import limits
+from basilica.core.rules.finding import Findings
+from basilica.core.rules.rule import Level, Rule
+from basilica.core.shared.locales import PART_NAMES
+
+HIGHLIGHT_NOWHERE = Rule(
+    code="highlight-nowhere",
+    level=Level.WARNING,
+    title="A highlight that lights nothing",
+    why="The page it names stands in no menu.",
+)
+
+MENU_TOO_LARGE = Rule(
+    code="menu-too-large",
+    level=Level.ERROR,
+    title="Menus too large for so many pages",
+    why="The build would write gigabytes.",
+)
+
+RULES = (HIGHLIGHT_NOWHERE, MENU_TOO_LARGE)
+
+
+def find(plan: Plan, findings: Findings) -> None:
+    """Add the findings about every menu of a plan."""
+    site, menus = plan.site, plan.menus
+    _highlights(site, menus, findings)
+    _labels(site, menus, findings)
+    links = len(site.pages) * sum(len(menu.entries) for menu in menus.values() if menu.place != "section")
+    if links > limits.MENU_LINKS:
+        largest = max(site.menus.values(), key=lambda menu: len(menus[menu.name].entries))
+        findings.add(
+            MENU_TOO_LARGE,
+            site.lines.place(largest.at),
+            f"The menus would put {links:,} links on {len(site.pages):,} pages; at most {limits.MENU_LINKS:,} can be.",
+            f"Take fewer levels or fewer entries into the menu `{largest.name}`.",
+        )
+
+
+def _labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
+    """Landmarks of a page are told apart by their labels."""
+    taken = {site.phrases[name]: "something else on the page" for name in PART_NAMES}
+    for menu in menus.values():
+        if not menu.entries:
+            continue
+        owner = taken.setdefault(menu.label, f"the menu `{menu.name}`")
+        if owner != f"the menu `{menu.name}`":
+            findings.add(
+                site_rules.DUPLICATE_MENU_LABEL,
+                site.lines.place(site.menus[menu.name].at),
+                f"The menu `{menu.name}` is called “{menu.label[:60]}”, and so is {owner}.",
+                "Give it a `label:` of its own; those who cannot see menus know them by these.",
+            )
+
+
+def _highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
+    for key, page in site.pages.items():
+        named = page.own.highlight
+        if named is not None and not any(named in menu.page_entries for menu in menus.values()):
+            findings.add(
+                HIGHLIGHT_NOWHERE,
+                site.lines.place(page.at),
+                f"The page `{key}` makes current the entry of `{named}`, which stands in no menu.",
+                "Put that page into a menu, or name one that is in one.",
+            )
