@@ -74,7 +74,11 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Settings) -
         if module.blueprint.name not in app.blueprints:
             app.register_blueprint(module.blueprint)
     app.jinja_env.globals.update(
-        icon=_icon, bar=navigation.bar, addresses=navigation.addresses, nonce=lambda: g.nonce, finding_tiles=_finding_tiles
+        icon=_icon,
+        bar=navigation.bar,
+        addresses=navigation.addresses,
+        nonce=lambda: g.nonce,
+        finding_tiles=_finding_tiles,
     )
     _answer_errors(app)
     return app

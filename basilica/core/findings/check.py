@@ -82,3 +82,9 @@ class Check(Rule):
     """Whether a page is asked at all; where it is not, that is on purpose."""
     of_redirects: bool = False
     """Whether what stands at old addresses is asked too."""
+
+
+def nav_named(name: str) -> tuple[str, int]:
+    """Where the navigation of a name stands in a page: a CSS selector, and the first that it meets."""
+    escaped = name.replace("\\", "\\\\").replace('"', '\\"')
+    return f'nav[aria-label="{escaped}"]', 0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict, deque
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -12,9 +12,10 @@ from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader.built_page import BuiltEntry, BuiltPage, Region, is_relative
+from basilica.core.site_reader.built_page import BuiltEntry, BuiltPage, Link, Region, is_relative
 from basilica.core.site_reader.html_reader import PageReader
 from basilica.core.site_reader.link_resolver import Resolver, Target
+from basilica.core.site_reader.menu_shapes import Shape
 
 _KEPT_TEXTS = (".css", ".xml")
 """Files whose text is kept, beside what is read of the pages."""
@@ -34,8 +35,9 @@ class BuiltSite:
     """Bytes of every file, by path."""
     texts: Mapping[str, bytes]
     """Style sheets and sitemaps."""
-    _targets: dict[tuple[int, str], tuple[Target, ...]] = field(default_factory=dict)
-    _rooted: dict[int, bool] = field(default_factory=dict)
+    _targets: dict[tuple[Region, str], tuple[Target, ...]] = field(default_factory=dict)
+    _rooted: dict[tuple[BuiltEntry, ...], bool] = field(default_factory=dict)
+    _shapes: dict[tuple[tuple[BuiltEntry, ...], str], Shape] = field(default_factory=dict)
 
     @cached_property
     def by_file(self) -> Mapping[str, BuiltPage]:
@@ -58,19 +60,96 @@ class BuiltSite:
         """Where each link of a region of a page leads. What regions share is followed once."""
         if not self.is_shared(page, region):
             return tuple(self.resolver.target(page.file, link.href) for link in region.links)
-        place = self.resolver.place(page.file) if region.varies else ""
-        known = self._targets.get((id(region), place))
+        key = self.shared_key(page, region)
+        known = self._targets.get(key)
         if known is None:
-            known = tuple(self.resolver.target(page.file, link.href) for link in region.links)
-            self._targets[id(region), place] = known
+            known = self._targets[key] = tuple(self.resolver.target(page.file, link.href) for link in region.links)
         return known
+
+    def shared_key(self, page: BuiltPage, region: Region) -> tuple[Region, str]:
+        """What stands for a shared region and all pages on which its links lead to the same places."""
+        return region, self.resolver.place(page.file) if region.varies else ""
+
+    def links_that(self, holds: Callable[[Link], bool]) -> Iterator[tuple[BuiltPage, int, Link]]:
+        """The links of which something holds, each with its page and its number there. What pages share is asked once,
+        and told of each; a link that stands on a page twice is told once."""
+        known: dict[Region, list[int]] = {}
+        for page in self.pages:
+            before = 0
+            said = set()
+            for region in page.regions:
+                found = known.get(region) if not region.in_main else None
+                if found is None:
+                    found = [number for number, link in enumerate(region.links) if holds(link)]
+                    if not region.in_main:
+                        known[region] = found
+                for number in found:
+                    link = region.links[number]
+                    if (link.href, link.name) not in said:
+                        said.add((link.href, link.name))
+                        yield page, before + number, link
+                before += len(region.links)
+
+    def menu_shape(self, page: BuiltPage, entries: tuple[BuiltEntry, ...]) -> Shape:
+        """The shape of some entries, as a page has them; worked out once for all pages on which they are the same."""
+        if not entries:
+            return ()
+        key = entries, self.place_of(page, entries)
+        known = self._shapes.get(key)
+        if known is None:
+            known = self._shapes[key] = tuple(self._shape(page.file, entries, 0))
+        return known
+
+    def _shape(
+        self, file: str, entries: tuple[BuiltEntry, ...], depth: int
+    ) -> Iterator[tuple[str, tuple[str, str] | None, int]]:
+        for entry in entries:
+            target = None
+            if entry.href is not None:
+                reached = self.resolver.target(file, entry.href)
+                target = (entry.href, "") if reached.outside else (reached.file or "", reached.fragment)
+            yield entry.label, target, depth
+            if entry.items:
+                yield from self._shape(file, entry.items, depth + 1)
+
+    def breadcrumb_targets(self, page: BuiltPage) -> list[str | None]:
+        """The files to which the breadcrumbs of a page lead."""
+        return [
+            self.resolver.target(page.file, href).file if href is not None else None for _, href, _ in page.breadcrumbs
+        ]
+
+    def has_menus(self, page: BuiltPage) -> bool:
+        """Whether a menu of the map is shown on a page."""
+        plan = self.plan
+        return plan is not None and any(m.entries and plan.shows_menu(m, page.key) for m in plan.menus.values())
+
+    def has_breadcrumbs(self, page: BuiltPage) -> bool:
+        """Whether a page should have them: home has none, and neither has the page for addresses that do not exist."""
+        if self.plan is None:
+            return bool(page.breadcrumbs)
+        return page.key is not None and bool(self.plan.breadcrumbs(page.key))
+
+    def is_listed(self, page: BuiltPage) -> bool:
+        """Whether a page may be in a list of results."""
+        if self.plan is not None:
+            return page.indexed and page.key is not None
+        return page.indexed and not page.file.endswith("404.html")
+
+    def sharing(self, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
+        """What several pages have in common that each should have for itself, and these pages."""
+        found: dict[str, list[BuiltPage]] = defaultdict(list)
+        for page in self.pages:
+            text = of(page)
+            if text and page.indexed:
+                found[text.casefold()].append(page)
+        return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
 
     def place_of(self, page: BuiltPage, entries: tuple[BuiltEntry, ...]) -> str:
         """From where the links of a menu are followed: empty where they lead to the same places from everywhere. Menus
         that stand in the same HTML are the same object, so with this they need be followed only once."""
-        rooted = self._rooted.get(id(entries))
+        rooted = self._rooted.get(entries)
         if rooted is None:
-            rooted = self._rooted[id(entries)] = _is_rooted(entries)
+            rooted = self._rooted[entries] = _is_rooted(entries)
         return "" if rooted and page.head.base is None else page.file
 
     @staticmethod
@@ -82,14 +161,14 @@ class BuiltSite:
     def ways(self) -> Mapping[str, frozenset[str]]:
         """By page, the pages that its links lead to; redirects are followed to where they end."""
         ends = self._ends()
-        of_region: dict[int, frozenset[str]] = {}
+        of_region: dict[tuple[Region, str], frozenset[str]] = {}
         found = {}
         for page in (*self.pages, *self.redirects):
             everything: set[str] = set()
             for region in page.regions:
                 targets = self.targets(page, region)
-                key = id(targets)
-                files = of_region.get(key)
+                key = self.shared_key(page, region)
+                files = of_region.get(key) if self.is_shared(page, region) else None
                 if files is None:
                     files = frozenset(ends.get(t.file, t.file) for t in targets if t.file is not None)
                     if self.is_shared(page, region):

@@ -10,9 +10,9 @@ from selectolax.lexbor import LexborHTMLParser
 from basilica.core.diff.line_differences import DiffLine, differences
 from basilica.core.drawing import Drawing
 from basilica.core.findings import Check, Violation
+from basilica.core.findings.check import nav_named
 from basilica.core.findings.mosaic import Column, Mosaic, MosaicRow, State
 from basilica.core.findings.on_site.heavy import weight_of
-from basilica.core.findings.on_site.menu_differs import nav_named
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.wrong_breadcrumbs import applies, targets_of
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
@@ -34,7 +33,7 @@ def _wrong(built: BuiltSite, page: BuiltPage) -> str:
         return "have other names than those on the page"
     if [position for position, _, _ in data] != list(range(1, len(data) + 1)):
         return "are not numbered from 1"
-    files = targets_of(built, page)
+    files = built.breadcrumb_targets(page)
     for (_, _, item), file in zip(data, files, strict=False):
         if item is not None and file is not None and built.resolver.target(page.file, item).file != file:
             return f"lead to `{item[:120]}`, where the page leads elsewhere"
@@ -58,5 +57,5 @@ CHECK = Check(
     bad={"visit.html": _PAGE % "Visits"},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.has_breadcrumbs,
 )

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.menu_differs import nav_named
+from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import all_of

@@ -7,22 +7,23 @@ from collections.abc import Iterator
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite, Target
-from basilica.core.site_reader.built_page import LINKS
+from basilica.core.site_reader.built_page import LINKS, Region
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Each link with a fragment, held against the ids of the page to which it leads."""
     in_menus = _in_menus(built)
     said: set[tuple[str, str]] = set()
-    sound: set[int] = set()
+    sound: set[tuple[Region, str]] = set()
     for page in (*built.pages, *built.redirects):
         before = 0
         for region in page.regions:
             targets = built.targets(page, region)
-            if id(targets) not in sound:
+            shared, key = built.is_shared(page, region), built.shared_key(page, region)
+            if not shared or key not in sound:
                 lost = [n for n, target in enumerate(targets) if _is_lost(built, target)]
-                if not lost and built.is_shared(page, region):
-                    sound.add(id(targets))
+                if not lost and shared:
+                    sound.add(key)
                 for number in lost:
                     target = targets[number]
                     jump = target.file or "", target.fragment

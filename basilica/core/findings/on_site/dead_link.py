@@ -7,21 +7,22 @@ from collections.abc import Iterator
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
-from basilica.core.site_reader.built_page import LINKS
+from basilica.core.site_reader.built_page import LINKS, Region
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Each link of each page, followed as a browser does, within the site."""
-    sound: set[int] = set()
+    sound: set[tuple[Region, str]] = set()
     for page in (*built.pages, *built.redirects):
         before = 0
         said: set[str] = set()
         for region in page.regions:
-            targets = built.targets(page, region)
-            if id(targets) not in sound:
-                lost = [n for n, target in enumerate(targets) if target.lost is not None]
-                if not lost and built.is_shared(page, region):
-                    sound.add(id(targets))
+            shared = built.is_shared(page, region)
+            key = built.shared_key(page, region)
+            if not shared or key not in sound:
+                lost = [n for n, target in enumerate(built.targets(page, region)) if target.lost is not None]
+                if not lost and shared:
+                    sound.add(key)
                 for number in lost:
                     href = region.links[number].href
                     if href not in said:

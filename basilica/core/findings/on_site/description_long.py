@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.description_missing import applies
 from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
@@ -39,5 +38,5 @@ CHECK = Check(
     bad={"index.html": _PAGE % ("When the mill is open, month by month. " * 5)},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.is_listed,
 )

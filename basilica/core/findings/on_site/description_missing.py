@@ -6,21 +6,14 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import COMMON, Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The description in the head of each page that search engines may list."""
     for page in built.pages:
-        if not page.head.description and applies(built, page):
+        if not page.head.description and built.is_listed(page):
             yield Violation(page, f"{page.file} has no description.")
-
-
-def applies(built: BuiltSite, page: BuiltPage) -> bool:
-    """Pages that are in no list of results need none."""
-    if built.plan is not None:
-        return page.indexed and page.key is not None
-    return page.indexed and not page.file.endswith("404.html")
 
 
 _PAGE = '<!doctype html><html lang="en"><head><title>Hours</title>%s</head><body><main></main></body></html>'
@@ -36,5 +29,5 @@ CHECK = Check(
     bad={"index.html": _PAGE % ""},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.is_listed,
 )

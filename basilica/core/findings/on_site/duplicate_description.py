@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.description_missing import applies
-from basilica.core.findings.on_site.duplicate_title import duplicates
 from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Every description that more than one page has."""
-    for _, pages in duplicates(built, lambda page: page.head.description):
+    for _, pages in built.sharing(lambda page: page.head.description):
         for page in pages[1:]:
             yield Violation(
                 page, f"{page.file} has the description of {pages[0].file}.", spot=('meta[name="description"]', 0)
@@ -37,5 +35,5 @@ CHECK = Check(
     bad={"index.html": _page("When."), "fees.html": _page("When.")},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.is_listed,
 )

@@ -2,29 +2,18 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Every title that more than one page has."""
-    for title, pages in duplicates(built, lambda page: page.head.title):
+    for title, pages in built.sharing(lambda page: page.head.title):
         for page in pages[1:]:
             yield Violation(page, f"{page.file} has the title of {pages[0].file}: `{title[:80]}`.", spot=("title", 0))
-
-
-def duplicates(built: BuiltSite, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
-    """What several pages have in common that each should have for itself, and these pages."""
-    found: dict[str, list[BuiltPage]] = defaultdict(list)
-    for page in built.pages:
-        text = of(page)
-        if text and page.indexed:
-            found[text.casefold()].append(page)
-    return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
 
 
 def _page(title: str) -> str:

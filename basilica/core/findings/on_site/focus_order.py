@@ -13,12 +13,12 @@ _ORDER = ("banner", "main", "contentinfo")
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """A ``tabindex`` above 0, which jumps the queue; and header, content and footer in another order."""
-    jumps: dict[int, bool] = {}
+    jumps: dict[Region, bool] = {}
 
     def jumping(region: Region) -> bool:
-        found = jumps.get(id(region))
+        found = jumps.get(region)
         if found is None:
-            found = jumps[id(region)] = any(index > 0 for _, _, index in region.stops)
+            found = jumps[region] = any(index > 0 for _, _, index in region.stops)
         return found
 
     for page in built.pages:

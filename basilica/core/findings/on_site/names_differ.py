@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 from basilica.core.site_reader.built_page import all_of
 
 
@@ -15,21 +15,19 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     """The labels of each target over the menus of all pages; what is rarer is off."""
     called: dict[str, Counter[str]] = {}
     where: dict[tuple[str, str], BuiltPage] = {}
-    met: set[tuple[int, str]] = set()
+    menus: dict[tuple[tuple[BuiltEntry, ...], str], list[BuiltPage]] = {}
     for page in built.pages:
         for entries in page.menus.values():
-            place = (id(entries), built.place_of(page, entries))
-            if place in met:
+            menus.setdefault((entries, built.place_of(page, entries)), []).append(page)
+    for (entries, _), pages in menus.items():
+        for entry in all_of(entries):
+            if entry.href is None or not entry.label:
                 continue
-            met.add(place)
-            for entry in all_of(entries):
-                if entry.href is None or not entry.label:
-                    continue
-                target = built.resolver.target(page.file, entry.href)
-                if target.file is not None and target.file in built.by_file:
-                    name = f"{target.file}#{target.fragment}" if target.fragment else target.file
-                    called.setdefault(name, Counter())[entry.label] += 1
-                    where.setdefault((name, entry.label), page)
+            target = built.resolver.target(pages[0].file, entry.href)
+            if target.file is not None and target.file in built.by_file:
+                name = f"{target.file}#{target.fragment}" if target.fragment else target.file
+                called.setdefault(name, Counter())[entry.label] += len(pages)
+                where.setdefault((name, entry.label), pages[0])
     for name, labels in called.items():
         if len({label.casefold() for label in labels}) > 1:
             (usual, _), *others = labels.most_common()

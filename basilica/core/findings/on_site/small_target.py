@@ -6,7 +6,6 @@ import re
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.empty_link import links_that
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
 from basilica.core.site_reader.built_page import LINKS
@@ -22,7 +21,7 @@ _PRESSED = frozenset(["a", "button", "summary", "input"])
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Links that are a picture alone, and controls with a size of their own; as far as the page itself says it."""
-    for page, number, link in links_that(built, lambda link: link.size is not None and min(link.size) < LEAST):
+    for page, number, link in built.links_that(lambda link: link.size is not None and min(link.size) < LEAST):
         width, height = link.size or (0, 0)
         yield Violation(
             page,

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.menu_differs import Shape, Shapes, difference, nav_named
+from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.menu_shapes import Shape, difference
 
 MOST = 0.6
 """The share of the pages with a menu that must have it alike, so that it is taken for the site's."""
@@ -18,14 +18,15 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     """Each menu, by its name or else its place among those without one, over all pages."""
     if built.plan is not None:
         return  # the map knows better
-    shapes = Shapes(built)
     found: dict[tuple[str, int], list[tuple[BuiltPage, Shape]]] = {}
     for page in built.pages:
         bare = 0
         for region in page.regions:
             for nav in region.navs if not region.in_main else ():
                 bare += not nav.name
-                found.setdefault((nav.name, 0 if nav.name else bare), []).append((page, shapes.of(page, nav.entries)))
+                found.setdefault((nav.name, 0 if nav.name else bare), []).append(
+                    (page, built.menu_shape(page, nav.entries))
+                )
     for (name, number), menus in found.items():
         (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
         if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):

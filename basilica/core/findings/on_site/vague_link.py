@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.empty_link import links_that
 from basilica.core.findings.vague_words import is_vague
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
@@ -14,7 +13,7 @@ from basilica.core.site_reader.built_page import LINKS
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The words of each link."""
-    for page, number, link in links_that(built, lambda link: is_vague(link.name)):
+    for page, number, link in built.links_that(lambda link: is_vague(link.name)):
         yield Violation(
             page,
             f"The link to `{link.href[:80]}` on {page.file} says only `{link.name}`.",

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site.menu_differs import nav_named
+from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
@@ -24,7 +23,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         files = [plan.routes[key].file if key in plan.routes and key != page.key else None for key in trail]
         marks = ["page" if key == page.key else None for key in trail]
         found = page.breadcrumbs
-        if [text for text, _, _ in found] != labels or targets_of(built, page) != files:
+        if [text for text, _, _ in found] != labels or built.breadcrumb_targets(page) != files:
             wrong = "differ from the map"
         elif [current for _, _, current in found] != marks:
             wrong = "do not end with the page itself, marked and without a link"
@@ -38,20 +37,6 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         )
 
 
-def targets_of(built: BuiltSite, page: BuiltPage) -> list[str | None]:
-    """The files to which the breadcrumbs of a page lead."""
-    return [
-        built.resolver.target(page.file, href).file if href is not None else None for _, href, _ in page.breadcrumbs
-    ]
-
-
-def applies(built: BuiltSite, page: BuiltPage) -> bool:
-    """Home has none, and neither has the page for addresses that do not exist."""
-    if built.plan is None:
-        return bool(page.breadcrumbs)
-    return page.key is not None and bool(built.plan.breadcrumbs(page.key))
-
-
 CHECK = Check(
     code="wrong-breadcrumbs",
     level=Level.ERROR,
@@ -63,5 +48,5 @@ CHECK = Check(
     bad="<span>Opening hours</span>",
     stage=Stage.BUILT,
     run=run,
-    applies=applies,
+    applies=BuiltSite.has_breadcrumbs,
 )

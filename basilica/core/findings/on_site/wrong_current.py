@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site import menu_differs
+from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan
 from basilica.core.rules.rule import Level, Stage
@@ -20,22 +19,22 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     plan = built.plan
     if plan is None:
         return
-    known: dict[int, Marks] = {}
+    known: dict[tuple[BuiltEntry, ...], Marks] = {}
     for menu in plan.menus.values():
         if not menu.entries:
             continue  # nothing of it stands on pages
         for page in built.pages:
             entries = page.menus.get(menu.label, ())
-            found = known.get(id(entries))
+            found = known.get(entries)
             if found is None:
-                found = known[id(entries)] = _found(entries)
+                found = known[entries] = _found(entries)
             wanted = _wanted(built, page, menu)
             if found != wanted:
                 yield Violation(
                     page,
                     f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "
                     f"{_said(wanted, menu)}.",
-                    spot=menu_differs.nav_named(menu.label),
+                    spot=nav_named(menu.label),
                     part=MENU_PART + menu.name,
                 )
 
@@ -88,5 +87,5 @@ CHECK = Check(
     bad='<a href="/visit/hours/">',
     stage=Stage.BUILT,
     run=run,
-    applies=menu_differs.CHECK.applies,
+    applies=BuiltSite.has_menus,
 )
