@@ -6,7 +6,8 @@ besides.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -147,6 +148,8 @@ class CheckResults:
 
     built: BuiltSite
     violations: tuple[tuple[Check, Violation], ...]
+    checks: tuple[Check, ...] = CHECKS
+    """Those that were run."""
 
     @cached_property
     def levels(self) -> CheckLevels:
@@ -165,29 +168,24 @@ class CheckResults:
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""
         found: list[Finding] = []
-        counts: dict[str, int] = {}
+        counts: Counter[Check] = Counter()
         for check, violation in self.violations:
-            counts[check.code] = counts.get(check.code, 0) + 1
-            if most is None or counts[check.code] <= most:
+            counts[check] += 1
+            if most is None or counts[check] <= most:
                 found.append(self.finding(check, violation))
-        for code, count in counts.items():
+        for check, count in counts.items():
             if most is not None and count > most:
-                level, reason = self.levels.of_rule(RULES[code], None)
-                message = f"{count - most:,} more are the same (`{code}`): {RULES[code].title.lower()}."
-                found.append(Finding(RULES[code], message, RULES[code].remedy, given=level, reason=reason))
+                level, reason = self.levels.of_rule(check, None)
+                message = f"{count - most:,} more are the same (`{check.code}`): {check.title.lower()}."
+                found.append(Finding(check, message, check.remedy, given=level, reason=reason))
         return in_order(found)
 
 
-def run_checks(built: BuiltSite) -> CheckResults:
-    """Run every check on a built site that was read; those that need a map only where there is one."""
-    return CheckResults(built, tuple(_run(built)))
-
-
-def _run(built: BuiltSite) -> Iterator[tuple[Check, Violation]]:
-    for check in CHECKS:
-        if built.plan is not None or check.stage is Stage.ANY:
-            for violation in check.run(built):
-                yield check, violation
+def run_checks(built: BuiltSite, checks: tuple[Check, ...] = CHECKS) -> CheckResults:
+    """Run checks on a built site that was read; those that need a map only where there is one."""
+    asked = (check for check in checks if built.plan is not None or check.stage is Stage.ANY)
+    found = ((check, violation) for check in asked for violation in check.run(built))
+    return CheckResults(built, tuple(found), checks)
 
 
 def verify(files: Iterable[File], plan: Plan, contents: Contents) -> tuple[Finding, ...]:

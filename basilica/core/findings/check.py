@@ -73,7 +73,7 @@ def _find(written: str, text: str) -> int | None:
     return None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Check(Rule):
     """A rule that is looked at on the whole map or on built pages, with the function that finds it."""
 

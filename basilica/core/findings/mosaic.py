@@ -8,16 +8,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
 
-from basilica.core.findings import CHECKS, Check, CheckResults, Violation
-from basilica.core.findings.on_site import (
-    breadcrumb_data,
-    conflicting_current,
-    menu_differs,
-    part_differs,
-    stale_menu,
-    wrong_breadcrumbs,
-    wrong_current,
-)
+from basilica.core.findings import Check, CheckResults, Violation
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage
@@ -49,9 +40,6 @@ SIGNS = {State.PASSES: "", State.DIFFERS: "≠", State.BROKEN: "×", State.IGNOR
 """The shape of each state, so that colour never stands alone."""
 
 _GRAVE = (State.ABSENT, State.PASSES, State.IGNORED, State.DIFFERS, State.BROKEN)
-_OF_PARTS = (menu_differs, wrong_current, wrong_breadcrumbs, breadcrumb_data, part_differs)
-"""Checks whose findings stand in the column of the part that they are about."""
-_WITHOUT_MAP = (stale_menu, conflicting_current)
 
 
 def worst(states: str) -> State:
@@ -176,22 +164,20 @@ def _name_of(violation: Violation) -> str | None:
 def _columns(results: CheckResults) -> Iterator[Column]:
     plan = results.built.plan
     if plan is None:
-        for check in CHECKS:
-            if check.stage is Stage.ANY:
-                yield _of_check(check)
+        yield from (_of_check(check) for check in results.checks if check.stage is Stage.ANY)
         return
+
+    def of(column: str) -> tuple[Check, ...]:
+        return tuple(check for check in results.checks if check.column == column)
+
     for menu in plan.menus.values():
         if menu.entries:
             titles = f"The menu “{menu.label}”", f"{menu.label} menu"
-            yield Column(MENU_PART + menu.name, *titles, True, (menu_differs.CHECK, wrong_current.CHECK))
-    crumbs = "Breadcrumbs"
-    yield Column("breadcrumbs", crumbs, crumbs, True, (wrong_breadcrumbs.CHECK, breadcrumb_data.CHECK))
-    yield Column("header", "Header", "Header", True, (part_differs.CHECK,))
-    yield Column("footer", "Footer", "Footer", True, (part_differs.CHECK,))
-    others = {module.CHECK.code for module in (*_OF_PARTS, *_WITHOUT_MAP)}
-    for check in CHECKS:
-        if check.code not in others:
-            yield _of_check(check)
+            yield Column(MENU_PART + menu.name, *titles, True, of("menus"))
+    yield Column("breadcrumbs", "Breadcrumbs", "Breadcrumbs", True, of("breadcrumbs"))
+    yield Column("header", "Header", "Header", True, of("parts"))
+    yield Column("footer", "Footer", "Footer", True, of("parts"))
+    yield from (_of_check(check) for check in of(""))
 
 
 def _of_check(check: Check) -> Column:

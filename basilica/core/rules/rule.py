@@ -40,10 +40,12 @@ class Stage(StrEnum):
     """On built pages, of which no map need be known."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Rule:
     """One thing that can be found. ``remedy`` is empty where it depends on what was found, and the examples are where
-    the title says it all; ``column`` is the column of the mosaic, where that is not the rule's own."""
+    the title says it all. ``column`` is where it stands in the mosaic: in the
+    columns of the `menus`, of `breadcrumbs`, of the other shared `parts`, in none where there is a map (`unmapped`), or
+    (empty) in one of its own."""
 
     code: str
     level: Level

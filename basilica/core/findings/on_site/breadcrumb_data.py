@@ -56,6 +56,7 @@ CHECK = Check(
     good={"visit.html": _PAGE % "Visit"},
     bad={"visit.html": _PAGE % "Visits"},
     stage=Stage.ANY,
+    column="breadcrumbs",
     run=run,
     applies=BuiltSite.has_breadcrumbs,
 )

@@ -51,5 +51,6 @@ CHECK = Check(
     good={"index.html": _page("")},
     bad={"index.html": _page(' aria-current="page"')},
     stage=Stage.ANY,
+    column="unmapped",
     run=run,
 )

@@ -59,6 +59,7 @@ CHECK = Check(
     good='<a href="/tides/">Tides</a>',
     bad='<a href="/tides/">Tide</a>',
     stage=Stage.BUILT,
+    column="menus",
     run=run,
     applies=BuiltSite.has_menus,
 )

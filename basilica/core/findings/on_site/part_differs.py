@@ -72,5 +72,6 @@ CHECK = Check(
         "b.html": _page("Call 01632 960999"),
     },
     stage=Stage.ANY,
+    column="parts",
     run=run,
 )

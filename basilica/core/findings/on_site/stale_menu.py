@@ -59,5 +59,6 @@ CHECK = Check(
     good={"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},
     bad={"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tide table")},
     stage=Stage.ANY,
+    column="unmapped",
     run=run,
 )

@@ -47,6 +47,7 @@ CHECK = Check(
     good='<span aria-current="page">Opening hours</span>',
     bad="<span>Opening hours</span>",
     stage=Stage.BUILT,
+    column="breadcrumbs",
     run=run,
     applies=BuiltSite.has_breadcrumbs,
 )

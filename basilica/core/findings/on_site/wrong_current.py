@@ -86,6 +86,7 @@ CHECK = Check(
     good='<a href="/visit/hours/" aria-current="page">',
     bad='<a href="/visit/hours/">',
     stage=Stage.BUILT,
+    column="menus",
     run=run,
     applies=BuiltSite.has_menus,
 )
