@@ -13,7 +13,6 @@ from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.map.document import Document, read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import resolve
-from basilica.core.map.site.model import PLAIN
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
@@ -49,7 +48,7 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     plan = make_plan(site)
     found = findings + more + plan.refused + plan_findings(plan)
     if site.checks.levels or any(
-        own.extra.ignored for own in [page.own for page in site.pages.values()] if own is not PLAIN
+        page.options.extra.ignored for page in site.pages.values() if page.set_options is not None
     ):
         found = CheckLevels(site).settle(found + level_findings(site, RULES))
     return Compiled(document, plan, in_order(found), files)

@@ -371,7 +371,7 @@ def test_any_map_holds_and_marks_are_equal_however_they_are_drawn(text: str) -> 
         assert pages == {file.path: _marks(file) for file in redrawn if file.path.endswith(".html")}
     for key in plan.builds():
         trail = plan.breadcrumbs(key)
-        hidden = {above for above, known in plan.site.pages.items() if "breadcrumbs" in known.own.hidden}
+        hidden = {above for above, known in plan.site.pages.items() if "breadcrumbs" in known.options.hidden}
         above = [page for page in reversed(plan.site.ancestors(key)) if page not in hidden]
         assert [page for page in trail if page not in (key, plan.site.home)] == above
     for data in (file.data for file in result.files if file.path.endswith(".html")):

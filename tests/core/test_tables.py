@@ -44,7 +44,7 @@ def test_each_row_becomes_a_page_however_it_is_written(cells: list[tuple[str, st
     if compiled.stops:
         assert not cells and {f.code for f in compiled.findings if f.stops} <= {"table-unread", "unknown-column"}
         return
-    made = [page for page in compiled.plan.site.pages.values() if page.own.from_table]
+    made = [page for page in compiled.plan.site.pages.values() if page.options.from_table]
     leaves = [page.title for page in made if not page.children]
     titles = [" ".join(row[0].split()) or " ".join(next((c for c in row if c.strip()), "").split()) for row in cells]
     assert sorted(leaves) == sorted(title for title in titles if title)
@@ -140,7 +140,7 @@ def test_what_stands_elsewhere_is_not_edited_here() -> None:
 
 def test_the_demo_has_twelve_hundred_varieties(seeds: Source) -> None:
     plan = planned(seeds.map.decode(), seeds.files)
-    made = [page for page in plan.site.pages.values() if page.own.from_table and not page.children]
+    made = [page for page in plan.site.pages.values() if page.options.from_table and not page.children]
     with io.StringIO(seeds.files.text("tables/varieties.csv")) as table:
         names = [row["name"] for row in csv.DictReader(table)]
     assert len(names) == 1200 and sorted(page.title for page in made) == sorted(names)

@@ -29,7 +29,7 @@ def page_positions(document: Document, plan: Plan) -> tuple[PagePosition, ...]:
             # What `auto` makes stands at one place together and is about no page in particular.
             offsets[entry.at] = None if entry.at in offsets else entry.page
     for page in plan.site.pages.values():
-        if not page.own.from_table and not plan.site.lines.elsewhere(page.at):
+        if not page.options.from_table and not plan.site.lines.elsewhere(page.at):
             offsets[page.at] = page.key
     return tuple(PagePosition(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
 

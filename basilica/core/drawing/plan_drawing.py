@@ -192,7 +192,7 @@ class _PlanLayout:
             Node(
                 *(x + inset, y, width, height, lines, page.label, key, page.parent, cell, stem, self.below[key]),
                 folded=folded,
-                kind="draft" if key in self.plan.drafts else page.own.kind if page.own.kind != "page" else "",
+                kind="draft" if key in self.plan.drafts else page.options.kind if page.options.kind != "page" else "",
             )
         )
         foot = (x + inset + 4, y + height)

@@ -216,8 +216,8 @@ class _Edits:
             return
 
         def change(page: Page) -> Page:
-            extra = replace(page.own.extra, slots=with_slot(page.own.extra.slots, command.slot, filled))
-            return page._replace(own=replace(page.own, extra=extra))
+            extra = replace(page.options.extra, slots=with_slot(page.options.extra.slots, command.slot, filled))
+            return page._replace(set_options=replace(page.options, extra=extra))
 
         self._change_page(command.key, change)
 
@@ -235,11 +235,13 @@ class _Edits:
             return
 
         def change(page: Page) -> Page:
-            header = page.own.header
+            header = page.options.header
             if header is None and not value:
                 return page
             return page._replace(
-                own=replace(page.own, header=with_header_word(header or Header(), command.word, value, command.mobile))
+                set_options=replace(
+                    page.options, header=with_header_word(header or Header(), command.word, value, command.mobile)
+                )
             )
 
         self._change_page(command.key, change)
@@ -259,11 +261,11 @@ class _Edits:
             self.hand.prune_under(command.key, ("ignore",))
 
         def change(page: Page) -> Page:
-            known = dict(page.own.extra.ignored)
-            ignored = with_item(page.own.extra.ignored, command.code, reason or None)
+            known = dict(page.options.extra.ignored)
+            ignored = with_item(page.options.extra.ignored, command.code, reason or None)
             if ignored == tuple(known.items()):
                 return page
-            return page._replace(own=replace(page.own, extra=replace(page.own.extra, ignored=ignored)))
+            return page._replace(set_options=replace(page.options, extra=replace(page.options.extra, ignored=ignored)))
 
         self._change_page(command.key, change)
 
@@ -294,7 +296,7 @@ class _Edits:
         self.chosen = self.keys[command.key]
 
     def _built(self, key: str) -> bool:
-        return self.site.pages[key].own.kind == "page"
+        return self.site.pages[key].options.kind == "page"
 
     def _delete(self, key: str) -> None:
         tree = Tree(self.site)
@@ -324,7 +326,7 @@ class _Edits:
                     mender.section(name)
         self._mend_parts(mender, before)
         for old, new in self.keys.items():
-            if before.pages[old].own.highlight is not None:
+            if before.pages[old].options.highlight is not None:
                 mender.highlight(new)
 
     def _mend_parts(self, mender: ReferenceUpdater, before: Site) -> None:

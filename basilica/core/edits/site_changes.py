@@ -66,8 +66,10 @@ class Tree:
         walk(self.top, None)
         keys.pop("", None)  # a new page had no key
         for key, page in pages.items():
-            if page.own.highlight is not None:
-                pages[key] = page._replace(own=replace(page.own, highlight=keys.get(page.own.highlight)))
+            if page.options.highlight is not None:
+                pages[key] = page._replace(
+                    set_options=replace(page.options, highlight=keys.get(page.options.highlight))
+                )
         home = keys.get(self.site.home) if self.site.home else None
         if home is None or not is_home(pages[home]):
             home = next((key for key, page in pages.items() if is_home(page)), None)
@@ -207,8 +209,8 @@ def with_word(page: Page, word: str, value: str) -> Page:
     if word == "path":
         return page._replace(path=value or None)
     if word in _EXTRA:
-        extra = replace(page.own.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
-        return page._replace(own=replace(page.own, extra=extra))
+        extra = replace(page.options.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
+        return page._replace(set_options=replace(page.options, extra=extra))
     changes: dict[str, object] = {
         "kind": value or "page",
         "hidden": frozenset(value.split()),
@@ -217,7 +219,7 @@ def with_word(page: Page, word: str, value: str) -> Page:
         "list": value,
         "sequence": value,
     }
-    return page._replace(own=replace(page.own, **{word: changes[word]}))  # type: ignore[arg-type]
+    return page._replace(set_options=replace(page.options, **{word: changes[word]}))  # type: ignore[arg-type]
 
 
 def header_words(on_page: bool, mobile: bool) -> tuple[str, ...]:
@@ -241,7 +243,7 @@ def page_option_values(page: Page | None) -> dict[str, str]:
     does not give it (or for no page)."""
     if page is None:
         return dict.fromkeys(WORDS, "")
-    own = page.own
+    own = page.options
     return {
         "title": page.title if page.own_title else "",
         "label": page.label if page.own_label else "",

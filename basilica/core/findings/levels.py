@@ -25,7 +25,7 @@ class CheckLevels:
         self._site = site
         self._levels = {rule.code: rule for rule in site.checks.levels} if site is not None else {}
         pages = site.pages.items() if site is not None else ()
-        self._ignored = {key: dict(page.own.extra.ignored) for key, page in pages if page.own.extra.ignored}
+        self._ignored = {key: dict(page.options.extra.ignored) for key, page in pages if page.options.extra.ignored}
 
     def of_rule(self, rule: Rule, page: str | None) -> tuple[Level, str]:
         """The level that a check has on a page of the map (None: the whole site), and the reason given for it."""
@@ -69,7 +69,7 @@ def level_findings(site: Site, known: Mapping[str, Rule]) -> tuple[Finding, ...]
     every rule by its code."""
     findings = Findings()
     named = [(setting.code, setting.at, setting) for setting in site.checks.levels]
-    ignored = [(code, page.at, None) for page in site.pages.values() for code, _ in page.own.extra.ignored]
+    ignored = [(code, page.at, None) for page in site.pages.values() for code, _ in page.options.extra.ignored]
     for code, at, setting in [*named, *ignored]:
         rule = known.get(code)
         if rule is None:

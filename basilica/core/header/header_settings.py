@@ -172,8 +172,8 @@ def layers_of(site: Site) -> Mapping[str, tuple[Header, ...]]:
     own: dict[str, tuple[Header, ...]] = {}
     for key, page in site.pages.items():
         above = own.get(page.parent) if page.parent is not None else None
-        if page.own.header is not None:
-            own[key] = (*(above or (site.header,)), page.own.header)
+        if page.options.header is not None:
+            own[key] = (*(above or (site.header,)), page.options.header)
         elif above:
             own[key] = above
     return own

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from basilica.core.map.site import Entry, EntryKind, Menu, Site
-from basilica.core.map.site.model import BARE, EntryDisplay, MenuSettings
+from basilica.core.map.site.model import EntryDisplay, MenuSettings
 from basilica.core.shared.locales import MENU_NAMES
 
 
@@ -32,7 +32,7 @@ class PlannedEntry:
     url: str | None
     parent: int | None
     items: tuple[int, ...]
-    display: EntryDisplay = BARE
+    display: EntryDisplay = field(default_factory=EntryDisplay)
     at: int = field(compare=False, default=0)
 
 
@@ -79,7 +79,7 @@ def candidates(site: Site, key: str) -> Iterator[tuple[str, str]]:
     why = "itself"
     for page in (key, *site.ancestors(key)):
         yield page, why
-        named = site.pages[page].own.highlight
+        named = site.pages[page].options.highlight
         if named is not None:
             yield named, "highlight"
         why = "above"

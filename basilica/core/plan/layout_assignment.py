@@ -55,7 +55,7 @@ def assign_layouts(site: Site) -> LayoutAssignments:
     of: dict[str, LayoutAssignment] = {}
     for key, page in site.pages.items():  # parents come first
         above = of.get(page.parent, plain) if page.parent is not None else plain
-        extra = page.own.extra
+        extra = page.options.extra
         if extra.layout or extra.slots or extra.without:
             layout = extra.layout if extra.layout in usable else above.layout
             slots = {**dict(above.slots), **dict(extra.slots)}

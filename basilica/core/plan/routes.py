@@ -74,7 +74,7 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
                     GOOD_PATH,
                 )
         stems[key] = stem
-        kind = page.own.kind
+        kind = page.options.kind
         if kind == "page":
             routes[key] = _route(key, stem, site.urls)
         elif kind == "backend":

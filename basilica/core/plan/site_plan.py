@@ -107,11 +107,11 @@ class Plan:
         trail = (*home, *above, *((key,) if site.crumbs.itself else ()))
         if not self._hides_crumbs:
             return trail
-        return tuple(page for page in trail if "breadcrumbs" not in site.pages[page].own.hidden)
+        return tuple(page for page in trail if "breadcrumbs" not in site.pages[page].options.hidden)
 
     @cached_property
     def _hides_crumbs(self) -> bool:
-        return any("breadcrumbs" in page.own.hidden for page in self.site.pages.values())
+        return any("breadcrumbs" in page.options.hidden for page in self.site.pages.values())
 
     def under(self, key: str | None) -> tuple[str, ...]:
         """Keys of the pages under a page (None: at the top) that others may be led to."""

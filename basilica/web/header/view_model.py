@@ -88,7 +88,7 @@ def header_view(compiled: Compiled, key: str | None, width: int, height: int) ->
 
 def own_header(plan: Plan, key: str | None) -> Header:
     """What the map says of the header for the site (None), or on one page."""
-    return plan.site.header if key is None else plan.site.pages[key].own.header or Header()
+    return plan.site.header if key is None else plan.site.pages[key].options.header or Header()
 
 
 def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[tuple[str, list[Field]]]:

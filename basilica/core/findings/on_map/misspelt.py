@@ -38,7 +38,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 def _texts(plan: Plan) -> Iterator[tuple[str | None, int, str, str]]:
     for key, page in plan.site.pages.items():
-        if page.own.from_table:
+        if page.options.from_table:
             continue
         if page.own_title:
             yield key, page.at, f"the title of `{key}`", page.title

@@ -28,7 +28,7 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()
     bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
-    bare = [page for page in bare if page.key not in plan.site.texts and not page.own.from_table]
+    bare = [page for page in bare if page.key not in plan.site.texts and not page.options.from_table]
     for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
         whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
         findings.add(

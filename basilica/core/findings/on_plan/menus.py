@@ -63,7 +63,7 @@ def _labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> No
 
 def _highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> None:
     for key, page in site.pages.items():
-        named = page.own.highlight
+        named = page.options.highlight
         if named is not None and not any(named in menu.page_entries for menu in menus.values()):
             findings.add(
                 HIGHLIGHT_NOWHERE,

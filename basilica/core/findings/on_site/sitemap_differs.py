@@ -44,7 +44,7 @@ def _belongs(built: BuiltSite, key: str | None, indexed: bool, file: str) -> boo
         return indexed and not file.endswith("404.html")
     if key is None or key in built.plan.drafts or not indexed:
         return False
-    return "sitemap" not in built.plan.site.pages[key].own.hidden
+    return "sitemap" not in built.plan.site.pages[key].options.hidden
 
 
 def _locations(data: bytes) -> list[str] | None:

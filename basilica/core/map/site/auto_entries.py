@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
-from basilica.core.map.site.model import PLAIN, AutoOptions, Entry, EntryKind, Page
+from basilica.core.map.site.model import AutoOptions, Entry, EntryKind, Page
 
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
@@ -30,11 +30,11 @@ def auto(
 def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
     """Drafts, and the pages under them."""
     found: set[str] = set()
-    apart = [page.own for page in pages.values() if page.own is not PLAIN]
+    apart = [page.options for page in pages.values() if page.set_options is not None]
     if not any(own.draft for own in apart):
         return frozenset()
     for key, page in pages.items():  # parents come first
-        if page.own.draft or page.parent in found:
+        if page.options.draft or page.parent in found:
             found.add(key)
     return frozenset(found)
 
@@ -57,7 +57,9 @@ class Expansion:
         self._pages = pages
         self._twice = twice
         self._drafts = drafts_of(pages)
-        self._left = {key for key, page in pages.items() if page.own is not PLAIN and "menus" in page.own.hidden}
+        self._left = {
+            key for key, page in pages.items() if page.set_options is not None and "menus" in page.options.hidden
+        }
         self._left.update(self._drafts, _pages_in(written))
         """What `auto` leaves out. What is written out stands where it is written."""
         self._standing: set[Anchor] = set()
@@ -118,8 +120,8 @@ class Expansion:
         else:
             keys = list(pages[below].children)
         # The rows of a table are many: they come where their own page is asked for, and nowhere else.
-        if below is None or (below != entry.page and not pages[below].own.from_table):
-            keys = [key for key in keys if not pages[key].own.from_table]
+        if below is None or (below != entry.page and not pages[below].options.from_table):
+            keys = [key for key in keys if not pages[key].options.from_table]
         if auto_options.order == "title":
             keys.sort(key=lambda key: pages[key].label.casefold())
         entries: list[Entry] = []
@@ -136,7 +138,7 @@ class Expansion:
             self._standing.add((key, None))
             self.places.append(here)
             items = self._tree(entry, auto_options, key, levels - 1, here) if levels > 1 and page.children else ()
-            if page.own.kind == "section" and not items:
+            if page.options.kind == "section" and not items:
                 self.places.pop()  # it would open on nothing
                 self._standing.discard((key, None))
                 continue

@@ -22,7 +22,7 @@ from basilica.core.map.site.field_reader import (
     text_of,
     texts_of,
 )
-from basilica.core.map.site.model import BARE, Entry, EntryDisplay, EntryKind, Page
+from basilica.core.map.site.model import Entry, EntryDisplay, EntryKind, Page
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
@@ -213,7 +213,7 @@ class _Reader:
     def display(self, keys: dict[str, tuple[Scalar, Node]]) -> EntryDisplay:
         """How an entry is shown."""
         if not any(word in keys for word in _DRESS):
-            return BARE
+            return EntryDisplay()
         icon = text_of(keys["icon"][1], "The icon", self.context) if "icon" in keys else None
         if icon is not None and icon not in shapes():
             near = self.context.nearest(icon, shapes())
@@ -248,9 +248,10 @@ class _Reader:
         )
 
     def link(
-        self, ref: Scalar, label: str | None, items: Node | None, depth: int, display: EntryDisplay = BARE
+        self, ref: Scalar, label: str | None, items: Node | None, depth: int, display: EntryDisplay | None = None
     ) -> Entry | None:
         """A page, a page with entries under it, or an anchor on a page."""
+        display = display or EntryDisplay()
         fragment = split_reference(ref.value)[1]
         key = self.references.resolve(ref, self.context)
         if fragment is not None:
@@ -267,7 +268,7 @@ class _Reader:
 
     def look_at(self, key: str, ref: Scalar, below: tuple[Entry, ...]) -> None:
         """Say what does not fit between an entry and its page."""
-        own = self.pages[key].own
+        own = self.pages[key].options
         if "menus" in own.hidden:
             self.context.say(
                 site_rules.HIDDEN_ENTRY,
@@ -311,7 +312,7 @@ class _Reader:
             return None
         if key is None:
             return None
-        if self.pages[key].own.kind == "section":
+        if self.pages[key].options.kind == "section":
             message = f"The section `{key}` has no page of its own, so there is no anchor on it."
             self.context.say(site_rules.EMPTY_GROUP, ref.start, message, "Name a page under it.")
             return None

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.site.shared_values import NO_HEAD, NOTHING_EXTRA, HeadSettings, PageExtras, Part, Slots
+from basilica.core.map.site.shared_values import NO_HEAD, HeadSettings, PageExtras, Part, Slots
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.theme import PRESETS
 
@@ -58,12 +58,12 @@ class PageOptions:
     list: str = ""
     sequence: str = ""
     header: Header | None = None
-    extra: PageExtras = NOTHING_EXTRA
+    extra: PageExtras = field(default_factory=PageExtras)
     from_table: bool = False
     """Whether a table makes it, and no line of the map."""
 
 
-PLAIN = PageOptions()
+_DEFAULT_OPTIONS = PageOptions()
 
 
 class Page(NamedTuple):
@@ -87,7 +87,13 @@ class Page(NamedTuple):
     own_title: bool = True
     """Whether the map gives the title; else it is made from the id."""
     own_label: bool = False
-    own: PageOptions = PLAIN
+    set_options: PageOptions | None = None
+    """What sets it apart, if anything does; ``options`` has the defaults as well."""
+
+    @property
+    def options(self) -> PageOptions:
+        """What sets it apart, or the defaults."""
+        return self.set_options or _DEFAULT_OPTIONS
 
     @property
     def depth(self) -> int:
@@ -95,7 +101,12 @@ class Page(NamedTuple):
         return self.key.count("/")
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Page) and self[:8] == other[:8] and self[10:] == other[10:]
+        return (
+            isinstance(other, Page)
+            and self[:8] == other[:8]
+            and self[10:13] == other[10:13]
+            and self.options == other.options
+        )
 
     def __ne__(self, other: object) -> bool:
         return not self == other
@@ -127,9 +138,6 @@ class EntryDisplay:
     below: int = 0
 
 
-BARE = EntryDisplay()
-
-
 @dataclass(frozen=True, slots=True)
 class AutoOptions:
     """What `auto` takes of the tree: so many ``levels``, in an ``order``, ``without`` some pages; only the ``first`` so
@@ -157,7 +165,7 @@ class Entry:
     url: str | None = None
     items: tuple[Entry, ...] = ()
     auto_options: AutoOptions | None = None
-    display: EntryDisplay = BARE
+    display: EntryDisplay = field(default_factory=EntryDisplay)
     at: int = field(compare=False, default=0)
 
 
@@ -293,11 +301,11 @@ class Site:
 
     def list_of(self, key: str) -> str:
         """What is listed below the content of a page."""
-        return self.pages[key].own.list or self.page_end.list
+        return self.pages[key].options.list or self.page_end.list
 
     def sequence_of(self, key: str) -> str:
         """By what the links before and after a page go."""
-        return self.pages[key].own.sequence or self.page_end.sequence
+        return self.pages[key].options.sequence or self.page_end.sequence
 
     @property
     def top(self) -> tuple[str, ...]:

@@ -12,7 +12,7 @@ from basilica.core.map.site.checks_reader import read_silent
 from basilica.core.map.site.field_reader import Context, label_of, text_of, texts_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
-from basilica.core.map.site.shared_values import NOTHING_EXTRA, PageExtras
+from basilica.core.map.site.shared_values import PageExtras
 
 _WORDS = frozenset(word.name for word in PAGE_EXTRA)
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_-]*( -?[A-Za-z_][A-Za-z0-9_-]*)*")
@@ -33,7 +33,7 @@ class ExtraReader:
     def read(self, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageExtras:
         """What a page says of itself; ``where`` names it for the person."""
         if not any(word in _WORDS for word in keys):
-            return NOTHING_EXTRA
+            return PageExtras()
         context = self._context
         found: dict[str, Any] = {}
         for word in _WORDS:

@@ -21,7 +21,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.included_files import included
-from basilica.core.map.site.model import PLAIN, Header, OldAddress, Page, PageOptions
+from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -141,10 +141,10 @@ class _Reader:
         texts = [(text_of(item, what, self.context), item.start) for item in items]
         return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
 
-    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageOptions:
+    def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageOptions | None:
         """What sets the page apart; its highlight is looked up once all pages are known."""
         if not any(word in keys for word in _OWN):
-            return PLAIN
+            return None
 
         def choice(word: str, default: str) -> str:
             if word not in keys:
@@ -191,7 +191,7 @@ class _Reader:
                     "Name another page, or take `highlight:` out.",
                 )
                 found = None
-            self.pages[key] = page._replace(own=replace(page.own, highlight=found))
+            self.pages[key] = page._replace(set_options=replace(page.options, highlight=found))
 
     def _page(self, key: str, name: Scalar, value: Node, parent: str | None, depth: int) -> None:
         where = f"the page `{key}`"
@@ -231,7 +231,7 @@ class _Reader:
             own_title=own_title is not None,
             own_label=texts.get("label") is not None,
             was=self._was(keys["was"][1], where) if "was" in keys else (),
-            own=self._own(key, keys, where),
+            set_options=self._own(key, keys, where),
         )
         self._look_at_kind(page, keys, where)
         self.pages[key] = page
@@ -278,7 +278,7 @@ class _Reader:
 
     def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:
         """Say what does not go with a page of its kind."""
-        kind = page.own.kind
+        kind = page.options.kind
         if kind == "section" and "pages" not in keys and "table" not in keys:
             self.context.say(
                 site_rules.EMPTY_SECTION,
@@ -345,7 +345,7 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
                 f"The home page `{page.key}` has pages under it.",
                 "Move them to the top level, beside home.",
             )
-    if pages[home.key].own.kind != "page" or pages[home.key].own.draft:
+    if pages[home.key].options.kind != "page" or pages[home.key].options.draft:
         context.say(
             site_rules.HOME_NOT_BUILT,
             home.at,

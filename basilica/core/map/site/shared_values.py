@@ -67,6 +67,3 @@ class PageExtras:
     css_class: str = ""
     ignored: tuple[tuple[str, str], ...] = ()
     """Checks that say nothing of this page and of those under it, each with the reason."""
-
-
-NOTHING_EXTRA = PageExtras()

@@ -19,7 +19,7 @@ from basilica.core.map.site.field_reader import Context, keys_of, text_of
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.model import Page, PageOptions
 from basilica.core.map.site.part_reader import Names
-from basilica.core.map.site.shared_values import NOTHING_EXTRA, PageExtras
+from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.rules import limits
 from basilica.core.shared.markdown import Content
 
@@ -107,7 +107,7 @@ class TableReader:
             self._context.say(site_rules.TOO_MANY_PAGES, at["file"], message, "Split the site into several.")
             rows = rows[: max(room, 0)]
         template = self._template(texts.get("text", ""), at.get("text", 0))
-        extra = NOTHING_EXTRA
+        extra = PageExtras()
         if "layout" in keys:
             extra = PageExtras(layout=self._names.layout(keys["layout"][1], where))
         if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
@@ -192,7 +192,9 @@ class _Maker:
         page_id = id_from(title, self.ids[None])
         self.ids[None].add(page_id)
         key = f"{self.parent.key}/{page_id}"
-        self._add(Page(key, page_id, title, title, None, None, self.parent.key, (), self.at, self.at, own=self.own))
+        self._add(
+            Page(key, page_id, title, title, None, None, self.parent.key, (), self.at, self.at, set_options=self.own)
+        )
         self.made.top.append(key)
         return key
 
@@ -211,7 +213,7 @@ class _Maker:
             own = replace(own, extra=replace(own.extra, keywords=keywords[: limits.LABEL_CHARACTERS]))
         given = path if path and path != page_id else None
         page = Page(key, page_id, title, label or title, description, given, above, (), self.at, self.at)
-        self._add(page._replace(own=own, own_label=bool(label)))
+        self._add(page._replace(set_options=own, own_label=bool(label)))
         if section is None:
             self.made.top.append(key)
         else:

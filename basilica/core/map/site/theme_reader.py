@@ -152,7 +152,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             site_rules.PHRASES_IN_ENGLISH,
             at,
             f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
-            "Write them under `words:`. They ship in " + ", ".join(LANGUAGES) + ".",
+            "Write them under `phrases:`. Built in are " + ", ".join(LANGUAGES) + ".",
         )
     return made
 

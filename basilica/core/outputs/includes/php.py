@@ -96,7 +96,7 @@ def _ends(renderer: Renderer, key: str) -> tuple[str, str]:
     """A page up to the first line of its body, and from the last line of its layout on."""
     before, after = renderer.surround(key)
     start = before.index(">", before.index("<body")) + 2
-    js = renderer.plan.site.pages[key].own.extra.js
+    js = renderer.plan.site.pages[key].options.extra.js
     end = after.rindex(f"<script>\n{js}\n" if js else "</body>")
     return before[:start], after[end:]
 

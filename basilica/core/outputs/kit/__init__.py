@@ -155,7 +155,7 @@ class _Writer:
 
     def _extra(self, key: str, text: str) -> str:
         """What a page's head has of its own, its files by name."""
-        own = self._plan.site.pages[key].own.extra
+        own = self._plan.site.pages[key].options.extra
         for name in (*own.styles, *own.scripts):
             address = str(escape(self._renderer.file_at(name, key) or ""))
             text = text.replace(f'"{address}"', f'"\0file {name}\0"')

@@ -42,7 +42,7 @@ def _faces(plan: Plan, assets: Assets) -> str:
 
 def sitemap_addresses(plan: Plan) -> list[str]:
     """The full address of every page that belongs in the sitemap."""
-    listed = [key for key, page in plan.site.pages.items() if "sitemap" not in page.own.hidden]
+    listed = [key for key, page in plan.site.pages.items() if "sitemap" not in page.options.hidden]
     listed = [key for key in listed if key in plan.routes and key not in plan.drafts]
     return [plan.addresses.canonical(key) or "" for key in listed]
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from markupsafe import Markup
 
-from basilica.core.map.site.shared_values import NOTHING_EXTRA, Social
+from basilica.core.map.site.shared_values import PageExtras, Social
 from basilica.core.outputs.static_site.assets import Assets
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
@@ -34,8 +34,8 @@ class Heads:
         style and scripts of its own."""
         site = self._plan.site
         page = site.pages[key] if key is not None else None
-        extra, everyone = page.own.extra if page else NOTHING_EXTRA, site.head.social
-        if page is None or key is None or (extra is NOTHING_EXTRA and everyone == Social()):
+        extra, everyone = page.options.extra if page else PageExtras(), site.head.social
+        if page is None or key is None or (extra == PageExtras() and everyone == Social()):
             return Markup("")
         social = None
         if extra.social is not None or everyone != Social():

@@ -9,7 +9,7 @@ from typing import Any
 
 from markupsafe import Markup, escape
 
-from basilica.core.map.site.shared_values import NOTHING_EXTRA
+from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.outputs.static_site.assets import assets_of, stamped
 from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
@@ -202,7 +202,7 @@ class Renderer:
 
     def _render(self, key: str | None, marks: dict[str, Mark | None], **own: Any) -> bytes:
         texts = self.mark_texts(marks)
-        extra = self.plan.site.pages[key].own.extra if key is not None else NOTHING_EXTRA
+        extra = self.plan.site.pages[key].options.extra if key is not None else PageExtras()
         in_head = self.extra(key)
         shape = Shape(
             self.plan.header_of(key).name,
@@ -253,7 +253,7 @@ class Renderer:
             "draft": True,
             "data": "",
             "extra": "",
-            "own": NOTHING_EXTRA,
+            "own": PageExtras(),
             "links": frame["links"].text({}),
             "variant": self.plan.header_of(key).name,
             "body": markup if name in ("header", "footer") else in_landmark,

@@ -53,7 +53,7 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "pictured": bool(identity and identity.value("picture")),
         "picture": (picture_width(plan.site), PICTURE),
         "sequences": plan.site.page_end.sequence != "none"
-        or any(page.own.sequence not in ("", "none") for page in plan.site.pages.values()),
+        or any(page.options.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
 
 
