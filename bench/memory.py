@@ -6,16 +6,15 @@ from pathlib import Path
 
 from services.sites import large_contents, large_map
 
-from basilica.core.findings import verify
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
+from basilica.core.pipeline import compile_map, verify
 
 
 def main() -> None:
     """Do it once, and print the peak of this process. What ``resource`` says counts that of the process before it."""
     plan, contents = compile_map(large_map()).plan, large_contents()
     assert plan is not None
-    verify(Renderer(plan, contents).files(), plan, contents)
+    verify(Renderer(plan, contents).files(), plan, contents).findings()
     status = dict(line.split(":", 1) for line in Path("/proc/self/status").read_text().splitlines())
     print(int(status["VmHWM"].split()[0]) // 1000)
 

@@ -13,15 +13,13 @@ from basilica import __version__
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.findings import CheckResults, run_checks
-from basilica.core.findings.levels import CheckLevels
-from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build as build_in_memory
-from basilica.core.pipeline import compile_map
+from basilica.core.pipeline import compile_map, stage_findings
 from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
@@ -70,8 +68,7 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
         results = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
-        of_contents = content_findings(compiled.plan, source.contents)
-        found = compiled.findings + CheckLevels(compiled.plan.site).settle(of_contents)
+        found = stage_findings(compiled, source.contents)
     else:
         with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
             made = build_in_memory(compiled, source.contents, steps.step, drafts)

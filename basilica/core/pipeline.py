@@ -87,14 +87,39 @@ def build(
     gives findings alone."""
     if compiled.plan is None or compiled.stops:
         return Build((), compiled.findings)
-    renderer = Renderer(compiled.plan, contents, drafts=drafts)
+    renderer = renderer_of(compiled, contents, drafts)
     files = []
     for file in renderer.files():
         files.append(file)
         step()
-    results = run_checks(read_site(_stepped(files, step), compiled.plan, contents))
-    found = renderer.findings() + content_findings(compiled.plan, contents)
-    return Build(tuple(files), in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(found)), results)
+    results = verify(_stepped(files, step), compiled.plan, contents)
+    return Build(tuple(files), stage_findings(compiled, contents, renderer), results)
+
+
+def renderer_of(compiled: Compiled, contents: Contents, drafts: bool = False) -> Renderer:
+    """What renders the pages of a compiled map. Raises ``ValueError`` for a map that stops a build."""
+    if compiled.plan is None or compiled.stops:
+        raise ValueError("a map with errors has no pages")
+    return Renderer(compiled.plan, contents, drafts=drafts)
+
+
+def stage_findings(compiled: Compiled, contents: Contents, renderer: Renderer | None = None) -> tuple[Finding, ...]:
+    """What was found from the text of the map to the content of its pages; with the ``renderer`` that made the pages,
+    also what it met."""
+    if compiled.plan is None or compiled.stops:
+        return compiled.findings
+    found = content_findings(compiled.plan, contents) + (renderer.findings() if renderer is not None else ())
+    return in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(found))
+
+
+def verify(files: Iterable[File], plan: Plan, contents: Contents) -> CheckResults:
+    """Read every built file again and run every check on what is there.
+
+    ``files`` is what was written, such as the files of a folder; ``plan`` and ``contents`` say what should be.
+    A finding points into the content file that brought it up, where there is one, and else at the page's line in
+    the map.
+    """
+    return run_checks(read_site(files, plan, contents))
 
 
 def outputs(

@@ -6,13 +6,9 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.findings import verify
-from basilica.core.findings.levels import CheckLevels
-from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
-from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Compiled, compile_map
+from basilica.core.pipeline import Compiled, compile_map, renderer_of, stage_findings, verify
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source, Swap, UsageError, read_files
@@ -48,7 +44,7 @@ def build_folder(
     findings = source.findings + compiled.findings
     if compiled.plan is None or any(finding.stops for finding in findings):
         return Built(compiled, in_order(findings), 0)
-    renderer = Renderer(compiled.plan, source.contents, drafts=drafts)
+    renderer = renderer_of(compiled, source.contents, drafts)
     count = 0
 
     def counted(files: Iterable[File]) -> Iterator[File]:
@@ -66,9 +62,8 @@ def build_folder(
             else:
                 files = iter(_each(renderer.files(), done))
             again = step("Reading again", renderer.count)
-            findings += verify((file for file in files if again() is None), compiled.plan, source.contents)
-            found = renderer.findings() + content_findings(compiled.plan, source.contents)
-            findings += CheckLevels(compiled.plan.site).settle(found)
+            results = verify((file for file in files if again() is None), compiled.plan, source.contents)
+            findings = source.findings + stage_findings(compiled, source.contents, renderer) + results.findings()
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
             if kind is not SITE:

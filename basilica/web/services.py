@@ -10,18 +10,16 @@ from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 from basilica.core.diff import Impact, SiteVersion, impact_of, in_words
-from basilica.core.findings.levels import CheckLevels
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
-from basilica.core.findings.on_plan.contents import content_findings
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Base
 from basilica.core.map.site.shared_values import Part
 from basilica.core.outputs.output_formats import OutputFormat
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Build, Compiled, build, compile_map, outputs, steps
-from basilica.core.plan import Plan, make_plan
+from basilica.core.pipeline import Build, Compiled, build, compile_map, outputs, stage_findings, steps
+from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
-from basilica.core.rules.finding import Finding, in_order
+from basilica.core.rules.finding import Finding
 from basilica.store.contents import Moves
 from basilica.store.sites import Rewrite, SiteRecord, Sites
 from basilica.store.sync import FolderSync
@@ -223,11 +221,7 @@ class SiteServices:
     def read(self, text: str, contents: Contents, beside: Files | SiteRecord | str) -> Reading:
         """A text read and planned, with what its content lacks."""
         compiled = self.compiled(text, beside)
-        findings = compiled.findings
-        if not compiled.stops and compiled.plan:
-            of_contents = CheckLevels(compiled.plan.site).settle(content_findings(compiled.plan, contents))
-            findings = in_order(findings + of_contents)
-        return Reading(text, compiled, findings)
+        return Reading(text, compiled, stage_findings(compiled, contents))
 
     def good_plan(self, record: SiteRecord) -> Plan | None:
         """The plan of the newest text that could be drawn; where a file beside the map is what stops it, as it was
@@ -328,8 +322,7 @@ class SiteServices:
     def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:
             parts = {name: _sent_here(part) for name, part in plan.site.parts.items()}
-            moved = make_plan(replace(plan.site, base=base, parts=parts))
-            return Renderer(moved, {}, drafts=True)
+            return Renderer(plan.moved(base=base, parts=parts), {}, drafts=True)
 
         own = text, plan.site.files.mark, base
         plain = self._renderers.get(own, make)

@@ -16,7 +16,6 @@ from watchfiles import watch as watch_files
 from basilica.core.map.map_files import FOLDERS
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import make_plan
 from basilica.core.plan.content_links import FOLDER
 from basilica.store.builds import Built, build_folder
 from basilica.store.folders import UsageError, read_source
@@ -45,8 +44,7 @@ class Watched:
             if finding.stops
         ]
         if built.files and built.compiled.plan:
-            plan = make_plan(replace(built.compiled.plan.site, base=self._base))
-            self.renderer = Renderer(plan, contents)
+            self.renderer = Renderer(built.compiled.plan.moved(base=self._base), contents)
             self.version += 1
 
 

@@ -45,7 +45,7 @@ def break_a_text(page: Page, application: Application) -> None:
 def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Application) -> None:
     break_a_text(page, application)
     open_checks(page, application)
-    expect(page.get_by_text("2 findings")).to_be_visible()
+    expect(page.get_by_text("2 findings").first).to_be_visible()
     tiles = page.locator(".tiles")
     tiles.focus()
     page.keyboard.press("j")
@@ -84,12 +84,12 @@ def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application
     beside.get_by_label("The reason").fill("Quoted from the paper")
     beside.get_by_role("button", name="Ignore…").click()
     expect(beside).to_contain_text("Ignored, because: Quoted from the paper")
-    expect(page.get_by_text("1 finding")).to_be_visible()
+    expect(page.get_by_text("1 finding").first).to_be_visible()
     page.goto(f"{application.address}/sites/{SLUG}/map?page=press")
     expect(page.locator(".cm-line", has_text="vague-link: Quoted from the paper")).to_be_visible()
     open_checks(page, application, query="?page=press&check=vague-link")
     beside.get_by_role("button", name="Stop ignoring").click()
-    expect(page.get_by_text("2 findings")).to_be_visible()
+    expect(page.get_by_text("2 findings").first).to_be_visible()
     expect(page.locator(".standing")).to_contain_text("2 findings")
 
 

@@ -50,7 +50,7 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     page.get_by_label("Highlight").fill("history")
     page.get_by_label("sitemap").check()
     page.get_by_role("button", name="Save to map").click()
-    expect(page.locator(".notice")).to_contain_text("Wrote description, hidden, highlight to the map.")
+    expect(page.locator(".notice")).to_contain_text("Saved description, hidden, highlight to the map.")
     page.goto(f"{application.address}{SITE}/map?page=how-it-works/stones")
     for line in ("description: What the stones are made of.", "highlight: history", "hidden: sitemap"):
         expect(page.locator(".cm-content")).to_contain_text(line)
@@ -74,13 +74,13 @@ def test_two_windows_on_one_page(page: Page, application: Application) -> None:
     other.goto(address)
     other.get_by_label("Label").fill("Late news")
     other.get_by_role("button", name="Save to map").click()
-    expect(other.locator(".notice")).to_contain_text("Wrote label")
+    expect(other.locator(".notice")).to_contain_text("Saved label")
     page.get_by_label("Label").fill("Old news")
     page.get_by_role("button", name="Save to map").click()
     expect(page.get_by_role("alert")).to_contain_text("changed meanwhile, so nothing was written")
     expect(page.get_by_label("Label")).to_have_value("Old news")
     page.get_by_role("button", name="Save to map").click()
-    expect(page.locator(".notice")).to_contain_text("Wrote label")
+    expect(page.locator(".notice")).to_contain_text("Saved label")
 
 
 def test_three_widths_follow_one_another(page: Page, application: Application) -> None:
@@ -144,7 +144,7 @@ def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Appl
     page.wait_for_timeout(600)
     outlines = [frame.locator("nav.b-main").evaluate("nav => nav.style.outlineStyle") for frame in frames(page)]
     assert outlines == ["dashed", "dashed"]
-    page.get_by_label("Over it").fill("visit/hours")
+    page.get_by_label("Overlay", exact=True).fill("visit/hours")
     page.keyboard.press("Tab")
     page.wait_for_timeout(800)
     assert headings(page) == ["Tide tables", "Opening hours"]

@@ -15,8 +15,7 @@ import ada_url
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from basilica.core.findings import verify
-from basilica.core.pipeline import build, compile_map
+from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import Resolver
 from basilica.store.folders import Source
@@ -94,7 +93,7 @@ def test_dead_links_are_those_that_a_link_checker_finds(demo: Source, tmp_path: 
     theirs = {urlsplit(row["url"]).path for row in rows if row["valid"] == "False"}
     ours = {
         target.lost
-        for finding in verify(files, compiled.plan, demo.contents)
+        for finding in verify(files, compiled.plan, demo.contents).findings()
         if finding.code in ("dead-link", "missing-file")
         for target in [
             Resolver([f.path for f in files], compiled.plan).target(finding.built, finding.message.split("`")[1])

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from basilica.core.findings import audit, verify
-from basilica.core.pipeline import build, compile_map
+from basilica.core.findings import audit
+from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 from tests.core.help import grave, loud
@@ -39,13 +39,13 @@ def sound(demo: Source) -> tuple[File, ...]:
 def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stands: str, instead: str) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
-    assert loud(verify(sound, plan, demo.contents)) == []
+    assert loud(verify(sound, plan, demo.contents).findings()) == []
     broken = [
         File(file.path, file.data.replace(stands.encode(), instead.encode(), 1)) if file.path == PAGE else file
         for file in sound
     ]
     assert broken != list(sound)
-    found = loud(verify(broken, plan, demo.contents))
+    found = loud(verify(broken, plan, demo.contents).findings())
     assert code in {finding.code for finding in found}
     place = plan.site.lines.place(plan.site.pages["visit/hours"].at)
     for finding in found:
@@ -57,7 +57,7 @@ def test_colours_of_the_shared_parts_are_read_from_what_was_built(demo: Source, 
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     pale = [File(file.path, file.data.replace(b"--b-ink: #1d2433", b"--b-ink: #777777")) for file in sound]
-    found = grave(verify(pale, plan, demo.contents))
+    found = grave(verify(pale, plan, demo.contents).findings())
     assert [finding.code for finding in found] == ["unreadable-style"] and "4.47" in found[0].message
 
 
@@ -82,7 +82,7 @@ def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, 
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
     cut = [File(file.path, file.data.replace(b'href="/press/"', b'href="/news/"')) for file in sound]
-    assert [(f.code, f.line) for f in grave(verify(cut, plan, demo.contents))] == [
+    assert [(f.code, f.line) for f in grave(verify(cut, plan, demo.contents).findings())] == [
         ("unreachable", plan.site.lines.place(plan.site.pages["press"].at)[0])
     ]
 
@@ -90,7 +90,7 @@ def test_a_page_that_nothing_leads_to_is_found(demo: Source, sound: tuple[File, 
 def test_a_missing_file_is_found_on_every_page_that_links_to_it(demo: Source, sound: tuple[File, ...]) -> None:
     plan = compile_map(demo.map, demo.files).plan
     assert plan is not None
-    found = loud(verify([file for file in sound if file.path != "press/index.html"], plan, demo.contents))
+    found = loud(verify([file for file in sound if file.path != "press/index.html"], plan, demo.contents).findings())
     # The news and the site map link to it, and so does what stands at its old address: its link, and the address it
     # calls canonical.
     assert sorted((f.code, f.file) for f in found) == [("dead-link", "")] * 4 + [

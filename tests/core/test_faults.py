@@ -8,9 +8,9 @@ from collections.abc import Callable
 
 import pytest
 
-from basilica.core.findings import audit, verify
+from basilica.core.findings import audit
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
+from basilica.core.pipeline import compile_map, verify
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File
@@ -112,7 +112,7 @@ def test_one_fault_in_a_random_site_is_found_where_it_is(seeds: range) -> None:
         chance = random.Random(seed)
         plan, contents = random_site(chance)
         files = list(Renderer(plan, contents).files())
-        assert grave(verify(files, plan, contents)) == [], seed
+        assert grave(verify(files, plan, contents).findings()) == [], seed
         assert not [f for f in audit(files, plan.site.base).findings() if f.level == "error"], seed
         name = list(FAULTS)[seed % len(FAULTS)]
         fault, code = FAULTS[name]
@@ -130,7 +130,7 @@ def test_one_fault_in_a_random_site_is_found_where_it_is(seeds: range) -> None:
             code = "menu-differs"
         assert broken != page, (seed, name)
         changed = [File(path, broken.encode()) if file.path == path else file for file in files]
-        found = grave(verify(changed, plan, contents))
+        found = grave(verify(changed, plan, contents).findings())
         assert code in {finding.code for finding in found}, (seed, name, path)
         assert {finding.built for finding in found if finding.code == code} == {path}, (seed, name)
 

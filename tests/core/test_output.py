@@ -14,11 +14,10 @@ import yaml
 from hypothesis import given, settings
 from jsonschema import Draft202012Validator
 
-from basilica.core.findings import verify
 from basilica.core.map.map_files import NO_FILES
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.outputs.archive import zip_of
-from basilica.core.pipeline import build, compile_map
+from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.plan.content_links import following
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
@@ -45,7 +44,7 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
 def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
     plan = compile_map(random.text).plan
     assert plan is not None
-    found = verify(built(plan), plan, {})
+    found = verify(built(plan), plan, {}).findings()
     # A page in no menu, below none that is, has no link to it, and titles at random can be equal: that is all there may
     # be to say beside advice.
     assert {finding.code for finding in grave(found)} <= {"unreachable", "duplicate-title", "duplicate-label"}
@@ -118,7 +117,10 @@ def test_markup_in_texts_is_only_text() -> None:
             assert b'" onload="' not in file.data
         if file.path.endswith(".css"):
             assert b"</style" not in file.data
-    assert {f.code for f in grave(verify(built(plan), plan, {}))} <= {"duplicate-title", "duplicate-description"}
+    assert {f.code for f in grave(verify(built(plan), plan, {}).findings())} <= {
+        "duplicate-title",
+        "duplicate-description",
+    }
 
 
 def test_content_is_markdown_with_links_by_key() -> None:
@@ -157,7 +159,7 @@ def test_old_addresses_lead_on() -> None:
     assert '<a href="../../a/">' in files["deep/er/page.html"]
     assert '<link rel="canonical" href="https://x.example/m/a/b/">' in files["plain/index.html"]
     assert "plain" not in files["sitemap.xml"]
-    assert grave(verify([File(path, text.encode()) for path, text in files.items()], plan, {})) == []
+    assert grave(verify([File(path, text.encode()) for path, text in files.items()], plan, {}).findings()) == []
 
 
 @pytest.mark.parametrize(

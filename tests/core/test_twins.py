@@ -7,8 +7,8 @@ from collections.abc import Mapping
 
 import pytest
 
-from basilica.core.findings import CHECKS, STAGE_RULES, Check, audit, verify
-from basilica.core.pipeline import build, compile_map
+from basilica.core.findings import CHECKS, STAGE_RULES, Check, audit
+from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.plan.content_links import Content
 from basilica.core.rules.rule import Example, Stage
 from basilica.core.shared.output_file import File
@@ -35,14 +35,14 @@ def said(example: Example, check: Check, demo: Source) -> set[str]:
                 any(f.path == name and text.encode() in f.data for f in files) for name, text in check.good.items()
             )
             left = [file for file in files if file.path not in check.good.keys() - example.keys()]
-            return {finding.code for finding in verify(left, compiled.plan, demo.contents)}
+            return {finding.code for finding in verify(left, compiled.plan, demo.contents).findings()}
         assert isinstance(example, str)
         assert any(file.path == PAGE and check.good.encode() in file.data for file in files)
         changed = [
             File(file.path, file.data.replace(check.good.encode(), example.encode(), 1)) if file.path == PAGE else file
             for file in files
         ]
-        return {finding.code for finding in verify(changed, compiled.plan, demo.contents)}
+        return {finding.code for finding in verify(changed, compiled.plan, demo.contents).findings()}
     pieces = example if isinstance(example, Mapping) else {"index.html": example}
     pages = {
         name: text

@@ -56,8 +56,6 @@ from basilica.core.findings.on_site import (
 )
 from basilica.core.map.document import document_rules
 from basilica.core.map.site import Base, site_rules
-from basilica.core.plan import Plan, plan_rules
-from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding, in_order, printable
 from basilica.core.rules.rule import TOO_MANY_FINDINGS, Rule, Stage
 from basilica.core.shared.output_file import File
@@ -72,7 +70,6 @@ __all__ = [
     "Violation",
     "audit",
     "run_checks",
-    "verify",
 ]
 
 CHECKS: tuple[Check, ...] = (
@@ -186,16 +183,6 @@ def run_checks(built: BuiltSite, checks: tuple[Check, ...] = CHECKS) -> CheckRes
     asked = (check for check in checks if built.plan is not None or check.stage is Stage.ANY)
     found = ((check, violation) for check in asked for violation in check.run(built))
     return CheckResults(built, tuple(found), checks)
-
-
-def verify(files: Iterable[File], plan: Plan, contents: Contents) -> tuple[Finding, ...]:
-    """Read every built file again and run every check on what is there.
-
-    ``files`` is what was written, such as the files of a folder; ``plan`` and ``contents`` say what should be.
-    A finding points into the content file that brought it up, where there is one, and else at the page's line in
-    the map.
-    """
-    return run_checks(read_site(files, plan, contents)).findings()
 
 
 def audit(files: Iterable[File], base: Base | None = None) -> CheckResults:

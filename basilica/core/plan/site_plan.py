@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from basilica.core.header import HeaderPlan, plan_headers
 from basilica.core.map.schema.part_words import MENU_PART
-from basilica.core.map.site import Site
+from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.map.site.shared_values import Part
 from basilica.core.navigation.menus import Mark, MenuPlan, plan_menu
 from basilica.core.plan.addresses import Addresses
 from basilica.core.plan.layout_assignment import (
@@ -46,6 +47,24 @@ class Plan:
     addresses: Addresses = field(compare=False, repr=False)
     refused: tuple[Finding, ...] = field(compare=False, default=(), repr=False)
     """Addresses that no page could be given, and why."""
+
+    def routes_in(self, urls: str) -> Mapping[str, Route]:
+        """The routes that pages would have in a style of addresses (`folders`, `files` or `bare`)."""
+        if urls == self.site.urls:
+            return self.routes
+        return make_routes(replace(self.site, urls=urls), Findings())
+
+    def moved(
+        self, base: Base | None = None, links: str | None = None, parts: Mapping[str, Part] | None = None
+    ) -> Plan:
+        """The plan of the same site at another base, with links of another style, or with other texts of its parts."""
+        site = replace(
+            self.site,
+            base=base or self.site.base,
+            links=links or self.site.links,
+            parts=self.site.parts if parts is None else parts,
+        )
+        return replace(self, site=site, addresses=Addresses(self.routes, site.base, site.links))
 
     def assignment_of(self, key: str | None) -> LayoutAssignment:
         """What stands where on a page, or on one that is not in the map."""

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import NamedTuple
 
 from basilica.core.map.schema.sections import SITE
 from basilica.core.navigation.menus import Mark
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import MenuPlan, Plan, make_plan, why_current
+from basilica.core.plan import MenuPlan, Plan, why_current
 from basilica.core.plan.addresses import Addresses
 
 _STYLES = {word.name: word.values for word in SITE if word.values}
@@ -69,8 +69,7 @@ def _urls(plan: Plan, key: str) -> list[Styled]:
     """Its address and its file in each style of addresses."""
     found = []
     for style in _STYLES["urls"]:
-        styled = plan if style == plan.site.urls else make_plan(replace(plan.site, urls=style))
-        route = styled.routes.get(key)
+        route = plan.routes_in(style).get(key)
         if route:
             found.append(Styled(style, route.path, "" if route.served else route.file, style == plan.site.urls))
     return found

@@ -6,14 +6,12 @@ Every link is a root link (or a full address, where the map says so), so that th
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files as resources
 
 from basilica.core.outputs.includes.php import php
 from basilica.core.outputs.includes.ssi import ssi
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import make_plan
 from basilica.core.shared.output_file import File
 
 
@@ -31,7 +29,7 @@ def rooted(renderer: Renderer) -> Renderer:
     site = renderer.plan.site
     plan = renderer.plan
     if site.links not in ("root", "absolute"):
-        plan = make_plan(replace(site, links="root"))
+        plan = plan.moved(links="root")
     return Renderer(plan, renderer.contents, menus_alone=tuple(plan.menus))
 
 
