@@ -112,7 +112,7 @@ class SiteMap:
         """The route of every page that has one, in map order."""
         pages = self._plan.site.pages
         return tuple(
-            PageRoute(key, route.path, "" if route.served else route.file, pages[key].title, pages[key].label)
+            PageRoute(key, route.path, "" if route.is_backend else route.file, pages[key].title, pages[key].label)
             for key, route in self._plan.routes.items()
         )
 

@@ -39,7 +39,7 @@ class ReportOptions:
         report = Report(name, folder, every, mosaic, self._baseline(), self.fails_on)
         if self.write_baseline is not None:
             self._write(self.write_baseline, Baseline.of(every).as_text())
-            click.echo(f"{len(every) - len(report.let_be)} findings written to {self.write_baseline}.", err=True)
+            click.echo(f"{len(every) - len(report.ignored)} findings written to {self.write_baseline}.", err=True)
             sys.exit(0)
         text = FORMATS[self.form](report)
         if self.to is not None:

@@ -101,7 +101,7 @@ def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Fi
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         before = data[: error.start].decode("utf-8", "replace")
-        line, column = Lines.of(before).place(len(before))
+        line, column, _ = Lines.of(before).place(len(before))
         message = f"The byte 0x{data[error.start]:02x} here is not UTF-8."
         findings.append(Finding(site_rules.CONTENT_NOT_UTF8, message, "Save the file as UTF-8.", line, column, name))
         return

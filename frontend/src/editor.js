@@ -205,7 +205,7 @@ export class Editor {
       const from = position(doc, finding.line, finding.column);
       const word = /^[^\s,[\]{}#]+/.exec(doc.sliceString(from, from + 200));
       const actions = finding.fix
-        ? [{ name: "Do it", apply: () => this.mend(fixOf(finding.fix), "Mended a finding") }]
+        ? [{ name: "Apply fix", apply: () => this.mend(fixOf(finding.fix), "Applied a fix") }]
         : [];
       return {
         from,

@@ -308,11 +308,11 @@ export const mapWorkspace = () => ({
   remedy() {
     const [line] = this.editor.cursor();
     const finding = this.facts.findings.find((one) => one.line === line && one.fix);
-    if (finding) this.editor.mend(fixOf(finding.fix), "Mended a finding");
+    if (finding) this.editor.mend(fixOf(finding.fix), "Applied a fix");
     else this.tell("No finding on this line has a single remedy.", true);
   },
   doRemedy(button) {
-    if (button) this.editor.mend(fixOf(JSON.parse(button.dataset.fix)), "Mended a finding");
+    if (button) this.editor.mend(fixOf(JSON.parse(button.dataset.fix)), "Applied a fix");
   },
 
   // The right side

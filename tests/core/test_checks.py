@@ -50,7 +50,7 @@ def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stan
     place = plan.site.lines.place(plan.site.pages["visit/hours"].at)
     for finding in found:
         assert PAGE in finding.message
-        assert finding.file == "content/visit/hours.md" or (finding.line, finding.column) == place
+        assert finding.file == "content/visit/hours.md" or (finding.line, finding.column) == place[:2]
 
 
 def test_colours_of_the_shared_parts_are_read_from_what_was_built(demo: Source, sound: tuple[File, ...]) -> None:

@@ -92,7 +92,7 @@ def test_nodes_say_where_they_stand(value: object) -> None:
     assert _plain(document.root) == value
     for scalar in _scalars(document.root):
         assert text[scalar.start] == '"'
-        line, column = Lines.of(text).place(scalar.start)
+        line, column, _ = Lines.of(text).place(scalar.start)
         assert text.split("\n")[line - 1][column - 1] == '"'
 
 

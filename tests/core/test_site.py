@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from basilica.core.edits.fixes import with_fixes
 from basilica.core.map.site import EntryKind
 from basilica.core.pipeline import compile_map
 from basilica.core.rules import limits
@@ -158,8 +159,7 @@ def test_a_remedy_mends(fault: str, mended: str) -> None:
     result = compile_map(text)
     fix = next(finding.fix for finding in result.findings if finding.stops)
     assert fix is not None
-    start, end = (result.document.lines.starts[line - 1] + column - 1 for line, column in (fix.start, fix.end))
-    text = text[:start] + fix.text + text[end:]
+    text = with_fixes(text, [fix])
     assert mended in text
     assert not compile_map(text).stops
 

@@ -31,7 +31,7 @@ def page_positions(document: Document, plan: Plan) -> tuple[PagePosition, ...]:
     for page in plan.site.pages.values():
         if not page.options.from_table and not plan.site.lines.elsewhere(page.at):
             offsets[page.at] = page.key
-    return tuple(PagePosition(*document.lines.place(offset), key) for offset, key in sorted(offsets.items()))
+    return tuple(PagePosition(*document.lines.place(offset)[:2], key) for offset, key in sorted(offsets.items()))
 
 
 class Reference(NamedTuple):
@@ -50,10 +50,10 @@ def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
     for menu in plan.menus.values():
         for entry in menu.entries:
             if entry.page == key:
-                found[Reference(f"The menu {menu.name}", *plan.site.lines.place(entry.at), "")] = None
+                found[Reference(f"The menu {menu.name}", *plan.site.lines.place(entry.at))] = None
     for owner, content in contents.items():
         if owner in plan.site.pages:
-            for line, column in references_in(content, key, plan):
+            for line, column, _ in references_in(content, key, plan):
                 found[Reference(plan.site.pages[owner].label, line, column, content.name)] = None
     return list(found)
 

@@ -24,7 +24,7 @@ def with_fixes(text: str, fixes: Iterable[Fix]) -> str:
     starts = Lines.of(text).starts
     upto = len(text)
     for fix in sorted(fixes, key=lambda each: each.start, reverse=True):
-        start, end = (starts[line - 1] + column - 1 for line, column in (fix.start, fix.end))
+        start, end = (starts[place.line - 1] + place.column - 1 for place in (fix.start, fix.end))
         if start <= end <= upto:
             text, upto = text[:start] + fix.text + text[end:], start
     return text

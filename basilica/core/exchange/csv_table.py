@@ -13,6 +13,7 @@ from basilica.core.exchange.list_reader import items_of
 from basilica.core.map.document import document_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.place import START, Place
 
 COLUMNS = ("level", "label", "kind", "address")
 _ALSO = {"title": "label", "name": "label", "page": "label", "url": "address", "path": "address", "depth": "level"}
@@ -28,7 +29,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     if len(text) > limits.TEXT_BYTES:
         findings.add(
             document_rules.TOO_LARGE,
-            (1, 1),
+            START,
             f"The table has more than {limits.TEXT_BYTES:,} characters.",
             "Shorten it.",
         )
@@ -40,7 +41,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
         rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
         findings.add(
-            list_rules.LIST_LINE, (reader.line_num, 1), f"The table cannot be read: {error}.", "Mend its quotes."
+            list_rules.LIST_LINE, Place(reader.line_num, 1), f"The table cannot be read: {error}.", "Mend its quotes."
         )
         return (), findings.done()
     if not rows:
@@ -49,9 +50,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     columns = {_ALSO.get(name, name): index for index, name in reversed(list(enumerate(names)))}
     if "label" not in columns:
         message = "No column is called `label`."
-        findings.add(
-            list_rules.LIST_LINE, (1, 1), message, f"Name the columns in the first line: {', '.join(COLUMNS)}."
-        )
+        findings.add(list_rules.LIST_LINE, START, message, f"Name the columns in the first line: {', '.join(COLUMNS)}.")
         return (), findings.done()
     lines: list[ListLine] = []
     first_at: dict[str, int] = {}
@@ -60,7 +59,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
         line, parent = _line(number, row, columns, findings)
         if parent and parent.casefold() not in first_at:
             message = f"There is no row `{parent[:60]}` above this one."
-            findings.add(list_rules.LIST_LINE, (number, 1), message, "Put the row of the parent first.")
+            findings.add(list_rules.LIST_LINE, Place(number, 1), message, "Put the row of the parent first.")
         under.setdefault(first_at.get(parent.casefold(), -1), []).append(len(lines))
         first_at.setdefault(line.label.casefold(), len(lines))
         lines.append(line)
@@ -89,13 +88,13 @@ def _line(number: int, row: list[str], columns: dict[str, int], findings: Findin
         indent = int(level) if level.isascii() and level.isdigit() and len(level) < 4 else 1
         if str(indent) != level.lstrip("0"):
             findings.add(
-                list_rules.LIST_LINE, (number, 1), f"`{level[:20]}` is not a level.", "Write 1, 2, 3 and so on."
+                list_rules.LIST_LINE, Place(number, 1), f"`{level[:20]}` is not a level.", "Write 1, 2, 3 and so on."
             )
     known = ItemKind(kind) if kind in tuple(ItemKind) else None
     if kind and known is None:
         message = f"`{kind[:20]}` is not a kind."
         findings.add(
-            list_rules.LIST_LINE, (number, 1), message, f"Write one of {', '.join(ItemKind)}, or leave it empty."
+            list_rules.LIST_LINE, Place(number, 1), message, f"Write one of {', '.join(ItemKind)}, or leave it empty."
         )
     return ListLine(number, indent, cell("label"), cell("address") or None, known), cell("parent")
 

@@ -11,6 +11,7 @@ from basilica.core.map.document import document_rules
 from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.place import START, Place
 
 _DASHES = re.compile(r"([-–—*+]{1,12})\s+(?=\S)")
 _BULLET = re.compile(r"[•▪◦‣·●○■]\s*")
@@ -31,12 +32,14 @@ def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     findings = Findings()
     if len(text) > limits.TEXT_BYTES:
         findings.add(
-            document_rules.TOO_LARGE, (1, 1), f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it."
+            document_rules.TOO_LARGE, START, f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it."
         )
         return (), findings.done()
     rows = [line for line in enumerate(re.split(r"\r\n|\r|\n", text), 1) if not _RULE.fullmatch(line[1])]
     if len(rows) > limits.PAGES:
-        findings.add(site_rules.TOO_MANY_PAGES, (rows[limits.PAGES][0], 1), _TOO_MANY, "Split the list into several.")
+        findings.add(
+            site_rules.TOO_MANY_PAGES, Place(rows[limits.PAGES][0], 1), _TOO_MANY, "Split the list into several."
+        )
         rows = rows[: limits.PAGES]
     indented = len({_indent(line) for _, line in rows}) > 1
     lines = [_line(number, line, indented) for number, line in rows]

@@ -11,6 +11,7 @@ from basilica.core.exchange.list_items import Item, ItemKind, ListLine, nested
 from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.place import Place
 from basilica.core.rules.rule import Rule
 
 OUTSIDE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:(?!\s)")
@@ -48,7 +49,7 @@ def items_of(lines: Iterable[ListLine], findings: Findings) -> tuple[Item, ...]:
 
 
 def _say(findings: Findings, line: ListLine, message: str, remedy: str, rule: Rule = list_rules.LIST_LINE) -> None:
-    findings.add(rule, (line.number, 1), message, remedy)
+    findings.add(rule, Place(line.number, 1), message, remedy)
 
 
 def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Findings) -> Item | None:

@@ -15,6 +15,7 @@ from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.page_reader import is_id
 from basilica.core.map.site.references import References, shortest
 from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.place import START
 
 
 @dataclass
@@ -89,7 +90,7 @@ class _Writer:
             self.pages.insert(0, home)
             self.menus["main"].insert(0, _Entry(home.id))
             self.findings.add(
-                list_rules.LIST_NOTE, (1, 1), "No line is home, so a home page is added.", "Write `Home` first."
+                list_rules.LIST_NOTE, START, "No line is home, so a home page is added.", "Write `Home` first."
             )
 
     def level(

@@ -56,7 +56,9 @@ from basilica.core.findings.on_site import (
 )
 from basilica.core.map.document import document_rules
 from basilica.core.map.site import Base, site_rules
+from basilica.core.plan import plan_rules
 from basilica.core.rules.finding import Finding, in_order, printable
+from basilica.core.rules.place import START
 from basilica.core.rules.rule import TOO_MANY_FINDINGS, Rule, Stage
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, read_site
@@ -157,10 +159,10 @@ class CheckResults:
         """One thing that is off, with its place and its level."""
         plan = self.built.plan
         file = violation.page.file if violation.page is not None else ""
-        place, name = violation.place(plan, self.built.contents) if plan is not None else ((1, 1), file)
+        place = violation.place(plan, self.built.contents) if plan is not None else START._replace(file=file)
         level, reason = self.levels.of_rule(check, violation.about)
         message, remedy = printable(violation.message), printable(violation.remedy or check.remedy)
-        return Finding(check, message, remedy, *place, file=name, given=level, reason=reason, built=file)
+        return Finding(check, message, remedy, *place, given=level, reason=reason, built=file)
 
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""

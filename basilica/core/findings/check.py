@@ -9,6 +9,7 @@ from itertools import chain
 from basilica.core.map.document import Lines
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
+from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import Rule
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
@@ -37,14 +38,13 @@ class Violation:
         """The key of the page that it is about."""
         return self.page.key if self.page is not None and self.page.key is not None else self.key
 
-    def place(self, plan: Plan, contents: Contents) -> tuple[tuple[int, int], str]:
-        """Where a person mends it: line and column, and the file (empty for the map)."""
+    def place(self, plan: Plan, contents: Contents) -> Place:
+        """Where a person mends it."""
         if self.at is not None:
-            place = plan.site.lines.place(self.at)
-            return place, getattr(place, "file", "")
+            return plan.site.lines.place(self.at)
         key = self.about
         if key is None or key not in plan.site.pages:
-            return (1, 1), ""
+            return START
         if self.written:
             own = (content for name, content in _texts_of(key, contents))
             parts = ((part.text, part.file, part.text_at or part.at) for part in plan.site.parts.values())
@@ -52,9 +52,8 @@ class Violation:
                 found = _find(self.written, text)
                 if found is not None:
                     # A part that is written in the map is there as it stands, but its lines are not.
-                    return (Lines.of(text).place(found), name) if name else (plan.site.lines.place(at), "")
-        place = plan.site.lines.place(plan.site.pages[key].at)
-        return place, getattr(place, "file", "")
+                    return Lines.of(text).place(found)._replace(file=name) if name else plan.site.lines.place(at)
+        return plan.site.lines.place(plan.site.pages[key].at)
 
 
 def _texts_of(key: str, contents: Contents) -> Iterator[tuple[str, Content]]:

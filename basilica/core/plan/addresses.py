@@ -67,18 +67,18 @@ class Addresses:
         if key is None or not self.varies:
             return "/"
         route = self._routes[key]
-        path = route.path if self.links == "document" else self._file(route.file)
+        path = route.path if self.links == "document" else self._file_of(route)
         return path[: path.rindex("/") + 1]
 
     def to_page(self, key: str, source: str | Route | None, fragment: str | None = None) -> str:
         """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
         route = self._routes[key]
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
-        return self._write(route.path, route.file, source) + anchor
+        return self._write(route.path, self._file_of(route), source) + anchor
 
     def to_file(self, file: str, source: str | None) -> str:
         """The address of a generated file as it is written on page ``source``."""
-        return self._write(self._file(file), file, source)
+        return self._write(self._file(file), self._file(file), source)
 
     def canonical(self, key: str) -> str | None:
         """The full address of a page; None for a site without a base, and for a section."""
@@ -106,8 +106,13 @@ class Addresses:
         here = source if isinstance(source, Route) else self._routes[source]
         if self.links == "document":
             return relative(here.path, path)
-        return relative(self._file(here.file), self._file(file))
+        return relative(self._file_of(here), file)
+
+    @classmethod
+    def _file_of(cls, route: Route) -> str:
+        """The address of what a route opens as a file; where other code answers there is none but its path."""
+        return route.path if route.is_backend else cls._file(route.file)
 
     @staticmethod
     def _file(file: str) -> str:
-        return file if file.startswith("/") else "/" + quote(file, safe=_SEGMENT)
+        return "/" + quote(file, safe=_SEGMENT)

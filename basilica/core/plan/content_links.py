@@ -18,6 +18,7 @@ from basilica.core.map.site.references import References, several, split_referen
 from basilica.core.plan import Plan, plan_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.place import START, Place
 from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
 
 __all__ = [
@@ -107,7 +108,7 @@ class Linker:
             if added > limits.PAGE_CHARACTERS:
                 self._findings.add(
                     plan_rules.PART_TOO_LARGE,
-                    (1, 1),
+                    START,
                     f"The parts in this text have more than {limits.PAGE_CHARACTERS:,} characters.",
                     "Let it hold fewer.",
                     file=content.name,
@@ -179,8 +180,8 @@ def following(
     return texts, Files({**files, **changed}) if changed else files
 
 
-def references_in(content: Content, key: str, plan: Plan) -> list[tuple[int, int]]:
-    """Line and column of every link by key in some content that leads to page ``key``."""
+def references_in(content: Content, key: str, plan: Plan) -> list[Place]:
+    """The place of every link by key in some content that leads to page ``key``."""
     if "page:" not in content.text:
         return []
     known, lines = References(plan.site.pages), Lines.of(content.text)

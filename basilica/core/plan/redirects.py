@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.plan import plan_rules
-from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, comparable, segments_of, unquoted
+from basilica.core.plan.routes import GENERATED, GOOD_PATH, Route, RouteKind, comparable, segments_of, unquoted
 from basilica.core.rules.finding import Findings
 
 
@@ -20,7 +20,7 @@ def make_redirects(site: Site, routes: Mapping[str, Route], findings: Findings) 
     taken |= {
         comparable(route.path.strip("/") + end): f"other code answers for `{key}`"
         for key, route in routes.items()
-        if route.served
+        if route.is_backend
         for end in ("/index.html", ".html")
     }
     taken |= {comparable(name): "Basilica writes a file" for name in GENERATED}
@@ -61,4 +61,4 @@ def _route(key: str, path: str, folder: bool, urls: str) -> Route:
     else:
         path += "/"
         file = path + "index.html"
-    return Route(key, path, unquoted(file[1:]))
+    return Route(key, path, unquoted(file[1:]), RouteKind.REDIRECT)

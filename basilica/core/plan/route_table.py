@@ -24,7 +24,7 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
         RouteRow(
             key=key,
             path=route.path,
-            file="" if route.served else route.file,
+            file="" if route.is_backend else route.file,
             title=page.title,
             label=page.label,
             parent=page.parent,

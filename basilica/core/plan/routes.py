@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Callable, Mapping
+from enum import StrEnum
 from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
@@ -39,19 +40,29 @@ GOOD_PATH = "Write folder names with `/` between them, such as `/visit/hours`."
 _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
 
 
-class Route(NamedTuple):
-    """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it.
+class RouteKind(StrEnum):
+    """What answers at a route."""
 
-    What other code serves has no file: ``file`` is its path again, with the ``/`` with which no file's name begins."""
+    PAGE = "page"
+    BACKEND = "backend"
+    """Other code of the site."""
+    REDIRECT = "redirect"
+    """An old address."""
+
+
+class Route(NamedTuple):
+    """Where a page is: ``path`` as a server sees it (without the base's path), ``file`` as a build writes it. Where
+    other code answers nothing is written, and ``file`` is the path again."""
 
     key: str
     path: str
     file: str
+    kind: RouteKind = RouteKind.PAGE
 
     @property
-    def served(self) -> bool:
-        """Whether other code answers there."""
-        return self.file.startswith("/")
+    def is_backend(self) -> bool:
+        """Whether other code of the site answers there."""
+        return self.kind is RouteKind.BACKEND
 
 
 def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
@@ -79,7 +90,7 @@ def make_routes(site: Site, findings: Findings) -> dict[str, Route]:
             routes[key] = _route(key, stem, site.urls)
         elif kind == "backend":
             path = stem + ("/" if (page.path or "").rstrip().endswith("/") or not stem else "")
-            routes[key] = Route(key, path, path)
+            routes[key] = Route(key, path, path, RouteKind.BACKEND)
     _find_clashes(site, routes, findings)
     return routes
 
@@ -136,10 +147,10 @@ def _find_clashes(site: Site, routes: Mapping[str, Route], findings: Findings) -
 
     generated = {comparable(name): name for name in GENERATED}
     files: dict[str, str] = {}
-    served = {key: route for key, route in routes.items() if route.served}
+    served = {key: route for key, route in routes.items() if route.is_backend}
     if served:
         _find_served_clashes(served, routes, say)
-        routes = {key: route for key, route in routes.items() if not route.served}
+        routes = {key: route for key, route in routes.items() if not route.is_backend}
     for key, route in routes.items():
         if _too_long(route):
             say(plan_rules.PATH_TOO_LONG, key, f"The address of the page `{key}` is too long.")

@@ -93,7 +93,7 @@ class Plan:
         """Keys of the pages that are built, in map order: not sections, not what other code serves, and drafts only
         on request."""
         left = frozenset[str]() if drafts else self.drafts
-        return tuple(key for key, route in self.routes.items() if not route.served and key not in left)
+        return tuple(key for key, route in self.routes.items() if not route.is_backend and key not in left)
 
     @cached_property
     def _placed(self) -> tuple[frozenset[str], ...]:

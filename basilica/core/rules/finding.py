@@ -7,15 +7,16 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from basilica.core.rules import limits
+from basilica.core.rules.place import Place
 from basilica.core.rules.rule import TOO_MANY_FINDINGS, Level, Rule
 
 
 class Fix(NamedTuple):
     """The remedy as a change of the map's text, where there is a single right one: what stands between two places
-    (line and column, as in findings) is replaced by ``text``. It is a change of the finding's own file."""
+    is replaced by ``text``. It is a change of the finding's own file."""
 
-    start: tuple[int, int]
-    end: tuple[int, int]
+    start: Place
+    end: Place
     text: str
 
 
@@ -83,15 +84,13 @@ class Findings:
         self._kept: list[Finding] = []
         self._more = 0
 
-    def add(
-        self, rule: Rule, place: tuple[int, int], message: str, remedy: str, file: str = "", fix: Fix | None = None
-    ) -> None:
-        """Record one finding at ``place`` (line, column)."""
+    def add(self, rule: Rule, place: Place, message: str, remedy: str, file: str = "", fix: Fix | None = None) -> None:
+        """Record one finding at ``place``."""
         if self.full:
             self._more += 1
             return
-        file = file or getattr(place, "file", "")  # a place in another file of the map brings its name
-        self._kept.append(Finding(rule, printable(message), printable(remedy), place[0], place[1], file, fix))
+        file = file or place.file
+        self._kept.append(Finding(rule, printable(message), printable(remedy), place.line, place.column, file, fix))
 
     @property
     def full(self) -> bool:

@@ -60,7 +60,7 @@ class Resolver:
         known = set(self._names.values())
         self._paths = {route.file: route.path for route in (*plan.routes.values(), *plan.redirects)}
         for route in plan.routes.values():
-            if route.file in known or route.served:
+            if route.file in known or route.is_backend:
                 self._files[unquote(route.path)] = route.file
 
     def _without_plan(self) -> None:

@@ -71,7 +71,7 @@ def _urls(plan: Plan, key: str) -> list[Styled]:
     for style in _STYLES["urls"]:
         route = plan.routes_in(style).get(key)
         if route:
-            found.append(Styled(style, route.path, "" if route.served else route.file, style == plan.site.urls))
+            found.append(Styled(style, route.path, "" if route.is_backend else route.file, style == plan.site.urls))
     return found
 
 

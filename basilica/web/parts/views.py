@@ -164,7 +164,7 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
     contents = services.sites.contents(site.slug)
     submitted = {**request.args.to_dict(), **({} if request.method == "GET" else request.form.to_dict())}
     key = submitted.get("page")
-    if plan and (key not in plan.routes or plan.routes[key].served):
+    if plan and (key not in plan.routes or plan.routes[key].is_backend):
         key = plan.site.home
     name, file = submitted.get("part", ""), submitted.get("file", "")
     findings: tuple[Finding, ...] = services.read(site.text, contents, site).findings

@@ -105,7 +105,9 @@ def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, 
             return notice(404, "The map has errors, so there is no page to show. Mend it first.")
         if path.startswith(".part/"):
             return part(renderer, path.removeprefix(".part/"), preview_options)
-        elsewhere = next((r for r in renderer.plan.routes.values() if r.served and unquote(r.path) == f"/{path}"), None)
+        elsewhere = next(
+            (r for r in renderer.plan.routes.values() if r.is_backend and unquote(r.path) == f"/{path}"), None
+        )
         if elsewhere:
             sessions.note_served(token, elsewhere.key)
             where = f"Other code of the site answers at {elsewhere.path}."

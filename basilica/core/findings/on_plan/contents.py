@@ -9,6 +9,7 @@ from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts
 from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.place import START
 from basilica.core.rules.rule import Level, Rule
 
 NO_CONTENT = Rule(
@@ -39,10 +40,10 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
         )
     for key, content in contents.items():
         key = key.partition(".")[0]  # behind it stands a slot of the page
-        if key not in plan.routes or plan.routes[key].served:
+        if key not in plan.routes or plan.routes[key].is_backend:
             findings.add(
                 site_rules.CONTENT_UNUSED,
-                (1, 1),
+                START,
                 f"There is no page `{key}` for this content."
                 if key not in plan.site.pages
                 else f"The page `{key}` is not built, so this content stands nowhere.",
@@ -70,7 +71,7 @@ def _parts(plan: Plan, contents: Contents, findings: Findings) -> None:
         if name not in shown:
             findings.add(
                 PART_UNUSED,
-                (1, 1) if part.file else site.lines.place(part.at),
+                START if part.file else site.lines.place(part.at),
                 f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
                 f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
                 file=part.file,

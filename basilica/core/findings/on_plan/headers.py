@@ -276,8 +276,9 @@ def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None
             for trouble in sticky_problems(css, cell.settings):
                 if trouble not in told:
                     told.add(trouble)
-                    first, column = site.lines.place(site.theme.css_at)
-                    place = (first + trouble.line, 1) if site.theme.css_in_lines else (first, column)
+                    place = site.lines.place(site.theme.css_at)
+                    if site.theme.css_in_lines:
+                        place = place._replace(line=place.line + trouble.line, column=1)
                     findings.add(
                         HEADER_HELD,
                         place,

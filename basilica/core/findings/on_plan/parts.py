@@ -17,6 +17,7 @@ from basilica.core.plan import Plan, plan_rules
 from basilica.core.plan.layout_assignment import LayoutAssignments, held, included_parts, inner_slots, part_html
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import Level, Rule
 
 LAYOUT_UNREAD = Rule(
@@ -65,14 +66,14 @@ def _layouts(site: Site, findings: Findings) -> None:
     layouts = layouts_of(site.files)
     for problem in layouts.problems:
         file = f"page-layouts/{problem.layout}.html"
-        findings.add(LAYOUT_UNREAD, (problem.line, 1), problem.message, problem.remedy, file=file)
+        findings.add(LAYOUT_UNREAD, Place(problem.line, 1), problem.message, problem.remedy, file=file)
     known = set(part_names(site.parts, site.menus))
     for name in layouts.good:
         for placed in layouts.placed[name]:
             if placed.what == "part" and placed.name not in known:
                 findings.add(
                     site_rules.UNKNOWN_PART,
-                    (placed.line, 1),
+                    Place(placed.line, 1),
                     f"There is no part `{placed.name[:60]}`.",
                     "Write it under `parts:`, or take it out of the layout.",
                     file=f"page-layouts/{name}.html",
@@ -86,9 +87,9 @@ def links_of_parts(site: Site, names: Iterable[str], findings: Findings) -> None
     for name in names:
         part = site.parts[name]
         _held_parts(site, part, known, findings)
-        place = (1, 1) if part.file else site.lines.place(part.text_at)
+        place = START if part.file else site.lines.place(part.text_at)
 
-        def look(scheme: str, written: str, name: str = name, part: Part = part, at: tuple[int, int] = place) -> None:
+        def look(scheme: str, written: str, name: str = name, part: Part = part, at: Place = place) -> None:
             if scheme == "file" and unquote(written).removeprefix("files/") not in files:
                 message = f"The part `{name}` shows the file `{written[:80]}`, and there is none of this name."
                 findings.add(site_rules.UNKNOWN_FILE, at, message, "Put it into the folder `files`.", file=part.file)
@@ -105,7 +106,7 @@ def links_of_parts(site: Site, names: Iterable[str], findings: Findings) -> None
 
 
 def _held_parts(site: Site, part: Part, known: set[str], findings: Findings) -> None:
-    place = (1, 1) if part.file else site.lines.place(part.text_at)
+    place = START if part.file else site.lines.place(part.text_at)
     for inside in held(site, part.name):
         if inside not in known:
             findings.add(
@@ -128,7 +129,7 @@ def _rings(site: Site, findings: Findings) -> None:
     within = {name: held(site, name) for name in site.parts}
     sizes = _sizes(site)
     for name, part in site.parts.items():
-        place = (1, 1) if part.file else site.lines.place(part.text_at)
+        place = START if part.file else site.lines.place(part.text_at)
         if sizes.get(name, 0) > limits.PART_CHARACTERS and within[name]:
             findings.add(
                 plan_rules.PART_TOO_LARGE,

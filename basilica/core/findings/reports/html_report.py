@@ -58,7 +58,7 @@ def as_page(report: Report) -> str:
             signs=SIGNS,
             worst=worst,
             groups=_groups(report, report.new),
-            let_be=_groups(report, report.let_be),
+            ignored=_groups(report, report.ignored),
             path_of=report.path_of,
         )
     )

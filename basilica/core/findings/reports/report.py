@@ -40,7 +40,7 @@ class Report:
         return tuple(f for n, f in enumerate(self.findings) if n not in self.known and not f.ignored)
 
     @cached_property
-    def let_be(self) -> tuple[Finding, ...]:
+    def ignored(self) -> tuple[Finding, ...]:
         """What the map says to ignored, with its reasons."""
         return tuple(finding for finding in self.findings if finding.ignored)
 
@@ -63,8 +63,8 @@ class Report:
         words = counted(self.new)
         if self.known:
             words += f" {len(self.known)} known from before."
-        if self.let_be:
-            words += f" {len(self.let_be)} ignored."
+        if self.ignored:
+            words += f" {len(self.ignored)} ignored."
         return words
 
 

@@ -19,7 +19,7 @@ def as_text(report: Report) -> str:
         if counts[finding.code] <= MOST:
             lines.append(line_of(report, finding))
     lines += [f"{report.name}: {count - MOST:,} more, {code}" for code, count in counts.items() if count > MOST]
-    reasons = Counter((finding.code, finding.reason) for finding in report.let_be)
+    reasons = Counter((finding.code, finding.reason) for finding in report.ignored)
     lines += [f"{report.name}: {count} ignored, {code}: {reason}" for (code, reason), count in reasons.items()]
     return "".join(f"{line}\n" for line in lines)
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from itertools import accumulate
 from typing import NamedTuple
 
+from basilica.core.rules.place import Place
+
 
 class Scalar(NamedTuple):
     """A text. ``quoted`` tells ``""`` (an empty text) from nothing at all; ``end`` is the offset behind it."""
@@ -44,18 +46,6 @@ Node = Scalar | Sequence | Mapping
 _LINE_END = re.compile(r"\r\n|\n|\r")
 
 
-class Place(tuple[int, int]):
-    """Line and column in another file than the map's first one, which ``file`` names."""
-
-    file: str
-
-    def __new__(cls, place: tuple[int, int], file: str) -> Place:
-        """A place in ``file``."""
-        made = super().__new__(cls, place)
-        made.file = file
-        return made
-
-
 @dataclass(frozen=True, slots=True)
 class Lines:
     """Where the lines of a text begin, as editors count them: after ``\\n``, ``\\r\\n`` or ``\\r``."""
@@ -75,13 +65,13 @@ class Lines:
         """Whether an offset lies in another file than the map's first one."""
         return bool(self.others) and offset >= self.others[0][0]
 
-    def place(self, offset: int) -> tuple[int, int]:
-        """Line and column, from 1 and in characters, of a character offset."""
+    def place(self, offset: int) -> Place:
+        """The place of a character offset."""
         for begins, file, lines in reversed(self.others):
             if offset >= begins:
-                return Place(lines.place(offset - begins), file)
+                return lines.place(offset - begins)._replace(file=file)
         line = bisect_right(self.starts, offset)
-        return line, offset - self.starts[line - 1] + 1
+        return Place(line, offset - self.starts[line - 1] + 1)
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,6 +17,7 @@ from basilica.core.map.document.nodes import Document, Lines, Mapping, Node, Sca
 from basilica.core.map.document.yaml_errors import in_plain_words, quoting
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings, Fix
+from basilica.core.rules.place import START
 from basilica.core.rules.rule import Rule
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ufffe\uffff\ud800-\udfff]")
@@ -41,7 +42,7 @@ def read(source: str | bytes) -> tuple[Document, tuple[Finding, ...]]:
     if complete and (root is None or (isinstance(root, Scalar) and root.is_nothing)):
         findings.add(
             document_rules.MAP_EMPTY,
-            (1, 1),
+            START,
             "The map is empty.",
             "Begin with `pages:` and a home page whose path is `/`.",
         )
@@ -53,7 +54,7 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
     if size > limits.TEXT_BYTES:
         findings.add(
             document_rules.TOO_LARGE,
-            (1, 1),
+            START,
             f"The map has {size:,} bytes; at most {limits.TEXT_BYTES:,} can be read.",
             "Make the map smaller.",
         )
@@ -61,7 +62,7 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
     if isinstance(source, str):
         return source.removeprefix("\ufeff")
     if b"\0" in source:
-        findings.add(document_rules.NOT_TEXT, (1, 1), "This is not a text file.", "Choose the map, a YAML text file.")
+        findings.add(document_rules.NOT_TEXT, START, "This is not a text file.", "Choose the map, a YAML text file.")
         return None
     try:
         return source.decode("utf-8-sig")

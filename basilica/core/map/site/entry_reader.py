@@ -336,7 +336,7 @@ class _Reader:
         """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
         label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
         place = self.context.lines.place(entry.pairs[0][0].start)
-        end = ", " if entry.end >= 0 else "\n" + " " * (place[1] - 1)
+        end = ", " if entry.end >= 0 else "\n" + " " * (place.column - 1)
         return Fix(place, place, f"label: {write_scalar(label)}{end}")
 
     def outside(self, value: Node, label: str | None, entry: Mapping, display: EntryDisplay) -> Entry | None:

@@ -25,6 +25,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.shared_values import Part, Slots
 from basilica.core.rules.finding import Fix
+from basilica.core.rules.place import START
 
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000
@@ -92,7 +93,7 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
         if not files.is_text(f"parts/{name}"):
             message = "The part is not UTF-8, so some of its letters would be lost."
             context.findings.add(
-                site_rules.CONTENT_NOT_UTF8, (1, 1), message, "Save the file as UTF-8.", file=f"parts/{name}"
+                site_rules.CONTENT_NOT_UTF8, START, message, "Save the file as UTF-8.", file=f"parts/{name}"
             )
         markup = "html" if suffix == "html" else "markdown"
         yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")

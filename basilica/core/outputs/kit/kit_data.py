@@ -100,7 +100,7 @@ def _page(renderer: Renderer, key: str | None) -> Data:
     found: Data = {
         "key": key or "",
         "path": route.path if route else "",
-        "served": bool(route and route.served),
+        "served": bool(route and route.is_backend),
         "title": page.title if page else "",
         "label": page.label if page else "",
         "description": (page.description if page else None) or "",
