@@ -19,8 +19,6 @@ import yaml
 from rich.console import Console
 from rich.table import Table
 from selectolax.lexbor import LexborHTMLParser
-from services.plain import PlainSite
-from services.sites import PAGES, large_contents, large_map, map_of
 
 from basilica.core.drawing import draw, folds
 from basilica.core.outputs.static_site import Renderer
@@ -28,6 +26,8 @@ from basilica.core.pipeline import compile_map, verify
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Swap, write_atomically
+from bench.plain import PlainSite
+from bench.sites import PAGES, large_contents, large_map, map_of
 
 DISK = Path(__file__).parent / ".work"
 MEMORY = Path("/dev/shm/basilica-bench")

@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
-from services.sites import map_of
+from bench.sites import map_of
 
 APPLICATION = "http://127.0.0.1:8000"
 SITE = f"{APPLICATION}/sites/saltern-reach-tide-mill"
@@ -22,7 +22,7 @@ VIEWS = {
     "parts": f"{SITE}/parts?page=milling&part=find-us",
     "header": f"{SITE}/header?page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
-    "laid-over": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
+    "overlay": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
     "checks": f"{SITE}/checks?page=history&check=description-missing",
     "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
 }
@@ -97,7 +97,7 @@ def drawn(page: Page) -> None:
     page.wait_for_timeout(1500)
     page.locator("#reach-bar").click()
     page.wait_for_timeout(300)
-    page.screenshot(path=FOLDER / "reach.png")
+    page.screenshot(path=FOLDER / "impact.png")
     page.keyboard.press("Escape")
     page.get_by_label("Note for the version").fill("The bells, in the main menu")
     page.keyboard.press("Enter")
@@ -121,7 +121,7 @@ def lists(page: Page) -> None:
     page.get_by_role("button", name="Import a list").click()
     page.locator("#list-text").fill(LIST)
     page.wait_for_timeout(1000)
-    page.screenshot(path=FOLDER / "from-a-list.png")
+    page.screenshot(path=FOLDER / "import-a-list.png")
 
 
 def large(page: Page) -> None:
@@ -133,7 +133,7 @@ def large(page: Page) -> None:
         page.get_by_label("Name").fill("Two thousand pages")
         page.locator('[value="upload"]').check()
         page.locator("#file").set_input_files(file.name)
-        page.get_by_role("button", name="Make the site").click()
+        page.get_by_role("button", name="Create site").click()
     site = f"{APPLICATION}/sites/two-thousand-pages"
     page.goto(f"{site}/map?page=section-3/page-3-2")
     page.wait_for_timeout(2500)

@@ -22,7 +22,7 @@ export const dragging = {
       removeEventListener("pointercancel", end);
       removeEventListener("keydown", stop, true);
       this.showDrop(null);
-      if (this.dragged && drop && to?.type === "pointerup") this.act(drop.act);
+      if (this.dragged && drop && to?.type === "pointerup") this.edit(drop.act);
       setTimeout(() => (this.dragged = false));
     };
     const stop = (key) => {
@@ -52,18 +52,18 @@ export const dragging = {
     const { key } = from.dataset;
     const onto = target.dataset.key;
     if (!key || onto === key || onto.startsWith(`${key}/`)) return null;
-    if (side === "in") return { act: "move", key, parent: onto, index: this.pagesUnder(onto).length };
+    if (side === "in") return { edit: "move-page", key, parent: onto, index: this.pagesUnder(onto).length };
     const { parent, among } = this.placeOf(onto);
     const others = among.filter((other) => other !== key);
-    return { act: "move", key, parent, index: others.indexOf(onto) + (side === "after" ? 1 : 0) };
+    return { edit: "move-page", key, parent, index: others.indexOf(onto) + (side === "after" ? 1 : 0) };
   },
   dropOnBeam(from, target, side) {
     const number = Number(target.dataset.number);
     const into = side === "in";
     let index = into ? 999 : Number(target.dataset.index) + (side === "after" ? 1 : 0);
-    if (from.dataset.key) return { act: "put", menu: "main", key: from.dataset.key, parent: into ? number : null, index };
+    if (from.dataset.key) return { edit: "add-to-menu", menu: "main", key: from.dataset.key, parent: into ? number : null, index };
     if (!into && Number(from.dataset.index) < index) index -= 1;
-    return { act: "move-entry", menu: "main", number: Number(from.dataset.number), parent: into ? number : null, index };
+    return { edit: "move-entry", menu: "main", number: Number(from.dataset.number), parent: into ? number : null, index };
   },
   showDrop(drop) {
     this.$refs.planPane.querySelector(".drop")?.remove();

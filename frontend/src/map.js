@@ -1,5 +1,5 @@
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
-import { acting } from "./acting.js";
+import { acting } from "./editing.js";
 import { ask, nonce, pageState, piece } from "./common.js";
 import { dragging } from "./dragging.js";
 import { Editor, fixOf } from "./editor.js";

@@ -183,7 +183,7 @@ export const plan = {
     const node = this.node(key);
     if (!node) return;
     const label = node.querySelector("title").textContent.replace(/ \([^)]*\)[^)]*$/, "");
-    this.askName(node.querySelector("rect"), "The page's name", label, (name) => this.act({ act: "name", key, name }));
+    this.askName(node.querySelector("rect"), "The page's name", label, (name) => this.edit({ edit: "name-page", key, name }));
   },
   nameNew(key, where) {
     const beside = this.node(key)?.querySelector("rect") ?? this.$refs.plan;
@@ -191,8 +191,8 @@ export const plan = {
     this.askName(beside, label, "", async (title) => {
       await this.acted;
       const { parent, index } = this.placeOf(key);
-      if (where === "under") return this.act({ act: "add", title, parent: key, index: this.pagesUnder(key).length });
-      return this.act({ act: "add", title, parent, index: index + 1 });
+      if (where === "under") return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length });
+      return this.edit({ edit: "add-page", title, parent, index: index + 1 });
     });
   },
 

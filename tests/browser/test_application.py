@@ -75,7 +75,7 @@ def test_a_fault_is_underlined_listed_and_found_by_key(page: Page, application: 
     finding = page.locator(".findings li.error")
     expect(finding).to_contain_text("There is no page `nowhere`.")
     expect(page.locator(".cm-lintRange-error")).to_have_count(1)
-    expect(page.locator(".marker .when-bad")).to_be_visible()
+    expect(page.locator(".plan-status .when-bad")).to_be_visible()
     expect(page.locator("svg.plan-svg a.node")).to_have_count(29)
     go_to_line(page, "site:")
     page.locator("#finding-count").click()

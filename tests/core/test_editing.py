@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 
 from basilica.core.edits import (
     AddPage,
+    AddToMenu,
+    Command,
     DeletePage,
-    Edit,
     Edited,
     EditRejected,
     FillSlot,
@@ -22,13 +23,12 @@ from basilica.core.edits import (
     MoveEntry,
     MovePage,
     NamePage,
-    PutInMenu,
+    RemoveFromMenu,
     RenameId,
     SetHeader,
     SetPart,
     SetWord,
     SuppressCheck,
-    TakeOut,
     edit,
 )
 from basilica.core.map.document import read
@@ -69,7 +69,7 @@ menus:
 """
 
 
-def do(text: str, act: Edit) -> Edited:
+def do(text: str, act: Command) -> Edited:
     return edit(compile_map(text), text, act)
 
 
@@ -107,17 +107,17 @@ SHOP = '- {label: Shop, url: "https://shop.example"}'
             ],
         ),
         (DeletePage("learn"), ["learn: Learn", "- learn"], []),
-        (TakeOut("main", 1), ["# the section with its pages", VISIT], []),
-        (TakeOut("main", 2), [VISIT], [VISIT.replace("hours, ", "")]),
-        (PutInMenu("main", "privacy", None, 1), [], ["- privacy"]),
-        (PutInMenu("main", "privacy", 5, 0), ["- learn"], ["- learn: [privacy]"]),
+        (RemoveFromMenu("main", 1), ["# the section with its pages", VISIT], []),
+        (RemoveFromMenu("main", 2), [VISIT], [VISIT.replace("hours, ", "")]),
+        (AddToMenu("main", "privacy", None, 1), [], ["- privacy"]),
+        (AddToMenu("main", "privacy", 5, 0), ["- learn"], ["- learn: [privacy]"]),
         (MoveEntry("main", 3, 4, 2), [VISIT], [VISIT.replace(", access", ""), "- access"]),
         (MoveEntry("main", 7, None, 0), [SHOP], [SHOP]),
         (MakeGroup("main", 3, "How"), [VISIT], [VISIT.replace("access", "{group: How, items: [access]}")]),
-        (TakeOut("footer", 5), ["footer: auto"], ["footer:", "- home", "- visit: [hours, access]", "- learn"]),
+        (RemoveFromMenu("footer", 5), ["footer: auto"], ["footer:", "- home", "- visit: [hours, access]", "- learn"]),
     ],
 )
-def test_an_act_changes_only_the_lines_that_it_must(act: Edit, gone: list[str], come: list[str]) -> None:
+def test_an_act_changes_only_the_lines_that_it_must(act: Command, gone: list[str], come: list[str]) -> None:
     lines = changed_lines(MAP, do(MAP, act).text)
     assert [line[2:].strip() for line in lines if line[0] == "-"] == gone
     assert [line[2:].strip() for line in lines if line[0] == "+"] == come
@@ -131,26 +131,26 @@ def test_an_act_changes_only_the_lines_that_it_must(act: Edit, gone: list[str], 
         RenameId("visit/hours", "access", False),  # its neighbour has that id
         RenameId("visit/hours", "Über uns", False),
         DeletePage("home"),
-        PutInMenu("main", "visit", None, 0),  # it is there
+        AddToMenu("main", "visit", None, 0),  # it is there
         MoveEntry("main", 1, 2, 0),
         NamePage("nowhere", "Nowhere"),
     ],
 )
-def test_what_makes_no_sense_is_refused(act: Edit) -> None:
+def test_what_makes_no_sense_is_refused(act: Command) -> None:
     with pytest.raises(EditRejected, match=r"[Nn]othing was changed"):
         do(MAP, act)
 
 
 def test_a_group_goes_with_its_last_entry() -> None:
-    text = do(MAP, TakeOut("main", 6)).text
-    text = do(text, TakeOut("main", 5)).text
+    text = do(MAP, RemoveFromMenu("main", 6)).text
+    text = do(text, RemoveFromMenu("main", 5)).text
     assert "More" not in text
     assert "Shop" in text
 
 
 def test_the_last_entry_leaves_an_empty_menu() -> None:
     text = "pages: {home: {path: /}}\nmenus:\n  main:\n    - home # the way back\n"
-    assert do(text, TakeOut("main", 0)).text == "pages: {home: {path: /}}\nmenus:\n  main: []\n"
+    assert do(text, RemoveFromMenu("main", 0)).text == "pages: {home: {path: /}}\nmenus:\n  main: []\n"
 
 
 def test_words_say_what_was_done() -> None:
@@ -342,17 +342,17 @@ PARTS = (
 )
 
 
-def an_act(draw: st.DrawFn, site: Site) -> Edit:
+def an_act(draw: st.DrawFn, site: Site) -> Command:
     """Any act that makes sense, or nearly."""
     keys = st.sampled_from(sorted(site.pages))
     parents = st.one_of(st.none(), keys)
     places = st.integers(0, 4)
     sizes = {name: _size(menu.entries) for name, menu in site.menus.items()}
-    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, PutInMenu, SetWord, SetHeader, SuppressCheck]
+    kinds = [AddPage, NamePage, MovePage, MovePage, RenameId, DeletePage, AddToMenu, SetWord, SetHeader, SuppressCheck]
     kinds += [SetPart, FillSlot] if site.parts else []
     filled = [name for name, size in sizes.items() if size]
     if filled:
-        kinds += [TakeOut, MoveEntry, MoveEntry, MakeGroup]
+        kinds += [RemoveFromMenu, MoveEntry, MoveEntry, MakeGroup]
     kind = draw(st.sampled_from(kinds))
     if kind is AddPage:
         return AddPage(" ".join(draw(TITLES).split()) or "x", draw(parents), draw(places))
@@ -407,14 +407,14 @@ def an_act(draw: st.DrawFn, site: Site) -> Edit:
         return FillSlot(slot, filled, draw(st.one_of(st.none(), keys)))
     if kind is DeletePage:
         return DeletePage(draw(keys))
-    if kind is PutInMenu:
+    if kind is AddToMenu:
         name = draw(st.sampled_from([*sizes, "side"]))
         numbers = st.one_of(st.none(), st.integers(0, sizes[name] - 1)) if sizes.get(name) else st.none()
-        return PutInMenu(name, draw(keys), draw(numbers), draw(places))
+        return AddToMenu(name, draw(keys), draw(numbers), draw(places))
     name = draw(st.sampled_from(filled))
     number = draw(st.integers(0, sizes[name] - 1))
-    if kind is TakeOut:
-        return TakeOut(name, number)
+    if kind is RemoveFromMenu:
+        return RemoveFromMenu(name, number)
     if kind is MakeGroup:
         return MakeGroup(name, number, " ".join(draw(TITLES).split()) or "x")
     return MoveEntry(name, number, draw(st.one_of(st.none(), st.integers(0, sizes[name] - 1))), draw(places))
@@ -444,14 +444,16 @@ def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.Data
         return
     assert after.compiled.plan is not None
     kept = [line for line in changed_lines(text, after.text) if line.startswith("- ")]
-    if isinstance(act, AddPage | NamePage | PutInMenu):
+    if isinstance(act, AddPage | NamePage | AddToMenu):
         assert len(kept) <= 1 or "auto" in text
     comments = re.compile(r"# c\d+")
     before, now = comments.findall(text), comments.findall(after.text)
     assert len(now) == len(set(now))
     written_out = after.text.count("auto:") < text.count("auto:")  # what it left out goes with its comment
     if (
-        isinstance(act, DeletePage | TakeOut | SetWord | SetHeader | SetPart | MakePart | FillSlot | SuppressCheck)
+        isinstance(
+            act, DeletePage | RemoveFromMenu | SetWord | SetHeader | SetPart | MakePart | FillSlot | SuppressCheck
+        )
         or written_out
         or after.text.count("group:") < text.count("group:")
     ):

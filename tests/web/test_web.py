@@ -190,7 +190,7 @@ def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, services: SiteS
 def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[str, object]]:
     text = text or client.application.extensions["services"].sites.get(SLUG).text
     headers = {"X-CSRFToken": token(client)}
-    answer = client.post(f"/sites/{SLUG}/map/act", json={"text": text, "act": body}, headers=headers)
+    answer = client.post(f"/sites/{SLUG}/map/edit", json={"text": text, "edit": body}, headers=headers)
     return answer.status_code, answer.get_json()
 
 
@@ -199,19 +199,19 @@ def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[st
     [
         None,
         [],
-        {"act": "explode"},
-        {"act": "name", "key": "visit"},
-        {"act": "name", "key": "visit", "name": " "},
-        {"act": "name", "key": "visit", "name": "a\u0007"},
-        {"act": "name", "key": {"a": 1}, "name": "x"},
-        {"act": "move", "key": "visit", "parent": "nowhere", "index": 0},
-        {"act": "move", "key": "visit", "parent": "visit/hours", "index": 0},
-        {"act": "move-entry", "menu": "main", "number": 999, "parent": None, "index": 0},
-        {"act": "move-entry", "menu": "main", "number": -1, "parent": 5, "index": -3},
-        {"act": "take-out", "menu": "nowhere", "number": True},
-        {"act": "add", "title": "x" * 400, "parent": None, "index": 0},
-        {"act": "rename", "key": "visit", "id": "../..", "keep_old": True},
-        {"act": "put", "menu": "Not a name", "key": "press", "parent": None, "index": 0},
+        {"edit": "explode"},
+        {"edit": "name-page", "key": "visit"},
+        {"edit": "name-page", "key": "visit", "name": " "},
+        {"edit": "name-page", "key": "visit", "name": "a\u0007"},
+        {"edit": "name-page", "key": {"a": 1}, "name": "x"},
+        {"edit": "move-page", "key": "visit", "parent": "nowhere", "index": 0},
+        {"edit": "move-page", "key": "visit", "parent": "visit/hours", "index": 0},
+        {"edit": "move-entry", "menu": "main", "number": 999, "parent": None, "index": 0},
+        {"edit": "move-entry", "menu": "main", "number": -1, "parent": 5, "index": -3},
+        {"edit": "remove-from-menu", "menu": "nowhere", "number": True},
+        {"edit": "add-page", "title": "x" * 400, "parent": None, "index": 0},
+        {"edit": "rename-id", "key": "visit", "id": "../..", "keep_old": True},
+        {"edit": "add-to-menu", "menu": "Not a name", "key": "press", "parent": None, "index": 0},
     ],
 )
 def test_acts_that_make_no_sense_have_an_answer(client: FlaskClient, body: object) -> None:
@@ -221,11 +221,11 @@ def test_acts_that_make_no_sense_have_an_answer(client: FlaskClient, body: objec
 
 
 def test_an_act_gives_the_text_and_what_moved(client: FlaskClient) -> None:
-    status, answer = act(client, {"act": "rename", "key": "visit", "id": "come", "keep_old": False})
+    status, answer = act(client, {"edit": "rename-id", "key": "visit", "id": "come", "keep_old": False})
     assert status == 200
     assert answer["words"] == "Renamed the id visit to come"
     assert ["visit/hours", "come/hours"] in answer["moves"]  # type: ignore[operator]
-    assert act(client, {"act": "delete", "key": "visit"}, "pages: [")[0] == 422
+    assert act(client, {"edit": "delete-page", "key": "visit"}, "pages: [")[0] == 422
 
 
 @pytest.mark.parametrize(

@@ -41,7 +41,7 @@ def differences(old: str, new: str) -> tuple[DiffLine, ...]:
 
 
 def _skipped(count: int) -> DiffLine:
-    return DiffLine("skipped", None, None, f"{count} line{'' if count == 1 else 's'} alike")
+    return DiffLine("skipped", None, None, f"{count} unchanged line{'' if count == 1 else 's'}")
 
 
 def _rows(equal: bool, before: list[str], after: list[str], a: int, c: int) -> Iterator[DiffLine]:

@@ -1,31 +1,31 @@
-"""Text and act → text: what a person does on the plan, done to the code, touching only the lines that it must."""
+"""Text and edit → text: what a person does, done to the code, touching only the lines that it must."""
 
-from basilica.core.edits.apply import Edited, EditRejected, edit
+from basilica.core.edits.apply import Edited, command_from, edit
+from basilica.core.edits.command import Command, EditRejected
 from basilica.core.edits.commands import (
     AddPage,
+    AddToMenu,
     DeletePage,
-    Edit,
     FillSlot,
     MakeGroup,
     MakePart,
     MoveEntry,
     MovePage,
     NamePage,
-    PutInMenu,
+    RemoveFromMenu,
     RenameId,
     SetHeader,
     SetPart,
     SetWord,
     SuppressCheck,
-    TakeOut,
 )
-from basilica.core.edits.decoding import act_from
 from basilica.core.edits.site_changes import header_words, page_option_values, plain_value
 
 __all__ = [
     "AddPage",
+    "AddToMenu",
+    "Command",
     "DeletePage",
-    "Edit",
     "EditRejected",
     "Edited",
     "FillSlot",
@@ -34,14 +34,13 @@ __all__ = [
     "MoveEntry",
     "MovePage",
     "NamePage",
-    "PutInMenu",
+    "RemoveFromMenu",
     "RenameId",
     "SetHeader",
     "SetPart",
     "SetWord",
     "SuppressCheck",
-    "TakeOut",
-    "act_from",
+    "command_from",
     "edit",
     "header_words",
     "page_option_values",

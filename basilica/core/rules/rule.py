@@ -26,6 +26,11 @@ class Level(StrEnum):
     IGNORE = "ignore"
     """Ignored, for a reason that the map gives."""
 
+    @property
+    def label(self) -> str:
+        """As it stands beside a finding."""
+        return "ignored" if self is Level.IGNORE else self.value
+
 
 class Stage(StrEnum):
     """When a rule is looked at."""

@@ -197,18 +197,13 @@ def _good_text(site: SiteRecord) -> str:
 
 def _tried(site: SiteRecord, text: str, query: HeaderQuery, form: dict[str, str]) -> tuple[str, list[str]]:
     """The text with the settings of a form in it, and the words that are other now. Raises ``EditRejected``."""
-    services = site_services()
-    written = []
-    for word in header_words(not query.whole, query.mobile):
-        if word not in form:
-            continue
-        compiled = services.compiled(text, site)
-        assert compiled.plan is not None
-        own = own_header(compiled.plan, query.at)
-        now = str(dict(own.mobile if query.mobile else own.own).get(word, ""))
-        if " ".join(form[word].split()) != now:
-            text = edit(compiled, text, SetHeader(word, form[word], query.at, query.mobile)).text
-            written.append(word)
+    compiled = site_services().compiled(text, site)
+    assert compiled.plan is not None
+    own = own_header(compiled.plan, query.at)
+    now = dict(own.mobile if query.mobile else own.own)
+    known = [word for word in header_words(not query.whole, query.mobile) if word in form]
+    written = [word for word in known if " ".join(form[word].split()) != str(now.get(word, ""))]
+    text = edit(compiled, text, *(SetHeader(word, form[word], query.at, query.mobile) for word in written)).text
     return text, written
 
 

@@ -1,24 +1,24 @@
-"""What is drawn is done to the text: acts on the plan, and lists that become maps."""
+"""What is drawn is done to the text: edits on the plan, and lists that become maps."""
 
 from __future__ import annotations
 
 from flask import Response, jsonify, render_template
 
 from basilica.core.diff.deletion_impact import deletion_impact
-from basilica.core.edits import EditRejected, act_from, edit
+from basilica.core.edits import EditRejected, command_from, edit
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
 from basilica.core.rules.finding import Finding, in_order
 from basilica.web.context import site_services
 from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
 
 
-@blueprint.post("/act")
-def act(slug: str) -> Response | tuple[Response, int]:
-    """Do an act to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
+@blueprint.post("/edit")
+def apply_edit(slug: str) -> Response | tuple[Response, int]:
+    """Do an edit to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
     data = data_of_request()
     text = text_in(data)
     try:
-        edited = edit(site_services().compiled(text, slug), text, act_from(data.get("act")))
+        edited = edit(site_services().compiled(text, slug), text, command_from(data.get("edit")))
     except EditRejected as refused:
         return jsonify(message=str(refused)), 422
     except ValueError as error:
@@ -40,7 +40,7 @@ def going(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="This page is not there any more, or the text has errors."), 422
     going = deletion_impact(compiled.plan, site_services().sites.contents(slug), key)
     shown = render_template("map/_going.html", plan=compiled.plan, going=going)
-    return jsonify(shown=shown, act={"act": "delete", "key": key})
+    return jsonify(shown=shown, edit={"edit": "delete-page", "key": key})
 
 
 @blueprint.post("/list")

@@ -44,13 +44,13 @@ def impact(slug: str) -> Response:
     site = services.sites.get(slug)
     found = services.impact(site)
     if found is None:
-        return jsonify(bar="", full=render_template("map/_reach.html", found=None, site=site), marks={})
+        return jsonify(bar="", full=render_template("map/_impact.html", found=None, site=site), marks={})
     marks = {change.key: "renamed" for change in found.retitled}
     marks |= {move.new: "moved" for move in found.moved}
     marks |= dict.fromkeys(found.added, "new")
     return jsonify(
         bar=in_words(found),
-        full=render_template("map/_reach.html", found=found, site=site),
+        full=render_template("map/_impact.html", found=found, site=site),
         marks=marks,
         same=found.nothing and not marks and not found.gone,
     )

@@ -9,7 +9,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
-from basilica.core.edits import Edited, EditRejected, SetWord, edit, page_option_values, plain_value
+from basilica.core.edits import EditRejected, SetWord, edit, page_option_values, plain_value
 from basilica.core.map.schema import sections as words
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
@@ -45,14 +45,10 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     page = compiled.plan.site.pages[key]
     now = page_option_values(page)
     submitted = {word: value for word, value in _submitted().items() if value != now[word]}
-    edited: Edited | None = None
-    text = site.text
+    if not submitted:
+        return redirect(url_for("pages.show", slug=slug, page=key), 303)
     try:
-        for word, value in submitted.items():
-            edited = edit(services.compiled(text, site), text, SetWord(key, word, value))
-            text = edited.text
-        if edited is None:
-            return redirect(url_for("pages.show", slug=slug, page=key), 303)
+        text = edit(compiled, site.text, *(SetWord(key, word, value) for word, value in submitted.items())).text
         services.save(slug, text, request.form.get("revision", -1, type=int), True)
     except EditRejected as refused:
         return _page(site, key, _submitted(), str(refused)), 422

@@ -9,8 +9,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.content.layouts import plain_layout
-from basilica.core.edits import EditRejected, FillSlot, MakePart, SetPart, edit
-from basilica.core.edits.commands import Edit
+from basilica.core.edits import Command, EditRejected, FillSlot, MakePart, SetPart, edit
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
 from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART
@@ -41,13 +40,13 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     words = [word for word in request.form.getlist("word") if word in _MEANINGS or word in ("text", "html")]
     submitted = {word: request.form.get(f"own-{word}", "") for word in words}
 
-    def edits(site: SiteRecord) -> list[Edit]:
+    def edits(site: SiteRecord) -> list[Command]:
         plan = site_services().good_plan(site)
         part = plan.site.parts.get(name) if plan else None
         if part is None:
             raise EditRejected(f"There is no part `{name}` any more.")
         now = {word: part.text if word in ("text", "html") else part.value(word) for word in part_words(part)}
-        found: list[Edit] = []
+        found: list[Command] = []
         for word, value in submitted.items():
             if word in now and written_value(word, value) != written_value(word, now[word]):
                 found.append(SetPart(name, word, value))
@@ -132,11 +131,11 @@ def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -
 
 def _do(
     slug: str,
-    edits: Callable[[SiteRecord], list[Edit]],
+    edits: Callable[[SiteRecord], list[Command]],
     chosen: dict[str, str],
     typed: dict[str, str] | None = None,
 ) -> BaseResponse | tuple[str, int]:
-    """Do acts to the text, all of them or none."""
+    """Do edits to the text, all of them or none."""
     services = site_services()
     site = services.open(slug)
     compiled = services.compiled(site.text, site)
@@ -144,8 +143,7 @@ def _do(
         return _page(site, "The map has errors, so nothing was written." + _STILL, typed), 422
     text = site.text
     try:
-        for act in edits(site):
-            text = edit(services.compiled(text, site), text, act).text
+        text = edit(compiled, text, *edits(site)).text
         if text != site.text:
             services.save(slug, text, request.form.get("revision", -1, type=int), True)
     except EditRejected as refused:

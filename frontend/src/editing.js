@@ -19,7 +19,7 @@ export const acting = {
   // Doing
 
   /** Do an act to the current text here; one after the other, for each changes what the next is about. */
-  act(data, focusing = null) {
+  edit(data, focusing = null) {
     const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data, focusing));
     this.acted = acted.catch(() => false);
     return acted;
@@ -27,7 +27,7 @@ export const acting = {
   /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
   async actNow(data, focusing) {
     const text = this.editor.text;
-    const { ok, data: answer } = await ask("POST", `${this.base}/act`, { text, act: data });
+    const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data });
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
@@ -93,14 +93,14 @@ export const acting = {
     if (name === "rename") return this.openRename(key);
     if (name === "menu") {
       const number = this.facts.pages.find((page) => page.key === key)?.main ?? null;
-      return number === null ? this.put("main") : this.act({ act: "take-out", menu: "main", number });
+      return number === null ? this.put("main") : this.edit({ edit: "remove-from-menu", menu: "main", number });
     }
     if (MOVES[name]) return this.move(key, name);
   },
 
   move(key, way) {
     const { parent, among, index } = this.placeOf(key);
-    const to = (target, place) => this.act({ act: "move", key, parent: target, index: place });
+    const to = (target, place) => this.edit({ edit: "move-page", key, parent: target, index: place });
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
     if (way === "down") return index < among.length - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
     if (way === "out") {
@@ -129,7 +129,7 @@ export const acting = {
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
     const to = (target, place) => this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0]);
-    if (way === "take-out") return this.act({ act: "take-out", menu, number });
+    if (way === "take-out") return this.edit({ edit: "remove-from-menu", menu, number });
     if (way === "group") return this.nameGroup(entry, menu, number);
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
     if (way === "down") return index < count - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
@@ -159,22 +159,22 @@ export const acting = {
       found.focus();
       this.lastEntry = [menu, found.dataset.number];
     };
-    await this.act({ act: "move-entry", menu, number, parent, index }, follow);
+    await this.edit({ edit: "move-entry", menu, number, parent, index }, follow);
   },
 
   nameGroup(entry, menu, number) {
-    this.askName(entry, "The group's name", "", (label) => this.act({ act: "group", menu, number, label }));
+    this.askName(entry, "The group's name", "", (label) => this.edit({ edit: "make-group", menu, number, label }));
   },
 
   async put(menu) {
     await this.acted;
-    if (this.chosen) this.act({ act: "put", menu, key: this.chosen, parent: null, index: 999 });
+    if (this.chosen) this.edit({ edit: "add-to-menu", menu, key: this.chosen, parent: null, index: 999 });
   },
 
   async takeOut(menu) {
     await this.acted;
     const own = this.$refs.page.querySelector(`[data-take-out="${menu}"]`);
-    if (own) await this.act({ act: "take-out", menu, number: Number(own.dataset.number) });
+    if (own) await this.edit({ edit: "remove-from-menu", menu, number: Number(own.dataset.number) });
   },
 
   // Dialogs
@@ -182,13 +182,13 @@ export const acting = {
   async askDelete(key) {
     const { ok, data } = await ask("POST", `${this.base}/going`, { text: this.editor.text, key });
     if (!ok) return this.tell(data.message ?? "Basilica cannot be reached. Try again.", true);
-    this.going = data.act;
+    this.going = data.edit;
     this.$refs.going.innerHTML = data.shown;
     this.$refs.goingDialog.showModal();
   },
   async deleteNow() {
     this.$refs.goingDialog.close();
-    await this.act(this.going);
+    await this.edit(this.going);
     this.focusNode();
   },
 
@@ -201,7 +201,7 @@ export const acting = {
   async renameNow() {
     const id = this.$refs.newId.value.trim();
     this.$refs.renameDialog.close();
-    await this.act({ act: "rename", key: this.renaming, id, keep_old: this.$refs.keepOld.checked });
+    await this.edit({ edit: "rename-id", key: this.renaming, id, keep_old: this.$refs.keepOld.checked });
   },
 
   openList() {

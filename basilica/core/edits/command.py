@@ -1,0 +1,163 @@
+"""What an edit is: a command that changes the site, patches the text in the same way, and says what it did.
+
+The two changes are made apart, and an edit is accepted only when the text that was patched, read again, says the site
+that was changed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Annotated, ClassVar
+
+from msgspec import Meta, Struct
+
+from basilica.core.content.source_links import updated_links
+from basilica.core.edits.reference_updater import ReferenceUpdater
+from basilica.core.edits.setting_editor import SettingEditor
+from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
+from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
+from basilica.core.map.site import Entry, EntryKind, Page, Site
+from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.references import References, shortest
+from basilica.core.map.site.shared_values import Part
+from basilica.core.plan import Plan
+
+Index = Annotated[int, Meta(ge=0)]
+"""A place among others, from 0."""
+
+
+class EditRejected(Exception):
+    """An edit that is not done; the message says why, and that nothing was changed."""
+
+
+class Command(Struct, frozen=True, tag_field="edit"):
+    """What a person does to a map, in pages and entries; not how the text changes. Its tag names it in data."""
+
+    settles: ClassVar[bool] = False
+    """Whether it leaves every page and entry where it is, so that another edit can follow in the same reading."""
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text. Raises ``EditRejected`` where it makes no sense, and ``KeyError``,
+        ``IndexError`` or ``ValueError`` where what it is about is not there."""
+        raise NotImplementedError
+
+    def describe(self, before: Site) -> str:
+        """What was done to the site ``before``, as in "Moved Tides under Visit"."""
+        raise NotImplementedError
+
+
+class EditInProgress:
+    """An edit on its way: the ``site`` and the ``text`` that it changes, and which page it is about."""
+
+    def __init__(self, plan: Plan, patcher: SourcePatcher) -> None:
+        self.plan = plan
+        self.site = plan.site
+        self.patcher = patcher
+        self.text = SettingEditor(patcher)
+        self.keys: dict[str, str] = {key: key for key in plan.site.pages}
+        """By the key that a page had, the one that it has."""
+        self.chosen: str | None = None
+
+    # Pages
+
+    def take_tree(self, tree: Tree) -> None:
+        """Take over the tree, and update references to pages whose key is another now."""
+        before = self.site
+        self.site, self.keys = tree.done()
+        updater = ReferenceUpdater(self.text, References(before.pages), References(self.site.pages), self.keys)
+        for name, menu in before.menus.items():
+            if name not in self.site.menus:
+                self.text.cut_menu(name)
+            else:
+                updater.menu(name, self.site.menus[name].written)
+                if menu.settings.section is not None:
+                    updater.section(name)
+        self._update_parts(updater, before)
+        for old, new in self.keys.items():
+            if before.pages[old].options.highlight is not None:
+                updater.highlight(new)
+
+    def _update_parts(self, updater: ReferenceUpdater, before: Site) -> None:
+        """Update links in the texts of parts, which are written in the map."""
+        old, new = References(before.pages), References(self.site.pages)
+        parts = dict(self.site.parts)
+        for name, part in before.parts.items():
+            text = updated_links(part.text, part.markup, self.keys, old, new)
+            if text != part.text and not part.file:
+                updater.part(name, part)
+                parts[name] = replace(part, text=text)
+        self.site = replace(self.site, parts=parts)
+
+    def change_page(self, key: str, change: Callable[[Page], Page]) -> None:
+        """Put another page in the place of one."""
+        tree = Tree(self.site)
+        tree.change(key, change)
+        self.site, self.keys = tree.done()
+        self.chosen = key
+
+    # Menus
+
+    def change_menu(self, menu: str, path: Path, change: Callable[[tuple[Entry, ...]], tuple[Entry, ...]]) -> None:
+        """Change the entries that are written at a place of a menu."""
+        written = {name: known.written for name, known in self.site.menus.items()}
+        written[menu] = changed(written.get(menu, ()), path, change)
+        self.site = with_menus(self.site, written)
+
+    def entry_path(self, menu: str, number: int) -> Path:
+        """Where an entry is written; where `auto` makes it, that is written out first."""
+        path = self._path(menu, number)
+        if at(self.site.menus[menu].written, path).kind is EntryKind.AUTO:
+            self._write_out(menu, path)
+            path = self._path(menu, number)
+        return path
+
+    def list_path(self, menu: str, parent: int | None) -> Path:
+        """Where the entries below an entry, or at the top, are written, each by itself."""
+        path = self.entry_path(menu, parent) if parent is not None else ()
+        if menu in self.site.menus:
+            entries = inside(self.site.menus[menu].written, path)
+            for index in reversed(range(len(entries))):
+                if entries[index].kind is EntryKind.AUTO:
+                    self._write_out(menu, (*path, index))
+        return path
+
+    def _path(self, menu: str, number: int) -> Path:
+        return paths(self.site.menus[menu], self.site)[number]
+
+    def _write_out(self, menu: str, path: Path) -> None:
+        known = References(self.site.pages)
+        entries = written_out(self.site.menus[menu].written, path, self.site)
+        if any(entry.kind is EntryKind.GROUP for entry in entries):
+            raise NotHere  # groups by letter are not written out one by one
+        self.text.write_out(menu, path, entries, lambda key: shortest(key, known))
+        self.change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
+
+    def insert(self, menu: str, path: Path, index: int, snippet: Snippet, entry: Entry) -> None:
+        """Put an entry in at a place of a menu."""
+        index = within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
+        self.text.insert_entry(menu, path, index, snippet)
+        self.change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
+
+    def take_part(self, part: Part) -> None:
+        """Take over a part, new or changed."""
+        self.site = replace(self.site, parts={**self.site.parts, part.name: part})
+
+
+def label_of(site: Site, key: str) -> str:
+    """What a page is called."""
+    return site.pages[key].label
+
+
+def below(site: Site, parent: str | None) -> str:
+    """Where a page is that stands below another, or at the top, in words."""
+    return f"under {label_of(site, parent)}" if parent is not None else "at the top"
+
+
+def entry_label(site: Site, menu: str, number: int) -> str:
+    """What an entry of a menu is called, by its number."""
+    return _numbered(site.menus[menu].entries)[number].label
+
+
+def _numbered(entries: tuple[Entry, ...]) -> list[Entry]:
+    return [one for entry in entries for one in (entry, *_numbered(entry.items))]

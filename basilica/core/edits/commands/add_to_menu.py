@@ -1,0 +1,29 @@
+"""A page gets an entry in a menu."""
+
+from __future__ import annotations
+
+from basilica.core.edits.command import Command, EditInProgress, Index, label_of
+from basilica.core.edits.source_patcher import Snippet
+from basilica.core.map.site import Entry, EntryKind, Site
+from basilica.core.map.site.references import References, shortest
+
+
+class AddToMenu(Command, frozen=True, tag="add-to-menu"):
+    """A page gets an entry in ``menu``, below the entry ``parent`` (by number, None: at the top)."""
+
+    menu: str
+    key: str
+    parent: Index | None
+    index: Index
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text."""
+        path = work.list_path(self.menu, self.parent)
+        reference = shortest(self.key, References(work.site.pages))
+        entry = Entry(EntryKind.PAGE, "", page=self.key)
+        work.insert(self.menu, path, self.index, Snippet((f"- {reference}",), reference), entry)
+        work.chosen = self.key
+
+    def describe(self, before: Site) -> str:
+        """What was done, in words."""
+        return f"Added {label_of(before, self.key)} to the menu {self.menu}"

@@ -1,0 +1,24 @@
+"""A page is named."""
+
+from __future__ import annotations
+
+from basilica.core.edits.command import Command, EditInProgress, label_of
+from basilica.core.edits.site_changes import with_name
+from basilica.core.map.site import Site
+
+
+class NamePage(Command, frozen=True, tag="name-page"):
+    """Another name for a page: its label where it has one of its own, else its title."""
+
+    key: str
+    name: str
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text."""
+        page = work.site.pages[self.key]
+        work.text.name_page(self.key, "label" if page.own_label else "title", self.name)
+        work.change_page(self.key, lambda page: with_name(page, self.name))
+
+    def describe(self, before: Site) -> str:
+        """What was done, in words."""
+        return f"Named {label_of(before, self.key)} {self.name}"

@@ -1,0 +1,34 @@
+"""The id of a page is changed."""
+
+from __future__ import annotations
+
+from basilica.core.edits.command import Command, EditInProgress
+from basilica.core.edits.site_changes import Tree, with_id
+from basilica.core.map.site import Site
+
+
+class RenameId(Command, frozen=True, tag="rename-id"):
+    """Another id for a page. ``keep_old`` writes its address of now under `was:`."""
+
+    key: str
+    id: str
+    keep_old: bool
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text."""
+        old = (
+            work.plan.path_of(self.key)
+            if self.keep_old and work.site.home != self.key and work.site.pages[self.key].options.kind == "page"
+            else None
+        )
+        tree = Tree(work.site)
+        tree.change(self.key, lambda page: with_id(page, self.id, old))
+        if old:
+            work.text.add_old_address(self.key, old)
+        work.text.set_id(self.key, self.id)
+        work.take_tree(tree)
+        work.chosen = work.keys[self.key]
+
+    def describe(self, before: Site) -> str:
+        """What was done, in words."""
+        return f"Renamed the id {before.pages[self.key].id} to {self.id}"
