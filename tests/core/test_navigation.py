@@ -14,7 +14,7 @@ from basilica.core.outputs.static_site.stylesheet import fits_from, fold_of
 from basilica.core.pipeline import Build, build, compile_map
 from basilica.core.plan import Plan, why_current
 from basilica.core.shared import theme as theme
-from basilica.core.shared.locales import LANGUAGES, PHRASES, phrases
+from basilica.core.shared.locales import PHRASES, languages, phrases
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import PageReader
 from tests.core.help import HOME, built, codes, compiled, markdown, navigation, planned
@@ -276,7 +276,7 @@ def test_every_set_of_colours_can_be_read(start: str) -> None:
     assert theme.poor_pairs(theme.PRESETS[start]) == []
 
 
-@pytest.mark.parametrize("language", LANGUAGES)
+@pytest.mark.parametrize("language", languages())
 def test_words_follow_the_language(language: str) -> None:
     text = MAP.replace("base:", f"language: {language}, base:") + "phrases: {menu: Pages!}\npage-end: {sequence: map}\n"
     tree = page(text, "visit/index.html")

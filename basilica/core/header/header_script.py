@@ -43,7 +43,8 @@ def script_of(headers: Iterable[HeaderPlan]) -> tuple[Code, ...]:
 def _source() -> tuple[Code, ...]:
     """The lines of `header.js` inside its function, each with its reason."""
     lines = resources("basilica.core.header").joinpath("header.js").read_text(encoding="utf-8").splitlines()
-    inside = lines[lines.index("(function () {") + 1 : lines.index("})();")]
+    begins = next(number for number, line in enumerate(lines, 1) if line.startswith("("))
+    inside = lines[begins : lines.index("})();")]
     return tuple(Code(code, why) for code, _, why in (line.partition(" // ") for line in inside))
 
 

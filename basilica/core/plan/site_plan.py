@@ -11,7 +11,9 @@ from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.map.site.shared_values import Part
+from basilica.core.navigation.breadcrumbs import Breadcrumbs
 from basilica.core.navigation.menus import Mark, MenuPlan, plan_menu
+from basilica.core.navigation.sequence import PageSequence
 from basilica.core.plan.addresses import Addresses
 from basilica.core.plan.layout_assignment import (
     LayoutAssignment,
@@ -115,22 +117,12 @@ class Plan:
         return self.trail(key) if self.shows("breadcrumbs", key) else ()
 
     def trail(self, key: str) -> tuple[str, ...]:
-        """Keys from home to the page itself: home, its ancestors from the outside in, itself. None on home.
-
-        What is kept out of breadcrumbs is left out, and home and the page itself where the map says so."""
-        site = self.site
-        if key == site.home:
-            return ()
-        above = tuple(reversed(site.ancestors(key)))
-        home = (site.home,) if site.home and site.home not in above and site.crumbs.home != "none" else ()
-        trail = (*home, *above, *((key,) if site.crumbs.itself else ()))
-        if not self._hides_crumbs:
-            return trail
-        return tuple(page for page in trail if "breadcrumbs" not in site.pages[page].options.hidden)
+        """Keys from home to the page itself, whether or not its layout has room for them."""
+        return self._breadcrumbs.of(key)
 
     @cached_property
-    def _hides_crumbs(self) -> bool:
-        return any("breadcrumbs" in page.options.hidden for page in self.site.pages.values())
+    def _breadcrumbs(self) -> Breadcrumbs:
+        return Breadcrumbs(self.site)
 
     def under(self, key: str | None) -> tuple[str, ...]:
         """Keys of the pages under a page (None: at the top) that others may be led to."""
@@ -139,26 +131,12 @@ class Plan:
         return tuple(child for child in keys if child not in self.drafts) if self.drafts else keys
 
     def neighbours(self, key: str) -> tuple[str | None, str | None]:
-        """The page before and the page after, as `sequence` says: in the order of the map, over the pages that are
-        built. None where there is none, or where no sequence is wanted."""
-        how = self.site.sequence_of(key)
-        if how == "none" or key not in self._order:
-            return None, None
-        order, at = self._built, self._order[key]
-        around = (order[at - 1] if at else None, order[at + 1] if at + 1 < len(order) else None)
-        if how == "map":
-            return around
-        section = key.partition("/")[0]
-        inside = [other if other and other.partition("/")[0] == section else None for other in around]
-        return inside[0], inside[1]
+        """The page before and the page after, over the pages that are built; None where there is none."""
+        return self._sequence.around(key)
 
     @cached_property
-    def _built(self) -> tuple[str, ...]:
-        return self.builds()
-
-    @cached_property
-    def _order(self) -> dict[str, int]:
-        return {key: index for index, key in enumerate(self._built)}
+    def _sequence(self) -> PageSequence:
+        return PageSequence(self.site, self.builds())
 
 
 def make_plan(site: Site) -> Plan:

@@ -9,7 +9,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Crumbs, PageEnd, Theme
-from basilica.core.shared.locales import LANGUAGES, MENU_NAMES, PART_NAMES, phrases, ships
+from basilica.core.shared.locales import MENU_NAMES, PART_NAMES, languages, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
 
 SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
@@ -152,7 +152,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             site_rules.PHRASES_IN_ENGLISH,
             at,
             f"The words that Basilica puts on pages do not ship in `{language}`, so they are English.",
-            "Write them under `phrases:`. Built in are " + ", ".join(LANGUAGES) + ".",
+            "Write them under `phrases:`. Built in are " + ", ".join(languages()) + ".",
         )
     return made
 

@@ -10,6 +10,7 @@ import json
 from collections.abc import Mapping
 from functools import cache
 from importlib.resources import files as resources
+from importlib.resources.abc import Traversable
 
 PHRASES: dict[str, str] = {
     "skip": "The link at the very top that leads past the menu.",
@@ -43,15 +44,20 @@ MENU_NAMES = ("main", "footer", "utility")
 PART_NAMES = ("breadcrumb", "sequence", "all-pages")
 """Phrases that name other parts of a page. Those who cannot see the parts tell them apart by these."""
 
-_FILES = [file.name for file in resources(__name__).iterdir() if file.name.endswith(".json")]
-LANGUAGES = tuple(sorted(name.removesuffix(".json") for name in _FILES))
-"""The languages that are built in, by the first piece of their tags."""
+_FOLDER: Traversable = resources(__name__)
+
+
+@cache
+def languages() -> tuple[str, ...]:
+    """The languages that are built in, by the first piece of their tags."""
+    names = (file.name for file in _FOLDER.iterdir())
+    return tuple(sorted(name.removesuffix(".json") for name in names if name.endswith(".json")))
 
 
 @cache
 def built_in(language: str) -> Mapping[str, str]:
-    """Every phrase of a language of ``LANGUAGES``. Raises ``KeyError`` where its file lacks one."""
-    known = json.loads(resources(__name__).joinpath(f"{language}.json").read_text(encoding="utf-8"))
+    """Every phrase of a language that is built in. Raises ``KeyError`` where its file lacks one."""
+    known = json.loads(_FOLDER.joinpath(f"{language}.json").read_text(encoding="utf-8"))
     return {name: known[name] for name in PHRASES}
 
 
@@ -61,9 +67,9 @@ ENGLISH = built_in("en")
 def phrases(language: str, own: Mapping[str, str]) -> dict[str, str]:
     """Every phrase in a language (a tag such as `pt-BR`), with the map's ``own`` in place of those it gives."""
     plain = language.partition("-")[0].lower()
-    return {**built_in(plain if plain in LANGUAGES else "en"), **own}
+    return {**built_in(plain if plain in languages() else "en"), **own}
 
 
 def ships(language: str) -> bool:
     """Whether the phrases are built in for a language."""
-    return language.partition("-")[0].lower() in LANGUAGES
+    return language.partition("-")[0].lower() in languages()
