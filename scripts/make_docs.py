@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import sys
+import tomllib
 from pathlib import Path
 
 from basilica.core.exchange import list_rules
@@ -165,6 +167,78 @@ def icons() -> str:
     return f"{MADE}# Icons\n\nLucide's, as they ship with Basilica: `icon: clock` in an entry of a menu.\n\n{listed}\n"
 
 
+def architecture() -> str:
+    """The floors of the core, with a picture made from the imports."""
+    floors = _floors()
+    imports = {floor: _imported(floor) & set(floors) - {floor} for floor in floors}
+    rows = "\n".join(f"| `{floor}` | {_told(floor)} |" for floor in floors)
+    arrows = "\n".join(
+        f"    {floor} --> {other}"
+        for floor in floors
+        for other in floors
+        if other in imports[floor]
+        # What is reached through another floor as well needs no arrow of its own.
+        and not any(other in imports[between] for between in imports[floor])
+    )
+    return (
+        f"{MADE}# The architecture\n\n## One way through\n\n"
+        "text → **document** (nodes with line and column) → **site** (every reference resolved) → **plan** (routes, "
+        "menus as each page sees them, breadcrumbs, headers) → **files** → **findings**, from the site, the plan, and "
+        "the built files read again. Each arrow is one function; each stage is a value that can be printed, compared "
+        "and tested alone. `basilica/core/pipeline.py` is the only place that puts them together: `compile_map`, "
+        "`build`, `verify`. Application, command line, library and bench call it.\n\n"
+        "## Around the core\n\n"
+        "| folder | what |\n| --- | --- |\n"
+        "| `basilica/core` | the rules and the computation; no web, no database, no clock, no network |\n"
+        "| `basilica/store` | folders on disk, SQLite through SQLAlchemy and Alembic, and how the two stay the same |\n"
+        "| `basilica/web` | the application, a folder for each workspace; `application.yaml` is its own page map |\n"
+        "| `basilica/cli`, `basilica/library.py` | the command line; what `from basilica import …` gives |\n"
+        "| `basilica/demo` | the demo sites |\n"
+        "| `frontend` | sources of styles and scripts; `make assets` builds them into `basilica/web/static` |\n"
+        "| `tests`, `bench` | the tests; speed, as ratios |\n\n"
+        "## The floors of the core\n\n"
+        "A floor imports only floors below it here, which the contracts in `pyproject.toml` hold; from the roof down:"
+        f"\n\n| floor | what |\n| --- | --- |\n{rows}\n\n"
+        "The same from the imports. An arrow that follows from others is left out.\n\n"
+        f"```mermaid\ngraph TD\n{arrows}\n```\n\n"
+        "Three things to know before a change:\n\n"
+        "- **An edit is proved.** It changes the site and patches the text, apart from each other; the patched text, "
+        "read again, must say the changed site.\n"
+        "- **A build is proved.** The checks read the built files, not the intention.\n"
+        "- **The header is a table.** The simulation, the script in the browser, the drawing and "
+        "[its documentation](header.md) come from `core/header/state_machine.py`.\n\n"
+        "How to add a check, an edit, an output or a language: [CONTRIBUTING.md](../CONTRIBUTING.md). What words mean: "
+        "[glossary.md](glossary.md).\n"
+    )
+
+
+def _floors() -> list[str]:
+    """The floors, from the roof down, as the contracts have them."""
+    contracts = tomllib.loads((DOCS.parent / "pyproject.toml").read_text("utf-8"))["tool"]["importlinter"]["contracts"]
+    return next(each["layers"] for each in contracts if each.get("containers") == ["basilica.core"])
+
+
+def _modules(floor: str) -> list[Path]:
+    folder = DOCS.parent / "basilica" / "core" / floor
+    return sorted(folder.rglob("*.py")) if folder.is_dir() else [folder.with_suffix(".py")]
+
+
+def _imported(floor: str) -> set[str]:
+    """The floors that the modules of one import from."""
+    found = set()
+    for module in _modules(floor):
+        for node in ast.walk(ast.parse(module.read_text("utf-8"))):
+            if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("basilica.core."):
+                found.add(str(node.module).split(".")[2])
+    return found
+
+
+def _told(floor: str) -> str:
+    """The first sentence of what a floor says of itself."""
+    text = ast.get_docstring(ast.parse(_modules(floor)[0].read_text("utf-8"))) or ""
+    return " ".join(text.partition("\n\n")[0].split())
+
+
 def main() -> int:
     """Write or check."""
     made = {
@@ -173,6 +247,7 @@ def main() -> int:
         "map-words.md": language(),
         "header.md": header(),
         "icons.md": icons(),
+        "architecture.md": architecture(),
         "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
     }
     stale = [name for name, text in made.items() if not _is(DOCS / name, text)]

@@ -9,7 +9,7 @@ from functools import cached_property
 from basilica.core.findings import RULES, CheckResults, run_checks
 from basilica.core.findings.levels import CheckLevels, level_findings
 from basilica.core.findings.on_plan import plan_findings
-from basilica.core.findings.on_plan.contents import content_findings
+from basilica.core.findings.on_plan.content_findings import content_findings
 from basilica.core.map.document import Document, read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import resolve

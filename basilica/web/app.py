@@ -32,14 +32,14 @@ _ICONS = Path(__file__).parent / "static" / "icons"
 
 
 @dataclass(frozen=True, slots=True)
-class Settings:
+class ApplicationSettings:
     """How the application is reached."""
 
     preview_origin: str
     allowed_hosts: frozenset[str] = LOOPBACK
 
 
-def create_app(services: SiteServices, sessions: Sessions, settings: Settings) -> Flask:
+def create_app(services: SiteServices, sessions: Sessions, settings: ApplicationSettings) -> Flask:
     """The application, on the sites of a workbench."""
     app = Flask(__name__)
     app.config.update(

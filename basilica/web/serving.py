@@ -12,7 +12,7 @@ from waitress.server import create_server
 from basilica.store.folders import UsageError
 from basilica.store.sites import Sites
 from basilica.store.sync import sites_in
-from basilica.web.app import Settings, create_app
+from basilica.web.app import ApplicationSettings, create_app
 from basilica.web.demo import load_demo
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
@@ -44,7 +44,7 @@ def serve(
     for folder in folders:
         for site in sites_in(folder):
             services.folders.adopt(site)
-    app = create_app(services, sessions, Settings(origin, allowed))
+    app = create_app(services, sessions, ApplicationSettings(origin, allowed))
     previews = create_preview_app(services, sessions, origin, allowed)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     servers = []

@@ -9,7 +9,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from basilica.store.sites import Sites
-from basilica.web.app import Settings, create_app
+from basilica.web.app import ApplicationSettings, create_app
 from basilica.web.demo import DEMO, load_demo
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
@@ -33,7 +33,7 @@ def sessions() -> Sessions:
 
 @pytest.fixture
 def client(services: SiteServices, sessions: Sessions) -> FlaskClient:
-    return create_app(services, sessions, Settings(ORIGIN)).test_client()
+    return create_app(services, sessions, ApplicationSettings(ORIGIN)).test_client()
 
 
 @pytest.fixture

@@ -1,4 +1,4 @@
-"""Parts and layouts: how their texts are read, what stands in what, and where each is used."""
+"""The texts of pages and parts: Markdown and HTML, links and parts by name in them, and the layouts that place them."""
 
 from basilica.core.content.layouts import Layouts, layouts_of
 from basilica.core.content.markup import references, rewrite

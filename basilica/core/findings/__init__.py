@@ -1,7 +1,7 @@
 """Files → findings: the built files are read again, every one, and held against the map, or against one another.
 
-A check is one module with a ``CHECK``, in `on_map` or in `on_pages`; its line in ``CHECKS`` is all that it needs
-besides.
+A check is one module with a ``CHECK``, in `on_map` or in `on_site`; its line in ``CHECKS`` is all that it needs
+besides. What is wrong with a plan is said in `on_plan`.
 """
 
 from __future__ import annotations

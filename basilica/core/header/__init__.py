@@ -1,7 +1,7 @@
 """The header: its settings settled, what it does as one table, and everything that can be worked out from that.
 
-``machine`` has the table, ``simulation`` runs it over a page, ``rules`` writes its style; ``legibility``, ``covering``
-and ``sticking`` say what is wrong with it, and ``judging`` makes findings of that.
+``state_machine`` has the table, ``simulation`` runs it over a page, ``header_style`` and ``header_script`` write what
+browsers run; ``legibility``, ``viewport_share`` and ``sticky_rules`` work out what findings are made from.
 """
 
 from basilica.core.header.header_plan import BreakpointVariant, HeaderPlan, plan_headers

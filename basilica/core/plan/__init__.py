@@ -1,4 +1,4 @@
-"""Site → plan: routes, written addresses, menus as each page sees them, breadcrumbs, and what the header does."""
+"""Site → plan: routes, written addresses, layouts, and all that navigation and header say, for each page."""
 
 from basilica.core.navigation.current_entry import why_current
 from basilica.core.navigation.menus import Mark, MenuPlan, PlannedEntry

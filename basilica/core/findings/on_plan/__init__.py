@@ -3,16 +3,16 @@ function ``find``."""
 
 from __future__ import annotations
 
-from basilica.core.findings.on_plan import contents, headers, menus, parts
+from basilica.core.findings.on_plan import content_findings, header_findings, menu_findings, part_findings
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding, Findings
 
-RULES = (*menus.RULES, *parts.RULES, *headers.RULES, *contents.RULES)
+RULES = (*menu_findings.RULES, *part_findings.RULES, *header_findings.RULES, *content_findings.RULES)
 
 
 def plan_findings(plan: Plan) -> tuple[Finding, ...]:
     """Everything that is wrong with a plan."""
     findings = Findings()
-    for piece in (menus, parts, headers):
+    for piece in (menu_findings, part_findings, header_findings):
         piece.find(plan, findings)
     return findings.done()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.content.markup import references
-from basilica.core.findings.on_plan.parts import PART_UNUSED, links_of_parts
+from basilica.core.findings.on_plan.part_findings import PART_UNUSED, links_of_parts
 from basilica.core.map.site import site_rules
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
