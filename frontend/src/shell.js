@@ -21,7 +21,14 @@ export const shell = () => ({
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
     if (document.querySelector("[data-working]")) setTimeout(() => this.look(), 1000);
-    document.querySelector(".pages-view .tree [aria-current]")?.scrollIntoView({ block: "center" });
+    // Only the list is scrolled, and not the page that holds it.
+    const here = document.querySelector(".pages-view .tree [aria-current]");
+    let list = here?.parentElement;
+    while (list && list !== document.body && list.scrollHeight <= list.clientHeight) list = list.parentElement;
+    if (list && list !== document.body) {
+      const [inside, around] = [here.getBoundingClientRect(), list.getBoundingClientRect()];
+      list.scrollTop += inside.top - around.top - (around.height - inside.height) / 2;
+    }
     this.$refs.findWords?.addEventListener("input", () => (this.finding = this.find()));
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));

@@ -359,6 +359,6 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
     page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".own .notice[role=status]")).to_contain_text("to the map")
-    expect(page.locator("figcaption")).to_contain_text(["As the map has it: retreat"])
+    expect(page.locator("figcaption")).to_contain_text(["As the map has it: hide"])
     page.get_by_role("link", name="In the map").click()
     expect(page.locator(".cm-content")).to_contain_text("behaviour: hide")

@@ -29,8 +29,8 @@ def test_one_page_as_the_site_sees_it(page: Page, application: Application) -> N
     expect(lit.locator("li")).to_have_text(
         [
             "“Press pictures” has no entry here.",
-            "The map names “News” to be lit for it, which has an entry here.",
-            'So that entry is lit, with aria-current="true".',
+            "The map names “News” as current for it, which has an entry here.",
+            'So that entry is current, with aria-current="true".',
         ]
     )
     expect(page.locator("tr.now code").first).to_have_text("/press/")
@@ -144,7 +144,7 @@ def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Appl
     page.wait_for_timeout(600)
     outlines = [frame.locator("nav.b-main").evaluate("nav => nav.style.outlineStyle") for frame in frames(page)]
     assert outlines == ["dashed", "dashed"]
-    page.get_by_label("Overlay", exact=True).fill("visit/hours")
+    page.get_by_role("combobox", name="Overlay", exact=True).fill("visit/hours")
     page.keyboard.press("Tab")
     page.wait_for_timeout(800)
     assert headings(page) == ["Tide tables", "Opening hours"]

@@ -53,7 +53,7 @@ def lit(plan: Plan, menu: str, key: str) -> tuple[str | None, str | None]:
     return (plan.menus[menu].entries[mark.entry].page, mark.current) if mark else (None, None)
 
 
-# Which entry is lit: the page's own, then the highlight's, then that of the nearest page above (page-map.md)
+# Which entry is current: the page's own, then the highlight's, then that of the nearest page above (page-map.md)
 
 
 @pytest.mark.parametrize(

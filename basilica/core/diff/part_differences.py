@@ -21,7 +21,7 @@ _MOST = 8
 
 
 def part_differences(one: tuple[Plan, str], other: tuple[Plan, str]) -> list[Differing]:
-    """The shared parts that differ between two pages, each given by its plan and key. What is lit is no difference
+    """The shared parts that differ between two pages, each given by its plan and key. What is current is no difference
     between two pages, but is one between two states of the same page."""
     (plan, key), (then, key_then) = one, other
     found = []

@@ -58,7 +58,7 @@ class Cell(Box):
 
 @dataclass(frozen=True, slots=True)
 class Node(Box):
-    """A page. ``cell`` is the number of the beam's entry that is current, or leads to what is lit, on that page."""
+    """A page. ``cell`` is the number of the beam's entry that is current, or leads to what is current, on that page."""
 
     key: str
     parent: str | None

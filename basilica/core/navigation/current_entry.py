@@ -1,4 +1,4 @@
-"""Why an entry is lit: the rule of the marks, step by step, in words."""
+"""Why an entry is current: the rule of the marks, step by step, in words."""
 
 from __future__ import annotations
 
@@ -21,13 +21,13 @@ def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
         if why == "itself":
             steps.append(f"{name(page)} {has}.")
         elif why == "highlight":
-            steps.append(f"The map names {name(page)} to be lit for it, which {has}.")
+            steps.append(f"The map names {name(page)} as current for it, which {has}.")
         else:
             steps.append(f"The page above, {name(page)}, {has}.")
         if number is None:
             continue
         current = "page" if page == key else "true"
-        steps.append(f'So that entry is lit, with aria-current="{current}".')
+        steps.append(f'So that entry is current, with aria-current="{current}".')
         above = menu.above(number)
         if above:
             held = ", ".join(f"“{menu.entries[one].label}”" for one in above)

@@ -1,4 +1,4 @@
-"""Menus as each page sees them: which entry is lit, and which entries lead to it."""
+"""Menus as each page sees them: which entry is current, and which entries lead to it."""
 
 from __future__ import annotations
 
@@ -74,8 +74,8 @@ class MenuPlan:
 
 
 def candidates(site: Site, key: str) -> Iterator[tuple[str, str]]:
-    """The pages whose entry could be lit on page ``key``, the first that has one first; and why: `itself`, `above` (a
-    page above it), or `highlight` (named by the page before it)."""
+    """The pages whose entry could be current on page ``key``, the first that has one first; and why: `itself`, `above`
+    (a page above it), or `highlight` (named by the page before it)."""
     why = "itself"
     for page in (key, *site.ancestors(key)):
         yield page, why

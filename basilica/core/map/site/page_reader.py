@@ -176,7 +176,7 @@ class _Reader:
         return frozenset(found & set(word.values))
 
     def resolve_highlights(self) -> None:
-        """Look up the pages whose entries are to be lit."""
+        """Look up the pages whose entries are to be current."""
         known = References(self.pages)
         for key, written in self.highlights:
             page = self.pages[key]
@@ -187,7 +187,7 @@ class _Reader:
                     written.start,
                     f"The page `{key}` is to light itself."
                     if found == key
-                    else "Only a page can be lit, not an anchor.",
+                    else "Only a page can be current, not an anchor.",
                     "Name another page, or take `highlight:` out.",
                 )
                 found = None
