@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
-from basilica.core.map.site import site_rules
 from basilica.core.rules.finding import Finding
 from basilica.store.folders import LAYOUTS, OLD_LAYOUTS, Source, UsageError, read_source, write_atomically
 
@@ -23,7 +22,7 @@ def fix_old_words(map_path: Path, compiled: Callable[[Source], Iterable[Finding]
         source = read_source(map_path)
         folder = map_path.parent
         try:
-            if any(finding.rule is site_rules.OLD_WORD for finding in source.findings):
+            if (folder / OLD_LAYOUTS).is_dir() and not (folder / LAYOUTS).exists():
                 (folder / OLD_LAYOUTS).rename(folder / LAYOUTS)
                 counts[str(folder / LAYOUTS)] = 1
                 continue

@@ -61,9 +61,10 @@ def read_source(path: Path) -> Source:
 def _files(folder: Path, findings: list[Finding]) -> Files:
     """The files in the folders beside a map that are read. What lies behind a link out of the folder is not."""
     found: dict[str, bytes] = {}
-    if (folder / OLD_LAYOUTS).is_dir() and not (folder / LAYOUTS).exists():
+    if (folder / OLD_LAYOUTS).is_dir():
         message = f"The folder `{OLD_LAYOUTS}` is called `{LAYOUTS}` now, so its files are not read."
-        findings.append(Finding(site_rules.OLD_WORD, message, f"Rename it to `{LAYOUTS}`.", file=OLD_LAYOUTS))
+        remedy = f"Move them into `{LAYOUTS}`." if (folder / LAYOUTS).exists() else f"Rename it to `{LAYOUTS}`."
+        findings.append(Finding(site_rules.OLD_WORD, message, remedy, file=OLD_LAYOUTS))
     total = 0
     real = folder.resolve()
     for path in sorted(path for name in FOLDERS for path in (folder / name).rglob("*")):

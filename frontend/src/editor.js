@@ -155,11 +155,12 @@ export class Editor {
     });
   }
 
-  /** Replace what stands between two places. */
-  mend({ start, end, text }, said) {
+  /** Replace what stands between two places, for each fix, as one step. */
+  mend(fixes, said) {
     const { doc } = this.view.state;
+    const change = ([start, end, text]) => ({ from: position(doc, ...start), to: position(doc, ...end), insert: lines(text) });
     this.view.dispatch({
-      changes: { from: position(doc, ...start), to: position(doc, ...end), insert: lines(text) },
+      changes: fixes.map(change),
       annotations: [words.of(said), isolateHistory.of("full")],
     });
   }
@@ -205,7 +206,7 @@ export class Editor {
       const from = position(doc, finding.line, finding.column);
       const word = /^[^\s,[\]{}#]+/.exec(doc.sliceString(from, from + 200));
       const actions = finding.fix
-        ? [{ name: "Apply fix", apply: () => this.mend(fixOf(finding.fix), "Applied a fix") }]
+        ? [{ name: "Apply fix", apply: () => this.mend([finding.fix], "Applied a fix") }]
         : [];
       return {
         from,
@@ -219,8 +220,6 @@ export class Editor {
     this.view.dispatch(setDiagnostics(this.view.state, diagnostics));
   }
 }
-
-export const fixOf = ([start, end, text]) => ({ start, end, text });
 
 function wordAt(state, at) {
   const line = state.doc.lineAt(at);

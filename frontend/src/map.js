@@ -2,7 +2,7 @@
 import { acting } from "./editing.js";
 import { ask, nonce, pageState, piece } from "./common.js";
 import { dragging } from "./dragging.js";
-import { Editor, fixOf } from "./editor.js";
+import { Editor } from "./editor.js";
 import { plan } from "./plan.js";
 import { saving } from "./saving.js";
 import { sizing } from "./sizing.js";
@@ -308,11 +308,11 @@ export const mapWorkspace = () => ({
   remedy() {
     const [line] = this.editor.cursor();
     const finding = this.facts.findings.find((one) => one.line === line && one.fix);
-    if (finding) this.editor.mend(fixOf(finding.fix), "Applied a fix");
+    if (finding) this.editor.mend([finding.fix], "Applied a fix");
     else this.tell("No finding on this line has a single remedy.", true);
   },
   doRemedy(button) {
-    if (button) this.editor.mend(fixOf(JSON.parse(button.dataset.fix)), "Applied a fix");
+    if (button) this.editor.mend(JSON.parse(button.dataset.fix), button.dataset.said);
   },
 
   // The right side

@@ -79,6 +79,12 @@ def test_every_old_word_is_a_finding_with_its_fix_and_is_read_as_what_it_is_now(
     assert old.plan.site.checks == new.plan.site.checks and old.plan.routes == new.plan.routes
 
 
+def test_an_old_word_beside_the_new_one_is_left_to_the_person() -> None:
+    text = "site: {name: Mill}\npages:\n  home: {path: /}\nheader: {behaviour: shrink, depth: 3, threshold: 120}\n"
+    found = [finding for finding in compile_map(text).findings if finding.code == "old-word"]
+    assert [(finding.fix, finding.column) for finding in found] == [(None, 29)]
+
+
 def test_the_old_map_has_every_word_that_was_renamed() -> None:
     words = {word.old_name for section in SECTIONS.values() for word in section} - {""}
     values = {old for section in SECTIONS.values() for word in section for old, _ in word.old_values}

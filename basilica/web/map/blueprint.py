@@ -8,7 +8,9 @@ from flask import Blueprint, Response, jsonify, request
 
 from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.drawing import Drawing, draw, folds
+from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.plan import Plan
+from basilica.core.rules.finding import Fix
 from basilica.core.rules.rule import Level
 from basilica.store.sites import Conflict
 from basilica.web.services import Reading
@@ -89,6 +91,12 @@ def underlined(reading: Reading) -> list[dict[str, Any]]:
         for finding in reading.findings
         if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
     ]
+
+
+@blueprint.app_template_global("old_word_fixes")
+def _old_words(reading: Reading) -> list[Fix]:
+    """The fixes that write today's words of the map language into the map, in its order."""
+    return sorted(fixes_by_file(reading.findings).get("", []))
 
 
 @blueprint.app_template_global("count_findings")

@@ -102,8 +102,12 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
             continue
         if key.value in renamed:
             now = renamed[key.value]
-            context.say_renamed(key, now)
-            found.setdefault(now, (key, value))
+            if any(other.value == now for other, _ in node.pairs):
+                message = f"`{key.value}` is called `{now}` now, which stands here as well."
+                context.say(site_rules.OLD_WORD, key.start, message, "Take one of the two out.")
+            else:
+                context.say_renamed(key, now)
+                found[now] = (key, value)
             continue
         near = context.nearest(key.value, known)
         context.say(
