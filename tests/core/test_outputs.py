@@ -16,6 +16,7 @@ from pathlib import Path
 import brotli
 import pytest
 from extruct.jsonld import JsonLdExtractor
+from jinja2 import Environment
 from selectolax.lexbor import LexborHTMLParser
 from usp.tree import sitemap_from_str
 from werkzeug.exceptions import NotFound
@@ -25,6 +26,7 @@ from basilica.core.outputs import includes, kit, open_data
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.generated_files import sitemaps
+from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.core.shared.output_file import File
@@ -108,6 +110,38 @@ def test_the_kit_shows_the_pages_of_the_static_site(site: Renderer, kit_client) 
         moved = kit_client.get(plan.addresses.old(old))
         assert (moved.status_code, moved.headers["Location"]) == (301, plan.addresses.to_page(old.key, None))
     assert kit_client.get(f"{prefix}/sitemap.xml").data == site.generated_file("sitemap.xml")
+
+
+def test_other_white_space_in_templates_leaves_every_output_right(
+    site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The templates are shared, not searched for words: spaces inside and around their tags change nothing."""
+    wanted = [bare(site.page(key).decode()) for key in site.pages]
+    loader = environment().loader
+    assert loader is not None
+    source = loader.get_source
+
+    def spaced(env: Environment, name: str) -> tuple[str, str | None, object]:
+        text, *rest = source(env, name)
+        if name.startswith("parts/"):
+            text = re.sub(r"\{\{ (.*?) \}\}", r"{{   \1   }}", re.sub(r"(?m)^\{% (.*?) %\}$", r"  {%   \1   %}", text))
+        return text, *rest  # type: ignore[return-value]
+
+    monkeypatch.setattr(loader, "get_source", spaced)
+    environment().cache.clear()  # type: ignore[union-attr]
+    try:
+        again = Renderer(site.plan, site.contents)
+        assert [bare(again.page(key).decode()) for key in again.pages] == wanted
+        monkeypatch.syspath_prepend(str(put(kit.files(again), tmp_path / "kit")))
+        for name in [name for name in sys.modules if name == "app" or name.startswith("site_pages")]:
+            del sys.modules[name]
+        client = importlib.import_module("app").create_app().test_client()
+        prefix = site.plan.site.base.path if site.plan.site.base else ""
+        for key, page in zip(site.pages, wanted, strict=True):
+            assert bare(client.get(prefix + site.plan.routes[key].path).text) == page, key
+    finally:
+        monkeypatch.undo()
+        environment().cache.clear()  # type: ignore[union-attr]
 
 
 def test_the_kit_passes_its_own_tests(site: Renderer, tmp_path: Path) -> None:

@@ -31,61 +31,17 @@ _SHIPPED = {
     f"{_SITE}/navigation.py": "navigation.py.in",
     f"{_SITE}/templates/base.html": "base.html.in",
     f"{_SITE}/templates/parts/_links.html": "links.html.in",
+    f"{_SITE}/templates/parts/breadcrumbs.html": "breadcrumbs.html.in",
+    f"{_SITE}/templates/parts/section-menus.html": "section-menus.html.in",
+    f"{_SITE}/templates/parts/list.html": "list.html.in",
+    f"{_SITE}/templates/parts/sequence.html": "sequence.html.in",
 }
 
-_IN_SLOT = (("{% if in_slot %}", '{{% if slot("{0}") %}}'), ("{{ in_slot }}", '{{{{ slot("{0}") }}}}'))
-_IMPORT = ('from "menu.html"', 'from "parts/_menu.html"')
-_NUMBERED = '%s %d" % (menu.name, entry.number)'
-_TEMPLATES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
-    "_menu.html": (
-        "menu.html",
-        (
-            ('slot("to ' + _NUMBERED + ")", "address(entry.page, entry.fragment)"),
-            ('slot("mark ' + _NUMBERED + ")", "mark(menu.name, entry.number)"),
-            ('slot("path ' + _NUMBERED + ")", "on_path(menu.name, entry.number)"),
-            ("{% for number in numbers %}", "{% for entry in items %}"),
-            ("menu.entries[number]", "entry"),
-            ("macro entries(menu, numbers,", "macro entries(menu, items,"),
-            (
-                "Addresses and marks are slots: they differ from page to page.",
-                "Addresses and marks depend on the page it stands on.",
-            ),
-        ),
-    ),
-    "_main.html": ("main.html", (_IMPORT, ("main.top", "main.entries"))),
-    "_utility.html": (
-        "utility.html",
-        (_IMPORT, ("menu.top", "menu.entries"), *((old, new.format("header")) for old, new in _IN_SLOT)),
-    ),
-    "_section.html": ("section.html", (_IMPORT, ("menu.top", "menu.entries"))),
-    "footer.html": (
-        "footer.html",
-        (_IMPORT, ("menu.top", "menu.entries"), *((old, new.format("footer")) for old, new in _IN_SLOT)),
-    ),
-    "header.html": (
-        "header.html",
-        (
-            ('slot("home")', "address(site.home)"),
-            ('{{ slot("utility") }}', '{% include "parts/_utility.html" %}\n'),
-            ('{{ slot("main") }}', '{% include "parts/_main.html" %}\n'),
-        ),
-    ),
-    "_breadcrumbs.html": ("breadcrumbs.html", ()),
-    "_page_end.html": ("page-end.html", ()),
-}
-"""Templates of the kit, each from one of the static site with some words changed."""
-
-_OWN = {
-    "breadcrumbs.html": '{% from "parts/_breadcrumbs.html" import breadcrumbs with context %}\n'
-    "{% if crumbs %}\n{{ breadcrumbs(crumbs.links, crumbs.itself, crumbs.folded, phrases) -}}\n{% endif %}\n",
-    "section-menus.html": '{% for menu in section_menus %}\n{% include "parts/_section.html" %}\n{% endfor %}\n',
-    "list.html": '{% from "parts/_page_end.html" import page_list %}\n'
-    "{% if listed %}\n{{ page_list(listed, page.listed) -}}\n{% endif %}\n",
-    "sequence.html": '{% from "parts/_page_end.html" import sequence %}\n'
-    "{% if page.before or page.after %}\n"
-    "{{ sequence([address(page.before), pages[page.before].label] if page.before else none,"
-    " [address(page.after), pages[page.after].label] if page.after else none, phrases) -}}\n{% endif %}\n",
-}
+_SHARED = (
+    *("_menu.html", "_menu_alone.html", "_main.html", "_utility.html", "_section.html", "_breadcrumbs.html"),
+    *("_page_end.html", "header.html", "footer.html"),
+)
+"""Templates that the kit has as the static site does. What they ask is answered by `site_pages/__init__.py`."""
 
 
 def files(renderer: Renderer) -> Iterator[File]:
@@ -118,12 +74,10 @@ class _Writer:
 
     def templates(self) -> Iterator[tuple[str, str]]:
         """Name and text of each template but those that are the same for every site."""
-        for name, (source, changes) in _TEMPLATES.items():
-            yield f"parts/{name}", _changed(source, changes)
-        for name, text in _OWN.items():
-            yield f"parts/{name}", text
+        for name in _SHARED:
+            yield f"parts/{name}", _template(f"parts/{name}")
         for name in self._plan.menus:
-            yield f"parts/{MENU_PART}{name}.html", _menu_part(name)
+            yield f"parts/{MENU_PART}{name}.html", _shipped("menu.html.in") % json.dumps(name)
         for name in self._plan.site.parts:
             own = self._pieces.own(name, lambda inside: slot(f"part {inside}"))
             yield f"parts/{name}.html", self._jinja(own)
@@ -187,7 +141,7 @@ class _Writer:
         if kind == "to":
             entry = self._plan.menus[menu].entries[int(number)]
             return self._slot(f"link {entry.page}#{entry.fragment or ''}")
-        return f"{{{{ {'mark' if kind == 'mark' else 'on_path'}({json.dumps(menu)}, {number}) }}}}"
+        return f"{{{{ {'current' if kind == 'mark' else 'on_path'}({json.dumps(menu)}, {number}) }}}}"
 
 
 def _literal(text: str) -> str:
@@ -195,28 +149,16 @@ def _literal(text: str) -> str:
     return re.sub(r"\{(?=[{%#])", '{{ "{" }}', text)
 
 
-def _changed(source: str, changes: tuple[tuple[str, str], ...]) -> str:
-    """A template of the static site with some words changed. Raises ``ValueError`` where it lacks one of them."""
-    text = _template(source)
-    for old, new in changes:
-        if old not in text:
-            raise ValueError(f"{source} has no {old}")
-        text = text.replace(old, new)
-    return text
-
-
-def _menu_part(name: str) -> str:
-    return (
-        _changed("menu-alone.html", (_IMPORT, ("menu.top", "menu.entries"))).replace(
-            "<nav", f'{{% set menu = menus["{name}"] %}}\n{{% if menu.entries %}}\n<nav', 1
-        )
-        + "{% endif %}\n"
-    )
-
-
 def _layout(source: str) -> str:
-    """A layout as the kit finds it."""
-    return re.sub(r'(\{%-?\s*extends\s+["\'])([^"\']+)(["\'])', r"\1layouts/\2.html\3", source)
+    """A layout as the kit finds it: what it extends is in the folder of layouts."""
+    found: list[str] = []
+    extends = False
+    for _, kind, text in environment().lex(source):
+        if kind == "string" and extends:
+            text, extends = f"{text[0]}layouts/{text[1:-1]}.html{text[-1]}", False
+        extends = text == "extends" if kind == "name" else extends
+        found.append(text)
+    return "".join(found)
 
 
 def _text(name: str, text: str) -> File:
@@ -228,7 +170,8 @@ def _shipped(name: str) -> str:
     return resources("basilica.core.outputs.kit").joinpath("shipped").joinpath(name).read_text(encoding="utf-8")
 
 
-@lru_cache(maxsize=32)
 def _template(name: str) -> str:
-    folder = resources("basilica.core.outputs.static_site").joinpath("templates")
-    return folder.joinpath(name).read_text(encoding="utf-8")
+    """A template of the static site, as it is written."""
+    env = environment()
+    assert env.loader is not None
+    return env.loader.get_source(env, name)[0]

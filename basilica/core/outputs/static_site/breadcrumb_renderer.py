@@ -19,7 +19,7 @@ class BreadcrumbRenderer:
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
-        self._crumbs = environment().get_template("breadcrumbs.html").module
+        self._crumbs = environment().get_template("parts/_breadcrumbs.html").module
         self._around: dict[tuple[str, tuple[str, ...], bool], SlotTemplate] = {}
         self._data_above: dict[tuple[str, ...], str] = {}
 

@@ -19,7 +19,7 @@ class PageEndRenderer:
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan
-        self._page_end = environment().get_template("page-end.html").module
+        self._page_end = environment().get_template("parts/_page_end.html").module
 
     def page_list(self, key: str) -> Markup:
         """The pages under a page, or all of the site, as a list; nothing where none is wanted."""

@@ -147,8 +147,8 @@ class PageShells:
 
             identity = self._plan.site.parts.get(IDENTITY) if IDENTITY not in assignment.without else None
             picture = identity.value("picture") if identity else ""
-            header = environment().get_template("header.html")
-            footer = environment().get_template("footer.html")
+            header = environment().get_template("parts/header.html")
+            footer = environment().get_template("parts/footer.html")
             parts = {
                 "header": header.render(
                     self._context,
@@ -156,8 +156,8 @@ class PageShells:
                     picture=picture,
                     size=self._pieces.assets.size(picture) if picture else None,
                 ),
-                "utility": environment().get_template("utility.html").render(self._context, in_slot=filled("header")),
-                "footer": footer.render(self._context, in_slot=filled("footer")),
+                "utility": environment().get_template("parts/_utility.html").render(self._context, filled=filled),
+                "footer": footer.render(self._context, filled=filled),
                 "layout": layouts_of(self._plan.site.files).render(
                     assignment.layout,
                     lambda name: self._pieces.part(name, assignment),
@@ -195,10 +195,11 @@ class PageShells:
     def _everywhere(self) -> dict[str, SlotTemplate]:
         """The parts that are the same in every arrangement, rendered once."""
         env = environment()
-        parts = {part: env.get_template(f"{part}.html").render(self._context) for part in ("main", "links")}
-        section = env.get_template("section.html")
+        templates = {"main": "parts/_main.html", "links": "links.html"}
+        parts = {part: env.get_template(name).render(self._context) for part, name in templates.items()}
+        section = env.get_template("parts/_section.html")
         parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
-        alone = env.get_template("menu-alone.html")
+        alone = env.get_template("parts/_menu_alone.html")
         parts |= {
             f"menu {name}": alone.render(self._context, menu=menu)
             for name, menu in self._plan.menus.items()

@@ -49,7 +49,7 @@ class Pieces:
             menu = self._plan.menus.get(name[len(MENU_PART) :])
             if menu is None or not menu.entries:
                 return Markup("")
-            return Markup(self._environment.get_template("menu-alone.html").render(self._shared, menu=menu))
+            return Markup(self._environment.get_template("parts/_menu_alone.html").render(self._shared, menu=menu))
         return self.own(name, lambda inside: self.part(inside, assignment, (*within, name)))
 
     def own(self, name: str, inside: Callable[[str], Markup]) -> Markup:

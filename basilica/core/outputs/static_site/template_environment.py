@@ -3,13 +3,31 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup, escape
 
+from basilica.core.navigation.menus import MenuPlan, PlannedEntry
 from basilica.core.outputs.static_site.slot_template import slot
 from basilica.core.shared.icons import shapes
+
+
+def _children(menu: MenuPlan, entry: PlannedEntry | None = None) -> tuple[PlannedEntry, ...]:
+    return tuple(menu.entries[number] for number in (entry.items if entry is not None else menu.top))
+
+
+_ADAPTER: dict[str, Callable[..., object]] = {
+    "entry_address": lambda menu, entry: slot(f"to {menu.name} {entry.number}"),
+    "current": lambda menu, number: slot(f"mark {menu} {number}"),
+    "on_path": lambda menu, number: slot(f"path {menu} {number}"),
+    "home_address": lambda: slot("home"),
+    "region": slot,
+    "children": _children,
+}
+"""What the templates of shared parts ask, as the static site answers it: with room for what differs from page to page.
+The Flask kit has the same templates, and answers with the values of the page that is asked for."""
 
 
 @lru_cache(maxsize=1)
@@ -23,6 +41,7 @@ def environment() -> Environment:
         keep_trailing_newline=True,
         undefined=StrictUndefined,
     )
+    env.globals.update(_ADAPTER)
     env.globals["slot"] = slot
     env.globals["icon"] = icon
     env.filters["css_string"] = css_string
