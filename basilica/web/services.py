@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 from basilica.core.diff import Impact, SiteVersion, impact_of, in_words
+from basilica.core.edits import Command, Edited, edit
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Base
@@ -217,6 +218,13 @@ class SiteServices:
             beside = self.sites.get(beside)
         files = self.files(beside) if isinstance(beside, SiteRecord) else beside
         return self._compiled.get((text, files.mark), lambda: compile_map(text, files))
+
+    def edit(self, record: SiteRecord, text: str, *commands: Command) -> Edited:
+        """Edits done to a text of a site; what they compiled is known from now on. Raises ``EditRejected``."""
+        compiled = self.compiled(text, record)
+        edited = edit(compiled, text, *commands)
+        self._compiled.get((edited.text, compiled.files.mark), lambda: edited.compiled)
+        return edited
 
     def read(self, text: str, contents: Contents, beside: Files | SiteRecord | str) -> Reading:
         """A text read and planned, with what its content lacks."""

@@ -1,4 +1,4 @@
-"""Acts on the text of a map: pages and entries are found in it, and moved as they stand."""
+"""Changes of the text of a map: pages and entries are found in it, and moved as they stand."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Acts on parts, without a text: what the map must say of them afterwards."""
+"""Changes of parts, without a text: what the map must say of them afterwards."""
 
 from __future__ import annotations
 

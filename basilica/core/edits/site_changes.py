@@ -1,4 +1,4 @@
-"""Acts on the site itself, without a text: what the text must say afterwards."""
+"""Changes of the site itself, without a text: what the text must say afterwards."""
 
 from __future__ import annotations
 

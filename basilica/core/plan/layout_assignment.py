@@ -30,13 +30,13 @@ class LayoutAssignment:
 
 @dataclass(frozen=True, slots=True)
 class LayoutAssignments:
-    """Every arrangement of a site: the one of most pages first; ``which`` has the pages with another."""
+    """Every layout assignment of a site: the one of most pages first; ``which`` has the pages with another."""
 
     all: tuple[LayoutAssignment, ...]
     which: Mapping[str, int]
 
     def of(self, key: str | None) -> LayoutAssignment:
-        """The arrangement of a page, or of one that is not in the map."""
+        """The layout assignment of a page, or of one that is not in the map."""
         return self.all[self.which.get(key, 0) if key is not None else 0]
 
 

@@ -60,6 +60,44 @@ class Landmark(NamedTuple):
     name: str
 
 
+class BuiltCrumb(NamedTuple):
+    """A breadcrumb as it is drawn: its text, its address (None for no link), and its ``aria-current``."""
+
+    text: str
+    href: str | None
+    current: str | None
+
+
+class CrumbData(NamedTuple):
+    """A breadcrumb in the schema.org data: its position from 1, its name and its address."""
+
+    position: int
+    name: str
+    address: str | None
+
+
+class Heading(NamedTuple):
+    """A heading: its level, and its text."""
+
+    level: int
+    text: str
+
+
+class FocusStop(NamedTuple):
+    """What takes the focus: its element, its address (empty for none) and its ``tabindex``."""
+
+    element: str
+    href: str
+    tabindex: int
+
+
+class InlineStyle(NamedTuple):
+    """An element with a style of its own."""
+
+    element: str
+    style: str
+
+
 class Nav(NamedTuple):
     """A navigation landmark with a list of links: its name and its entries."""
 
@@ -78,15 +116,13 @@ class Region:
     links: list[Link] = field(default_factory=list)
     loads: list[Load] = field(default_factory=list)
     ids: list[str] = field(default_factory=list)
-    headings: list[tuple[int, str]] = field(default_factory=list)
-    """Level and text of each."""
+    headings: list[Heading] = field(default_factory=list)
     landmarks: list[Landmark] = field(default_factory=list)
     navs: list[Nav] = field(default_factory=list)
-    crumbs: tuple[tuple[str, str | None, str | None], ...] | None = None
-    stops: list[tuple[str, str, int]] = field(default_factory=list)
-    """What takes the focus, in order: element, address (empty for none) and ``tabindex``."""
-    styles: list[tuple[str, str]] = field(default_factory=list)
-    """Elements with a style of their own: element and style."""
+    crumbs: tuple[BuiltCrumb, ...] | None = None
+    stops: list[FocusStop] = field(default_factory=list)
+    """In the order of the page."""
+    styles: list[InlineStyle] = field(default_factory=list)
     words: str = ""
     """What is read outside menus, for the header and the footer alone."""
     varies: str = ""
@@ -104,7 +140,7 @@ class BuiltHead:
     canonical: str | None = None
     refresh: str | None = None
     base: str | None = None
-    data: tuple[tuple[int, str, str | None], ...] = ()
+    data: tuple[CrumbData, ...] = ()
     loads: list[Load] = field(default_factory=list)
     links: list[str] = field(default_factory=list)
     """Addresses that the head names without loading them, such as the canonical one."""
@@ -142,13 +178,13 @@ class BuiltPage:
         return found
 
     @property
-    def breadcrumbs(self) -> tuple[tuple[str, str | None, str | None], ...]:
-        """Text, address and ``aria-current`` of each breadcrumb."""
+    def breadcrumbs(self) -> tuple[BuiltCrumb, ...]:
+        """The breadcrumbs, as they are drawn."""
         return next((region.crumbs for region in self.regions if region.crumbs is not None), ())
 
     @property
-    def data(self) -> tuple[tuple[int, str, str | None], ...]:
-        """Position, name and address of each breadcrumb in the schema.org data."""
+    def data(self) -> tuple[CrumbData, ...]:
+        """The breadcrumbs in the schema.org data."""
         return self.head.data
 
     def links(self) -> Iterator[Link]:
@@ -167,7 +203,7 @@ class BuiltPage:
                 yield tag, style, (f"{tag}[style]", counts[tag])
                 counts[tag] += 1
 
-    def headings(self) -> list[tuple[int, str]]:
+    def headings(self) -> list[Heading]:
         """Every heading, as one reads."""
         return [heading for region in self.regions if region.headings for heading in region.headings]
 

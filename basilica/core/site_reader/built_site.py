@@ -115,7 +115,8 @@ class BuiltSite:
     def breadcrumb_targets(self, page: BuiltPage) -> list[str | None]:
         """The files to which the breadcrumbs of a page lead."""
         return [
-            self.resolver.target(page.file, href).file if href is not None else None for _, href, _ in page.breadcrumbs
+            self.resolver.target(page.file, crumb.href).file if crumb.href is not None else None
+            for crumb in page.breadcrumbs
         ]
 
     def has_menus(self, page: BuiltPage) -> bool:

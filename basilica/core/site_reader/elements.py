@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 
 from selectolax.lexbor import LexborNode
 
-from basilica.core.site_reader.built_page import Landmark, Link, Load, Region
+from basilica.core.site_reader.built_page import FocusStop, Heading, InlineStyle, Landmark, Link, Load, Region
 
 _LEVELS = {f"h{level}": level for level in range(1, 7)}
 ROLES = {
@@ -45,12 +45,12 @@ def own(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) 
     if "id" in attributes:
         region.ids.append(attributes["id"] or "")
     if "style" in attributes:
-        region.styles.append((node.tag or "", attributes["style"] or ""))
+        region.styles.append(InlineStyle(node.tag or "", attributes["style"] or ""))
     role = attributes.get("role")
     if role in _LANDMARKS:
         _landmark(region, node, attributes, str(role))
     if "tabindex" in attributes and node.tag not in _FOCUSED and "href" not in attributes:
-        region.stops.append((node.tag or "", "", _number(attributes["tabindex"])))
+        region.stops.append(FocusStop(node.tag or "", "", _number(attributes["tabindex"])))
 
 
 def _link(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
@@ -59,11 +59,11 @@ def _link(region: Region, node: LexborNode, attributes: Mapping[str, str | None]
         return
     name, size = _name(node, attributes)
     region.links.append(Link(href, name, region.in_main, attributes.get("aria-current"), size))
-    region.stops.append((node.tag or "", href, _number(attributes.get("tabindex"))))
+    region.stops.append(FocusStop(node.tag or "", href, _number(attributes.get("tabindex"))))
 
 
 def _control(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
-    region.stops.append((node.tag or "", "", _number(attributes.get("tabindex"))))
+    region.stops.append(FocusStop(node.tag or "", "", _number(attributes.get("tabindex"))))
     if node.tag in ("iframe", "input"):
         _load(region, node, attributes)
 
@@ -73,7 +73,7 @@ def _load(region: Region, node: LexborNode, attributes: Mapping[str, str | None]
 
 
 def _heading(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
-    region.headings.append((_LEVELS[node.tag or ""], text_of(node) or _name(node, attributes)[0]))
+    region.headings.append(Heading(_LEVELS[node.tag or ""], text_of(node) or _name(node, attributes)[0]))
 
 
 def _region_landmark(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:

@@ -8,7 +8,7 @@ from typing import Any
 
 from selectolax.lexbor import LexborNode
 
-from basilica.core.site_reader.built_page import BuiltHead, Load
+from basilica.core.site_reader.built_page import BuiltHead, CrumbData, Load
 from basilica.core.site_reader.elements import text_of
 
 
@@ -56,11 +56,12 @@ def _head_link(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
         head.links.append(href)
 
 
-def _data(text: str) -> tuple[tuple[int, str, str | None], ...]:
+def _data(text: str) -> tuple[CrumbData, ...]:
     try:
         data: Any = json.loads(text)
         if data["@type"] == "BreadcrumbList":
-            return tuple((i["position"], str(i["name"]), _address(i.get("item"))) for i in data["itemListElement"])
+            items = data["itemListElement"]
+            return tuple(CrumbData(i["position"], str(i["name"]), _address(i.get("item"))) for i in items)
     except (ValueError, KeyError, TypeError, AttributeError):
         pass
     return ()

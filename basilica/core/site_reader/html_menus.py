@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from selectolax.lexbor import LexborNode
 
-from basilica.core.site_reader.built_page import BuiltEntry
+from basilica.core.site_reader.built_page import BuiltCrumb, BuiltEntry
 from basilica.core.site_reader.elements import text_of
 
 _DEPTH = 40
@@ -53,10 +53,10 @@ def looks_like_crumbs(nav: LexborNode, name: str) -> bool:
     return "breadcrumb" in (name + " " + (nav.attributes.get("class") or "")).lower()
 
 
-def breadcrumbs_of(nav: LexborNode) -> tuple[tuple[str, str | None, str | None], ...]:
-    """Text, address and ``aria-current`` of each."""
+def breadcrumbs_of(nav: LexborNode) -> tuple[BuiltCrumb, ...]:
+    """The breadcrumbs of a navigation."""
     found = []
     for node in nav.css("li > a, li > span"):
         attributes = node.attributes
-        found.append((text_of(node), attributes.get("href"), attributes.get("aria-current")))
+        found.append(BuiltCrumb(text_of(node), attributes.get("href"), attributes.get("aria-current")))
     return tuple(found)

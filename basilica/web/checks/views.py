@@ -10,7 +10,7 @@ from flask import Blueprint, Response, current_app, jsonify, redirect, render_te
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing import draw, folds
-from basilica.core.edits import EditRejected, SuppressCheck, edit
+from basilica.core.edits import EditRejected, SuppressCheck
 from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, MosaicRow, State, worst
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
@@ -161,12 +161,11 @@ def suppress(slug: str) -> BaseResponse | tuple[str, int]:
     code, where = form.get("code", ""), form.get("where", "")
     if form.get("speak") is None and not reason.strip():
         return _refused(site, "Write the reason; it stands beside every tile that this lets be."), 422
-    compiled = services.compiled(site.text, site)
     try:
-        act = SuppressCheck(
+        command = SuppressCheck(
             code, "" if form.get("speak") is not None else reason, page if where == "page" and page else None
         )
-        text = edit(compiled, site.text, act).text
+        text = services.edit(site, site.text, command).text
         if text != site.text:
             services.save(slug, text, form.get("revision", -1, type=int), True)
     except EditRejected as refused:

@@ -9,7 +9,7 @@ from flask import Blueprint, Response, current_app, flash, jsonify, redirect, re
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
-from basilica.core.edits import EditRejected, SetHeader, edit, header_words
+from basilica.core.edits import EditRejected, SetHeader, header_words
 from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
@@ -197,13 +197,14 @@ def _good_text(site: SiteRecord) -> str:
 
 def _tried(site: SiteRecord, text: str, query: HeaderQuery, form: dict[str, str]) -> tuple[str, list[str]]:
     """The text with the settings of a form in it, and the words that are other now. Raises ``EditRejected``."""
-    compiled = site_services().compiled(text, site)
+    services = site_services()
+    compiled = services.compiled(text, site)
     assert compiled.plan is not None
     own = own_header(compiled.plan, query.at)
     now = dict(own.mobile if query.mobile else own.own)
     known = [word for word in header_words(not query.whole, query.mobile) if word in form]
     written = [word for word in known if " ".join(form[word].split()) != str(now.get(word, ""))]
-    text = edit(compiled, text, *(SetHeader(word, form[word], query.at, query.mobile) for word in written)).text
+    text = services.edit(site, text, *(SetHeader(word, form[word], query.at, query.mobile) for word in written)).text
     return text, written
 
 

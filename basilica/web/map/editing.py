@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response, jsonify, render_template
 
 from basilica.core.diff.deletion_impact import deletion_impact
-from basilica.core.edits import EditRejected, command_from, edit
+from basilica.core.edits import EditRejected, command_from
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
 from basilica.core.rules.finding import Finding, in_order
 from basilica.web.context import site_services
@@ -16,14 +16,14 @@ from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_i
 def apply_edit(slug: str) -> Response | tuple[Response, int]:
     """Do an edit to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
     data = data_of_request()
-    text = text_in(data)
+    text, services = text_in(data), site_services()
     try:
-        edited = edit(site_services().compiled(text, slug), text, command_from(data.get("edit")))
+        edited = services.edit(services.sites.get(slug), text, command_from(data.get("edit")))
     except EditRejected as refused:
         return jsonify(message=str(refused)), 422
     except ValueError as error:
         return jsonify(message=f"This cannot be done: {error}. Nothing was changed."), 422
-    plan = site_services().compiled(text, slug).plan
+    plan = services.compiled(text, slug).plan
     before = plan.site.pages if plan else {}
     moves = [(old, new) for old, new in edited.keys.items() if old != new]
     moves += [(old, None) for old in before if old not in edited.keys]  # type: ignore[misc]

@@ -9,7 +9,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
-from basilica.core.edits import EditRejected, SetWord, edit, page_option_values, plain_value
+from basilica.core.edits import EditRejected, SetWord, page_option_values, plain_value
 from basilica.core.map.schema import sections as words
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
@@ -48,7 +48,7 @@ def write(slug: str) -> BaseResponse | tuple[str, int]:
     if not submitted:
         return redirect(url_for("pages.show", slug=slug, page=key), 303)
     try:
-        text = edit(compiled, site.text, *(SetWord(key, word, value) for word, value in submitted.items())).text
+        text = services.edit(site, site.text, *(SetWord(key, word, value) for word, value in submitted.items())).text
         services.save(slug, text, request.form.get("revision", -1, type=int), True)
     except EditRejected as refused:
         return _page(site, key, _submitted(), str(refused)), 422

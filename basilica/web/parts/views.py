@@ -9,7 +9,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.content.layouts import plain_layout
-from basilica.core.edits import Command, EditRejected, FillSlot, MakePart, SetPart, edit
+from basilica.core.edits import Command, EditRejected, FillSlot, MakePart, SetPart
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
 from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART
@@ -143,7 +143,7 @@ def _do(
         return _page(site, "The map has errors, so nothing was written." + _STILL, typed), 422
     text = site.text
     try:
-        text = edit(compiled, text, *edits(site)).text
+        text = services.edit(site, text, *edits(site)).text
         if text != site.text:
             services.save(slug, text, request.form.get("revision", -1, type=int), True)
     except EditRejected as refused:

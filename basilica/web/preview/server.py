@@ -47,7 +47,7 @@ _RECEIVED = """<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>Received</title>
 <meta name="viewport" content="width=device-width"></head>
 <body><main><h1>What {{ path }} would receive</h1>
-<p>This is the preview's own stand-in. Nothing was sent anywhere, and nothing is kept.</p>
+<p>This is the preview's own stand-in. Nothing was sent anywhere, and nothing is stored.</p>
 <dl>{% for name, value in fields %}<dt>{{ name }}</dt><dd>{{ value }}</dd>{% else %}<dt>Nothing</dt>{% endfor %}</dl>
 </main></body></html>
 """

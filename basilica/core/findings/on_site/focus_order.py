@@ -18,7 +18,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     def jumping(region: Region) -> bool:
         found = jumps.get(region)
         if found is None:
-            found = jumps[region] = any(index > 0 for _, _, index in region.stops)
+            found = jumps[region] = any(stop.tabindex > 0 for stop in region.stops)
         return found
 
     for page in built.pages:

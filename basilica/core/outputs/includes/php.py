@@ -36,7 +36,7 @@ def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
 
 
 def _assignment(renderer: Renderer, key: str, number: int) -> Iterator[File]:
-    """What pages of one arrangement share: the layout in two pieces, around the text, and the parts in it."""
+    """What pages of one layout assignment share: the layout in two pieces, around the text, and the parts in it."""
     frame = renderer.frame(key)
     whole = _as_php(frame["layout"], content="\0")
     top, _, bottom = whole.partition("\0")

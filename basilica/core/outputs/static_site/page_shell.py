@@ -1,4 +1,4 @@
-"""What surrounds the text of pages: rendered once for each arrangement, with slots for what differs."""
+"""What surrounds the text of pages: rendered once for each layout assignment, with slots for what differs."""
 
 from __future__ import annotations
 
@@ -137,7 +137,7 @@ class PageShells:
         return self._plan.addresses.to_page(home, key) if home else "#content"
 
     def _parts(self, which: Frame) -> dict[str, SlotTemplate]:
-        """What surrounds the pages of one arrangement, rendered once."""
+        """What surrounds the pages that are laid out alike, rendered once."""
         if which not in self._rendered:
             assignment, owns = which
 
@@ -193,7 +193,7 @@ class PageShells:
 
     @cached_property
     def _everywhere(self) -> dict[str, SlotTemplate]:
-        """The parts that are the same in every arrangement, rendered once."""
+        """The parts that are the same in every layout assignment, rendered once."""
         env = environment()
         templates = {"main": "parts/_main.html", "links": "links.html"}
         parts = {part: env.get_template(name).render(self._context) for part, name in templates.items()}

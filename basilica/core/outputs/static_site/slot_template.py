@@ -1,6 +1,6 @@
 """A rendered piece with room left in it, so that what pages share is rendered once.
 
-A template leaves room with ``slot("name")``; ``Slotted.fill`` puts text there. Slots are marked with the NUL
+A template leaves room with ``slot("name")``; ``SlotTemplate.fill`` puts text there. Slots are marked with the NUL
 character, which no text of a map can hold.
 """
 
