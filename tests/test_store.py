@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import sqlite3
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,6 +11,7 @@ import pytest
 
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
+from basilica.store.database import open_database
 from basilica.store.folders import UsageError, read_source, write_atomically
 from basilica.store.sites import Conflict, NotFound, Sites
 from basilica.store.sync import FolderSync, sites_in
@@ -183,3 +185,27 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
     assert (folder / "parts/new.md").read_bytes() == b"New" and not (folder / "files/b.css").exists()
     (folder / "parts/new.md").write_bytes(b"Newer")
     assert sites.files(sync.look(record).slug)["parts/new.md"] == b"Newer"
+
+
+def test_a_database_of_before_opens_with_everything_in_it(tmp_path: Path) -> None:
+    """Columns and tables have other names since, and the folder of layouts too."""
+    path = tmp_path / "basilica.sqlite"
+    open_database(path, "0003").dispose()
+    with sqlite3.connect(path) as old:
+        old.executescript(
+            "INSERT INTO site (id, slug, name, made_at, text, good_text, revision, saved_at, contents_mark, files_mark,"
+            " aside_at) VALUES (1, 'mill', 'Mill', '2026-01-01', 'now', 'good', 3, '2026-01-01', 'c', 'f',"
+            " '2026-01-02');"
+            "INSERT INTO kept_state (id, site_id, text, note, kept_at, contents, reach, contents_mark, files,"
+            """ files_mark) VALUES (7, 1, 'then', 'first', '2026-01-01', '{}', 'all', 'c', '{"layouts/wide.html": "s"}', 'f');"""
+            "INSERT INTO content (id, site_id, key, name, text, aside) VALUES (1, 1, 'a', 'content/a.md', 'A', 1);"
+            "INSERT INTO file_data (sha, data) VALUES ('s', x'78');"
+            "INSERT INTO file (id, site_id, name, sha) VALUES (1, 1, 'layouts/wide.html', 's');"
+        )
+    sites = Sites(tmp_path)
+    (site,) = sites.all(archived=True)
+    assert (site.slug, site.last_valid_text, site.files_digest) == ("mill", "good", "f")
+    (version,) = sites.versions("mill")
+    assert (version.id, version.text, version.note, version.impact) == (7, "then", "first", "all")
+    assert list(sites.files("mill")) == list(sites.version_files("mill", 7)) == ["page-layouts/wide.html"]
+    assert not sites.contents("mill")

@@ -9,8 +9,8 @@ from alembic.config import Config
 from sqlalchemy import Engine, create_engine, event
 
 
-def open_database(path: Path) -> Engine:
-    """The database at ``path``, made or migrated where needed."""
+def open_database(path: Path, revision: str = "head") -> Engine:
+    """The database at ``path``, made or migrated where needed; ``revision`` is that of the newest migration."""
     engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 15})
 
     @event.listens_for(engine, "connect")
@@ -29,5 +29,5 @@ def open_database(path: Path) -> Engine:
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     with engine.begin() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, revision)
     return engine
