@@ -1,7 +1,8 @@
 // What every page has: the sheet of shortcuts, the keys that lead from workspace to workspace, and finding a page.
-import { ask, piece } from "./common.js";
+import { ask } from "./common.js";
 
 export const shell = () => ({
+  leaving: false,
   init() {
     document.addEventListener("keydown", (event) => {
       if (event.altKey && event.key.toLowerCase() === "p" && this.$refs.finder) {
@@ -20,7 +21,10 @@ export const shell = () => ({
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
-    if (document.querySelector("[data-working]")) setTimeout(() => this.look(), 1000);
+    if (document.querySelector("[data-working]")) {
+      addEventListener("beforeunload", () => (this.leaving = true));
+      setTimeout(() => this.look(), 1000);
+    }
     // Only the list is scrolled, and not the page that holds it.
     const here = document.querySelector(".pages-view .tree [aria-current]");
     let list = here?.parentElement;
@@ -33,12 +37,15 @@ export const shell = () => ({
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));
   },
-  /** Long work is on its way: put in how far it has come, and once it is done, load what it made. */
+  /** Long work is on its way: put in how far it has come, and once it is done, load what it made. Never under
+      the hands of somebody who types into a dialog, or is on the way to another page. */
   async look() {
-    const page = new DOMParser().parseFromString((await piece(location.href)) ?? "", "text/html");
+    const answer = await fetch(location.href).catch(() => null);
+    const page = new DOMParser().parseFromString((await answer?.text().catch(() => "")) ?? "", "text/html");
+    if (this.leaving) return;
     const now = page.querySelector("[data-working] .progress");
-    if (!now) return location.reload();
-    document.querySelector("[data-working] .progress").replaceWith(now);
+    if (now) document.querySelector("[data-working] .progress").replaceWith(now);
+    else if (answer && !document.querySelector("dialog[open]")) return location.reload();
     setTimeout(() => this.look(), 1000);
   },
   openSheet() {

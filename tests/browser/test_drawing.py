@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import Application
 from tests.browser.test_application import SITE, go_to_line, type_over
@@ -378,3 +378,28 @@ def test_text_without_a_page_is_set_aside_and_found_again(small: Page) -> None:
     type_over(page, SMALL.replace("  learn: Learn", "  learn: Learn\n  press: Press pictures"))
     choose(page, "press")
     expect(page.locator("#content-text")).to_have_value(re.compile("picture"))
+
+
+def test_work_that_ends_takes_nothing_from_who_types(page: Page, application: Application) -> None:
+    looks: list[str] = []
+
+    def working(route: Route) -> None:
+        """The page as while work is on its way, and to everybody who looks again as once it is done."""
+        looks.append(route.request.resource_type)
+        answer = route.fetch()
+        first = looks == ["document"]
+        route.fulfill(response=answer, body=re.sub("<main", "<main data-working" if first else "<main", answer.text()))
+
+    page.route("**/output", working)
+    page.goto(application.address + SITE + "/output")
+    page.keyboard.press("/")
+    page.keyboard.type("tide")
+    finder = page.get_by_role("dialog", name="Find a page")
+    for _ in range(2):
+        with page.expect_request("**/output"):
+            pass
+    page.wait_for_timeout(500)
+    expect(finder.get_by_role("combobox")).to_have_value("tide")
+    assert looks.count("document") == 1
+    with page.expect_request(lambda request: request.url.endswith("/output") and request.resource_type == "document"):
+        page.keyboard.press("Escape")
