@@ -74,7 +74,7 @@ class Addresses:
         """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
         route = self._routes[key]
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
-        return self._write(route.path, self._file_of(route), source) + anchor
+        return self._write(route.path, route, source) + anchor
 
     def to_file(self, file: str, source: str | None) -> str:
         """The address of a generated file as it is written on page ``source``."""
@@ -98,7 +98,7 @@ class Addresses:
         """An old address as a server sees it, with the base's path."""
         return self._prefix + redirect.path
 
-    def _write(self, path: str, file: str, source: str | Route | None) -> str:
+    def _write(self, path: str, target: str | Route, source: str | Route | None) -> str:
         if source is None or self.links == "root":
             return self._prefix + path
         if self.links == "absolute":
@@ -106,6 +106,7 @@ class Addresses:
         here = source if isinstance(source, Route) else self._routes[source]
         if self.links == "document":
             return relative(here.path, path)
+        file = target if isinstance(target, str) else self._file_of(target)
         return relative(self._file_of(here), file)
 
     @classmethod

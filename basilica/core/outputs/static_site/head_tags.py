@@ -12,6 +12,8 @@ from basilica.core.outputs.static_site.assets import Assets
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
 
+_NOTHING, _NOT_SHARED = PageExtras(), Social()
+
 
 class Heads:
     """Renders these for the pages of one plan."""
@@ -34,11 +36,11 @@ class Heads:
         style and scripts of its own."""
         site = self._plan.site
         page = site.pages[key] if key is not None else None
-        extra, everyone = page.options.extra if page else PageExtras(), site.head.social
-        if page is None or key is None or (extra == PageExtras() and everyone == Social()):
+        extra, everyone = page.options.extra if page else _NOTHING, site.head.social
+        if page is None or key is None or (extra == _NOTHING and everyone == _NOT_SHARED):
             return Markup("")
         social = None
-        if extra.social is not None or everyone != Social():
+        if extra.social is not None or everyone != _NOT_SHARED:
             own = extra.social or Social()
             picture = own.picture or everyone.picture
             social = Social(
