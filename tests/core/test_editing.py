@@ -1,4 +1,4 @@
-"""Acts on the text of a map: what they change, and that they change nothing else."""
+"""Edits of the text of a map: what they change, and that they change nothing else."""
 
 from __future__ import annotations
 
@@ -10,27 +10,22 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from basilica.core.edits import (
-    AddPage,
-    AddToMenu,
-    Command,
-    DeletePage,
-    Edited,
-    EditRejected,
-    FillSlot,
-    MakeGroup,
-    MakePart,
-    MoveEntry,
-    MovePage,
-    NamePage,
-    RemoveFromMenu,
-    RenameId,
-    SetHeader,
-    SetPart,
-    SetWord,
-    SuppressCheck,
-    edit,
-)
+from basilica.core.edits import Command, Edited, EditRejected, edit
+from basilica.core.edits.commands.add_page import AddPage
+from basilica.core.edits.commands.add_to_menu import AddToMenu
+from basilica.core.edits.commands.delete_page import DeletePage
+from basilica.core.edits.commands.fill_slot import FillSlot
+from basilica.core.edits.commands.make_group import MakeGroup
+from basilica.core.edits.commands.make_part import MakePart
+from basilica.core.edits.commands.move_entry import MoveEntry
+from basilica.core.edits.commands.move_page import MovePage
+from basilica.core.edits.commands.name_page import NamePage
+from basilica.core.edits.commands.remove_from_menu import RemoveFromMenu
+from basilica.core.edits.commands.rename_id import RenameId
+from basilica.core.edits.commands.set_header import SetHeader
+from basilica.core.edits.commands.set_part import SetPart
+from basilica.core.edits.commands.set_word import SetWord
+from basilica.core.edits.commands.suppress_check import SuppressCheck
 from basilica.core.map.document import read
 from basilica.core.map.document.nodes import Mapping
 from basilica.core.map.document.scalar_writer import write_scalar

@@ -12,7 +12,11 @@ from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.content import layouts_of
-from basilica.core.edits import EditRejected, FillSlot, MakePart, RenameId, SetPart, edit
+from basilica.core.edits import EditRejected, edit
+from basilica.core.edits.commands.fill_slot import FillSlot
+from basilica.core.edits.commands.make_part import MakePart
+from basilica.core.edits.commands.rename_id import RenameId
+from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.map.map_files import Files, is_file_name
 from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer

@@ -2,44 +2,12 @@
 
 from basilica.core.edits.apply import Edited, command_from, edit
 from basilica.core.edits.command import Command, EditRejected
-from basilica.core.edits.commands import (
-    AddPage,
-    AddToMenu,
-    DeletePage,
-    FillSlot,
-    MakeGroup,
-    MakePart,
-    MoveEntry,
-    MovePage,
-    NamePage,
-    RemoveFromMenu,
-    RenameId,
-    SetHeader,
-    SetPart,
-    SetWord,
-    SuppressCheck,
-)
 from basilica.core.edits.site_changes import header_words, page_option_values, plain_value
 
 __all__ = [
-    "AddPage",
-    "AddToMenu",
     "Command",
-    "DeletePage",
     "EditRejected",
     "Edited",
-    "FillSlot",
-    "MakeGroup",
-    "MakePart",
-    "MoveEntry",
-    "MovePage",
-    "NamePage",
-    "RemoveFromMenu",
-    "RenameId",
-    "SetHeader",
-    "SetPart",
-    "SetWord",
-    "SuppressCheck",
     "command_from",
     "edit",
     "header_words",

@@ -49,7 +49,7 @@ class Finding:
 
     @property
     def level(self) -> Level:
-        """Error, warning, advice, or silent."""
+        """As the map has it, or as the rule."""
         return self.given or self.rule.level
 
     @property

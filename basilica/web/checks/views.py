@@ -10,7 +10,8 @@ from flask import Blueprint, Response, current_app, jsonify, redirect, render_te
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing import draw, folds
-from basilica.core.edits import EditRejected, SuppressCheck
+from basilica.core.edits import EditRejected
+from basilica.core.edits.commands.suppress_check import SuppressCheck
 from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, MosaicRow, State, worst
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer

@@ -9,7 +9,8 @@ from flask import Blueprint, Response, current_app, flash, jsonify, redirect, re
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
-from basilica.core.edits import EditRejected, SetHeader, header_words
+from basilica.core.edits import EditRejected, header_words
+from basilica.core.edits.commands.set_header import SetHeader
 from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
 from basilica.core.header.presets import HEADER_PRESETS, preset_values

@@ -9,7 +9,8 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
-from basilica.core.edits import EditRejected, SetWord, page_option_values, plain_value
+from basilica.core.edits import EditRejected, page_option_values, plain_value
+from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.map.schema import sections as words
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import previews, site_services

@@ -9,7 +9,10 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.content import layouts_of
 from basilica.core.content.layouts import plain_layout
-from basilica.core.edits import Command, EditRejected, FillSlot, MakePart, SetPart
+from basilica.core.edits import Command, EditRejected
+from basilica.core.edits.commands.fill_slot import FillSlot
+from basilica.core.edits.commands.make_part import MakePart
+from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
 from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART

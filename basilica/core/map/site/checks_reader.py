@@ -29,7 +29,7 @@ def read_checks(node: Node, context: Context) -> Checks:
 
 
 def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str], ...]:
-    """The checks that are silent on a page, each with the reason."""
+    """The checks that are ignored on a page, each with the reason."""
     example = 'Write the code of each check on a line of its own, such as `vague-link: "The old words are quoted"`.'
     pairs = _by_code(node, what, "checks with reasons", example, context)
     found = ((name.value, label_of(value, f"The reason for `{name.value[:60]}`", context)) for name, value in pairs)

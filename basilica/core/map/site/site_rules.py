@@ -240,7 +240,7 @@ UNKNOWN_PAGE = Rule(
     title="A page that does not exist",
     why="The link would lead nowhere.",
     standard=COMMON,
-    remedy="Write the id of a page of the map.",
+    remedy="Write the key of a page of the map.",
     good=_TWO + "menus:\n  main: [home, tides]\n",
     bad=_TWO + "menus:\n  main: [home, tide]\n",
 )
@@ -251,7 +251,7 @@ AMBIGUOUS_PAGE = Rule(
     title="A name that fits several pages",
     why="The link could lead to the wrong one.",
     standard=COMMON,
-    remedy="Write more of its id, from the top.",
+    remedy="Write more of its key, from the top.",
     good=_HEAD + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
     "menus:\n  main: [home, a/hours]\n",
     bad=_HEAD + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
