@@ -26,7 +26,7 @@ check: setup
 	$(BIN)/ruff format --check --quiet .
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo
-	$(BIN)/python scripts/make_docs.py --check
+	$(BIN)/python -m scripts.make_docs --check
 
 browser:
 	@scripts/install_browser
@@ -42,7 +42,7 @@ check-assets: browser frontend/node_modules/.ready
 	@scripts/check_assets
 
 docs: setup
-	$(BIN)/python scripts/make_docs.py
+	$(BIN)/python -m scripts.make_docs
 
 bench: setup
 	$(BIN)/python -m bench

@@ -6,29 +6,38 @@ import ast
 import json
 import sys
 import tomllib
+from collections.abc import Iterable, Mapping
 from pathlib import Path
 
 from basilica.core.exchange import list_rules
-from basilica.core.findings import CHECKS, STAGE_RULES, Check
+from basilica.core.findings import CHECKS, STAGE_RULES
 from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.rules import limits
-from basilica.core.rules.rule import Example, Stage
+from basilica.core.rules.examples import Example, Many
+from basilica.core.rules.rule import Rule, Stage
 from basilica.core.shared.icons import shapes
+from scripts.rule_examples import findings_of
 
 DOCS = Path(__file__).parent.parent / "docs"
 MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
 
 
 def findings() -> str:
-    """Every finding: code, level, title and reason."""
-    rows = "\n".join(f"| `{k.code}` | {k.level} | {k.title} | {k.why} |" for k in (*STAGE_RULES, *list_rules.RULES))
+    """Every rule of the reading of a map, and of a list, with its examples."""
+    groups: dict[str, Iterable[Rule]] = {
+        "While the map is read and planned": STAGE_RULES,
+        "While a list is read that is to become a map": list_rules.RULES,
+    }
     return (
-        f"{MADE}# Findings\n\nAn error stops a build; a warning and an advice do not. Codes are stable.\n\n"
-        f"| code | level | what | why it matters |\n| --- | --- | --- | --- |\n{rows}\n\n"
-        "What is found once the pages are built, and read again, is told in [checks.md](checks.md).\n"
+        f"{MADE}# Findings\n\nWhat is said from the text of a map to its plan. An error stops a build; a warning and "
+        "an advice do not. Codes are stable. What is found once the pages are built, and read again, is told in "
+        "[checks.md](checks.md).\n\n"
+        + "\n".join(
+            f"## {title}\n\n{_index(rules)}\n" + "\n".join(map(_told_of, rules)) for title, rules in groups.items()
+        )
     )
 
 
@@ -41,48 +50,83 @@ _GROUPS = {
 
 def checks() -> str:
     """Every check, with its examples."""
-    parts = []
-    for stage, title in _GROUPS.items():
-        group = [
-            rule
-            for rule in (*CHECKS, *STAGE_RULES)
-            if rule.good and (Stage.MAP if rule.stage is Stage.READING else rule.stage) is stage
-        ]
-        parts.append(f"## {title}\n\n" + "\n".join(_check(check) for check in group))
+    groups = {title: [check for check in CHECKS if check.stage is stage] for stage, title in _GROUPS.items()}
     return (
         f"{MADE}# The checks\n\n"
         "After a build every file is read again, and every page is held against the map and against the other pages. "
         "An error stops the build; a warning and an advice do not. `basilica check MAP` runs all of it, "
         "`basilica check MAP --built DIR` on a folder that was built before, and `basilica audit DIR`, on any built "
-        f"site, the {sum(check.stage is Stage.ANY for check in CHECKS)} that need no map.\n\n"
-        "The map can say how grave a check is, and let it be, with a reason that stays in view:\n\n"
-        "```yaml\nchecks:\n  levels:\n    one-way-only: warning\n    description-missing:\n      level: ignore\n"
-        "      reason: The lists are made from a table.\n  hosts: maps.example      # pages may load from there\n"
-        "  words: [saltern, leat]   # the site's own, for the spelling\n  clicks: 4                # that a page may "
-        "be away from home\npages:\n  news:\n    ignore: {vague-link: The old words are quoted.}  # and below it\n"
-        "```\n\n" + "\n".join(parts)
+        f"site, the {len(groups[_GROUPS[Stage.ANY]])} that need no map.\n\n"
+        "The map can say how grave a check is, and that it is ignored, with a reason that stays in view:\n\n"
+        f"```yaml\n{LEVELS}```\n\n"
+        + "\n".join(
+            f"## {title}\n\n{_index(rules)}\n" + "\n".join(map(_told_of, rules)) for title, rules in groups.items()
+        )
     )
 
 
-def _check(check: Check) -> str:
-    """One check: what it is about, and what is and is not as it asks."""
-    stage = "" if check.stage is not Stage.READING else " It is said while the map is read."
+LEVELS = """\
+checks:
+  levels:
+    one-way-only: warning
+    description-missing:
+      level: ignore
+      reason: The lists are made from a table.
+  hosts: maps.example         # pages may load from there
+  spelling: [saltern, leat]   # the site's own words
+  clicks: 4                   # that a page may be away from home
+pages:
+  news:
+    ignore: {vague-link: The old words are quoted.}  # and below it
+"""
+"""How a map speaks of checks; a test reads it."""
+
+
+def _sections(groups: Mapping[str, Iterable[Rule]]) -> str:
+    parts = (f"## {title}\n\n{_index(rules)}\n" + "\n".join(map(_told_of, rules)) for title, rules in groups.items())
+    return "\n".join(parts)
+
+
+def _index(rules: Iterable[Rule]) -> str:
+    """A table of rules."""
+    rows = "\n".join(f"| [`{rule.code}`](#{rule.code}) | {rule.level} | {rule.title} |" for rule in rules)
+    return f"| code | level | what |\n| --- | --- | --- |\n{rows}\n"
+
+
+def _told_of(rule: Rule) -> str:
+    """One rule: what it is about, what passes, and what is said of what does not."""
+    found = next(finding for finding in findings_of(rule, rule.bad) if finding.code == rule.code)
     return (
-        f"### `{check.code}`\n\n**{check.title}** ({check.level}). {check.why}{stage}\n\n"
-        f"- Comes from: {check.standard}\n- Remedy: {check.remedy}\n\n"
-        f"Holds:\n\n{_example(check.good)}\nIs off:\n\n{_example(check.bad)}"
+        f"### `{rule.code}`\n\n**{rule.title}** ({rule.level}). {rule.why}\n\n"
+        f"- Comes from: {rule.standard}\n- Remedy: {rule.remedy}\n\n"
+        f"This passes:\n\n{_example(rule.good)}\nThis does not:\n\n{_example(rule.bad)}\n"
+        f"It says: {_short(found.message)} {found.remedy}\n"
     )
 
 
 def _example(example: Example) -> str:
     """An example as blocks of code; of long ones the beginning."""
-    files = {"": example} if isinstance(example, str) else example
+    files = example if isinstance(example, Mapping) else {"": example}
     blocks = []
     for name, text in files.items():
-        kind = "yaml" if text.startswith("site:") else "xml" if text.startswith("<url") else "html"
-        shown = text if len(text) <= 600 else f"{text[:600]} …"
+        shown = _written(text)
+        kind = "yaml" if shown.startswith("site:") else "xml" if shown.startswith("<url") else ""
+        kind = kind or ("html" if shown.startswith("<") else "text")
         blocks.append((f"{name}:\n\n" if name else "") + f"```{kind}\n{shown.rstrip()}\n```\n")
     return "\n".join(blocks)
+
+
+def _written(text: str | bytes | Many) -> str:
+    """A text of an example as one can print it."""
+    if isinstance(text, Many):
+        return f"{text.before}{_short(text.piece.replace('{n}', '1'))}… and so on, {text.times:,} times"
+    if isinstance(text, bytes):
+        return repr(text)[2:-1].replace("\\n", "\n") + "\n"
+    return _short(text)
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= 600 else f"{text[:600]} …"
 
 
 def language() -> str:
@@ -100,7 +144,7 @@ def language() -> str:
         "mobile": "Under `mobile:` of a header",
         "page-end": "Under `page-end:`",
         "theme": "Under `theme:`",
-        "phrases": "Under `words:`",
+        "phrases": "Under `phrases:`",
         "parts": "Under a part",
         "head": "Under `head:`",
         "social": "Under `social:`",

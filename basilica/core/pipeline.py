@@ -46,7 +46,7 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     if site is None:
         return Compiled(document, None, in_order(findings + more), files)
     plan = make_plan(site)
-    found = findings + more + plan.refused + plan_findings(plan)
+    found = findings + more + plan_findings(plan)
     if site.checks.levels or any(
         page.options.extra.ignored for page in site.pages.values() if page.set_options is not None
     ):

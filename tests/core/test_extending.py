@@ -39,6 +39,8 @@ SHOUTING = Check(
     title="A title in capitals",
     why="It is read out letter by letter.",
     remedy="Write it as a sentence.",
+    good="<title>Tides</title>",
+    bad="<title>TIDES</title>",
     stage=Stage.ANY,
     run=shouts,
 )

@@ -13,6 +13,7 @@ from basilica.core.findings.vague_words import is_vague
 from basilica.core.pipeline import build
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
+from scripts.make_docs import LEVELS
 from tests.core.help import compiled, markdown
 
 PAGES = """\
@@ -94,6 +95,12 @@ def test_what_is_said_while_the_map_is_read_is_let_be_too() -> None:
     assert [str(f.level) for f in said(without, "home-not-in-menu")] == ["advice"]
     let = said(without + "checks: {levels: {home-not-in-menu: {reason: The name leads home.}}}\n", "home-not-in-menu")
     assert [(f.ignored, f.reason) for f in let] == [(True, "The name leads home.")]
+
+
+def test_what_the_documentation_says_of_levels_can_be_read() -> None:
+    text = "site: {name: Mill, base: 'https://mill.example'}\n" + LEVELS
+    text = text.replace("pages:\n", "pages:\n  home: {path: /, title: Mill}\n")
+    assert [finding.code for finding in compiled(text).findings if finding.level != "advice"] == []
 
 
 def test_hosts_and_words_are_the_maps_own() -> None:

@@ -264,7 +264,7 @@ class MapTextEditor:
             self.draft.add_below(key, menu, "{}")
 
     def prune(self, menus: Iterable[str]) -> None:
-        """Remove from menu the groups that nothing stands in."""
+        """Take out the groups that nothing stands in."""
         for menu in menus:
             while self.has_menu(menu):
                 empty = self._empty_group(menu, (), self.list_of(menu, ())[1])

@@ -2,20 +2,28 @@
 
 from __future__ import annotations
 
-from basilica.core.rules.rule import Level, Rule
+from basilica.core.rules.rule import Level, Rule, Stage
 
 LIST_LINE = Rule(
     code="list-line",
+    stage=Stage.LIST,
     level=Level.WARNING,
     title="A line that cannot be taken as it is",
     why="What it says would be lost without a word.",
+    remedy="Mend the line, or delete it.",
+    good="Home\nTides\nShop | https://shop.example\n",
+    bad="Home\nTides\nShop | shop:example\n",
 )
 
 LIST_NOTE = Rule(
     code="list-note",
+    stage=Stage.LIST,
     level=Level.ADVICE,
     title="Something the list leaves open",
     why="It was decided, and can be changed in the map.",
+    remedy="Leave it, or say it in the list.",
+    good="Home\nTides\n",
+    bad="Tides\nFlour\n",
 )
 
 RULES = (

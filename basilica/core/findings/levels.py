@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from basilica.core.map.site import Site, site_rules
 from basilica.core.map.site.model import LevelSetting
+from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.rules.rule import Level, Rule, Stage
 
@@ -15,6 +16,9 @@ UNKNOWN_CHECK = Rule(
     level=Level.ERROR,
     title="A check that does not exist",
     why="What it should say would still be said, or never.",
+    remedy="Write a code that is listed in docs/checks.md.",
+    good=HOME + "checks: {levels: {vague-link: error}}\n",
+    bad=HOME + "checks: {levels: {vague-lnk: error}}\n",
 )
 
 

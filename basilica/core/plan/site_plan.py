@@ -24,7 +24,6 @@ from basilica.core.plan.layout_assignment import (
 )
 from basilica.core.plan.redirects import make_redirects
 from basilica.core.plan.routes import Route, make_routes
-from basilica.core.rules.finding import Finding, Findings
 
 _PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
 """The part in which a menu stands, by its place."""
@@ -47,14 +46,12 @@ class Plan:
     assignments: LayoutAssignments
     """Which parts stand where."""
     addresses: Addresses = field(compare=False, repr=False)
-    refused: tuple[Finding, ...] = field(compare=False, default=(), repr=False)
-    """Addresses that no page could be given, and why."""
 
     def routes_in(self, urls: str) -> Mapping[str, Route]:
         """The routes that pages would have in a style of addresses (`folders`, `files` or `bare`)."""
         if urls == self.site.urls:
             return self.routes
-        return make_routes(replace(self.site, urls=urls), Findings())
+        return make_routes(replace(self.site, urls=urls))
 
     def moved(
         self, base: Base | None = None, links: str | None = None, parts: Mapping[str, Part] | None = None
@@ -141,9 +138,7 @@ class Plan:
 
 def make_plan(site: Site) -> Plan:
     """Work out the plan of a site. It judges nothing; what is wrong with a plan is said by `basilica.core.findings`."""
-    findings = Findings()
-    routes = make_routes(site, findings)
-    redirects = make_redirects(site, routes, findings)
+    routes = make_routes(site)
     menus = {name: plan_menu(menu, site.phrases) for name, menu in site.menus.items()}
     assignments = assign_layouts(site)
     headers, headers_of = plan_headers(site, menus, width_in_row(site, assignments))
@@ -153,9 +148,8 @@ def make_plan(site: Site) -> Plan:
         menus,
         headers,
         headers_of,
-        redirects,
+        make_redirects(site, routes),
         drafts_of(site.pages),
         assignments,
         Addresses(routes, site.base, site.links),
-        findings.done(),
     )

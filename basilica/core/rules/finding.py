@@ -84,13 +84,16 @@ class Findings:
         self._kept: list[Finding] = []
         self._more = 0
 
-    def add(self, rule: Rule, place: Place, message: str, remedy: str, file: str = "", fix: Fix | None = None) -> None:
-        """Record one finding at ``place``."""
+    def add(
+        self, rule: Rule, place: Place, message: str, remedy: str = "", file: str = "", fix: Fix | None = None
+    ) -> None:
+        """Record one finding at ``place``; without a ``remedy`` that of the rule."""
         if self.full:
             self._more += 1
             return
         file = file or place.file
-        self._kept.append(Finding(rule, printable(message), printable(remedy), place.line, place.column, file, fix))
+        message, remedy = printable(message), printable(remedy or rule.remedy)
+        self._kept.append(Finding(rule, message, remedy, place.line, place.column, file, fix))
 
     @property
     def full(self) -> bool:

@@ -7,14 +7,13 @@ and the lists of levels are made from that collection. Codes are stable: scripts
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-COMMON = "common practice, no source"
+from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME, TWO_PAGES, Example, Many
 
-Example = str | Mapping[str, str]
-"""A map, or a piece of a page; or files by their names: the map and content, or pages and pieces of these."""
+COMMON = "common practice, no source"
 
 
 class Level(StrEnum):
@@ -35,6 +34,9 @@ class Level(StrEnum):
 class Stage(StrEnum):
     """When a rule is looked at."""
 
+    LIST = "list"
+    """While a list is read that is to become a map."""
+
     READING = "reading"
     """While the map is read and planned; nothing can be built without it."""
     MAP = "map"
@@ -47,20 +49,21 @@ class Stage(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Rule:
-    """One thing that can be found. ``remedy`` is empty where it depends on what was found, and the examples are where
-    the title says it all. ``column`` is where it stands in the mosaic: in the
-    columns of the `menus`, of `breadcrumbs`, of the other shared `parts`, in none where there is a map (`unmapped`), or
-    (empty) in one of its own."""
+    """One thing that can be found. A finding has its message from what was found, and its ``remedy`` too, where that
+    can say more than this one; ``good`` passes and ``bad`` does not, which the tests hold, and the documentation
+    shows what is said of it. ``column`` is where it stands in the mosaic: in the columns of the `menus`, of
+    `breadcrumbs`, of the other shared `parts`, in none where there is a map (`unmapped`), or (empty) in one of its
+    own."""
 
     code: str
     level: Level
     title: str
     why: str
+    remedy: str
+    good: Example
+    bad: Example
     stage: Stage = Stage.READING
     standard: str = COMMON
-    remedy: str = ""
-    good: Example = ""
-    bad: Example = ""
     column: str = ""
 
 
@@ -69,4 +72,7 @@ TOO_MANY_FINDINGS = Rule(
     level=Level.WARNING,
     title="More findings than are listed",
     why="A wall of findings helps nobody.",
+    remedy="Mend the ones above; the rest will show.",
+    good=TWO_PAGES,
+    bad=Many(HOME, "  tides-{n}: {lable: Tides}\n", limits.FINDINGS + 1),
 )

@@ -3,16 +3,25 @@ function ``find``."""
 
 from __future__ import annotations
 
-from basilica.core.findings.on_plan import content_findings, header_findings, menu_findings, part_findings
+from basilica.core.findings.on_plan import (
+    address_findings,
+    content_findings,
+    header_findings,
+    menu_findings,
+    part_findings,
+)
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding, Findings
+from basilica.core.rules.rule import Rule
 
-RULES = (*menu_findings.RULES, *part_findings.RULES, *header_findings.RULES, *content_findings.RULES)
+_MADE = (address_findings, menu_findings, part_findings, header_findings)
+
+RULES: tuple[Rule, ...] = tuple(rule for module in (*_MADE, content_findings) for rule in module.RULES)
 
 
 def plan_findings(plan: Plan) -> tuple[Finding, ...]:
     """Everything that is wrong with a plan."""
     findings = Findings()
-    for piece in (menu_findings, part_findings, header_findings):
+    for piece in _MADE:
         piece.find(plan, findings)
     return findings.done()

@@ -8,6 +8,7 @@ from basilica.core.map.site import site_rules
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts
+from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.rules.place import START
 from basilica.core.rules.rule import Level, Rule
@@ -17,6 +18,9 @@ NO_CONTENT = Rule(
     level=Level.ADVICE,
     title="A page without content",
     why="It is built with its title alone.",
+    remedy="Write the file that the message names, or its text in the application.",
+    good={"site.yaml": HOME, "content/home.md": "Welcome.\n"},
+    bad={"site.yaml": HOME},
 )
 
 RULES = (NO_CONTENT,)
@@ -47,7 +51,6 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
                 f"There is no page `{key}` for this content."
                 if key not in plan.site.pages
                 else f"The page `{key}` is not built, so this content stands nowhere.",
-                "Rename the file after a page's key, or add the page.",
                 file=content.name,
             )
     _parts(plan, contents, findings)

@@ -12,7 +12,7 @@ from basilica.core.header.viewport_share import shares
 from basilica.core.map.site.model import Site
 from basilica.core.plan import Plan
 from basilica.core.plan.layout_assignment import width_in_row
-from basilica.core.rules.examples import TWO_PAGES as _TWO
+from basilica.core.rules.examples import TWO_PAGES
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.rule import COMMON, Level, Rule
 from basilica.core.shared.theme import ENOUGH
@@ -24,8 +24,8 @@ HEADER_FLICKERS = Rule(
     why="A page that jumps to and fro cannot be read.",
     standard=COMMON,
     remedy="Write the `threshold-margin:` that is offered, or `space: kept`.",
-    good=_TWO + "header: {behaviour: shrink}\n",
-    bad=_TWO + "header: {behaviour: shrink, space: follows, threshold-margin: 4}\n",
+    good=TWO_PAGES + "header: {behaviour: shrink}\n",
+    bad=TWO_PAGES + "header: {behaviour: shrink, space: follows, threshold-margin: 4}\n",
 )
 
 HEADER_NEVER_RESTS = Rule(
@@ -33,6 +33,9 @@ HEADER_NEVER_RESTS = Rule(
     level=Level.WARNING,
     title="The header is never at rest again",
     why="What it loses on the way down never comes back.",
+    remedy="Write a smaller `threshold-margin:`, or a larger `threshold:`.",
+    good=TWO_PAGES + "header: {behaviour: shrink}\n",
+    bad=TWO_PAGES + "header: {behaviour: shrink, threshold: 20, threshold-margin: 60}\n",
 )
 
 HEADER_ROOM_KEPT = Rule(
@@ -40,6 +43,9 @@ HEADER_ROOM_KEPT = Rule(
     level=Level.WARNING,
     title="The room cannot follow the header",
     why="It looks as if the setting did nothing.",
+    remedy="Take `space:` out; it is for `shrink` that is `sticky`.",
+    good=TWO_PAGES + "header: {behaviour: sticky}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, space: follows}\n",
 )
 
 HEADER_GROWS = Rule(
@@ -47,6 +53,9 @@ HEADER_GROWS = Rule(
     level=Level.WARNING,
     title="The header is higher when small",
     why="It is to give room to the text, not to take it.",
+    remedy="Write a smaller `small-height:`.",
+    good=TWO_PAGES + "header: {behaviour: shrink, height: 80, small-height: 60}\n",
+    bad=TWO_PAGES + "header: {behaviour: shrink, height: 80, small-height: 90}\n",
 )
 
 HEADER_GAP = Rule(
@@ -54,6 +63,9 @@ HEADER_GAP = Rule(
     level=Level.ADVICE,
     title="The header leaves a gap",
     why="Its room in the page is seen while nothing stands in it.",
+    remedy="Write a larger `threshold:`.",
+    good=TWO_PAGES + "header: {behaviour: hide}\n",
+    bad=TWO_PAGES + "header: {behaviour: hide, threshold: 20, threshold-margin: 10}\n",
 )
 
 HEADER_CANNOT_END = Rule(
@@ -61,13 +73,22 @@ HEADER_CANNOT_END = Rule(
     level=Level.WARNING,
     title="A fixed header does not end",
     why="The footer stays under it.",
+    standard="CSS Positioned Layout 3, 2.1",
+    remedy="Write `layout: sticky`, or `until: page`.",
+    good=TWO_PAGES + "header: {behaviour: sticky, until: content}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, layout: fixed, until: content}\n",
 )
+
+_TOP_ROW = TWO_PAGES + "menus: {more: {label: More, place: utility, entries: [tides]}}\n"
 
 HEADER_OVER_ROW = Rule(
     code="header-over-row",
     level=Level.WARNING,
     title="The header lies over the row above it",
     why="The row cannot be read or used.",
+    remedy="Write `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
+    good=_TOP_ROW + "header: {behaviour: sticky, top-row: scrolls}\n",
+    bad=_TOP_ROW + "header: {behaviour: sticky, layout: fixed, top-row: scrolls}\n",
 )
 
 HEADER_WITHOUT_GROUND = Rule(
@@ -75,6 +96,10 @@ HEADER_WITHOUT_GROUND = Rule(
     level=Level.WARNING,
     title="The header has no ground",
     why="Text over text cannot be read.",
+    standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
+    remedy="Write a larger `opacity:`.",
+    good=TWO_PAGES + "header: {behaviour: sticky}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, opacity: 0}\n",
 )
 
 HEADER_UNREADABLE = Rule(
@@ -84,8 +109,8 @@ HEADER_UNREADABLE = Rule(
     why="Anything may pass under it.",
     standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
     remedy="Write a larger `opacity:`.",
-    good=_TWO + "header: {behaviour: sticky, opacity: 100}\n",
-    bad=_TWO + "header: {behaviour: sticky, opacity: 40}\n",
+    good=TWO_PAGES + "header: {behaviour: sticky, opacity: 100}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, opacity: 40}\n",
 )
 
 HEADER_TAKES_MUCH = Rule(
@@ -95,8 +120,8 @@ HEADER_TAKES_MUCH = Rule(
     why="What it takes is missing to what one came for.",
     standard="WCAG 2.2, 1.4.10 Reflow; common practice",
     remedy="Write a smaller height, or `min-window:`.",
-    good=_TWO + "header: {behaviour: sticky, height: 60}\n",
-    bad=_TWO + "header: {behaviour: sticky, height: 300}\n",
+    good=TWO_PAGES + "header: {behaviour: sticky, height: 60}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, height: 300}\n",
 )
 
 HEADER_HELD = Rule(
@@ -104,6 +129,10 @@ HEADER_HELD = Rule(
     level=Level.WARNING,
     title="A rule keeps the header from sticking",
     why="It looks as if the setting did nothing.",
+    standard="CSS Positioned Layout 3, 3.4",
+    remedy="Take the rule out, or write what the message offers.",
+    good=TWO_PAGES + "header: {behaviour: sticky}\ntheme: {css: 'body { min-height: 100% }'}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky}\ntheme: {css: 'body { height: 100% }'}\n",
 )
 
 RULES = (

@@ -8,6 +8,7 @@ from basilica.core.map.site import Site, site_rules
 from basilica.core.navigation.menus import MenuPlan
 from basilica.core.plan import Plan
 from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME, TWO_PAGES, Many
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.rule import Level, Rule
 from basilica.core.shared.locales import PART_NAMES
@@ -17,6 +18,9 @@ HIGHLIGHT_NOWHERE = Rule(
     level=Level.WARNING,
     title="A highlight that lights nothing",
     why="The page it names stands in no menu.",
+    remedy="Put that page into a menu, or name one that is in one.",
+    good=HOME + "  tides: {title: Tides, hidden: menus}\n  flour: {title: Flour, highlight: home}\n",
+    bad=HOME + "  tides: {title: Tides, hidden: menus}\n  flour: {title: Flour, highlight: tides}\n",
 )
 
 MENU_TOO_LARGE = Rule(
@@ -24,6 +28,9 @@ MENU_TOO_LARGE = Rule(
     level=Level.ERROR,
     title="Menus too large for so many pages",
     why="The build would write gigabytes.",
+    remedy="Take fewer levels or fewer entries into the menu.",
+    good=TWO_PAGES,
+    bad=Many(HOME, "  tides-{n}: Tides {n}\n", 4_500),
 )
 
 RULES = (HIGHLIGHT_NOWHERE, MENU_TOO_LARGE)
@@ -69,5 +76,4 @@ def _highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -
                 HIGHLIGHT_NOWHERE,
                 site.lines.place(page.at),
                 f"The page `{key}` makes current the entry of `{named}`, which stands in no menu.",
-                "Put that page into a menu, or name one that is in one.",
             )

@@ -16,6 +16,7 @@ from basilica.core.map.site.shared_values import Part
 from basilica.core.plan import Plan, plan_rules
 from basilica.core.plan.layout_assignment import LayoutAssignments, held, included_parts, inner_slots, part_html
 from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME, WIDE
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import Level, Rule
@@ -25,6 +26,15 @@ LAYOUT_UNREAD = Rule(
     level=Level.ERROR,
     title="A layout that cannot be used",
     why="What a layout may say is little, so that it is safe.",
+    remedy="Write parts, slots and the page's own text; nothing else can stand in a layout.",
+    good={
+        "site.yaml": HOME + "layout: wide\n",
+        "page-layouts/wide.html": WIDE,
+    },
+    bad={
+        "site.yaml": HOME,
+        "page-layouts/wide.html": WIDE.replace("super()", "super() | upper"),
+    },
 )
 
 PART_RING = Rule(
@@ -32,6 +42,9 @@ PART_RING = Rule(
     level=Level.ERROR,
     title="A part that holds itself",
     why="It would never end.",
+    remedy="Take one of them out of the text of the other.",
+    good=HOME + "slots: {after: a}\nparts: {a: '<part:b>', b: Open daily.}\n",
+    bad=HOME + "slots: {after: a}\nparts: {a: '<part:b>', b: '<part:a>'}\n",
 )
 
 PART_UNUSED = Rule(
@@ -39,6 +52,9 @@ PART_UNUSED = Rule(
     level=Level.ADVICE,
     title="A part that stands nowhere",
     why="What nobody sees need not be kept.",
+    remedy="Fill a slot with it under `slots:`, or write `<part:…>` where it should stand.",
+    good=HOME + "parts: {opening: Open daily.}\nslots: {after: opening}\n",
+    bad=HOME + "parts: {opening: Open daily.}\n",
 )
 
 SLOT_NOWHERE = Rule(
@@ -46,6 +62,9 @@ SLOT_NOWHERE = Rule(
     level=Level.WARNING,
     title="A slot that the layout does not have",
     why="What fills it would not be shown.",
+    remedy="Write the name of a slot that the layout has.",
+    good=HOME + "parts: {opening: Open daily.}\nslots: {after: opening}\n",
+    bad=HOME + "parts: {opening: Open daily.}\nslots: {afterwards: opening}\n",
 )
 
 RULES = (LAYOUT_UNREAD, PART_RING, SLOT_NOWHERE, PART_UNUSED)
@@ -136,7 +155,6 @@ def _rings(site: Site, findings: Findings) -> None:
                 place,
                 f"With all that stands in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters, or"
                 f" more than {limits.PART_DEPTH} parts in one another.",
-                "Let it hold other parts less often.",
                 file=part.file,
             )
         ring = _ring(name, within)
@@ -146,7 +164,6 @@ def _rings(site: Site, findings: Findings) -> None:
                 PART_RING,
                 place,
                 f"The part holds itself: {said}.",
-                "Take one of them out of the text of the other.",
                 file=part.file,
             )
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME, TWO_PAGES, Many
 from basilica.core.rules.rule import Level, Rule
 
 NOT_UTF8 = Rule(
@@ -9,6 +11,10 @@ NOT_UTF8 = Rule(
     level=Level.ERROR,
     title="The text is not UTF-8",
     why="A map is text that every editor and browser reads alike.",
+    standard="YAML 1.2.2, 5.2 Character Encodings",
+    remedy="Save the file as UTF-8.",
+    good=HOME + "  cafe: Café\n",
+    bad=(HOME + "  cafe: Café\n").encode("latin-1"),
 )
 
 NOT_TEXT = Rule(
@@ -16,6 +22,9 @@ NOT_TEXT = Rule(
     level=Level.ERROR,
     title="The file is not text",
     why="A picture or an archive cannot be read as a map.",
+    remedy="Choose the map, a YAML text file.",
+    good=HOME,
+    bad=b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR",
 )
 
 TOO_LARGE = Rule(
@@ -23,6 +32,9 @@ TOO_LARGE = Rule(
     level=Level.ERROR,
     title="The map is too large",
     why="Reading stays quick only below a size.",
+    remedy="Put parts of it into files that the map includes, or rows of it into a table.",
+    good=HOME,
+    bad=Many(HOME, "# A note of about forty characters, {n}.\n", limits.TEXT_BYTES // 38),
 )
 
 MAP_EMPTY = Rule(
@@ -30,6 +42,9 @@ MAP_EMPTY = Rule(
     level=Level.ERROR,
     title="The map is empty",
     why="Without pages there is no site.",
+    remedy="Begin with `pages:` and a home page whose path is `/`.",
+    good=HOME,
+    bad="# Nothing yet.\n",
 )
 
 MAP_SYNTAX = Rule(
@@ -37,6 +52,10 @@ MAP_SYNTAX = Rule(
     level=Level.ERROR,
     title="The text is not YAML",
     why="What cannot be read cannot be built.",
+    standard="YAML 1.2.2",
+    remedy="Mend what stands at this place; what is below it is read after that.",
+    good=TWO_PAGES,
+    bad=HOME + '  tides: "Tides\n',
 )
 
 TOO_DEEP = Rule(
@@ -44,6 +63,9 @@ TOO_DEEP = Rule(
     level=Level.ERROR,
     title="Nested too deep",
     why="No map needs it, and following it costs without end.",
+    remedy="Close what was opened by mistake.",
+    good=TWO_PAGES,
+    bad=HOME + f"  tides: {'[' * limits.NESTING}{']' * limits.NESTING}\n",
 )
 
 SEVERAL_DOCUMENTS = Rule(
@@ -51,6 +73,10 @@ SEVERAL_DOCUMENTS = Rule(
     level=Level.ERROR,
     title="More than one document",
     why="A map is one document; a second would be dropped.",
+    standard="YAML 1.2.2, 9.2 Streams",
+    remedy="Take out the line `---`, so that the map is one document.",
+    good=TWO_PAGES,
+    bad=HOME + "---\n" + HOME,
 )
 
 NO_ANCHORS = Rule(
@@ -58,6 +84,10 @@ NO_ANCHORS = Rule(
     level=Level.ERROR,
     title="Anchors and aliases are not used",
     why="A map says each thing once, where it is read.",
+    standard="YAML 1.2.2, 7.1 Alias Nodes",
+    remedy="Write it out; text that begins with `&` or `*` goes in quotes.",
+    good=TWO_PAGES,
+    bad=HOME + "  tides: &tides Tides\n",
 )
 
 NO_TAGS = Rule(
@@ -65,6 +95,10 @@ NO_TAGS = Rule(
     level=Level.ERROR,
     title="Tags are not used",
     why="Every value of a map is text.",
+    standard="YAML 1.2.2, 6.8.1 Node Tags",
+    remedy="Take the tag out; text that begins with `!` goes in quotes.",
+    good=TWO_PAGES,
+    bad=HOME + "  tides: !name Tides\n",
 )
 
 NO_MERGE = Rule(
@@ -72,6 +106,9 @@ NO_MERGE = Rule(
     level=Level.ERROR,
     title="Merge keys are not used",
     why="What a page has stands at the page.",
+    remedy="Write the keys out.",
+    good=TWO_PAGES,
+    bad=HOME + "  tides: {<<: {hidden: menus}, title: Tides}\n",
 )
 
 DUPLICATE_KEY = Rule(
@@ -79,6 +116,10 @@ DUPLICATE_KEY = Rule(
     level=Level.ERROR,
     title="A key is given twice",
     why="One of the two would be lost without a word.",
+    standard="YAML 1.2.2, 3.2.1.1 Nodes",
+    remedy="Take one of the two out, or rename it.",
+    good=TWO_PAGES,
+    bad=HOME + "  tides: Tides\n  tides: Tide tables\n",
 )
 
 KEY_NOT_TEXT = Rule(
@@ -86,6 +127,9 @@ KEY_NOT_TEXT = Rule(
     level=Level.ERROR,
     title="A key is not text",
     why="Keys name pages and settings.",
+    remedy="Write a name before the colon.",
+    good=TWO_PAGES,
+    bad=HOME + "  [tides, flour]: Tides\n",
 )
 
 RULES = (

@@ -44,7 +44,6 @@ def read(source: str | bytes) -> tuple[Document, tuple[Finding, ...]]:
             document_rules.MAP_EMPTY,
             START,
             "The map is empty.",
-            "Begin with `pages:` and a home page whose path is `/`.",
         )
     return Document(root, lines, complete), findings.done()
 
@@ -62,7 +61,7 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
     if isinstance(source, str):
         return source.removeprefix("\ufeff")
     if b"\0" in source:
-        findings.add(document_rules.NOT_TEXT, START, "This is not a text file.", "Choose the map, a YAML text file.")
+        findings.add(document_rules.NOT_TEXT, START, "This is not a text file.")
         return None
     try:
         return source.decode("utf-8-sig")
@@ -72,7 +71,6 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
             document_rules.NOT_UTF8,
             Lines.of(before).place(len(before)),
             f"The byte 0x{source[error.start]:02x} here is not UTF-8.",
-            "Save the file as UTF-8.",
         )
         return None
 
@@ -188,12 +186,11 @@ class _Builder:
                         document_rules.SEVERAL_DOCUMENTS,
                         event,
                         "A second document begins here.",
-                        "Remove from menu the line `---`, so that the map is one document.",
                     )
                     return False
         return True
 
-    def _say(self, rule: Rule, event: Any, message: str, remedy: str) -> None:
+    def _say(self, rule: Rule, event: Any, message: str, remedy: str = "") -> None:
         self.findings.add(rule, self.lines.place(event.start_mark.index), message, remedy)
 
     def _refuse_extras(self, event: Any) -> None:
@@ -253,9 +250,7 @@ class _Builder:
             return False
         place = self.lines.place(node.start)
         if not isinstance(node, Scalar):
-            self.findings.add(
-                document_rules.KEY_NOT_TEXT, place, "A key is a list or a mapping.", "Write a name before the colon."
-            )
+            self.findings.add(document_rules.KEY_NOT_TEXT, place, "A key is a list or a mapping.")
             return False
         if node.value == "<<" and not node.quoted:
             self.findings.add(
@@ -270,7 +265,6 @@ class _Builder:
                 document_rules.DUPLICATE_KEY,
                 place,
                 f"The key `{node.value}` stands twice here.",
-                "Take one of the two out, or rename it.",
             )
             return False
         holder.seen.add(node.value)

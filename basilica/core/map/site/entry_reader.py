@@ -64,7 +64,6 @@ class _Reader:
                     site_rules.TOO_MANY_LEVELS,
                     node.start,
                     f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
-                    "Move them further up.",
                 )
                 return ()
             entries: list[Entry] = []
@@ -349,7 +348,6 @@ class _Reader:
                 site_rules.BAD_SCHEME,
                 value.start,
                 f"`{address[:80]}` is not an outside address.",
-                "Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
             )
             return None
         if label is None:

@@ -37,8 +37,8 @@ class Context:
         self.findings = Findings()
         self._lookups = 0
 
-    def say(self, rule: Rule, at: int, message: str, remedy: str, fix: Fix | None = None) -> None:
-        """Record a finding at a character offset."""
+    def say(self, rule: Rule, at: int, message: str, remedy: str = "", fix: Fix | None = None) -> None:
+        """Record a finding at a character offset; without a ``remedy`` that of the rule."""
         self.findings.add(rule, self.lines.place(at), message, remedy, fix=fix)
 
     def say_renamed(self, node: Scalar, now: str) -> None:
@@ -131,7 +131,7 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
         )
         return None
     if not node.value.strip():
-        context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.", "Write a text, or take the key out.")
+        context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.")
         return None
     unseen = _UNSEEN.search(node.value)
     if unseen:
@@ -165,7 +165,6 @@ def label_of(node: Node, where: str, context: Context) -> str | None:
             site_rules.TOO_LONG,
             node.start,
             f"{where} has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} can stand.",
-            "Shorten it; longer text belongs to the page's content.",
         )
         text = text[: limits.LABEL_CHARACTERS]
     return text

@@ -33,9 +33,7 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
     file = f"maps/{name}"
     if file in above:
         ring = " → ".join((*above[above.index(file) :], file))
-        context.say(
-            site_rules.INCLUDE_RING, node.start, f"The file includes itself: {ring}.", "Take one of the two out."
-        )
+        context.say(site_rules.INCLUDE_RING, node.start, f"The file includes itself: {ring}.")
         return None, ""
     document, findings = read(context.files[file])
     context.findings.extend(_in_file(finding, file) for finding in findings)

@@ -80,7 +80,7 @@ class _MenuReader:
             anchor = f"The anchor `{entry.page}#{entry.fragment}`"
             what = f"The page `{entry.page}`" if entry.fragment is None else anchor
             message = f"{what} stands twice in the menu `{name}`."
-            self.context.say(site_rules.DUPLICATE_ENTRY, entry.at, message, "Take one of the two out.")
+            self.context.say(site_rules.DUPLICATE_ENTRY, entry.at, message)
 
         return say
 

@@ -54,9 +54,7 @@ def read_pages(
             "Write each page as `id:` on a line of its own, indented below `pages:`.",
         )
     if not pages and context.complete:
-        context.say(
-            site_rules.NO_PAGES, node.start, "The map has no pages.", "Add `home:` with `path: /` under `pages:`."
-        )
+        context.say(site_rules.NO_PAGES, node.start, "The map has no pages.")
     reader.resolve_highlights()
     return pages, reader.texts
 
@@ -85,7 +83,6 @@ class _Reader:
                 site_rules.TOO_MANY_LEVELS,
                 node.start,
                 f"These pages stand on level {depth}; a map has at most {limits.LEVELS}.",
-                "Move them further up.",
             )
             return ()
         keys = []
@@ -132,7 +129,6 @@ class _Reader:
                 site_rules.TOO_MANY_PAGES,
                 name.start,
                 f"There are more than {limits.PAGES:,} pages from here on.",
-                "Split the site into several.",
             )
 
     def _was(self, node: Node, where: str) -> tuple[OldAddress, ...]:
@@ -188,7 +184,6 @@ class _Reader:
                     f"The page `{key}` is to light itself."
                     if found == key
                     else "Only a page can be current, not an anchor.",
-                    "Name another page, or take `highlight:` out.",
                 )
                 found = None
             self.pages[key] = page._replace(set_options=replace(page.options, highlight=found))
@@ -284,7 +279,6 @@ class _Reader:
                 site_rules.EMPTY_SECTION,
                 page.at,
                 f"{where[0].upper()}{where[1:]} is a section without pages.",
-                "Write `pages:` below it, or take `kind: section` out.",
             )
         if kind == "backend" and page.path is None:
             self.context.say(
@@ -299,7 +293,6 @@ class _Reader:
                     site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
                     f"`{word}` has no meaning for {where}, which Basilica does not build.",
-                    "Take it out.",
                 )
 
 
@@ -319,7 +312,7 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
     if not homes:
         if pages and context.complete:
             first = next(iter(pages.values()))
-            context.say(site_rules.NO_HOME, first.at, "No page is home.", "Give one top-level page `path: /`.")
+            context.say(site_rules.NO_HOME, first.at, "No page is home.")
         return None
     at_top = [page for page in homes if page.parent is None]
     home = (at_top or homes)[0]
@@ -329,27 +322,23 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
                 site_rules.HOME_NESTED,
                 page.path_at,
                 f"The page `{page.key}` is home and stands below `{page.parent}`.",
-                "Move it to the top of `pages:`, or give it another path.",
             )
         elif page is not home:
             context.say(
                 site_rules.TWO_HOMES,
                 page.path_at,
                 f"The pages `{home.key}` and `{page.key}` are both home.",
-                "Leave `path: /` to one of them.",
             )
         if page.children:
             context.say(
                 site_rules.HOME_HAS_PAGES,
                 page.at,
                 f"The home page `{page.key}` has pages under it.",
-                "Move them to the top level, beside home.",
             )
     if pages[home.key].options.kind != "page" or pages[home.key].options.draft:
         context.say(
             site_rules.HOME_NOT_BUILT,
             home.at,
             f"The home page `{home.key}` would not be built.",
-            "Take `draft:` and `kind:` out; every site has a home page.",
         )
     return home.key

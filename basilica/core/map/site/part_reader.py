@@ -58,7 +58,7 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
     for part in _from_files(files, context):
         if part.name in parts:
             message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
-            context.say(site_rules.DUPLICATE_PART, parts[part.name].at, message, "Delete one of the two.")
+            context.say(site_rules.DUPLICATE_PART, parts[part.name].at, message)
         else:
             parts[part.name] = part
     return parts
@@ -86,15 +86,12 @@ def _from_files(files: Files, context: Context) -> Iterator[Part]:
                 site_rules.PART_UNREAD,
                 0,
                 f"parts/{name} is not read: {reason}.",
-                "Name it with lower-case letters, digits and hyphens, such as parts/opening.md.",
             )
             continue
         seen.add(stem)
         if not files.is_text(f"parts/{name}"):
             message = "The part is not UTF-8, so some of its letters would be lost."
-            context.findings.add(
-                site_rules.CONTENT_NOT_UTF8, START, message, "Save the file as UTF-8.", file=f"parts/{name}"
-            )
+            context.findings.add(site_rules.CONTENT_NOT_UTF8, START, message, file=f"parts/{name}")
         markup = "html" if suffix == "html" else "markdown"
         yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
 
@@ -177,7 +174,7 @@ def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
     for word, (name, _) in keys.items():
         if word not in ("kind", "text", "html", *KINDS[kind]):
             message = f"`{word}` has no meaning for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
-            context.say(site_rules.KEY_WITHOUT_USE, name.start, message, "Take it out.")
+            context.say(site_rules.KEY_WITHOUT_USE, name.start, message)
     if "text" in keys and "html" in keys:
         context.say(
             site_rules.KEY_WITHOUT_USE, keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out."

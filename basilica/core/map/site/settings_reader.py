@@ -23,14 +23,13 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     by_name = {word.name: word for word in words.SITE}
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
     if "name" not in keys and context.complete:
-        context.say(site_rules.NO_NAME, at, "The site has no name.", "Add `name:` under `site:`; the header shows it.")
+        context.say(site_rules.NO_NAME, at, "The site has no name.")
     base = _base(keys["base"][1], context) if "base" in keys else None
     if "base" not in keys and context.complete:
         context.say(
             site_rules.NO_BASE,
             at,
             "The site has no base address, so it gets no sitemap and no canonical addresses.",
-            "Add `base: https://…` under `site:`.",
         )
     language = text_of(keys["language"][1], "The language", context) if "language" in keys else None
     if language is not None and not _LANGUAGE.fullmatch(language):
@@ -67,7 +66,6 @@ def _base(node: Node, context: Context) -> Base | None:
             site_rules.BAD_BASE,
             node.start,
             f"The base address {reason}.",
-            "Write it as `https://host` or `https://host/path`.",
         )
     return base
 

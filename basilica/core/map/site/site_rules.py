@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.rules.examples import HOME as _HEAD
-from basilica.core.rules.examples import TWO_PAGES as _TWO
+from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME, TWO_PAGES, WIDE, Many
 from basilica.core.rules.rule import COMMON, Level, Rule
 
 WRONG_SHAPE = Rule(
@@ -11,6 +11,9 @@ WRONG_SHAPE = Rule(
     level=Level.ERROR,
     title="A value of the wrong kind",
     why="A list, a set of keys and a text are different things.",
+    remedy="Write what the message asks for.",
+    good=TWO_PAGES,
+    bad=HOME + "  tides: [Tides]\n",
 )
 
 UNKNOWN_KEY = Rule(
@@ -18,6 +21,9 @@ UNKNOWN_KEY = Rule(
     level=Level.ERROR,
     title="An unknown key",
     why="A misspelt setting would be dropped without a word.",
+    remedy="Write a key that is known there.",
+    good=HOME + "  tides: {title: Tide tables, label: Tides}\n",
+    bad=HOME + "  tides: {title: Tide tables, lable: Tides}\n",
 )
 
 OLD_WORD = Rule(
@@ -25,6 +31,9 @@ OLD_WORD = Rule(
     level=Level.ERROR,
     title="A word of the map language that has another name",
     why="One thing has one name, so that maps read alike.",
+    remedy="Write the name that it has now; `basilica check --fix` does it for the whole map.",
+    good=TWO_PAGES + "header: {behaviour: sticky}\n",
+    bad=TWO_PAGES + "header: {behaviour: stick}\n",
 )
 
 MISSING_KEY = Rule(
@@ -32,6 +41,9 @@ MISSING_KEY = Rule(
     level=Level.ERROR,
     title="Something needed is missing",
     why="Without it the entry says nothing.",
+    remedy="Add what the message names.",
+    good=TWO_PAGES + "menus:\n  main: [home, {url: 'https://shop.example', label: Shop}]\n",
+    bad=TWO_PAGES + "menus:\n  main: [home, {url: 'https://shop.example'}]\n",
 )
 
 BAD_VALUE = Rule(
@@ -39,6 +51,9 @@ BAD_VALUE = Rule(
     level=Level.ERROR,
     title="A value that is not allowed",
     why="The setting has a fixed set of values.",
+    remedy="Write one of the values that are allowed.",
+    good=TWO_PAGES + "header: {behaviour: sticky}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticking}\n",
 )
 
 EMPTY_TEXT = Rule(
@@ -46,6 +61,9 @@ EMPTY_TEXT = Rule(
     level=Level.ERROR,
     title="An empty text",
     why="A page or an entry without words cannot be found or read out.",
+    remedy="Write a text, or take the key out.",
+    good=HOME + "  tides: {title: Tides}\n",
+    bad=HOME + "  tides: {title: ''}\n",
 )
 
 TOO_LONG = Rule(
@@ -53,6 +71,9 @@ TOO_LONG = Rule(
     level=Level.ERROR,
     title="A text that is too long",
     why="Menus and results cut it off.",
+    remedy="Shorten it; longer text belongs to the page's content.",
+    good=TWO_PAGES,
+    bad=HOME + f"  tides: {'Tides and flour and ' * 20}\n",
 )
 
 NO_NAME = Rule(
@@ -60,6 +81,9 @@ NO_NAME = Rule(
     level=Level.WARNING,
     title="The site has no name",
     why="The header leads home by the site's name.",
+    remedy="Add `name:` under `site:`; the header shows it.",
+    good=HOME,
+    bad=HOME.replace("name: Mill, ", ""),
 )
 
 NO_BASE = Rule(
@@ -67,6 +91,10 @@ NO_BASE = Rule(
     level=Level.WARNING,
     title="The site has no base address",
     why="Without it: no sitemap, no canonical addresses.",
+    standard="sitemaps.org protocol 0.9; RFC 6596",
+    remedy="Add `base: https://…` under `site:`.",
+    good=HOME,
+    bad=HOME.replace(", base: 'https://mill.example'", ""),
 )
 
 BAD_BASE = Rule(
@@ -74,6 +102,10 @@ BAD_BASE = Rule(
     level=Level.ERROR,
     title="The base address is not usable",
     why="Canonical addresses and the sitemap begin with it.",
+    standard="RFC 3986, 4.3 Absolute URI",
+    remedy="Write it as `https://host` or `https://host/path`.",
+    good=HOME,
+    bad=HOME.replace("https://", ""),
 )
 
 UNKNOWN_PART = Rule(
@@ -81,6 +113,9 @@ UNKNOWN_PART = Rule(
     level=Level.ERROR,
     title="A part that does not exist",
     why="The place where it should stand would be empty.",
+    remedy="Write it under `parts:`, or name one that is there.",
+    good=HOME + "parts: {opening: Open daily.}\nslots: {after: opening}\n",
+    bad=HOME + "parts: {opening: Open daily.}\nslots: {after: openings}\n",
 )
 
 UNKNOWN_LAYOUT = Rule(
@@ -88,6 +123,12 @@ UNKNOWN_LAYOUT = Rule(
     level=Level.ERROR,
     title="A layout that does not exist",
     why="Pages without a layout cannot be made.",
+    remedy="Write it in the folder `page-layouts`, or name one that is there.",
+    good={
+        "site.yaml": HOME + "layout: wide\n",
+        "page-layouts/wide.html": WIDE,
+    },
+    bad={"site.yaml": HOME + "layout: wide\n"},
 )
 
 UNKNOWN_FILE = Rule(
@@ -95,6 +136,13 @@ UNKNOWN_FILE = Rule(
     level=Level.ERROR,
     title="A file that does not exist",
     why="Pages would ask for what is not there.",
+    remedy="Put it into the folder that the message names, or name one that is there.",
+    good={
+        "site.yaml": HOME,
+        "content/home.md": "![The wheel](file:wheel.png)\n",
+        "files/wheel.png": b"\x89PNG",
+    },
+    bad={"site.yaml": HOME, "content/home.md": "![The wheel](file:wheel.png)\n"},
 )
 
 FILE_UNREAD = Rule(
@@ -102,6 +150,9 @@ FILE_UNREAD = Rule(
     level=Level.WARNING,
     title="A file that is left out",
     why="Pages that ask for it would not find it.",
+    remedy="Give it a name of letters, digits, `.`, `_` and `-`, or make it smaller.",
+    good={"site.yaml": HOME, "files/wheel.png": b"\x89PNG"},
+    bad={"site.yaml": HOME, "files/the wheel.png": b"\x89PNG"},
 )
 
 TABLE_UNREAD = Rule(
@@ -109,6 +160,16 @@ TABLE_UNREAD = Rule(
     level=Level.ERROR,
     title="A table that cannot be read",
     why="The pages of its rows would be missing.",
+    standard="RFC 4180; RFC 8259",
+    remedy="Mend it in the program that wrote it, and save it again.",
+    good={
+        "site.yaml": HOME + "  mills: {title: Mills, table: mills.json}\n",
+        "tables/mills.json": '[{"path": "reach", "title": "Reach"}]',
+    },
+    bad={
+        "site.yaml": HOME + "  mills: {title: Mills, table: mills.json}\n",
+        "tables/mills.json": '[{"path": "reach", "title": "Reach"',
+    },
 )
 
 UNKNOWN_COLUMN = Rule(
@@ -116,6 +177,15 @@ UNKNOWN_COLUMN = Rule(
     level=Level.ERROR,
     title="A column that does not exist",
     why="What it should say would be empty on every page.",
+    remedy="Write the name of a column of the table.",
+    good={
+        "site.yaml": HOME + "  mills: {title: Mills, table: {file: mills.csv, path: '{id}', title: '{name}'}}\n",
+        "tables/mills.csv": "id,name\nreach,Reach\n",
+    },
+    bad={
+        "site.yaml": HOME + "  mills: {title: Mills, table: {file: mills.csv, path: '{id}', title: '{town}'}}\n",
+        "tables/mills.csv": "id,name\nreach,Reach\n",
+    },
 )
 
 INCLUDE_RING = Rule(
@@ -123,6 +193,12 @@ INCLUDE_RING = Rule(
     level=Level.ERROR,
     title="A file that includes itself",
     why="It would never end.",
+    remedy="Take one of the two out.",
+    good={"site.yaml": HOME + "  visit: {include: visit.yaml}\n", "maps/visit.yaml": "title: Visit\n"},
+    bad={
+        "site.yaml": HOME + "  visit: {include: visit.yaml}\n",
+        "maps/visit.yaml": "title: Visit\npages: {hours: {include: visit.yaml}}\n",
+    },
 )
 
 TABLE_TOO_LARGE = Rule(
@@ -130,6 +206,16 @@ TABLE_TOO_LARGE = Rule(
     level=Level.ERROR,
     title="A table that makes too much",
     why="Pages of this size serve nobody.",
+    remedy="Let the text of a row say less.",
+    good={
+        "site.yaml": HOME + "  mills: {title: Mills, table: {file: mills.csv, path: '{id}', title: '{name}'}}\n",
+        "tables/mills.csv": "id,name\nreach,Reach\n",
+    },
+    bad={
+        "site.yaml": HOME + "  mills: {title: Mills, table: {file: mills.csv, text: mill.md}}\n",
+        "tables/mills.csv": Many("path,title,about\n", f"mill-{{n}},Mill,{'about ' * 200}\n", 50),
+        "tables/mill.md": "{about}\n" * 1_000,
+    },
 )
 
 DUPLICATE_PART = Rule(
@@ -137,6 +223,12 @@ DUPLICATE_PART = Rule(
     level=Level.WARNING,
     title="A part that is written twice",
     why="One of the two would be lost without a word.",
+    remedy="Delete one of the two.",
+    good={"site.yaml": HOME + "slots: {after: opening}\n", "parts/opening.md": "Open daily.\n"},
+    bad={
+        "site.yaml": HOME + "slots: {after: opening}\nparts: {opening: Closed.}\n",
+        "parts/opening.md": "Open daily.\n",
+    },
 )
 
 PART_UNREAD = Rule(
@@ -144,6 +236,9 @@ PART_UNREAD = Rule(
     level=Level.WARNING,
     title="A file that is no part",
     why="What it says would be missed.",
+    remedy="Name it with lower-case letters, digits and hyphens, such as parts/opening.md.",
+    good={"site.yaml": HOME + "slots: {after: opening}\n", "parts/opening.md": "Open daily.\n"},
+    bad={"site.yaml": HOME, "parts/Opening.md": "Open daily.\n"},
 )
 
 NO_PAGES = Rule(
@@ -151,6 +246,9 @@ NO_PAGES = Rule(
     level=Level.ERROR,
     title="The map has no pages",
     why="Without pages there is no site.",
+    remedy="Add `home:` with `path: /` under `pages:`.",
+    good=HOME,
+    bad="site: {name: Mill, base: 'https://mill.example'}\npages: {}\n",
 )
 
 BAD_ID = Rule(
@@ -158,6 +256,10 @@ BAD_ID = Rule(
     level=Level.ERROR,
     title="An id that cannot be used",
     why="Ids become addresses and keys.",
+    standard="RFC 3986, 2.3 Unreserved Characters",
+    remedy="Write lower-case letters, digits and hyphens; the title may be any text.",
+    good=HOME + "  opening-hours: Opening hours\n",
+    bad=HOME + "  Opening hours: Opening hours\n",
 )
 
 NO_HOME = Rule(
@@ -165,6 +267,9 @@ NO_HOME = Rule(
     level=Level.ERROR,
     title="No page is home",
     why="Visitors, breadcrumbs and the header's name lead to it.",
+    remedy="Give one top-level page `path: /`.",
+    good=HOME,
+    bad=HOME.replace("path: /, ", ""),
 )
 
 TWO_HOMES = Rule(
@@ -172,6 +277,9 @@ TWO_HOMES = Rule(
     level=Level.ERROR,
     title="More than one home",
     why="A site has one front door.",
+    remedy="Leave `path: /` to one of them.",
+    good=HOME,
+    bad=HOME + "  start: {path: /, title: Start}\n",
 )
 
 HOME_NESTED = Rule(
@@ -179,6 +287,10 @@ HOME_NESTED = Rule(
     level=Level.ERROR,
     title="Home stands below another page",
     why="Home is at the top, and nobody's child.",
+    remedy="Move it to the top of `pages:`, or give it another path.",
+    good=HOME,
+    bad="site: {name: Mill, base: 'https://mill.example'}\n"
+    "pages:\n  tides: {title: Tides, pages: {home: {path: /, title: Mill}}}\n",
 )
 
 HOME_HAS_PAGES = Rule(
@@ -186,6 +298,9 @@ HOME_HAS_PAGES = Rule(
     level=Level.ERROR,
     title="Home has pages under it",
     why="Home is nobody's parent; its pages are the top level.",
+    remedy="Move them to the top level, beside home.",
+    good=HOME + "  tides: Tides\n",
+    bad=HOME.replace("title: Mill}", "title: Mill, pages: {tides: Tides}}"),
 )
 
 TOO_MANY_PAGES = Rule(
@@ -193,6 +308,9 @@ TOO_MANY_PAGES = Rule(
     level=Level.ERROR,
     title="Too many pages",
     why="Past this number a map is better made from a table.",
+    remedy="Split the site into several.",
+    good=TWO_PAGES,
+    bad=Many(HOME, "  tides-{n}: Tides {n}\n", limits.PAGES),
 )
 
 TOO_MANY_LEVELS = Rule(
@@ -200,6 +318,9 @@ TOO_MANY_LEVELS = Rule(
     level=Level.ERROR,
     title="Too many levels",
     why="Nobody clicks down that far.",
+    remedy="Move them further up.",
+    good=HOME + "  a: {title: A, pages: {b: {title: B, pages: {c: C}}}}\n",
+    bad=HOME + f"  a: {'{title: A, pages: {a: ' * limits.LEVELS}A{'}}' * limits.LEVELS}\n",
 )
 
 EMPTY_SECTION = Rule(
@@ -209,8 +330,8 @@ EMPTY_SECTION = Rule(
     why="It leads nowhere, and is left out of menus.",
     standard=COMMON,
     remedy="Write `pages:` below it, or take `kind: section` out.",
-    good=_HEAD + "  learn: {title: Learn, kind: section, pages: {tides: Tides}}\n",
-    bad=_HEAD + "  learn: {title: Learn, kind: section}\n",
+    good=HOME + "  learn: {title: Learn, kind: section, pages: {tides: Tides}}\n",
+    bad=HOME + "  learn: {title: Learn, kind: section}\n",
 )
 
 HOME_NOT_BUILT = Rule(
@@ -218,6 +339,9 @@ HOME_NOT_BUILT = Rule(
     level=Level.ERROR,
     title="Home is not a page that is built",
     why="Every site has a front door.",
+    remedy="Take `draft:` and `kind:` out; every site has a home page.",
+    good=HOME,
+    bad=HOME.replace("title: Mill}", "title: Mill, draft: yes}"),
 )
 
 BAD_HIGHLIGHT = Rule(
@@ -225,6 +349,9 @@ BAD_HIGHLIGHT = Rule(
     level=Level.ERROR,
     title="A highlight that cannot be",
     why="It names another page, whose entry is current.",
+    remedy="Name another page, or take `highlight:` out.",
+    good=HOME + "  tides: Tides\n  flour: {title: Flour, highlight: tides}\n",
+    bad=HOME + "  tides: Tides\n  flour: {title: Flour, highlight: flour}\n",
 )
 
 KEY_WITHOUT_USE = Rule(
@@ -232,6 +359,9 @@ KEY_WITHOUT_USE = Rule(
     level=Level.ERROR,
     title="A setting without meaning here",
     why="It would be dropped without a word.",
+    remedy="Take it out.",
+    good=HOME + "  learn: {title: Learn, kind: section, pages: {tides: Tides}}\n",
+    bad=HOME + "  learn: {title: Learn, kind: section, was: /lessons/, pages: {tides: Tides}}\n",
 )
 
 UNKNOWN_PAGE = Rule(
@@ -241,8 +371,8 @@ UNKNOWN_PAGE = Rule(
     why="The link would lead nowhere.",
     standard=COMMON,
     remedy="Write the key of a page of the map.",
-    good=_TWO + "menus:\n  main: [home, tides]\n",
-    bad=_TWO + "menus:\n  main: [home, tide]\n",
+    good=TWO_PAGES + "menus:\n  main: [home, tides]\n",
+    bad=TWO_PAGES + "menus:\n  main: [home, tide]\n",
 )
 
 AMBIGUOUS_PAGE = Rule(
@@ -252,9 +382,9 @@ AMBIGUOUS_PAGE = Rule(
     why="The link could lead to the wrong one.",
     standard=COMMON,
     remedy="Write more of its key, from the top.",
-    good=_HEAD + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
+    good=HOME + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
     "menus:\n  main: [home, a/hours]\n",
-    bad=_HEAD + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
+    bad=HOME + "  a: {title: A, pages: {hours: Hours}}\n  b: {title: B, pages: {hours: Hours}}\n"
     "menus:\n  main: [home, hours]\n",
 )
 
@@ -265,8 +395,8 @@ DUPLICATE_ENTRY = Rule(
     why="Two entries would be current, or the wrong one.",
     standard=COMMON,
     remedy="Take one of the two out.",
-    good=_TWO + "menus:\n  main: [home, tides, flour]\n",
-    bad=_TWO + "menus:\n  main: [home, tides, flour, tides]\n",
+    good=TWO_PAGES + "menus:\n  main: [home, tides, flour]\n",
+    bad=TWO_PAGES + "menus:\n  main: [home, tides, flour, tides]\n",
 )
 
 BAD_SCHEME = Rule(
@@ -274,6 +404,10 @@ BAD_SCHEME = Rule(
     level=Level.ERROR,
     title="An outside address that is not allowed",
     why="Menus link to https, http, mailto and tel.",
+    standard="RFC 3986, 3.1 Scheme",
+    remedy="Begin it with https:, http:, mailto: or tel:; for a page of this site write `page:` and its key.",
+    good=TWO_PAGES + "menus:\n  main: [home, {url: 'https://shop.example', label: Shop}]\n",
+    bad=TWO_PAGES + "menus:\n  main: [home, {url: 'javascript:shop()', label: Shop}]\n",
 )
 
 EMPTY_GROUP = Rule(
@@ -283,8 +417,8 @@ EMPTY_GROUP = Rule(
     why="It would open on nothing.",
     standard="WAI-ARIA APG, disclosure navigation",
     remedy="Write `items:` below it, or take it out.",
-    good=_TWO + "menus:\n  main:\n    - home\n    - group: Learn\n      items: [tides]\n",
-    bad=_TWO + "menus:\n  main:\n    - home\n    - group: Learn\n",
+    good=TWO_PAGES + "menus:\n  main:\n    - home\n    - group: Learn\n      items: [tides]\n",
+    bad=TWO_PAGES + "menus:\n  main:\n    - home\n    - group: Learn\n",
 )
 
 HIDDEN_ENTRY = Rule(
@@ -294,8 +428,8 @@ HIDDEN_ENTRY = Rule(
     why="One of the two is not what is meant.",
     standard=COMMON,
     remedy="Take one of the two out.",
-    good=_HEAD + "  tides: {title: Tides, hidden: menus}\nmenus:\n  main: [home]\n",
-    bad=_HEAD + "  tides: {title: Tides, hidden: menus}\nmenus:\n  main: [home, tides]\n",
+    good=HOME + "  tides: {title: Tides, hidden: menus}\nmenus:\n  main: [home]\n",
+    bad=HOME + "  tides: {title: Tides, hidden: menus}\nmenus:\n  main: [home, tides]\n",
 )
 
 DRAFT_ENTRY = Rule(
@@ -305,8 +439,8 @@ DRAFT_ENTRY = Rule(
     why="It is left out until the page is built for everyone.",
     standard=COMMON,
     remedy="Take `draft: yes` out once the page is ready.",
-    good=_HEAD + "  tides: Tides\nmenus:\n  main: [home, tides]\n",
-    bad=_HEAD + "  tides: {title: Tides, draft: yes}\nmenus:\n  main: [home, tides]\n",
+    good=HOME + "  tides: Tides\nmenus:\n  main: [home, tides]\n",
+    bad=HOME + "  tides: {title: Tides, draft: yes}\nmenus:\n  main: [home, tides]\n",
 )
 
 UNKNOWN_ICON = Rule(
@@ -314,6 +448,9 @@ UNKNOWN_ICON = Rule(
     level=Level.ERROR,
     title="An icon that does not exist",
     why="Nothing would be drawn.",
+    remedy="Write a name that is listed in docs/icons.md.",
+    good=TWO_PAGES + "menus:\n  main: [home, {page: tides, icon: ship}]\n",
+    bad=TWO_PAGES + "menus:\n  main: [home, {page: tides, icon: shipp}]\n",
 )
 
 DUPLICATE_MENU_LABEL = Rule(
@@ -321,6 +458,10 @@ DUPLICATE_MENU_LABEL = Rule(
     level=Level.ERROR,
     title="Two menus of one name",
     why="Those who cannot see them could not tell them apart.",
+    standard="WAI-ARIA APG, landmark regions",
+    remedy="Give one of them a `label:` of its own.",
+    good=TWO_PAGES + "menus:\n  main: [home]\n  more: {label: More, place: footer, entries: [tides]}\n",
+    bad=TWO_PAGES + "menus:\n  main: [home]\n  more: {label: Main, place: footer, entries: [tides]}\n",
 )
 
 HOME_NOT_IN_MENU = Rule(
@@ -330,8 +471,8 @@ HOME_NOT_IN_MENU = Rule(
     why="People look for the way back there.",
     standard=COMMON,
     remedy="Add it, or leave it: the site's name leads home too.",
-    good=_TWO + "menus:\n  main: [home, tides]\n",
-    bad=_TWO + "menus:\n  main: [tides]\n",
+    good=TWO_PAGES + "menus:\n  main: [home, tides]\n",
+    bad=TWO_PAGES + "menus:\n  main: [tides]\n",
 )
 
 POOR_CONTRAST = Rule(
@@ -341,8 +482,8 @@ POOR_CONTRAST = Rule(
     why="WCAG 2.2, 1.4.3 asks for 4.5 to 1.",
     standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
     remedy="Choose a darker or a lighter colour.",
-    good=_TWO + "theme: {ink: '#767676', ground: '#ffffff'}\n",
-    bad=_TWO + "theme: {ink: '#777777', ground: '#ffffff'}\n",
+    good=TWO_PAGES + "theme: {ink: '#767676', ground: '#ffffff'}\n",
+    bad=TWO_PAGES + "theme: {ink: '#777777', ground: '#ffffff'}\n",
 )
 
 PHRASES_IN_ENGLISH = Rule(
@@ -350,6 +491,10 @@ PHRASES_IN_ENGLISH = Rule(
     level=Level.ADVICE,
     title="Words that do not ship in the language",
     why="Pages would speak two languages.",
+    standard="WCAG 2.2, 3.1.2 Language of Parts",
+    remedy="Write them under `phrases:`.",
+    good=HOME,
+    bad=HOME.replace("{name", "{language: fi, name"),
 )
 
 CONTENT_UNUSED = Rule(
@@ -357,6 +502,9 @@ CONTENT_UNUSED = Rule(
     level=Level.WARNING,
     title="Content without a page",
     why="The file is named after a page that is not there.",
+    remedy="Rename the file after a page's key, or add the page.",
+    good={"site.yaml": TWO_PAGES, "content/tides.md": "High water at noon.\n"},
+    bad={"site.yaml": TWO_PAGES, "content/tide.md": "High water at noon.\n"},
 )
 
 CONTENT_NOT_UTF8 = Rule(
@@ -364,6 +512,9 @@ CONTENT_NOT_UTF8 = Rule(
     level=Level.ERROR,
     title="Content that is not UTF-8",
     why="It cannot be read as text.",
+    remedy="Save the file as UTF-8.",
+    good={"site.yaml": TWO_PAGES, "content/tides.md": "At the café.\n"},
+    bad={"site.yaml": TWO_PAGES, "content/tides.md": "At the café.\n".encode("latin-1")},
 )
 
 RULES = (

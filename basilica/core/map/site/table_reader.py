@@ -104,7 +104,7 @@ class TableReader:
             self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
         if len(rows) > room:
             message = f"The table {name} has {len(rows):,} rows, and the map can have {room:,} pages more."
-            self._context.say(site_rules.TOO_MANY_PAGES, at["file"], message, "Split the site into several.")
+            self._context.say(site_rules.TOO_MANY_PAGES, at["file"], message)
             rows = rows[: max(room, 0)]
         template = self._template(texts.get("text", ""), at.get("text", 0))
         extra = PageExtras()
@@ -112,7 +112,7 @@ class TableReader:
             extra = PageExtras(layout=self._names.layout(keys["layout"][1], where))
         if template is not None and _weight(template.text, rows) > limits.TABLE_CHARACTERS:
             message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
-            self._context.say(site_rules.TABLE_TOO_LARGE, at["file"], message, "Let the text of a row say less.")
+            self._context.say(site_rules.TABLE_TOO_LARGE, at["file"], message)
             template = None
         return _Maker(parent, texts, template, extra, node.start, taken).make(rows)
 

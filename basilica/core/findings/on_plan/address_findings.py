@@ -1,0 +1,183 @@
+"""What is wrong with the addresses of a plan: ones that cannot be, that two pages have, or that are in use."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from typing import NamedTuple
+
+from basilica.core.map.site import Site
+from basilica.core.map.site.page_reader import is_home
+from basilica.core.plan import Plan
+from basilica.core.plan.redirects import redirect_candidates
+from basilica.core.plan.routes import GENERATED, Route, comparable, segments_of, unquoted
+from basilica.core.rules import limits
+from basilica.core.rules.examples import HOME
+from basilica.core.rules.finding import Findings
+from basilica.core.rules.rule import COMMON, Level, Rule
+
+BAD_PATH = Rule(
+    code="bad-path",
+    level=Level.ERROR,
+    title="A path that cannot be an address",
+    why="It must name one file and one address.",
+    standard="RFC 3986, 3.3 Path",
+    remedy="Write folder names with `/` between them, such as `/visit/hours`.",
+    good=HOME + "  tides: {title: Tides, path: tide-tables}\n",
+    bad=HOME + "  tides: {title: Tides, path: 'tides?'}\n",
+)
+
+ADDRESS_CLASH = Rule(
+    code="address-clash",
+    level=Level.ERROR,
+    title="Two pages at one address",
+    why="A server answers an address with one page only.",
+    standard="RFC 3986, 6.2.2",
+    remedy="Give one of them another `path:`.",
+    good=HOME + "  tides: Tides\n  flour: {title: Flour, path: flours}\n",
+    bad=HOME + "  tides: Tides\n  flour: {title: Flour, path: TIDES}\n",
+)
+
+FILE_CLASH = Rule(
+    code="file-clash",
+    level=Level.ERROR,
+    title="A page where another file must stand",
+    why="One would overwrite the other.",
+    standard=COMMON,
+    remedy="Give the page another `path:`.",
+    good=HOME + "  files: {title: Files, path: papers}\n",
+    bad=HOME + "  files: {title: Files, path: /404.html}\n",
+)
+
+PATH_TOO_LONG = Rule(
+    code="path-too-long",
+    level=Level.ERROR,
+    title="An address that is too long",
+    why="File systems and sitemaps have limits.",
+    standard="sitemaps.org protocol 0.9",
+    remedy="Give it a shorter `path:`.",
+    good=HOME + "  tides: {title: Tides, path: tide-tables}\n",
+    bad=HOME + f"  tides: {{title: Tides, path: {'tides-' * 42}}}\n",
+)
+
+REDIRECT_CLASH = Rule(
+    code="redirect-clash",
+    level=Level.ERROR,
+    title="An old address that is in use",
+    why="A visitor gets the page that stands there now.",
+    standard="RFC 9110, 15.4 Redirection 3xx",
+    remedy="Take it out of `was:`, or move what stands there.",
+    good=HOME + "  tides: {title: Tides, was: /tide-table/}\n  flour: Flour\n",
+    bad=HOME + "  tides: {title: Tides, was: /flour/}\n  flour: Flour\n",
+)
+
+RULES = (BAD_PATH, ADDRESS_CLASH, FILE_CLASH, PATH_TOO_LONG, REDIRECT_CLASH)
+
+
+class Clash(NamedTuple):
+    """A rule that the address of page ``key`` breaks, and how."""
+
+    rule: Rule
+    key: str
+    message: str
+
+
+def find(plan: Plan, findings: Findings) -> None:
+    """Add the findings about every address of a plan."""
+    site = plan.site
+    _bad_paths(site, findings)
+    for clash in (*_backend_clashes(plan.routes), *_clashes(site, plan.routes)):
+        place = site.lines.place(site.pages[clash.key].path_at)
+        findings.add(clash.rule, place, clash.message, f"Give `{clash.key}` another `path:`.")
+    _old_addresses(plan, findings)
+
+
+def _bad_paths(site: Site, findings: Findings) -> None:
+    for key, page in site.pages.items():
+        if page.path is None:
+            continue
+        reason = segments_of(page.path, ())[1]
+        if reason:
+            findings.add(BAD_PATH, site.lines.place(page.path_at), f"The path of the page `{key}` {reason}.")
+
+
+def _old_addresses(plan: Plan, findings: Findings) -> None:
+    site = plan.site
+    for key, at, route, problem in redirect_candidates(site, plan.routes):
+        if not problem:
+            continue
+        if route is None:
+            findings.add(BAD_PATH, site.lines.place(at), f"The old address of the page `{key}` {problem}.")
+        else:
+            message = f"The old address {route.path} of the page `{key}` cannot lead to it: {problem} there."
+            findings.add(REDIRECT_CLASH, site.lines.place(at), message)
+
+
+def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
+    """Every page whose file, or whose address, is another's, or is taken for another's somewhere."""
+    generated = {comparable(name): name for name in GENERATED}
+    files: dict[str, str] = {}
+    for key, route in routes.items():
+        if route.is_backend:
+            continue
+        if _too_long(route):
+            yield Clash(PATH_TOO_LONG, key, f"The address of the page `{key}` is too long.")
+        file = comparable(route.file)
+        owner = files.setdefault(file, key)
+        if owner == key and file not in generated:
+            continue
+        if is_home(site.pages[key]):
+            continue  # a second home is a finding of its own
+        first = routes[owner]
+        if owner != key and first.path == route.path:
+            yield Clash(ADDRESS_CLASH, key, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+        elif owner != key and comparable(unquoted(first.path)) == comparable(unquoted(route.path)):
+            both = f"The pages `{owner}` ({first.path}) and `{key}` ({route.path})"
+            yield Clash(ADDRESS_CLASH, key, f"{both} differ only in case, or in how they are written.")
+        elif file in generated:
+            where = generated[file]
+            yield Clash(FILE_CLASH, key, f"The page `{key}` would be written where Basilica writes {where}.")
+        elif owner != key:
+            both = f"The pages `{owner}` and `{key}`"
+            yield Clash(FILE_CLASH, key, f"{both} would both be written to {route.file}.")
+    yield from _folder_clashes(files, generated)
+
+
+def _folder_clashes(files: Mapping[str, str], generated: Mapping[str, str]) -> Iterator[Clash]:
+    """Every page that needs a folder where a file stands."""
+    seen: set[str] = set()
+    above = ""
+    for file, key in files.items():
+        if file.rpartition("/")[0] == above:
+            continue  # its neighbour was looked at
+        folder = above = file.rpartition("/")[0]
+        while folder and folder not in seen:
+            seen.add(folder)
+            standing = files.get(folder)
+            if standing or folder in generated:
+                whose = f"the page `{standing}`" if standing else "Basilica"
+                yield Clash(FILE_CLASH, key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
+            folder = folder.rpartition("/")[0]
+
+
+def _backend_clashes(routes: Mapping[str, Route]) -> Iterator[Clash]:
+    """Everything that stands where other code answers."""
+    backend = {key: route for key, route in routes.items() if route.is_backend}
+    if not backend:
+        return
+    owners: dict[str, str] = {}
+    for key, route in (*backend.items(), *((key, route) for key, route in routes.items() if key not in backend)):
+        owner = owners.setdefault(comparable(unquoted(route.path)), key)
+        if owner != key:
+            at = key if key in backend else owner
+            yield Clash(ADDRESS_CLASH, at, f"The pages `{owner}` and `{key}` are both at {route.path}.")
+        if key in backend and _too_long(route):
+            yield Clash(PATH_TOO_LONG, key, f"The address of the page `{key}` is too long.")
+
+
+def _too_long(route: Route) -> bool:
+    """Whether an address, or a piece of it, is longer than can be written."""
+    if len(route.path) > limits.ADDRESS_CHARACTERS:
+        return True
+    if len(route.file) <= limits.SEGMENT_BYTES // 4:  # four bytes at most for a character
+        return False
+    return any(len(piece.encode()) > limits.SEGMENT_BYTES for piece in route.file.split("/"))
