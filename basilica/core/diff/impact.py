@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any
 
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.slots import Slot
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 
@@ -63,12 +64,12 @@ class SiteVersion:
         layout = self.renderer.frame(key)["layout"].text(kept)
         return body.html, "" if body.has_title else page.title, self.renderer.page_end(key), layout
 
-    def filled(self, key: str, part: str) -> dict[str, str]:
+    def filled(self, key: str, part: str) -> dict[Slot, str]:
         """What fills the slots of a shared part on a page."""
         kept = {**self.renderer.values(key, self.plan.site.pages[key].title), **self.renderer.own_slots(key)}
         return self.renderer.frame(key)[part].slots({**self.marks(key), **kept})
 
-    def marks(self, key: str) -> dict[str, str]:
+    def marks(self, key: str) -> dict[Slot, str]:
         """The marks of a page in its menus."""
         return self.renderer.mark_texts(self.plan.marks(key))
 

@@ -10,9 +10,20 @@ from markupsafe import escape
 
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
+from basilica.core.outputs.static_site.slots import (
+    CONTENT,
+    CurrentMark,
+    OwnContent,
+    PageValue,
+    PathMark,
+    RegionSlot,
+    Slot,
+)
 from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
+_FILES = ("header", "main", "utility", "footer")
+"""The pieces of a layout that are files of their own."""
 FACADES = ("top", "bottom", "header", "breadcrumbs", "section", "menu", "footer")
 """What a page of the site includes; each finds what belongs to the page."""
 
@@ -41,30 +52,39 @@ def _assignment(renderer: Renderer, key: str, number: int) -> Iterator[File]:
     whole = _as_php(frame["layout"], content="\0")
     top, _, bottom = whole.partition("\0")
     pieces = {"top": top, "bottom": bottom}
-    pieces |= {name: _as_php(frame[name]) for name in ("header", "main", "utility", "footer")}
+    pieces |= {name: _as_php(frame[name]) for name in _FILES}
     for name, text in pieces.items():
         yield File(f"shared/layout-{number}/{name}.php", text.encode())
 
 
 def _as_php(slotted: SlotTemplate, content: str = "") -> str:
-    """Markup in which each slot is PHP that fills it."""
-
-    def slot(name: str) -> str:
-        kind, _, rest = name.partition(" ")
-        if name == "content":
-            return content
-        if kind in ("main", "utility") or name in ("part header", "part footer"):
-            return f"<?php require __DIR__ . '/{rest or kind}.php'; ?>"
-        if kind == "part":
-            return f"<?= $b[{_text(rest)}] ?? '' ?>"
-        if kind == "page":
-            return f"<?= $b['values'][{_text(rest)}] ?>"
-        if kind == "own":
-            return f"<?= $b['own'][{_text(rest)}] ?? '' ?>"
-        return f"<?= $b['marks'][{_text(name)}] ?? '' ?>"
-
-    text = slotted.written(slot, lambda piece: piece.replace("<?", "<?= '<?' ?>"))
+    """Markup in which each slot is PHP that fills it; ``content`` stands for the text of the page."""
+    text = slotted.written(
+        lambda slot: content if slot == CONTENT else _php_of(slot), lambda piece: piece.replace("<?", "<?= '<?' ?>")
+    )
     return _kept_lines(text)
+
+
+def _php_of(slot: Slot) -> str:
+    """A slot as PHP. Addresses stand in the markup already: they are the same on every page."""
+    match slot:
+        case RegionSlot(name) if name in _FILES:
+            return f"<?php require __DIR__ . '/{name}.php'; ?>"
+        case RegionSlot(name):
+            return f"<?= $b[{_text(name)}] ?? '' ?>"
+        case PageValue(name):
+            return f"<?= $b['values'][{_text(name)}] ?>"
+        case OwnContent(name):
+            return f"<?= $b['own'][{_text(name)}] ?? '' ?>"
+        case CurrentMark() | PathMark():
+            return f"<?= $b['marks'][{_text(_mark_name(slot))}] ?? '' ?>"
+        case _:
+            return ""
+
+
+def _mark_name(mark: CurrentMark | PathMark) -> str:
+    """The name of a mark in the data of a page."""
+    return f"{'mark' if isinstance(mark, CurrentMark) else 'path'} {mark.menu} {mark.entry}"
 
 
 def _data(renderer: Renderer, key: str, number: int) -> str:
@@ -84,9 +104,9 @@ def _data(renderer: Renderer, key: str, number: int) -> str:
         "layout": number,
         "head": head,
         "end": end,
-        "marks": marks,
-        "values": {name.removeprefix("page "): str(escape(text)) for name, text in values.items()},
-        "own": {name.removeprefix("own "): text for name, text in renderer.own_slots(key).items()},
+        "marks": {_mark_name(slot): text for slot, text in marks.items() if isinstance(slot, CurrentMark | PathMark)},
+        "values": {slot.name: str(escape(text)) for slot, text in values.items() if isinstance(slot, PageValue)},
+        "own": {slot.slot: text for slot, text in renderer.own_slots(key).items() if isinstance(slot, OwnContent)},
         **{name: text for name, text in given.items() if name not in without},
     }
     return f"<?php\nreturn {_value(data)};\n"

@@ -23,7 +23,7 @@ def ssi(renderer: Renderer) -> Iterator[File]:
         kept = {**marks, **renderer.values(key, plan.site.pages[key].title), **renderer.own_slots(key)}
         pieces = {
             "top": top,
-            "header": frame["header"].text({name: frame[name].text(kept) for name in ("main", "utility")}),
+            "header": renderer.header(key, kept),
             "breadcrumbs": renderer.breadcrumbs(key),
             "footer": frame["footer"].text(kept),
             "bottom": bottom,

@@ -20,7 +20,7 @@ def marked_regions_of(renderer: Renderer, key: str) -> dict[str, str]:
     found = {
         "head": head,
         "data": f'<script type="application/ld+json">{data}</script>' if data else "",
-        "header": str(frame["header"].text({name: frame[name].text(marks) for name in ("main", "utility")})),
+        "header": str(renderer.header(key, marks)),
         "breadcrumbs": str(renderer.breadcrumbs(key)),
         "section": str(renderer.section_menus(key, marks)),
         "closing": str(renderer.page_end(key)),

@@ -16,7 +16,19 @@ from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.outputs.kit.kit_data import navigation_data
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.part_renderer import Pieces
-from basilica.core.outputs.static_site.slot_template import SlotTemplate, slot
+from basilica.core.outputs.static_site.slot_template import SlotTemplate
+from basilica.core.outputs.static_site.slots import (
+    CurrentMark,
+    EntryAddress,
+    FileAddress,
+    HomeAddress,
+    PageAddress,
+    PageValue,
+    PathMark,
+    RegionSlot,
+    Slot,
+    room_for,
+)
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan.content_links import as_html
 from basilica.core.shared.output_file import File
@@ -79,7 +91,7 @@ class _Writer:
         for name in self._plan.menus:
             yield f"parts/{MENU_PART}{name}.html", _shipped("menu.html.in") % json.dumps(name)
         for name in self._plan.site.parts:
-            own = self._pieces.own(name, lambda inside: slot(f"part {inside}"))
+            own = self._pieces.own(name, lambda inside: room_for(RegionSlot(inside)))
             yield f"parts/{name}.html", self._jinja(own)
         layouts = layouts_of(self._plan.site.files)
         for name in layouts.good:
@@ -92,56 +104,52 @@ class _Writer:
         for key in renderer.pages:
             heading = "" if renderer.body(key).has_title else "<h1>{{ page.title }}</h1>\n"
             yield f"pages/{key}.html", heading + self._content(key)
-            for name in renderer.own_slots(key):
-                short = name.removeprefix("own ")
-                yield f"slots/{key}.{short}.html", self._content(f"{key}.{short}")
-            extra = str(renderer.extra(key))
+            for name in renderer.own_slot_names(key):
+                yield f"slots/{key}.{name}.html", self._content(f"{key}.{name}")
+            extra = renderer.extra(key, lambda name, _: room_for(FileAddress(name)))
             if extra:
-                yield f"extra/{key}.html", self._extra(key, extra)
+                yield f"extra/{key}.html", self._jinja(extra)
 
     def _content(self, key: str) -> str:
         content = self._renderer.contents.get(key)
         if content is None:
             return ""
         return self._jinja(
-            self._pieces.markup(as_html(content).html, lambda name: slot(f"part {name}"), with_values=False)
+            self._pieces.markup(as_html(content).html, lambda name: room_for(RegionSlot(name)), with_values=False)
         )
-
-    def _extra(self, key: str, text: str) -> str:
-        """What a page's head has of its own, its files by name."""
-        own = self._plan.site.pages[key].options.extra
-        for name in (*own.styles, *own.scripts):
-            address = str(escape(self._renderer.file_at(name, key) or ""))
-            text = text.replace(f'"{address}"', f'"\0file {name}\0"')
-        return self._jinja(Markup(text))
 
     def _not_found(self) -> str:
         phrases = self._plan.site.phrases
-        home = f'<p><a href="\0link {self._plan.site.home}#\0">{escape(phrases["go-home"])}</a></p>\n'
-        return self._jinja(
-            Markup(f"<h1>{escape(phrases['not-found'])}</h1>\n<p>{escape(phrases['not-found-text'])}</p>\n{home}")
-        )
+        template = environment().get_template("not-found.html")
+        heading = f"<h1>{escape(phrases['not-found'])}</h1>\n"
+        return self._jinja(Markup(heading + template.render(phrases=phrases, home=room_for(HomeAddress()))))
 
     def _jinja(self, markup: Markup) -> str:
         """Markup in which each slot is what fills it in the kit."""
         return SlotTemplate(markup).written(self._slot, _literal)
 
-    def _slot(self, name: str) -> str:
-        kind, _, rest = name.partition(" ")
-        if kind == "link":
-            key, _, fragment = rest.partition("#")
-            return "{{ address(" + ", ".join(json.dumps(text) for text in (key, fragment) if text) + ") }}"
-        if kind == "page":
-            return "{{ site.name }}" if rest == "site" else f"{{{{ page.{rest} }}}}"
-        if kind in ("file", "part"):
-            return f"{{{{ {kind}({json.dumps(rest)}) }}}}"
-        if kind == "home":
-            return "{{ address(site.home) }}"
-        menu, _, number = rest.rpartition(" ")
-        if kind == "to":
-            entry = self._plan.menus[menu].entries[int(number)]
-            return self._slot(f"link {entry.page}#{entry.fragment or ''}")
-        return f"{{{{ {'current' if kind == 'mark' else 'on_path'}({json.dumps(menu)}, {number}) }}}}"
+    def _slot(self, slot: Slot) -> str:
+        """A slot as the kit's templates ask for it."""
+        match slot:
+            case PageAddress(key, fragment):
+                return f"{{{{ address({', '.join(json.dumps(text) for text in (key, fragment) if text)}) }}}}"
+            case HomeAddress():
+                return "{{ address(site.home) }}"
+            case EntryAddress(menu, number):
+                entry = self._plan.menus[menu].entries[number]
+                return self._slot(PageAddress(entry.page or "", entry.fragment))
+            case CurrentMark(menu, number):
+                return f"{{{{ current({json.dumps(menu)}, {number}) }}}}"
+            case PathMark(menu, number):
+                return f"{{{{ on_path({json.dumps(menu)}, {number}) }}}}"
+            case FileAddress(name):
+                return f"{{{{ file({json.dumps(name)}) }}}}"
+            case RegionSlot(name):
+                return f"{{{{ part({json.dumps(name)}) }}}}"
+            case PageValue(name):
+                return "{{ site.name }}" if name == "site" else f"{{{{ page.{name} }}}}"
+            case _:
+                return ""
 
 
 def _literal(text: str) -> str:

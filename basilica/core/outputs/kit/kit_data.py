@@ -47,7 +47,7 @@ def navigation_data(renderer: Renderer) -> Data:
         "redirects": [{"path": route.path, "to": route.key} for route in plan.redirects],
         "phrases": dict(site.phrases),
         "files": files,
-        "icons": {name: str(icon(name)) for name in _icons(plan)},
+        "icons": {name: str(icon(name)) for name in sorted(_icons(plan))},
     }
 
 
@@ -115,7 +115,7 @@ def _page(renderer: Renderer, key: str | None) -> Data:
         "without": sorted(assignment.without),
         "header": plan.header_of(key).name,
         "template": f"pages/{key}.html" if key is not None else "pages/_not-found.html",
-        "owns": [name.removeprefix("own ") for name in renderer.own_slots(key)],
+        "owns": list(renderer.own_slot_names(key)) if key is not None else [],
         "css_class": page.options.extra.css_class if page else "",
         "js": page.options.extra.js if page else "",
         "extra": bool(renderer.extra(key)),

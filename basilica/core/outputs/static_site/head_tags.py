@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from basilica.core.map.site.shared_values import PageExtras, Social
 from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.slots import PageValue, Slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
 
@@ -31,9 +32,10 @@ class Heads:
         self._shared = shared
         self._file_at = file_at
 
-    def extra(self, key: str | None) -> Markup:
+    def extra(self, key: str | None, file_at: Callable[[str, str | None], str | None] | None = None) -> Markup:
         """What the head of a page has beside what all have: words for search, what is shown where it is passed on, and
-        style and scripts of its own."""
+        style and scripts of its own. ``file_at`` writes the addresses of these otherwise than the static site does."""
+        write = file_at or self._file_at
         site = self._plan.site
         page = site.pages[key] if key is not None else None
         extra, everyone = page.options.extra if page else _NOTHING, site.head.social
@@ -52,21 +54,21 @@ class Heads:
             "extra": extra,
             "social": social,
             "canonical": self._plan.addresses.canonical(key),
-            "styles": [self._file_at(name, key) for name in extra.styles],
-            "scripts": [self._file_at(name, key) for name in extra.scripts],
+            "styles": [write(name, key) for name in extra.styles],
+            "scripts": [write(name, key) for name in extra.scripts],
         }
         return Markup(environment().get_template("extra.html").render(written))
 
-    def values(self, key: str | None, title: str) -> dict[str, str]:
+    def values(self, key: str | None, title: str) -> dict[Slot, str]:
         """The values of a page that parts can say."""
         site = self._plan.site
         page = site.pages[key] if key is not None else None
         top = key.partition("/")[0] if key is not None else None
         return {
-            "page title": title,
-            "page label": page.label if page else title,
-            "page description": (page.description if page else None) or "",
-            "page section": site.pages[top].label if top is not None else "",
-            "page key": key or "",
-            "page site": site.name,
+            PageValue("title"): title,
+            PageValue("label"): page.label if page else title,
+            PageValue("description"): (page.description if page else None) or "",
+            PageValue("section"): site.pages[top].label if top is not None else "",
+            PageValue("key"): key or "",
+            PageValue("site"): site.name,
         }

@@ -12,15 +12,34 @@ from markupsafe import Markup
 from basilica.core.content import layouts_of
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.map.site.shared_values import PageExtras
-from basilica.core.outputs.static_site.generated_files import OWN_STYLE, SCRIPT, STYLE
 from basilica.core.outputs.static_site.part_renderer import Pieces
-from basilica.core.outputs.static_site.slot_template import SlotTemplate, slot
+from basilica.core.outputs.static_site.slot_template import SlotTemplate
+from basilica.core.outputs.static_site.slots import (
+    CONTENT,
+    EntryAddress,
+    HeadValue,
+    HomeAddress,
+    NavigationFile,
+    OwnContent,
+    PageValue,
+    RegionSlot,
+    Slot,
+    room_for,
+)
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import MenuPlan, Plan
 from basilica.core.plan.layout_assignment import LayoutAssignment
 
 Frame = tuple[LayoutAssignment, tuple[str, ...]]
 """How a page is arranged, and the slots for which it has content of its own."""
+
+
+IN_HEADER = ("main", "utility")
+"""The pieces that stand in the header."""
+
+
+_SAYS = ("title", "label", "section", "description", "key")
+"""What a layout can say of its page."""
 
 
 class Shape(NamedTuple):
@@ -74,27 +93,33 @@ class PageShells:
         known = self._wholes.get(which)  # other threads may put another place's there
         if known is None or known[0] != place:
             frame = self.frame(key)
-            header = frame["header"].inlined({name: frame[name] for name in ("main", "utility")})
-            layout = frame["layout"].inlined({"part header": header, "part footer": frame["footer"]})
+            header = frame["header"].inlined({RegionSlot(name): frame[name] for name in IN_HEADER})
+            layout = frame["layout"].inlined({RegionSlot("header"): header, RegionSlot("footer"): frame["footer"]})
             page = SlotTemplate(
                 environment()
                 .get_template("page.html")
                 .render(
                     self._shared,
                     variant=shape.variant,
-                    title=slot("page title"),
-                    description=slot("page description") if shape.description else "",
-                    canonical=slot("head canonical") if shape.canonical else "",
+                    title=room_for(PageValue("title")),
+                    description=room_for(PageValue("description")) if shape.description else "",
+                    canonical=room_for(HeadValue("canonical")) if shape.canonical else "",
                     draft=shape.draft,
-                    data=slot("head data") if shape.data else "",
-                    extra=slot("head extra") if shape.extra else "",
+                    data=room_for(HeadValue("data")) if shape.data else "",
+                    extra=room_for(HeadValue("extra")) if shape.extra else "",
                     own=PageExtras(css_class=shape.css_class, js=shape.js),
-                    links=slot("links"),
-                    body=slot("body"),
+                    links=room_for(RegionSlot("links")),
+                    body=room_for(RegionSlot("body")),
                 )
             )
-            known = self._wholes[which] = (place, page.inlined({"links": frame["links"], "body": layout}))
+            whole = page.inlined({RegionSlot("links"): frame["links"], RegionSlot("body"): layout})
+            known = self._wholes[which] = (place, whole)
         return known[1]
+
+    def header(self, key: str | None, texts: Mapping[Slot, str]) -> Markup:
+        """The header of a page with all that stands in it."""
+        frame = self.frame(key)
+        return frame["header"].text({RegionSlot(name): frame[name].text(texts) for name in IN_HEADER})
 
     def _place(self, key: str | None) -> str:
         return self._plan.addresses.place_of(key) if key is not None else ""
@@ -114,22 +139,17 @@ class PageShells:
             framed = self._framed[which] = (place, {part: slotted.fill(texts) for part, slotted in parts.items()})
         return framed[1]
 
-    def addresses_at(self, key: str | None) -> dict[str, str]:
+    def addresses_at(self, key: str | None) -> dict[Slot, str]:
         """What fills the slots for addresses on a page."""
         write = self._plan.addresses
-        names = {known: name for name, known in self._names().items()}
-        texts = {
-            "home": self.home(key),
-            "style": write.to_file(names[STYLE], key),
-            "script": write.to_file(names[SCRIPT], key),
-            "own style": write.to_file(names.get(OWN_STYLE, OWN_STYLE), key),
-        }
+        texts: dict[Slot, str] = {HomeAddress(): self.home(key)}
+        texts |= {NavigationFile(known): write.to_file(name, key) for name, known in self._names().items()}
         for name, menu in self._plan.menus.items():
             for entry in menu.entries:
                 if entry.page is not None and entry.page in self._plan.routes:
-                    texts[f"to {name} {entry.number}"] = write.to_page(entry.page, key, entry.fragment)
-        texts |= {name: write.to_page(page, key, anchor) for name, (page, anchor) in self._pieces.targets.items()}
-        return texts | {name: self._file_at(file, key) or "" for name, file in self._pieces.files.items()}
+                    texts[EntryAddress(name, entry.number)] = write.to_page(entry.page, key, entry.fragment)
+        texts |= {target: write.to_page(target.key, key, target.fragment) for target in self._pieces.targets}
+        return texts | {file: self._file_at(file.name, key) or "" for file in self._pieces.files}
 
     def home(self, key: str | None) -> str:
         """The address of home as it is written on a page."""
@@ -142,7 +162,7 @@ class PageShells:
             assignment, owns = which
 
             def filled(name: str) -> Markup:
-                own = slot(f"own {name}") if name in owns else Markup("")
+                own = room_for(OwnContent(name)) if name in owns else Markup("")
                 return self._pieces.in_slot(name, assignment) + own
 
             identity = self._plan.site.parts.get(IDENTITY) if IDENTITY not in assignment.without else None
@@ -162,9 +182,9 @@ class PageShells:
                     assignment.layout,
                     lambda name: self._pieces.part(name, assignment),
                     filled,
-                    content=slot("content"),
+                    content=room_for(CONTENT),
                     reach=self._shared["reach"],
-                    page={name: slot(f"page {name}") for name in ("title", "label", "section", "description", "key")},
+                    page={name: room_for(PageValue(name)) for name in _SAYS},
                     site={"name": self._plan.site.name},
                 ),
             }

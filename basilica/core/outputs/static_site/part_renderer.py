@@ -12,12 +12,9 @@ from basilica.core.content.markup import rewrite
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.outputs.static_site.assets import Assets
-from basilica.core.outputs.static_site.slot_template import slot
+from basilica.core.outputs.static_site.slots import FileAddress, PageAddress, PageValue, RegionSlot, room_for
 from basilica.core.plan import Plan
 from basilica.core.plan.layout_assignment import LayoutAssignment, part_html
-
-Target = tuple[str, str | None]
-"""A page and an anchor on it."""
 
 
 class Pieces:
@@ -29,10 +26,10 @@ class Pieces:
         self._environment = environment
         self._shared = shared
         self._references = References(plan.site.pages)
-        self.targets: dict[str, Target] = {}
-        """By name of a slot, the page to which the link there leads."""
-        self.files: dict[str, str] = {}
-        """By name of a slot, the file whose address belongs there."""
+        self.targets: set[PageAddress] = set()
+        """The pages to which links in parts lead."""
+        self.files: set[FileAddress] = set()
+        """The files whose addresses stand in parts."""
 
     def in_slot(self, name: str, assignment: LayoutAssignment) -> Markup:
         """The parts that fill a slot."""
@@ -44,7 +41,7 @@ class Pieces:
         if name in assignment.without or name in within:
             return Markup("")
         if name in BUILT_IN_PARTS:
-            return slot(f"part {name}")
+            return room_for(RegionSlot(name))
         if name.startswith(MENU_PART):
             menu = self._plan.menus.get(name[len(MENU_PART) :])
             if menu is None or not menu.entries:
@@ -75,12 +72,14 @@ class Pieces:
     def markup(self, text: str, part: Callable[[str], Markup], with_values: bool) -> Markup:
         """Text with room for what is written in it by name. A link to no page loses its address and keeps its words;
         a file that is not there keeps its name."""
-        return Markup(rewrite(text, self._address, part, (lambda name: slot(f"page {name}")) if with_values else None))
+        value = (lambda name: room_for(PageValue(name))) if with_values else None
+        return Markup(rewrite(text, self._address, part, value))
 
     def file_slot(self, name: str) -> Markup:
         """Room for the address of a file."""
-        self.files[f"file {name}"] = name
-        return slot(f"file {name}")
+        file = FileAddress(name)
+        self.files.add(file)
+        return room_for(file)
 
     def _address(self, scheme: str, written: str) -> str | None:
         if scheme == "file":
@@ -90,6 +89,6 @@ class Pieces:
         found = self._references.find(reference)
         if len(found) != 1 or found[0] not in self._plan.routes or found[0] in self._plan.drafts:
             return None
-        name = f"link {found[0]}#{fragment or ''}"
-        self.targets[name] = (found[0], fragment)
-        return slot(name)
+        target = PageAddress(found[0], fragment)
+        self.targets.add(target)
+        return room_for(target)

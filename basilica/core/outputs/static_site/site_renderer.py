@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
@@ -24,6 +24,15 @@ from basilica.core.outputs.static_site.page_end import PageEndRenderer
 from basilica.core.outputs.static_site.page_shell import Frame, PageShells, Shape
 from basilica.core.outputs.static_site.part_renderer import Pieces
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
+from basilica.core.outputs.static_site.slots import (
+    CONTENT,
+    CurrentMark,
+    HeadValue,
+    OwnContent,
+    PathMark,
+    RegionSlot,
+    Slot,
+)
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Mark, Plan
 from basilica.core.plan.content_links import Body, Contents, Linker
@@ -215,18 +224,18 @@ class Renderer:
             extra.js,
         )
         heading = "" if own["has_title"] else Markup(f"<h1>{escape(own['title'])}</h1>\n")
-        filled = {
+        filled: dict[Slot, str] = {
             **texts,
             **self.values(key, own["title"]),
             **self.own_slots(key),
-            "head canonical": own["canonical"] or "",
-            "head data": own["data"],
-            "head extra": in_head,
-            "part breadcrumbs": own["breadcrumbs"],
-            "part section-menus": self.section_menus(key, texts),
-            "part list": own["page_end"][0],
-            "part sequence": own["page_end"][1],
-            "content": Markup(heading) + own["body"],
+            HeadValue("canonical"): own["canonical"] or "",
+            HeadValue("data"): own["data"],
+            HeadValue("extra"): in_head,
+            RegionSlot("breadcrumbs"): own["breadcrumbs"],
+            RegionSlot("section-menus"): self.section_menus(key, texts),
+            RegionSlot("list"): own["page_end"][0],
+            RegionSlot("sequence"): own["page_end"][1],
+            CONTENT: Markup(heading) + own["body"],
         }
         return self._frames.whole(key, shape).text(filled).encode()
 
@@ -235,7 +244,7 @@ class Renderer:
         frame, texts = self.frame(key), self.mark_texts(self.plan.marks(key))
         kept = {**texts, **self.values(key, self.plan.site.pages[key].title), **self.own_slots(key)}
         given = {
-            "header": lambda: frame["header"].text({part: frame[part].text(kept) for part in ("main", "utility")}),
+            "header": lambda: self.header(key, kept),
             "breadcrumbs": lambda: self.breadcrumbs(key),
             "section-menus": lambda: self.section_menus(key, texts),
             "list": lambda: self.page_list(key),
@@ -260,18 +269,27 @@ class Renderer:
         }
         return environment().get_template("page.html").render(self._shared, **own).encode()
 
-    def extra(self, key: str | None) -> Markup:
-        """What the head of a page has beside what all have."""
-        return self._heads.extra(key)
+    def extra(self, key: str | None, file_at: Callable[[str, str | None], str | None] | None = None) -> Markup:
+        """What the head of a page has beside what all have; ``file_at`` writes the addresses of its files otherwise."""
+        return self._heads.extra(key, file_at)
 
-    def values(self, key: str | None, title: str) -> dict[str, str]:
+    def values(self, key: str | None, title: str) -> dict[Slot, str]:
         """The values of a page that parts can say."""
         return self._heads.values(key, title)
 
-    def own_slots(self, key: str | None) -> dict[str, Markup]:
+    def own_slots(self, key: str | None) -> dict[Slot, str]:
         """What a page has itself for slots of its layout."""
-        names = self._slots_of.get(key, ()) if key is not None else ()
-        return {f"own {name}": Markup(self.body(key, name).html) for name in names}  # type: ignore[arg-type]
+        if key is None:
+            return {}
+        return {OwnContent(name): Markup(self.body(key, name).html) for name in self.own_slot_names(key)}
+
+    def own_slot_names(self, key: str) -> tuple[str, ...]:
+        """The slots of its layout for which a page has text of its own."""
+        return self._slots_of.get(key, ())
+
+    def header(self, key: str, texts: Mapping[Slot, str]) -> Markup:
+        """The header of a page with all that stands in it; ``texts`` are its marks, values and own slots."""
+        return self._frames.header(key, texts)
 
     @cached_property
     def _slots_of(self) -> Mapping[str, tuple[str, ...]]:
@@ -295,7 +313,7 @@ class Renderer:
         texts = {**self._frames.addresses_at(key), **self.mark_texts(self.plan.marks(key))}
         return slotted.text({**texts, **self.values(key, self.plan.site.pages[key].title)})
 
-    def section_menus(self, key: str | None, texts: dict[str, str]) -> Markup:
+    def section_menus(self, key: str | None, texts: Mapping[Slot, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
         if not self._section_menus or key is None or not self.plan.shows("section-menus", key):
             return Markup("")
@@ -305,14 +323,14 @@ class Renderer:
         return Markup("".join(frame[f"section {menu.name}"].text(texts) for menu in found))
 
     @staticmethod
-    def mark_texts(marks: dict[str, Mark | None]) -> dict[str, str]:
+    def mark_texts(marks: dict[str, Mark | None]) -> dict[Slot, str]:
         """What fills the slots for the marks of one page."""
-        texts: dict[str, str] = {}
+        texts: dict[Slot, str] = {}
         for name, mark in marks.items():
             if mark:
-                texts[f"mark {name} {mark.entry}"] = Markup(f' aria-current="{mark.current}"')
+                texts[CurrentMark(name, mark.entry)] = Markup(f' aria-current="{mark.current}"')
                 for number in mark.path:
-                    texts[f"path {name} {number}"] = Markup(" data-path")
+                    texts[PathMark(name, number)] = Markup(" data-path")
         return texts
 
     def menu(self, name: str, key: str) -> Markup:

@@ -10,7 +10,15 @@ from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescap
 from markupsafe import Markup, escape
 
 from basilica.core.navigation.menus import MenuPlan, PlannedEntry
-from basilica.core.outputs.static_site.slot_template import slot
+from basilica.core.outputs.static_site.slots import (
+    CurrentMark,
+    EntryAddress,
+    HomeAddress,
+    NavigationFile,
+    PathMark,
+    RegionSlot,
+    room_for,
+)
 from basilica.core.shared.icons import shapes
 
 
@@ -19,11 +27,12 @@ def _children(menu: MenuPlan, entry: PlannedEntry | None = None) -> tuple[Planne
 
 
 _ADAPTER: dict[str, Callable[..., object]] = {
-    "entry_address": lambda menu, entry: slot(f"to {menu.name} {entry.number}"),
-    "current": lambda menu, number: slot(f"mark {menu} {number}"),
-    "on_path": lambda menu, number: slot(f"path {menu} {number}"),
-    "home_address": lambda: slot("home"),
-    "region": slot,
+    "entry_address": lambda menu, entry: room_for(EntryAddress(menu.name, entry.number)),
+    "current": lambda menu, number: room_for(CurrentMark(menu, number)),
+    "on_path": lambda menu, number: room_for(PathMark(menu, number)),
+    "home_address": lambda: room_for(HomeAddress()),
+    "navigation_file": lambda name: room_for(NavigationFile(name)),
+    "region": lambda name: room_for(RegionSlot(name)),
     "children": _children,
 }
 """What the templates of shared parts ask, as the static site answers it: with room for what differs from page to page.
@@ -42,7 +51,6 @@ def environment() -> Environment:
         undefined=StrictUndefined,
     )
     env.globals.update(_ADAPTER)
-    env.globals["slot"] = slot
     env.globals["icon"] = icon
     env.filters["css_string"] = css_string
     env.filters["naming"] = naming
