@@ -62,7 +62,7 @@ class PageRoute:
 @dataclass(frozen=True, slots=True)
 class MenuEntry:
     """An entry of a menu as one page sees it. ``address`` is as it is written on that page, None for what goes nowhere;
-    ``current`` is its `aria-current` (WAI-ARIA 1.2); ``on_path`` tells whether it holds the lit one."""
+    ``current`` is its `aria-current` (WAI-ARIA 1.2); ``on_path`` tells whether it holds the current one."""
 
     label: str
     address: str | None

@@ -151,7 +151,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     "--check", "checking", is_flag=True, help="As --dry-run; the exit status is 1 where anything would change."
 )
 def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bool) -> None:
-    """Set the shared stretches of the map MAP into the pages that are in FOLDER, between the marks for them."""
+    """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them."""
     source = _source(map_path)
     compiled = compile_map(source.map, source.files)
     if compiled.plan is None or compiled.stops:

@@ -87,9 +87,8 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
             except OSError as error:
                 problem = error.strerror or "it cannot be read"
         if problem:
-            findings.append(
-                Finding(site_rules.FILE_UNREAD, f"The file is left out: {problem}.", "Mend that.", file=name)
-            )
+            rule = site_rules.FILE_UNREAD
+            findings.append(Finding(rule, f"The file is left out: {problem}.", rule.remedy, file=name))
     return Files(found)
 
 

@@ -1,4 +1,4 @@
-"""Pages that exist in a folder, and the shared stretches set into them. A page is written whole or not at all."""
+"""Pages that exist in a folder, and the shared regions set into them. A page is written whole or not at all."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from basilica.store.folders import UsageError, write_atomically
 
 @dataclass(frozen=True, slots=True)
 class InlayResult:
-    """A file of the folder: the stretches that are other now, those that it has no marks for, and why it was left as it
+    """A file of the folder: the regions that are other now, those that it has no marks for, and why it was left as it
     is (empty where it was not)."""
 
     file: str
@@ -32,7 +32,7 @@ _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 def inlay_folder(
     renderer: Renderer, folder: Path, place: bool, write: bool, step: Callable[[], None] = lambda: None
 ) -> tuple[InlayResult, ...]:
-    """Set the shared stretches into every page of the map that is in ``folder``, and put the style and script there
+    """Set the shared regions into every page of the map that is in ``folder``, and put the style and script there
     that they need. With ``write`` False nothing is written. Raises ``UsageError`` for a folder that is none."""
     if not folder.is_dir():
         raise UsageError(f"{folder} is no folder. Name the one that has the pages.")

@@ -1,4 +1,4 @@
-"""Shared stretches in pages that exist: nothing outside their marks changes."""
+"""Shared regions in pages that exist: nothing outside their marks changes."""
 
 from __future__ import annotations
 
@@ -132,7 +132,8 @@ def test_a_charset_that_lacks_a_letter_gets_a_reference() -> None:
         ("<!-- /basilica: header -->", "Line 1: `header` is closed and was not opened"),
         (pair("header") + "\n\n" + pair("header"), "Line 3: `header` has marks already"),
         ("<!-- basilica: header -->" + pair("footer"), "begins inside `header`"),
-        (pair("heder"), "Line 1: there is no stretch `heder`"),
+        (pair("heder"), "Line 1: there is no region `heder`"),
+        (pair("closing"), "Line 1: `closing` is called `page-end` now"),
         ("\ufeffx", "UTF-16"),
     ],
 )

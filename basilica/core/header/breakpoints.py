@@ -62,7 +62,7 @@ def _entry_width(menu: MenuPlan, entry: PlannedEntry, size: float, spacing: int)
         return _ROOM["divider"]
     width = _ROOM["entry"]
     if entry.display.show != "icon":
-        # The lit one is bold, which is wider.
+        # The current one is bold, which is wider.
         width += text_width(entry.label, size) * 1.04 + len(entry.label) * size * max(spacing, 0) / 1000
     width += _ROOM["icon"] if entry.display.icon else 0
     width += _ROOM["icon"] if entry.url else 0

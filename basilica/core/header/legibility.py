@@ -11,7 +11,7 @@ from basilica.core.shared.theme import ENOUGH, contrast
 
 BLACK, WHITE = "#000000", "#ffffff"
 TEXTS = ("ink", "link", "hover", "current")
-"""The colours of what stands in the header: the name, the entries, one under the mouse, the lit one. The lines and
+"""The colours of what stands in the header: the name, the entries, one under the mouse, the current one. The lines and
 arrows of its controls have the colour of their text; 3:1 would do for them (WCAG 2.2, 1.4.11)."""
 
 

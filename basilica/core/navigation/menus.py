@@ -12,7 +12,7 @@ from basilica.core.shared.locales import MENU_NAMES
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """The mark that a page puts on a menu: the lit entry, the value of its ``aria-current`` (``page`` or
+    """The mark that a page puts on a menu: the current entry, the value of its ``aria-current`` (``page`` or
     ``true``, WAI-ARIA 1.2), and the entries and groups that hold it, from the outside in."""
 
     entry: int

@@ -138,7 +138,7 @@ class Linker:
         if len(found) == 1 and found[0] in self._plan.routes:
             rule, message = (
                 plan_rules.DRAFT_LINKED,
-                f"The page `{found[0]}` is a draft, so the link keeps its words alone.",
+                f"The page `{found[0]}` is a draft, so only the words of the link are shown.",
             )
             remedy = "It leads there as soon as the page is no draft."
         elif len(found) == 1:

@@ -113,7 +113,7 @@ class Findings:
                 *kept,
                 Finding(
                     TOO_MANY_FINDINGS,
-                    f"There are {self._more} more findings of this stage than the {limits.FINDINGS} listed.",
+                    f"The first {limits.FINDINGS:,} findings of this stage are listed; {self._more:,} more were found.",
                     "Mend the ones above; the rest will show.",
                     last.line,
                     last.column,

@@ -161,7 +161,7 @@ def suppress(slug: str) -> BaseResponse | tuple[str, int]:
     page, check, reason = form.get("page", ""), form.get("check", ""), form.get("reason", "")
     code, where = form.get("code", ""), form.get("where", "")
     if form.get("speak") is None and not reason.strip():
-        return _refused(site, "Write the reason; it stands beside every tile that this lets be."), 422
+        return _refused(site, "Write the reason; it stands beside every finding that this ignores."), 422
     try:
         command = SuppressCheck(
             code, "" if form.get("speak") is not None else reason, page if where == "page" and page else None

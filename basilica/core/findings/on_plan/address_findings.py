@@ -155,7 +155,8 @@ def _folder_clashes(files: Mapping[str, str], generated: Mapping[str, str]) -> I
             standing = files.get(folder)
             if standing or folder in generated:
                 whose = f"the page `{standing}`" if standing else "Basilica"
-                yield Clash(FILE_CLASH, key, f"The page `{key}` needs the folder {folder}, the file of {whose}.")
+                message = f"The page `{key}` needs a folder {folder}, and {whose} has a file of that name."
+                yield Clash(FILE_CLASH, key, message)
             folder = folder.rpartition("/")[0]
 
 

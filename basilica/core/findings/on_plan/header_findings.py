@@ -41,7 +41,7 @@ HEADER_NEVER_RESTS = Rule(
 HEADER_ROOM_KEPT = Rule(
     code="header-room-kept",
     level=Level.WARNING,
-    title="The room cannot follow the header",
+    title="The space cannot follow the header",
     why="It looks as if the setting did nothing.",
     remedy="Take `space:` out; it is for `shrink` that is `sticky`.",
     good=TWO_PAGES + "header: {behaviour: sticky}\n",
@@ -62,7 +62,7 @@ HEADER_GAP = Rule(
     code="header-gap",
     level=Level.ADVICE,
     title="The header leaves a gap",
-    why="Its room in the page is seen while nothing stands in it.",
+    why="Its space in the page is seen while nothing stands in it.",
     remedy="Write a larger `threshold:`.",
     good=TWO_PAGES + "header: {behaviour: hide}\n",
     bad=TWO_PAGES + "header: {behaviour: hide, threshold: 20, threshold-margin: 10}\n",
@@ -195,7 +195,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
             HEADER_ROOM_KEPT,
             ("space",),
             f"`space: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
-            " the room is kept.",
+            " the space is kept.",
             "Take it out; it is for `shrink` that is `sticky`.",
         )
     if settings.shrinks and settings.small_height >= settings.height:
@@ -219,8 +219,8 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
             yield (
                 HEADER_NEVER_RESTS,
                 ("threshold-margin", "threshold"),
-                f"It is at rest again {settings.threshold - settings.back} px above a depth of {settings.threshold} px,"
-                " which no page can be scrolled to.",
+                f"The header returns to rest {settings.threshold - settings.back} px above the threshold of"
+                f" {settings.threshold} px, and no page can be scrolled there.",
                 f"Write a `threshold-margin:` of at most {settings.threshold}."
                 if least <= settings.threshold
                 else f"Write `threshold: {least}` or more, or `space: kept`.",
@@ -255,7 +255,7 @@ def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
 
 def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
     if settings.opacity == 100 and not settings.ground:
-        return  # the pairs of `looks` say it
+        return  # the pairs of the theme say it
     worst = min(reading(settings, site.theme), key=lambda read: read.ratio)
     if worst.enough:
         return

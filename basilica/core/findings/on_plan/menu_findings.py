@@ -16,7 +16,7 @@ from basilica.core.shared.locales import PART_NAMES
 HIGHLIGHT_NOWHERE = Rule(
     code="highlight-nowhere",
     level=Level.WARNING,
-    title="A highlight that lights nothing",
+    title="A highlight without an entry",
     why="The page it names stands in no menu.",
     remedy="Put that page into a menu, or name one that is in one.",
     good=HOME + "  tides: {title: Tides, hidden: menus}\n  flour: {title: Flour, highlight: home}\n",

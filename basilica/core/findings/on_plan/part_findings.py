@@ -140,7 +140,7 @@ def _held_parts(site: Site, part: Part, known: set[str], findings: Findings) -> 
                 file=part.file,
             )
         elif inside in BUILT_IN_PARTS:
-            message = f"The part `{part.name}` is to hold `{inside}`, which only a layout can place."
+            message = f"The part `{part.name}` holds `{inside}`, which only a layout can place."
             findings.add(site_rules.UNKNOWN_PART, place, message, "Take it out of the text.", file=part.file)
 
 

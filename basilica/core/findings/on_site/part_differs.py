@@ -34,7 +34,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
             if words != usual:
                 yield Violation(
                     page,
-                    f"The {role} of {page.file} reads `{_piece(words, usual)}` where that of {count} other pages reads"
+                    f"The {role} of {page.file} reads `{_piece(words, usual)}` where {count} other pages have"
                     f" `{_piece(usual, words)}`.",
                     spot=(role, 0),
                     part=role,

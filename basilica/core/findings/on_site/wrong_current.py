@@ -11,7 +11,7 @@ from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
 
 Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
-"""The lit entries with their ``aria-current``, and the entries on the path, by number."""
+"""The current entries with their ``aria-current``, and the entries on the path, by number."""
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
@@ -68,11 +68,12 @@ def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
 def _said(marks: Marks, menu: MenuPlan) -> str:
     current, path = marks
     if not current:
-        return "lights nothing"
+        return "marks no entry as current"
     names = [
         f"`{menu.entries[number].label[:40]}` ({current})" for number, current in current if number < len(menu.entries)
     ]
-    return "lights " + " and ".join(names) + f" below {len(path)} entries"
+    above = f", below {len(path)} {'entry' if len(path) == 1 else 'entries'}" if path else ""
+    return "marks " + " and ".join(names) + above
 
 
 CHECK = Check(

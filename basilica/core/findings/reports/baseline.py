@@ -29,7 +29,7 @@ class Baseline:
 
     @classmethod
     def of(cls, findings: Iterable[Finding]) -> Baseline:
-        """The baseline that knows some findings. What is to be ignored need not be known."""
+        """The baseline that knows some findings. What is ignored need not be known."""
         return cls(Counter(fingerprint(finding) for finding in findings if not finding.ignored))
 
     @classmethod

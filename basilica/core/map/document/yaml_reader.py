@@ -55,7 +55,6 @@ def _as_text(source: str | bytes, findings: Findings) -> str | None:
             document_rules.TOO_LARGE,
             START,
             f"The map has {size:,} bytes; at most {limits.TEXT_BYTES:,} can be read.",
-            "Make the map smaller.",
         )
         return None
     if isinstance(source, str):

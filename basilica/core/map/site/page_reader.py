@@ -181,9 +181,7 @@ class _Reader:
                 self.context.say(
                     site_rules.BAD_HIGHLIGHT,
                     written.start,
-                    f"The page `{key}` is to light itself."
-                    if found == key
-                    else "Only a page can be current, not an anchor.",
+                    f"The page `{key}` names itself." if found == key else "Only a page can be current, not an anchor.",
                 )
                 found = None
             self.pages[key] = page._replace(set_options=replace(page.options, highlight=found))

@@ -75,7 +75,7 @@ def parse_base(text: str) -> tuple[Base | None, str]:
     try:
         url = ada_url.URL(text)
     except ValueError:
-        return None, "is not an address"
+        return None, "is not a full address"
     if url.protocol not in ("http:", "https:"):
         return None, "begins with neither `https:` nor `http:`"
     if url.username or url.password:

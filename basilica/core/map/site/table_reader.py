@@ -95,9 +95,7 @@ class TableReader:
             return TableResult()
         rows, reason = rows_of(self._context.files, name)
         if reason:
-            self._context.say(
-                site_rules.TABLE_UNREAD, at["file"], f"The table {name} cannot be read: {reason}.", "Mend it."
-            )
+            self._context.say(site_rules.TABLE_UNREAD, at["file"], f"The table {name} cannot be read: {reason}.")
             return TableResult()
         columns = set().union(*rows) if rows else set()
         for word in ("path", "title", "label", "description", "section", "keywords"):

@@ -1,4 +1,4 @@
-"""The settings of what stands on every page: breadcrumbs, what closes a page, looks, and words."""
+"""The settings of what stands on every page: breadcrumbs, what ends a page, theme, and phrases."""
 
 from __future__ import annotations
 
@@ -131,8 +131,8 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             context.say(
                 site_rules.BAD_VALUE,
                 value.start,
-                f"The words `{name}` need `{{}}` once, where the label goes.",
-                f"Write them such as “{phrases(language, {})[name]}”.",
+                f"The phrase `{name}` needs `{{}}` once, where the label goes.",
+                f"Write it such as “{phrases(language, {})[name]}”.",
             )
             continue
         own[name] = text

@@ -1,4 +1,4 @@
-"""Setting stretches into the bytes of a page, between the marks for them."""
+"""Setting regions into the bytes of a page, between the marks for them."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ REGIONS = {
     "header": "The skip link, the row above, the header with the main menu.",
     "breadcrumbs": "The breadcrumbs.",
     "section": "The menus of the section.",
-    "closing": "The list of pages under this one, and the pages before and after.",
+    "page-end": "The list of pages under this one, and the pages before and after.",
     "footer": "The footer with its menus.",
 }
 """What can stand between marks, `<!-- basilica: header -->` and `<!-- /basilica: header -->`, by name; ``menu NAME`` is
@@ -27,9 +27,12 @@ _PLACES = {
     "head": ("close", b"head"),
     "data": ("close", b"head"),
     "header": ("open", b"body"),
-    "closing": ("close", b"main"),
+    "page-end": ("close", b"main"),
 }
-"""Before or behind which tag a stretch is placed; the footer before the end of the body, others behind the header."""
+"""Before or behind which tag a region is placed; the footer before the end of the body, others behind the header."""
+
+
+_RENAMED = {"closing": "page-end"}
 
 
 class CannotInlay(Exception):
@@ -38,43 +41,46 @@ class CannotInlay(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Inlaid:
-    """A page after it: its bytes, the stretches that are other now, and those for which it has no marks."""
+    """A page after it: its bytes, the regions that are other now, and those for which it has no marks."""
 
     data: bytes
     changed: tuple[str, ...]
     without: tuple[str, ...]
 
 
-def inlay(data: bytes, stretches: Mapping[str, str], place: bool = False) -> Inlaid:
-    """Set ``stretches``, by name, between the marks of a page; with ``place``, marks that it lacks are put where they
+def inlay(data: bytes, regions: Mapping[str, str], place: bool = False) -> Inlaid:
+    """Set ``regions``, by name, between the marks of a page; with ``place``, marks that it lacks are put where they
     belong first. Nothing outside the marks is touched. Raises ``CannotInlay``."""
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
     charset, newline = _charset(data), b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
     if place:
-        data = _placed(data, stretches, newline)
+        data = _placed(data, regions, newline)
     pieces = list(scan(data))
     found = _marks(data, pieces)
-    unknown = next((name for name in found if name not in stretches and name not in REGIONS), None)
+    unknown = next((name for name in found if name not in regions and name not in REGIONS), None)
     if unknown is not None:
-        raise CannotInlay(
-            f"Line {_line(data, found[unknown][0])}: there is no stretch `{unknown}`. Known are {', '.join(stretches)}."
-        )
+        line = _line(data, found[unknown][0])
+        if unknown in _RENAMED:
+            raise CannotInlay(
+                f"Line {line}: `{unknown}` is called `{_RENAMED[unknown]}` now. Write that in both marks."
+            )
+        raise CannotInlay(f"Line {line}: there is no region `{unknown}`. Known are {', '.join(regions)}.")
     changed, made, at = [], [], 0
     for name, (start, end) in sorted(found.items(), key=lambda mark: mark[1]):
-        text = stretches.get(name, "").strip("\n")
+        text = regions.get(name, "").strip("\n")
         written = _encoded(text, charset, name == "data").replace(b"\n", newline)
         inside = newline + written + newline if written else newline
         if data[start:end] != inside:
             changed.append(name)
         made += [data[at:start], inside]
         at = end
-    without = tuple(name for name, text in stretches.items() if text and name in REGIONS and name not in found)
+    without = tuple(name for name, text in regions.items() if text and name in REGIONS and name not in found)
     return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
 
 
 def _marks(data: bytes, pieces: list[Piece]) -> dict[str, tuple[int, int]]:
-    """Where each stretch begins and ends, between its marks."""
+    """Where each region begins and ends, between its marks."""
     found: dict[str, tuple[int, int]] = {}
     opened: tuple[str, Piece] | None = None
     for piece in pieces:
@@ -101,19 +107,19 @@ def _marks(data: bytes, pieces: list[Piece]) -> dict[str, tuple[int, int]]:
     return found
 
 
-def _placed(data: bytes, stretches: Mapping[str, str], newline: bytes) -> bytes:
-    """The page with marks for the stretches that it lacks and that have something in them."""
+def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
+    """The page with marks for the regions that it lacks and that have something in them."""
     pieces = list(scan(data))
     here = _marks(data, pieces)
-    wanted = [name for name in REGIONS if stretches.get(name) and name not in here]
+    wanted = [name for name in REGIONS if regions.get(name) and name not in here]
     marks = {name: _pair(name, newline) for name in wanted}
-    for name in ("closing", "footer", "head", "data", "header"):
+    for name in ("page-end", "footer", "head", "data", "header"):
         if name not in marks:
             continue
         pieces = list(scan(data))
         kind, tag = _PLACES.get(name, ("close", b"body"))
         ends = [piece for piece in pieces if piece.kind == kind and piece.name == tag]
-        if not ends and name == "closing":
+        if not ends and name == "page-end":
             continue  # many pages have no `main`; it can be given marks by hand
         if not ends:
             raise CannotInlay(

@@ -1,4 +1,4 @@
-"""The stretches of a page, as the static site has them."""
+"""The marked regions of a page, as the static site has them."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from basilica.core.outputs.static_site import Renderer
 
 
 def marked_regions_of(renderer: Renderer, key: str) -> dict[str, str]:
-    """Each stretch of a page by its name; empty where the page has none of it. ``renderer`` has been asked for its
+    """Each region of a page by its name; empty where the page has none of it. ``renderer`` has been asked for its
     menus alone."""
     frame, plan = renderer.frame(key), renderer.plan
     marks = renderer.mark_texts(plan.marks(key))
@@ -23,7 +23,7 @@ def marked_regions_of(renderer: Renderer, key: str) -> dict[str, str]:
         "header": str(renderer.header(key, marks)),
         "breadcrumbs": str(renderer.breadcrumbs(key)),
         "section": str(renderer.section_menus(key, marks)),
-        "closing": str(renderer.page_end(key)),
+        "page-end": str(renderer.page_end(key)),
         "footer": str(frame["footer"].text(marks)),
     }
     return found | {f"menu {name}": str(renderer.menu(name, key)) for name in plan.menus}
