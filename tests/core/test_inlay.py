@@ -95,7 +95,7 @@ def _bare(data: bytes) -> bytes:
     """A page without the texts that only look like marks, and without what is set in."""
     for quoted in re.findall(r"<script>.*?</script>|<style>.*?</style>|<textarea>.*?</textarea>|title=\"[^\"]*\"", ALL):
         data = data.replace(quoted.encode(), b"")
-    return re.sub(rb"(<!-- basilica: ([a-z ]+) -->).*?(<!-- /basilica: \2 -->)", rb"\1\3", data, flags=re.DOTALL)
+    return re.sub(rb"(<!-- basilica: ([a-z -]+) -->).*?(<!-- /basilica: \2 -->)", rb"\1\3", data, flags=re.DOTALL)
 
 
 ALL = "<script>if (a < b) s = '<!-- basilica: header -->';</script><style>/* <!-- basilica: footer --> */</style>" + (
@@ -112,7 +112,7 @@ def test_what_is_set_in_is_what_the_static_site_has() -> None:
         shown, set_in = ({" ".join((node.html or "").split()) for node in tree.css(part)} for tree in (built, own))
         assert set_in == shown != set(), part
     assert own.css_first("main").text() == "Own"
-    outside = re.sub(rb"<!-- basilica: ([a-z]+) -->.*?<!-- /basilica: \1 -->", b"", placed.data, flags=re.DOTALL)
+    outside = re.sub(rb"<!-- basilica: ([a-z-]+) -->.*?<!-- /basilica: \1 -->", b"", placed.data, flags=re.DOTALL)
     assert b"".join(outside.split()) == b"".join(page.split())
     assert inlay(placed.data, marked_regions_of(made, "visit/hours"), place=True).data == placed.data
 
