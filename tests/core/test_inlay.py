@@ -83,7 +83,9 @@ def test_nothing_outside_the_marks_changes_and_twice_is_once(made: tuple[str, li
         data = (head + page).encode(charset, "ignore")
         wanted = [piece.encode(charset, "ignore") for piece in (head + outside[0], *outside[1:])]
     once = inlay(data, PARTS)
-    left = re.split(rb"<!-- basilica: [a-z -]+ -->(?:(?!<!-- basilica).)*?<!-- /basilica: [a-z -]+ -->", _bare(once.data))
+    left = re.split(
+        rb"<!-- basilica: [a-z -]+ -->(?:(?!<!-- basilica).)*?<!-- /basilica: [a-z -]+ -->", _bare(once.data)
+    )
     assert _bare(once.data).count(b"basilica") == _bare(data).count(b"basilica")
     assert b"".join(left).removeprefix(b"\xef\xbb\xbf") == b"".join(_bare(piece) for piece in wanted)
     again = inlay(once.data, PARTS)

@@ -119,6 +119,13 @@ class BuiltSite:
             for crumb in page.breadcrumbs
         ]
 
+    def should_be_linked(self, page: BuiltPage) -> bool:
+        """Whether something should lead to a page: nothing does to drafts, nor to pages that search engines shall not
+        list either, such as the not-found page."""
+        if self.plan is not None:
+            return page.key is not None and page.key not in self.plan.drafts
+        return page.indexed and not page.file.endswith("404.html")
+
     def has_menus(self, page: BuiltPage) -> bool:
         """Whether a menu of the map is shown on a page."""
         plan = self.plan

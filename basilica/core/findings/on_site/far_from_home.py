@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site import unreachable
 from basilica.core.map.site.model import CLICKS
 from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
@@ -16,7 +15,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     most = built.plan.site.checks.clicks if built.plan is not None else CLICKS
     for page in built.pages:
         clicks = built.clicks.get(page.file, 0)
-        if clicks > most and unreachable.applies(built, page):
+        if clicks > most and built.should_be_linked(page):
             yield Violation(page, f"{page.file} is {clicks} clicks away from home; more than {most} is far.")
 
 
@@ -37,5 +36,5 @@ CHECK = Check(
     bad={**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},
     stage=Stage.ANY,
     run=run,
-    applies=unreachable.applies,
+    applies=BuiltSite.should_be_linked,
 )

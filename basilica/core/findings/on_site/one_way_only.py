@@ -5,24 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.findings.on_site import unreachable
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Pages to which one page alone has a link."""
     for page in built.pages:
-        if page is built.home or not applies(built, page):
+        if page is built.home or not built.should_be_linked(page):
             continue
         leading = built.linked_from(page.file)
         if len(leading) == 1:
             yield Violation(page, f"The only link to {page.file} stands on {leading[0]}.")
-
-
-def applies(built: BuiltSite, page: BuiltPage) -> bool:
-    """Only what can be reached is asked for a second way."""
-    return unreachable.applies(built, page)
 
 
 CHECK = Check(
@@ -42,5 +36,5 @@ CHECK = Check(
     bad={"index.html": '<a href="a.html">A</a>', "a.html": "<p>Here.</p>"},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.should_be_linked,
 )

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
@@ -14,16 +14,9 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     if built.home is None:
         return
     for page in built.pages:
-        if page.file not in built.clicks and applies(built, page):
+        if page.file not in built.clicks and built.should_be_linked(page):
             name = f"page `{page.key}`" if page.key is not None else f"page {page.file}"
             yield Violation(page, f"No link leads from home to the {name}.")
-
-
-def applies(built: BuiltSite, page: BuiltPage) -> bool:
-    """Nothing leads to drafts, nor to pages that search engines shall not list either, such as the not-found page."""
-    if built.plan is not None:
-        return page.key is not None and page.key not in built.plan.drafts
-    return page.indexed and not page.file.endswith("404.html")
 
 
 CHECK = Check(
@@ -37,5 +30,5 @@ CHECK = Check(
     bad={"index.html": "<p>Welcome.</p>", "press/index.html": "<p>For the press.</p>"},
     stage=Stage.ANY,
     run=run,
-    applies=applies,
+    applies=BuiltSite.should_be_linked,
 )

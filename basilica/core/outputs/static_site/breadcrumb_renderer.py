@@ -8,11 +8,9 @@ from typing import Any
 from markupsafe import Markup
 
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
-from basilica.core.outputs.static_site.slots import PageValue, room_for
+from basilica.core.outputs.static_site.slots import LABEL, room_for
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
-
-_ITSELF = PageValue("label")
 
 _ENCODER = json.JSONEncoder(ensure_ascii=False, separators=(",", ":"))
 
@@ -62,10 +60,10 @@ class BreadcrumbRenderer:
             if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
                 # The first stays, and as many of the last as there is room for; a mark stands for the others.
                 folded = (1, len(trail) - (site.crumbs.shorten - 2))
-            last = room_for(_ITSELF) if itself else ""
+            last = room_for(LABEL) if itself else ""
             drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.phrases)  # type: ignore[attr-defined]
             known = self._around[around] = SlotTemplate(drawn)
-        return known.text({_ITSELF: site.pages[key].label})
+        return known.text({LABEL: site.pages[key].label})
 
     def _data(self, trail: tuple[str, ...]) -> Markup:
         """The breadcrumbs as schema.org data, in a form that cannot end the script element it stands in."""

@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from basilica.core.map.site.shared_values import PageExtras, Social
 from basilica.core.outputs.static_site.assets import Assets
-from basilica.core.outputs.static_site.slots import PageValue, Slot
+from basilica.core.outputs.static_site.slots import DESCRIPTION, KEY, LABEL, SECTION, SITE, TITLE, Slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
 
@@ -65,10 +65,10 @@ class Heads:
         page = site.pages[key] if key is not None else None
         top = key.partition("/")[0] if key is not None else None
         return {
-            PageValue("title"): title,
-            PageValue("label"): page.label if page else title,
-            PageValue("description"): (page.description if page else None) or "",
-            PageValue("section"): site.pages[top].label if top is not None else "",
-            PageValue("key"): key or "",
-            PageValue("site"): site.name,
+            TITLE: title,
+            LABEL: page.label if page else title,
+            DESCRIPTION: (page.description if page else None) or "",
+            SECTION: site.pages[top].label if top is not None else "",
+            KEY: key or "",
+            SITE: site.name,
         }

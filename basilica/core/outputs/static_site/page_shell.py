@@ -15,9 +15,13 @@ from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.outputs.static_site.part_renderer import Pieces
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import (
+    CANONICAL,
     CONTENT,
+    DATA,
+    DESCRIPTION,
+    EXTRA,
+    TITLE,
     EntryAddress,
-    HeadValue,
     HomeAddress,
     NavigationFile,
     OwnContent,
@@ -101,12 +105,12 @@ class PageShells:
                 .render(
                     self._shared,
                     variant=shape.variant,
-                    title=room_for(PageValue("title")),
-                    description=room_for(PageValue("description")) if shape.description else "",
-                    canonical=room_for(HeadValue("canonical")) if shape.canonical else "",
+                    title=room_for(TITLE),
+                    description=room_for(DESCRIPTION) if shape.description else "",
+                    canonical=room_for(CANONICAL) if shape.canonical else "",
                     draft=shape.draft,
-                    data=room_for(HeadValue("data")) if shape.data else "",
-                    extra=room_for(HeadValue("extra")) if shape.extra else "",
+                    data=room_for(DATA) if shape.data else "",
+                    extra=room_for(EXTRA) if shape.extra else "",
                     own=PageExtras(css_class=shape.css_class, js=shape.js),
                     links=room_for(RegionSlot("links")),
                     body=room_for(RegionSlot("body")),

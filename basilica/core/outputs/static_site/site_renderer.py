@@ -25,9 +25,11 @@ from basilica.core.outputs.static_site.page_shell import Frame, PageShells, Shap
 from basilica.core.outputs.static_site.part_renderer import Pieces
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import (
+    CANONICAL,
     CONTENT,
+    DATA,
+    EXTRA,
     CurrentMark,
-    HeadValue,
     OwnContent,
     PathMark,
     RegionSlot,
@@ -40,6 +42,9 @@ from basilica.core.rules.finding import Finding, Findings
 from basilica.core.shared.output_file import File
 
 NOT_FOUND = "404.html"
+
+_BREADCRUMBS, _SECTION_MENUS = RegionSlot("breadcrumbs"), RegionSlot("section-menus")
+_LIST, _SEQUENCE = RegionSlot("list"), RegionSlot("sequence")
 
 _RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
 
@@ -228,13 +233,13 @@ class Renderer:
             **texts,
             **self.values(key, own["title"]),
             **self.own_slots(key),
-            HeadValue("canonical"): own["canonical"] or "",
-            HeadValue("data"): own["data"],
-            HeadValue("extra"): in_head,
-            RegionSlot("breadcrumbs"): own["breadcrumbs"],
-            RegionSlot("section-menus"): self.section_menus(key, texts),
-            RegionSlot("list"): own["page_end"][0],
-            RegionSlot("sequence"): own["page_end"][1],
+            CANONICAL: own["canonical"] or "",
+            DATA: own["data"],
+            EXTRA: in_head,
+            _BREADCRUMBS: own["breadcrumbs"],
+            _SECTION_MENUS: self.section_menus(key, texts),
+            _LIST: own["page_end"][0],
+            _SEQUENCE: own["page_end"][1],
             CONTENT: Markup(heading) + own["body"],
         }
         return self._frames.whole(key, shape).text(filled).encode()

@@ -3,14 +3,15 @@
 A template asks for one (`current(menu, entry)`, `region("main")`) and gets room for it. Each output then has its own
 adapter, a function from a slot to text: the static site writes the value that a page has, a kit writes a call, PHP
 writes PHP.
+
+Slots are tuples, for they are looked up for every page; ``kind`` tells those apart that have the same fields.
 """
 
 from __future__ import annotations
 
 import json
-from dataclasses import astuple, dataclass
 from functools import lru_cache
-from typing import get_args
+from typing import NamedTuple, get_args
 
 from markupsafe import Markup
 
@@ -18,83 +19,84 @@ NUL = "\0"
 """Marks room in rendered text; no text of a map or of content can hold it."""
 
 
-@dataclass(frozen=True, slots=True)
-class EntryAddress:
+class EntryAddress(NamedTuple):
     """The address to which an entry of a menu leads."""
 
     menu: str
     entry: int
+    kind: str = "entry address"
 
 
-@dataclass(frozen=True, slots=True)
-class CurrentMark:
+class CurrentMark(NamedTuple):
     """The `aria-current` of an entry, on the pages on which it is current."""
 
     menu: str
     entry: int
+    kind: str = "current"
 
 
-@dataclass(frozen=True, slots=True)
-class PathMark:
+class PathMark(NamedTuple):
     """The mark of an entry that holds the current one."""
 
     menu: str
     entry: int
+    kind: str = "on path"
 
 
-@dataclass(frozen=True, slots=True)
-class HomeAddress:
+class HomeAddress(NamedTuple):
     """The address of home."""
 
+    kind: str = "home"
 
-@dataclass(frozen=True, slots=True)
-class PageAddress:
+
+class PageAddress(NamedTuple):
     """The address of a page, or of an anchor on it."""
 
     key: str
     fragment: str | None = None
+    kind: str = "page address"
 
 
-@dataclass(frozen=True, slots=True)
-class FileAddress:
+class FileAddress(NamedTuple):
     """The address of a file of the site."""
 
     name: str
+    kind: str = "file"
 
 
-@dataclass(frozen=True, slots=True)
-class NavigationFile:
+class NavigationFile(NamedTuple):
     """The address of a file that Basilica writes, by the name it is known by."""
 
     name: str
+    kind: str = "navigation file"
 
 
-@dataclass(frozen=True, slots=True)
-class RegionSlot:
+class RegionSlot(NamedTuple):
     """Another piece by its name: one that pages share, or what the map gives a page, such as its breadcrumbs."""
 
     name: str
+    kind: str = "region"
 
 
-@dataclass(frozen=True, slots=True)
-class PageValue:
+class PageValue(NamedTuple):
     """A value of the page: its `title`, `label`, `description`, `section`, `key`, or the name of the `site`."""
 
     name: str
+    kind: str = "page value"
 
 
-@dataclass(frozen=True, slots=True)
-class HeadValue:
+class HeadValue(NamedTuple):
     """What the head of a page has of its own: `canonical`, `data` or `extra`."""
 
     name: str
+    kind: str = "head value"
 
 
-@dataclass(frozen=True, slots=True)
-class OwnContent:
+class OwnContent(NamedTuple):
     """The page's own text for a slot of its layout."""
 
     slot: str
+    kind: str = "own content"
 
 
 Slot = (
@@ -113,19 +115,22 @@ Slot = (
 
 CONTENT = RegionSlot("content")
 """The text of the page."""
+CANONICAL, DATA, EXTRA = HeadValue("canonical"), HeadValue("data"), HeadValue("extra")
+TITLE, LABEL, DESCRIPTION = PageValue("title"), PageValue("label"), PageValue("description")
+SECTION, KEY, SITE = PageValue("section"), PageValue("key"), PageValue("site")
 
-_KINDS = {kind.__name__: kind for kind in get_args(Slot)}
+_KINDS = {kind._field_defaults["kind"]: kind for kind in get_args(Slot)}
 
 
 @lru_cache(maxsize=4096)
 def room_for(slot: Slot) -> Markup:
     """Room for a slot, as it stands in rendered text."""
-    return Markup(f"{NUL}{json.dumps([type(slot).__name__, *astuple(slot)])}{NUL}")
+    return Markup(f"{NUL}{json.dumps(slot)}{NUL}")
 
 
 @lru_cache(maxsize=4096)
 def slot_in(room: str) -> Slot:
     """The slot for which there is room: what stands between the marks."""
-    kind, *values = json.loads(room)
-    slot: Slot = _KINDS[kind](*values)
+    values = json.loads(room)
+    slot: Slot = _KINDS[values[-1]](*values)
     return slot
