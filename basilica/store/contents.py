@@ -9,7 +9,8 @@ from collections.abc import Sequence
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from basilica.core.plan.content_links import Content, Contents
+from basilica.core.plan.content_links import Content, Contents, is_content_name, key_of
+from basilica.store.errors import UsageError
 from basilica.store.tables import BlobRow, ContentRow, SiteRow, VersionRow
 
 Moves = Sequence[tuple[str | None, str | None]]
@@ -39,6 +40,7 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
         if key not in contents:
             session.delete(content)
     for key, content in contents.items():
+        checked(key, content)
         if key not in there:
             session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
         elif Content(there[key].name, there[key].text) != content:
@@ -46,6 +48,14 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
     session.flush()
     row.contents_digest = contents_digest(contents)
     session.flush()
+
+
+def checked(key: str, content: Content) -> Content:
+    """Content whose name is that of a file of its page. Raises ``UsageError`` for any other, so that nothing which is
+    written from the database to a folder or into an archive ever leads out of it."""
+    if not is_content_name(content.name) or key_of(content.name) != key:
+        raise UsageError(f"`{key[:80]}` cannot be the key of a page, so no text was put there.")
+    return content
 
 
 def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
@@ -62,8 +72,9 @@ def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
                 session.flush()
             content.archived = True
         else:
+            name = f"content/{new}.{content.name.rpartition('.')[2]}"
+            content.name = checked(new, Content(name, "")).name
             content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
-            content.name = f"content/{new}.{content.name.rpartition('.')[2]}"
     session.flush()
     for content, new in going:
         if new is not None:

@@ -8,7 +8,8 @@ from collections.abc import Mapping
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.map_files import NO_FILES, Files, is_file_name
+from basilica.store.errors import UsageError
 from basilica.store.tables import FileDataRow, FileRow, SiteRow, VersionRow
 
 
@@ -20,9 +21,13 @@ def files_of(session: Session, row: SiteRow) -> Files:
 
 
 def put_files(session: Session, row: SiteRow, files: Files) -> None:
-    """Make these the files of a site; what is the same stays as it is."""
+    """Make these the files of a site; what is the same stays as it is. Raises ``UsageError`` for a name that cannot be
+    that of a file beside a map, so that nothing which is written from the database ever leads out of its folder."""
     if row.files_digest == files.mark:
         return
+    wrong = next((name for name in files if not is_file_name(name)), None)
+    if wrong is not None:
+        raise UsageError(f"`{wrong[:80]}` cannot be the name of a file beside a map.")
     there = {file.name: file for file in session.scalars(select(FileRow).where(FileRow.site_id == row.id))}
     known = set(session.scalars(select(FileDataRow.sha)))
     for name in files:

@@ -18,12 +18,9 @@ from basilica.core.plan.routes import MARKER
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
+from basilica.store.errors import UsageError
 
 _MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
-
-
-class UsageError(Exception):
-    """Something was asked for that cannot be done; the message says what to do instead."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import subprocess
-from collections.abc import Mapping
 from pathlib import Path
 
 import pytest
@@ -17,9 +16,9 @@ from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.pipeline import build, compile_map
 from basilica.core.rules.rule import Stage
 from basilica.store.folders import Source
+from scripts.rule_examples import pages_of
 from tests.browser.conftest import Application
 from tests.browser.test_pages import JAR
-from tests.core.test_twins import WHOLE
 
 pytestmark = pytest.mark.browser
 
@@ -194,17 +193,12 @@ sees the page drawn, lets it be where nothing else is near (WCAG 2.2, 2.5.8, the
 LETS_BE = {"main-heading"}
 
 
-def _page_of(example: object) -> str:
-    text = example["index.html"] if isinstance(example, Mapping) else str(example)
-    return text if text.startswith("<!") else WHOLE.format(text if "<h1" in text else f"<h1>Mill</h1>{text}")
-
-
 @pytest.mark.parametrize("code", [code for code in AXE if code not in LETS_BE])
 def test_axe_says_the_same(page: Page, code: str) -> None:
     check = RULES[code]
     assert check.stage is Stage.ANY
     for example, speaks in ((check.good, False), (check.bad, True)):
-        page.set_content(_page_of(example))
+        page.set_content(pages_of(example)["index.html"])
         violations = {violation["id"] for violation in Axe().run(page).response["violations"]}
         assert (AXE[code] in violations) is speaks, (code, violations)
 
@@ -222,7 +216,7 @@ neither; links, names and sizes are no part of what it checks."""
 def test_the_nu_checker_says_the_same(tmp_path: Path, code: str) -> None:
     for example, speaks in ((RULES[code].good, False), (RULES[code].bad, True)):
         path = tmp_path / "page.html"
-        path.write_text(_page_of(example))
+        path.write_text(pages_of(example)["index.html"])
         words = ["java", "-jar", str(JAR), "--format", "json", "--exit-zero-always", str(path)]
         said = json.loads(subprocess.run(words, capture_output=True, check=True).stderr)["messages"]
         assert any(NU[code] in message["message"] for message in said if message["type"] == "error") is speaks, said

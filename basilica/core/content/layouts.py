@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files as resources
+from itertools import chain
 from typing import Any
 
 from jinja2 import DictLoader, Environment, StrictUndefined, TemplateError, TemplateSyntaxError, nodes
@@ -23,7 +24,8 @@ from basilica.core.rules import limits
 VALUES = {"page": ("title", "label", "section", "description", "key"), "site": ("name",)}
 """What a layout can say of the page it stands on, and of the site."""
 
-_NAMES = ("part", "slot", "content", "reach", "super", *VALUES)
+_NAMES = ("content", "reach")
+"""What can be said by itself; `reach` only tells, and is not written."""
 _PLACES = (
     nodes.Template,
     nodes.Output,
@@ -70,11 +72,12 @@ class Layouts:
         self.placed: dict[str, tuple[Placed, ...]] = {}
         """By layout, the parts and slots that it names itself, in the order of the text."""
         self._parents: dict[str, str | None] = {}
+        self._blocks: dict[str, frozenset[str]] = {}
+        self._supers: dict[str, tuple[tuple[str, int], ...]] = {}
         self.environment = environment()
         good = {name: source for name, source in sources.items() if self._look_at(name, source)}
-        for name in list(good):
-            if not self._contained(name, good):
-                del good[name]
+        while left := [name for name in good if not self._contained(name, good)]:
+            good = {name: source for name, source in good.items() if name not in left}
         self.good = tuple(good)
         self.environment.loader = DictLoader(good)
         self.contained = {name: self._all_contained(name) for name in good}
@@ -105,7 +108,7 @@ class Layouts:
             self._say(name, 1, _TOO_DEEP, "Put it more simply.")
             return False
         placed: list[Placed] = []
-        for refused in _refused(tree, placed):
+        for refused in chain(_refused(tree, placed), _refused_extends(tree)):
             self._say(name, *refused, _CAN)
             return False
         if len(placed) > limits.LAYOUT_PLACES:
@@ -113,6 +116,12 @@ class Layouts:
             self._say(name, 1, message, "Put parts into parts.")
             return False
         extended = tree.find(nodes.Extends)
+        blocks = [block.name for block in tree.find_all(nodes.Block)]
+        twice = next((block for block in blocks if blocks.count(block) > 1), None)
+        if twice is not None:
+            self._say(name, 1, f"The layout has the block `{twice}` twice.", "Give one of the two another name.")
+            return False
+        self._blocks[name], self._supers[name] = frozenset(blocks), tuple(_supers(tree))
         self._parents[name] = (
             str(extended.template.value) if extended and isinstance(extended.template, nodes.Const) else None
         )
@@ -121,17 +130,26 @@ class Layouts:
 
     def _contained(self, name: str, good: dict[str, str]) -> bool:
         """Whether the layouts that one extends are there, and it is none of them."""
-        chain = [name]
-        while (parent := self._parents[chain[-1]]) is not None:
-            if parent in chain:
-                ring = " → ".join([*chain, parent])
+        above = [name]
+        while (parent := self._parents[above[-1]]) is not None:
+            if parent in above:
+                ring = " → ".join([*above, parent])
                 self._say(name, 1, f"The layout extends itself: {ring}.", "Let one of them extend another, or none.")
                 return False
             if parent not in good or parent not in self._parents:
                 message = f"The layout extends `{parent}`, which is no layout that can be used."
                 self._say(name, 1, message, "Name one of: " + ", ".join(f"`{n}`" for n in good if n != name) + ".")
                 return False
-            chain.append(parent)
+            above.append(parent)
+        for block, line in self._supers[name]:
+            if not any(block in self._blocks[other] for other in above[1:]):
+                message = (
+                    f"`super()` shows the block `{block}` of the layout that is extended, and there is none."
+                    if block
+                    else "`super()` stands in no block."
+                )
+                self._say(name, line, message, "Take it out, or name a block of the layout that is extended.")
+                return False
         return True
 
     def _all_contained(self, name: str) -> tuple[tuple[str, ...], tuple[str, ...], bool]:
@@ -194,8 +212,16 @@ def _refused(node: nodes.Node, placed: list[Placed], depth: int = 0) -> Iterator
                 yield line, f"There is no `{of or '…'}.{child.attr}` in a layout."
             continue
         if isinstance(child, nodes.Name):
-            if child.name not in _NAMES:
-                yield line, f"There is no `{child.name}` in a layout."
+            if child.name == "reach" and isinstance(node, nodes.Output):
+                yield line, "`reach` tells whether, and has no text; ask for it with `if`."
+            elif child.name not in _NAMES:
+                yield line, f"There is no `{child.name}` by itself in a layout."
+            continue
+        if isinstance(node, nodes.Output) and isinstance(child, nodes.Not):
+            yield line, "Only `if` can ask what is not there."
+            continue
+        if isinstance(child, nodes.Block) and child.required:
+            yield line, "A block of a layout cannot be required."
             continue
         if not isinstance(child, _PLACES):
             yield line, f"A layout has no {type(child).__name__.lower()}."
@@ -204,6 +230,24 @@ def _refused(node: nodes.Node, placed: list[Placed], depth: int = 0) -> Iterator
             yield line, "The layout that is extended is not named."
             continue
         yield from _refused(child, placed, depth + 1)
+
+
+def _refused_extends(tree: nodes.Template) -> Iterator[tuple[int, str]]:
+    """Line and reason of what is extended where that cannot be: a layout extends one other, and always."""
+    found = list(tree.find_all(nodes.Extends))
+    outside = [one for one in found if one not in tree.body]
+    if outside:
+        yield outside[0].lineno, "`extends` stands inside something else."
+    elif len(found) > 1:
+        yield found[1].lineno, "The layout extends two others."
+
+
+def _supers(node: nodes.Node, block: str = "") -> Iterator[tuple[str, int]]:
+    """The blocks in which `super()` stands, each with its line; empty for what stands in none."""
+    for child in node.iter_child_nodes():
+        if isinstance(child, nodes.Call) and isinstance(child.node, nodes.Name) and child.node.name == "super":
+            yield block, child.lineno
+        yield from _supers(child, child.name if isinstance(child, nodes.Block) else block)
 
 
 @lru_cache(maxsize=1)

@@ -19,7 +19,7 @@ from basilica.core.plan import Plan, plan_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.place import START, Place
-from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, key_of
+from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, is_content_name, key_of
 
 __all__ = [
     "FOLDER",
@@ -30,6 +30,7 @@ __all__ = [
     "Linker",
     "as_html",
     "following",
+    "is_content_name",
     "key_of",
 ]
 

@@ -45,6 +45,16 @@ def key_of(name: str) -> str | None:
     return stem if dot and "." + suffix in SUFFIXES else None
 
 
+def is_content_name(name: str) -> bool:
+    """Whether a name can be that of a file of content: plain pieces below the folder, so that it leads nowhere else."""
+    folder, *pieces = name.split("/")
+    return folder == FOLDER and name.endswith(SUFFIXES) and bool(pieces) and all(map(_is_piece, pieces))
+
+
+def _is_piece(piece: str) -> bool:
+    return piece.isprintable() and "\\" not in piece and piece.strip(" .") == piece.strip() != ""
+
+
 def _slug(heading: str) -> str:
     slug = re.sub(r"[^\w\s-]", "", heading.strip().lower())
     slug = re.sub(r"[\s_-]+", "-", slug).strip("-") or "section"

@@ -1,0 +1,7 @@
+"""What the store says to a person."""
+
+from __future__ import annotations
+
+
+class UsageError(Exception):
+    """Something was asked for that cannot be done; the message says what to do instead."""
