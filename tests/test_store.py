@@ -12,7 +12,8 @@ import pytest
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
 from basilica.store.database import open_database
-from basilica.store.folders import UsageError, read_source, write_atomically
+from basilica.store.errors import UsageError
+from basilica.store.folders import read_source, write_atomically
 from basilica.store.sites import Conflict, NotFound, Sites
 from basilica.store.sync import FolderSync, sites_in
 

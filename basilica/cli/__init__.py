@@ -26,8 +26,9 @@ from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.store.audits import built_files, read_files_of
 from basilica.store.builds import Built, build_folder
+from basilica.store.errors import UsageError
 from basilica.store.fixing import fix_old_words
-from basilica.store.folders import Source, UsageError, read_source
+from basilica.store.folders import Source, read_source
 from basilica.store.inlays import inlay_folder
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))

@@ -11,7 +11,7 @@ from pathlib import Path
 from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, SiteReader
-from basilica.store.folders import UsageError
+from basilica.store.errors import UsageError
 
 _READ = (".html", ".htm", ".css", ".xml")
 """Files whose text is read; of others only that they are there, and how large."""

@@ -11,7 +11,8 @@ from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.pipeline import Compiled, compile_map, renderer_of, stage_findings, verify
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
-from basilica.store.folders import Source, Swap, UsageError, read_files
+from basilica.store.errors import UsageError
+from basilica.store.folders import Source, Swap, read_files
 
 
 @dataclass(frozen=True, slots=True)

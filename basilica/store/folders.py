@@ -13,13 +13,15 @@ from pathlib import Path
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import FOLDERS, LAYOUTS, NO_FILES, OLD_LAYOUTS, Files, is_file_name
 from basilica.core.map.site import site_rules
-from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, key_of
+from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, is_content_name, key_of
 from basilica.core.plan.routes import MARKER
 from basilica.core.rules import limits
-from basilica.core.rules.finding import Finding
+from basilica.core.rules.finding import Finding, printable
 from basilica.core.shared.output_file import File
 from basilica.store.errors import UsageError
 
+_DEEPEST = 2 * limits.LEVELS
+"""Folders in one another that are looked into."""
 _MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
 
 
@@ -45,12 +47,9 @@ def read_source(path: Path) -> Source:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
     contents: dict[str, Content] = {}
     findings: list[Finding] = []
-    folder = path.parent / FOLDER
-    for file in sorted(folder.rglob("*")) if folder.is_dir() else ():
-        if file.suffix not in SUFFIXES or not file.is_file():
-            continue
-        name = f"{FOLDER}/{file.relative_to(folder).as_posix()}"
-        _take(name, file, contents, findings)
+    for name, file in _entries(path.parent, FOLDER, findings):
+        if file.suffix in SUFFIXES:
+            _take(name, file, contents, findings)
     files = _files(path.parent, findings)
     return Source(str(path), data, contents, tuple(findings), files)
 
@@ -63,16 +62,12 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
         remedy = f"Move them into `{LAYOUTS}`." if (folder / LAYOUTS).exists() else f"Rename it to `{LAYOUTS}`."
         findings.append(Finding(site_rules.OLD_WORD, message, remedy, file=OLD_LAYOUTS))
     total = 0
-    real = folder.resolve()
-    for path in sorted(path for name in FOLDERS for path in (folder / name).rglob("*")):
-        name = path.relative_to(folder).as_posix()
-        if not path.is_file() or path.name.startswith("."):
+    for name, path in (entry for folder_name in FOLDERS for entry in _entries(folder, folder_name, findings)):
+        if path.name.startswith("."):
             continue
         problem = ""
         if not is_file_name(name):
             problem = "its name has other characters than letters, digits, `.`, `_` and `-`"
-        elif not path.resolve().is_relative_to(real):
-            problem = "it is a link to elsewhere"
         elif path.stat().st_size > limits.FILE_BYTES:
             problem = f"it has more than {limits.FILE_BYTES:,} bytes"
         elif total + path.stat().st_size > limits.ALL_FILES_BYTES or len(found) >= limits.FILES:
@@ -84,14 +79,42 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
             except OSError as error:
                 problem = error.strerror or "it cannot be read"
         if problem:
-            rule = site_rules.FILE_UNREAD
-            findings.append(Finding(rule, f"The file is left out: {problem}.", rule.remedy, file=name))
+            findings.append(_left_out(name, problem))
     return Files(found)
+
+
+def _entries(root: Path, name: str, findings: list[Finding]) -> Iterator[tuple[str, Path]]:
+    """Every file in a folder below ``root``, by its name from there. Symbolic links are not followed: what lies behind
+    one is a finding."""
+    path = root / name
+    if path.is_symlink():
+        findings.append(_left_out(name, "it is a symbolic link, which is not followed", "Put what it leads to there."))
+    elif path.is_dir():
+        if name.count("/") > _DEEPEST:
+            findings.append(_left_out(name, f"it is more than {_DEEPEST} folders down", "Move it further up."))
+            return
+        try:
+            entries = sorted(os.listdir(path))
+        except OSError as error:
+            findings.append(_left_out(name, f"the folder cannot be read ({error.strerror})"))
+            return
+        for entry in entries:
+            yield from _entries(root, f"{name}/{entry}", findings)
+    elif path.is_file():
+        yield name, path
+
+
+def _left_out(name: str, problem: str, remedy: str = "") -> Finding:
+    rule = site_rules.FILE_UNREAD
+    return Finding(rule, printable(f"The file is left out: {problem}."), remedy or rule.remedy, file=printable(name))
 
 
 def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Finding]) -> None:
     key = key_of(name)
     if key is None:
+        return
+    if not is_content_name(name):
+        findings.append(_left_out(name, "its name cannot be that of a page's text"))
         return
     try:
         data = file.read_bytes()
@@ -119,6 +142,19 @@ def read_files(folder: Path) -> Iterator[File]:
     for path in sorted(folder.rglob("*")):
         if path.is_file() and path.name != MARKER:
             yield File(path.relative_to(folder).as_posix(), path.read_bytes())
+
+
+def place_in(root: Path, name: str) -> Path:
+    """Where a file of this name stands below a folder. Raises ``UsageError`` where the name leads out of it, or where a
+    symbolic link stands on the way: what is read and written is what lies in the folder itself."""
+    path = root
+    for piece in name.split("/"):
+        if piece in ("", ".", "..") or "\0" in piece:
+            raise UsageError(f"`{name}` leads out of the folder {root}, so nothing was read or written there.")
+        path = path / piece
+        if path.is_symlink():
+            raise UsageError(f"{path} is a symbolic link, which is not followed. Put the file itself there.")
+    return path
 
 
 def write_atomically(path: Path, data: bytes, unless: str = "") -> None:

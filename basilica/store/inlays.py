@@ -9,7 +9,8 @@ from pathlib import Path
 
 from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of
 from basilica.core.outputs.static_site import Renderer
-from basilica.store.folders import UsageError, write_atomically
+from basilica.store.errors import UsageError
+from basilica.store.folders import write_atomically
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import re
 import secrets
 import unicodedata
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -116,7 +117,7 @@ class Sites:
         """A new site with its first kept version."""
         with self._session.begin() as session:
             row = _new_row(session, name, text)
-            row.folder, row.synced = folder, text if folder else None
+            row.folder = folder
             put_contents(session, row, contents)
             put_files(session, row, files)
             _save_version(session, row, note)
@@ -182,6 +183,7 @@ class Sites:
                     return _record(session, row)
                 raise Conflict(_record(session, row))
             if row.text != text or moves:
+                row.edited_here = True
                 row.text = text
                 row.revision += 1
                 row.saved_at = _now()
@@ -271,6 +273,7 @@ class Sites:
                 contents[key] = Content(name, text)
             else:
                 contents.pop(key, None)
+            row.edited_here = True
             put_contents(session, row, contents)
             return _record(session, row)
 
@@ -293,6 +296,7 @@ class Sites:
             if was is not None and (files.sum(name) if name in files else "") != was:
                 raise Conflict(_record(session, row))
             kept = {other: text for other, text in files.items() if other != name}
+            row.edited_here = True
             put_files(session, row, Files(kept if data is None else {**kept, name: data}))
             return _record(session, row)
 
@@ -304,16 +308,33 @@ class Sites:
             row = session.scalar(select(SiteRow).where(SiteRow.folder == folder))
             return _record(session, row) if row else None
 
-    def synced(self, slug: str) -> str | None:
-        """What the map in the folder was when it and the site were last the same."""
+    def digests_of(self, slug: str) -> dict[str, str]:
+        """By name, the SHA-256 of each file when the folder and the site were last the same."""
         with self._session.begin() as session:
-            return _row(session, slug).synced
+            digests: dict[str, str] = json.loads(_row(session, slug).folder_digests)
+            return digests
+
+    def same(self, slug: str, digests: Mapping[str, str]) -> None:
+        """Note what each file is, in the folder and in the site."""
+        with self._session.begin() as session:
+            _row(session, slug).folder_digests = json.dumps(dict(digests))
+
+    def edited_here(self, slug: str) -> bool:
+        """Whether something was saved in the application since the last version, and not taken from the folder."""
+        with self._session.begin() as session:
+            return _row(session, slug).edited_here
+
+    def part(self, slug: str) -> None:
+        """Keep a site in the database alone from now on."""
+        with self._session.begin() as session:
+            row = _row(session, slug)
+            row.folder, row.folder_digests = None, "{}"
 
     def take(self, slug: str, text: str, good: bool, contents: Contents, files: Files) -> SiteRecord:
         """Take over what stands in the folder."""
         with self._session.begin() as session:
             row = _row(session, slug)
-            row.synced = text
+            row.edited_here = False
             if row.text != text:
                 row.text = text
                 row.revision += 1
@@ -323,11 +344,6 @@ class Sites:
             put_contents(session, row, contents)
             put_files(session, row, files)
             return _record(session, row)
-
-    def wrote(self, slug: str, text: str) -> None:
-        """Note that the folder has this text now."""
-        with self._session.begin() as session:
-            _row(session, slug).synced = text
 
 
 def _row(session: Session, slug: str) -> SiteRow:
@@ -395,6 +411,7 @@ def _save_version(session: Session, row: SiteRow, note: str, impact: str = "") -
     version.contents, version.contents_digest = list_contents(session, row), row.contents_digest
     version.files, version.files_digest = list_files(session, row), row.files_digest
     session.add(version)
+    row.edited_here = False
     session.flush()
 
 

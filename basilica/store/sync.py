@@ -1,23 +1,50 @@
 """Sites whose truth is a folder: what is saved there comes in, what is edited here goes out, and where both changed
-nothing is lost."""
+nothing is lost.
+
+For each file it is known what it was when the folder and the site were last the same. What differs from that here goes
+out, what differs there comes in; where something comes in over what was edited here, that becomes a version first. A
+folder that is gone, or is another one than before, is never written to and nothing of it is taken: the person decides.
+"""
 
 from __future__ import annotations
 
+import hashlib
 import threading
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core.map.map_files import FOLDERS, Files
 from basilica.core.pipeline import compile_map
-from basilica.core.plan.content_links import FOLDER, Contents
+from basilica.core.plan.content_links import FOLDER, Content, key_of
 from basilica.store.contents import Moves
-from basilica.store.folders import Source, UsageError, read_source, remove, write_atomically
+from basilica.store.errors import UsageError
+from basilica.store.folders import place_in, read_source, remove, write_atomically
 from basilica.store.sites import Rewrite, SiteRecord, Sites
 
 MAP = "site.yaml"
-_KEPT = "What you typed is kept here."
-_Beside = tuple[Contents, Files]
+_CHANGED = "What was here when the folder changed too"
+_Texts = Mapping[str, bytes]
+"""The map, the content and the files of a site, by their names in a folder."""
 _Signature = tuple[tuple[str, int, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class FolderProblem:
+    """Why a site and its folder are not the same. Where there are ``choices`` (`take`, `write` and `part`), the two
+    stay apart until the person has made one."""
+
+    message: str
+    choices: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class _Folder:
+    """What stands in a folder; ``unread`` are names of files there that could not be taken as they are."""
+
+    texts: _Texts
+    unread: frozenset[str]
+    identity: tuple[int, int]
 
 
 def sites_in(folder: Path) -> list[Path]:
@@ -37,6 +64,8 @@ class FolderSync:
     def __init__(self, sites: Sites) -> None:
         self._sites = sites
         self._seen: dict[str, _Signature] = {}
+        self._identities: dict[str, tuple[int, int]] = {}
+        self._problems: dict[str, FolderProblem] = {}
         self._lock = threading.RLock()
 
     def adopt(self, folder: Path) -> SiteRecord:
@@ -44,44 +73,30 @@ class FolderSync:
         known = self._sites.of_folder(str(folder))
         if known:
             return self.look(known)
-        source = read_source(folder / MAP)
-        text = _decoded(source.map, folder)
-        plan = compile_map(text, source.files).plan
+        there = _read(folder)
+        text = there.texts[MAP].decode()
+        contents, files = _beside(there.texts)
+        plan = compile_map(text, files).plan
         name = plan.site.name if plan and plan.site.named else folder.name
-        note = f"As it was found in {folder}"
-        return self._sites.make(name, text, source.contents, note, str(folder), source.files)
+        record = self._sites.make(name, text, contents, f"As it was found in {folder}", str(folder), files)
+        self._sites.same(record.slug, _digests(there.texts))
+        return record
+
+    def problem(self, record: SiteRecord) -> FolderProblem | None:
+        """Why a site and its folder are not the same, as was found when it was last looked at; None where they are."""
+        return self._problems.get(record.slug) if record.folder is not None else None
 
     def look(self, record: SiteRecord) -> SiteRecord:
-        """The site as it stands once what was saved in its folder has come in. A map that is gone, or cannot be read
-        as text, does not come in."""
+        """The site as it stands once what was saved in its folder has come in, and what was not written there yet has
+        gone out."""
         if record.folder is None:
             return record
-        folder = Path(record.folder)
         with self._lock:
-            signature = _signature(folder)
-            record = self._sites.get(record.slug)
-            if self._seen.get(record.slug) == signature:
-                return record
-            try:
-                source = read_source(folder / MAP)
-                there = _decoded(source.map, folder)
-            except UsageError:
-                return record
-            synced = self._sites.synced(record.slug)
-            if there == synced and record.text != synced:
-                write_atomically(folder / MAP, record.text.encode(), _KEPT)  # an edit cut off before it went out
-                self._sites.wrote(record.slug, record.text)
-            elif there != synced and record.text not in (synced, there):
-                self._sites.save_version(record.slug, record.revision, "What was here when the folder changed too")
-                record = self._take(record.slug, there, source)
-            else:
-                record = self._take(record.slug, there, source)
-            self._seen[record.slug] = _signature(folder)
+            signature = _signature(Path(record.folder))
+            if self._seen.get(record.slug) == signature and record.slug not in self._problems:
+                return self._sites.get(record.slug)
+            self._bring_together(self._sites.get(record.slug))
             return self._sites.get(record.slug)
-
-    def _take(self, slug: str, text: str, source: Source) -> SiteRecord:
-        good = not compile_map(text, source.files).stops
-        return self._sites.take(slug, text, good, source.contents, source.files)
 
     def save(
         self,
@@ -93,72 +108,158 @@ class FolderSync:
         rewrite: Rewrite,
     ) -> SiteRecord:
         """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
-        ``Conflict`` is raised."""
+        ``Conflict`` is raised. Where the folder cannot be written the site is saved all the same, and `problem` says
+        so."""
         with self._lock:
             self.look(record)
-            before = self._now(record)
-            saved = self._sites.save(record.slug, text, revision, good, moves, rewrite)
-            if record.folder is not None and saved.text == text:
-                self._put(Path(record.folder), saved, before)
-            return saved
+            return self._sent(self._sites.save(record.slug, text, revision, good, moves, rewrite))
 
     def write(self, record: SiteRecord, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""
         with self._lock:
             self.look(record)
-            before = self._now(record)
-            saved = self._sites.write(record.slug, key, text, was, suffix)
-            if record.folder is not None:
-                self._put(Path(record.folder), saved, before)
-            return saved
+            return self._sent(self._sites.write(record.slug, key, text, was, suffix))
 
     def put_file(self, record: SiteRecord, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file here and in the folder. Raises what ``Sites.put_file`` does."""
         with self._lock:
             self.look(record)
-            before = self._now(record)
-            saved = self._sites.put_file(record.slug, name, data, was)
-            if record.folder is not None:
-                self._put(Path(record.folder), saved, before)
-            return saved
-
-    def _now(self, record: SiteRecord) -> _Beside:
-        return self._sites.contents(record.slug), self._sites.files(record.slug)
+            return self._sent(self._sites.put_file(record.slug, name, data, was))
 
     def put(self, record: SiteRecord) -> None:
-        """Write a site to its folder as it stands, such as after going back."""
+        """Write a site to its folder as it stands, such as after a version was restored."""
+        with self._lock:
+            self._sent(record)
+
+    # What the person decides where a folder is gone, or is another
+
+    def write_anew(self, record: SiteRecord) -> None:
+        """Write all of a site to its folder, which is made where it is gone. Raises ``UsageError`` where it cannot."""
+        if record.folder is None:
+            return
+        with self._lock:
+            folder = Path(record.folder)
+            write_atomically(folder / MAP, record.text.encode())
+            self._identities.pop(record.slug, None)
+            there, here = _read(folder), self._texts(record.slug)
+            # As if what both have had changed here alone: it goes out, and what only the folder has comes in.
+            known = {name: digest for name, digest in _digests(there.texts).items() if name in here}
+            self._sites.same(record.slug, known)
+            self._sent(record)
+
+    def take_over(self, record: SiteRecord) -> SiteRecord:
+        """Take what stands in a folder that is another than before; what is here becomes a version. Raises
+        ``UsageError`` where it cannot be read."""
+        if record.folder is None:
+            return record
+        with self._lock:
+            there = _read(Path(record.folder))
+            if not record.is_saved:
+                self._sites.save_version(record.slug, record.revision, _CHANGED)
+            self._identities.pop(record.slug, None)
+            self._take(record.slug, there.texts, _digests(there.texts))
+            return self._sent(self._sites.get(record.slug))
+
+    def part(self, record: SiteRecord) -> None:
+        """Keep a site here alone from now on; its folder is left as it is."""
+        with self._lock:
+            self._sites.part(record.slug)
+            for known in (self._seen, self._identities, self._problems):
+                known.pop(record.slug, None)
+
+    def _sent(self, record: SiteRecord) -> SiteRecord:
         if record.folder is not None:
-            with self._lock:
-                source = read_source(Path(record.folder) / MAP)
-                self._put(Path(record.folder), record, (source.contents, source.files))
+            self._bring_together(record)
+        return self._sites.get(record.slug)
 
-    def _put(self, folder: Path, record: SiteRecord, beside: _Beside) -> None:
-        before, files_before = beside
-        contents, files = self._now(record)
-        for name in files:
-            if name not in files_before or files_before.sum(name) != files.sum(name):
-                write_atomically(folder / name, files[name], _KEPT)
-        for name in files_before:
-            if name not in files:
-                remove(folder / name, folder / name.partition("/")[0])
-        if self._sites.synced(record.slug) != record.text:
-            write_atomically(folder / MAP, record.text.encode(), _KEPT)
-            self._sites.wrote(record.slug, record.text)
-        for key, content in contents.items():
-            if before.get(key) != content:
-                write_atomically(folder / content.name, content.text.encode(), _KEPT)
-        kept = {content.name for content in contents.values()}
-        for content in before.values():
-            if content.name not in kept:
-                remove(folder / content.name, folder / FOLDER)
-        self._seen[record.slug] = _signature(folder)
+    def _bring_together(self, record: SiteRecord) -> None:
+        """Bring in what changed in the folder, and write there what changed here."""
+        slug, folder = record.slug, Path(record.folder or "")
+        self._problems.pop(slug, None)
+        try:
+            there = _read(folder)
+        except UsageError as error:
+            self._problems[slug] = FolderProblem(str(error), () if (folder / MAP).is_file() else ("write", "part"))
+            return
+        here, base = self._texts(slug), self._sites.digests_of(slug)
+        ours, theirs = _digests(here), _digests(there.texts)
+        if self._identities.setdefault(slug, there.identity) != there.identity and theirs != base:
+            message = f"{folder} is another folder than before, and what is in it differs."
+            self._problems[slug] = FolderProblem(message, ("take", "write", "part"))
+            return
+        self._identities[slug] = there.identity
+        names = [name for name in {**ours, **theirs} if name not in there.unread]
+        incoming = [name for name in names if ours.get(name) != theirs.get(name) != base.get(name)]
+        outgoing = [name for name in names if ours.get(name) != theirs.get(name) == base.get(name)]
+        if incoming:
+            if self._sites.edited_here(slug):
+                self._sites.save_version(slug, self._sites.get(slug).revision, _CHANGED)
+            left = {name: text for name, text in here.items() if name not in incoming}
+            self._take(slug, left | {name: there.texts[name] for name in incoming if name in there.texts}, base)
+        same = {name: base[name] for name in (*there.unread, *outgoing) if name in base}
+        same |= {name: digest for name, digest in theirs.items() if name not in outgoing}
+        try:
+            # What is new first, then the map, which may name it, and what is gone last.
+            for name in sorted(outgoing, key=lambda name: (name not in here, name == MAP, name)):
+                self._put(folder, name, here.get(name))
+                same.pop(name, None)
+                same |= {name: ours[name]} if name in ours else {}
+        except UsageError as error:
+            message = f"{error} What you typed is kept here, and is written there once it can be."
+            self._problems[slug] = FolderProblem(message)
+        finally:
+            if same != base:
+                self._sites.same(slug, same)
+        self._seen[slug] = _signature(folder)
+
+    def _texts(self, slug: str) -> _Texts:
+        texts = {content.name: content.text.encode() for content in self._sites.contents(slug).values()}
+        return {MAP: self._sites.get(slug).text.encode(), **texts, **self._sites.files(slug)}
+
+    def _take(self, slug: str, texts: _Texts, digests: Mapping[str, str]) -> None:
+        text = texts[MAP].decode()
+        contents, files = _beside(texts)
+        self._sites.take(slug, text, not compile_map(text, files).stops, contents, files)
+        self._sites.same(slug, digests)
+
+    @staticmethod
+    def _put(folder: Path, name: str, data: bytes | None) -> None:
+        path = place_in(folder, name)
+        if data is not None:
+            write_atomically(path, data)
+        else:
+            remove(path, folder / name.partition("/")[0])
 
 
-def _decoded(data: bytes, folder: Path) -> str:
+def _read(folder: Path) -> _Folder:
+    """What stands in a folder. Raises ``UsageError`` where there is no map that can be read."""
+    if not folder.is_dir():
+        raise UsageError(f"The folder {folder} is not there. What you type is kept here.")
+    if not (folder / MAP).is_file():
+        raise UsageError(f"There is no {MAP} in {folder}. What you type is kept here.")
+    stat = folder.stat()
+    source = read_source(place_in(folder, MAP))
     try:
-        return data.decode("utf-8")
+        source.map.decode()
     except UnicodeDecodeError as error:
-        raise UsageError(f"{folder / MAP} is not UTF-8. Save it as UTF-8.") from error
+        raise UsageError(f"{folder / MAP} is not UTF-8. Save it as UTF-8. What you type is kept here.") from error
+    texts = {content.name: content.text.encode() for content in source.contents.values()}
+    unread = frozenset(finding.file for finding in source.findings)
+    return _Folder({MAP: source.map, **texts, **source.files}, unread, (stat.st_dev, stat.st_ino))
+
+
+def _beside(texts: _Texts) -> tuple[dict[str, Content], Files]:
+    """The content and the files among the texts of a site."""
+    contents = {
+        key: Content(name, text.decode())
+        for name, text in texts.items()
+        if name.startswith(FOLDER + "/") and (key := key_of(name)) is not None
+    }
+    return contents, Files({name: data for name, data in texts.items() if name.partition("/")[0] in FOLDERS})
+
+
+def _digests(texts: _Texts) -> dict[str, str]:
+    return {name: hashlib.sha256(data).hexdigest() for name, data in texts.items()}
 
 
 def _signature(folder: Path) -> _Signature:
@@ -172,5 +273,9 @@ def _signature(folder: Path) -> _Signature:
                 continue
             yield str(path), stat.st_mtime_ns, stat.st_size
 
+    try:
+        itself = folder.stat().st_ino
+    except OSError:
+        itself = 0
     beside = (path for name in (FOLDER, *FOLDERS) for path in sorted((folder / name).rglob("*")))
-    return tuple(stats([folder / MAP, *beside]))
+    return (("", itself, 0), *stats([folder / MAP, *beside]))

@@ -17,7 +17,9 @@ class SiteRow(Table):
     ``contents_digest`` is one text that stands for all its content. ``archived_at`` is set for an archived
     site.
 
-    A site of a folder has its path in ``folder``, and in ``synced`` what its map was when both were last the same."""
+    A site of a folder has its path in ``folder``, and in ``folder_digests``, as JSON, the SHA-256 of each file when
+    both were last the same. ``edited_here`` tells whether something was saved in the application since the last
+    version."""
 
     __tablename__ = "site"
 
@@ -33,7 +35,8 @@ class SiteRow(Table):
     archived_at: Mapped[datetime | None]
     files_digest: Mapped[str] = mapped_column(default="")
     folder: Mapped[str | None] = mapped_column(unique=True)
-    synced: Mapped[str | None] = mapped_column(Text)
+    folder_digests: Mapped[str] = mapped_column(Text, default="{}")
+    edited_here: Mapped[bool] = mapped_column(default=False)
 
 
 class VersionRow(Table):

@@ -11,7 +11,7 @@ from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
 from basilica.core.findings.mosaic import State
-from basilica.store.folders import UsageError
+from basilica.store.errors import UsageError
 from basilica.store.sites import NotFound, SiteRecord
 from basilica.web import navigation
 from basilica.web.checks import views as checks_views
@@ -79,6 +79,7 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Application
         addresses=navigation.addresses,
         nonce=lambda: g.nonce,
         finding_tiles=_finding_tiles,
+        folder_problem=services.folder_problem,
     )
     _answer_errors(app)
     return app

@@ -23,7 +23,7 @@ from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding
 from basilica.store.contents import Moves
 from basilica.store.sites import Rewrite, SiteRecord, Sites
-from basilica.store.sync import FolderSync
+from basilica.store.sync import FolderProblem, FolderSync
 
 T = TypeVar("T")
 RECEIVER = "/received/"
@@ -157,6 +157,10 @@ class SiteServices:
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file beside the map, or take one away (None). Raises what ``Sites.put_file`` does."""
         return self.folders.put_file(self.sites.get(slug), name, data, was)
+
+    def folder_problem(self, record: SiteRecord) -> FolderProblem | None:
+        """Why a site and its folder are not the same; None where they are, and for a site without a folder."""
+        return self.folders.problem(record)
 
     def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the current site. Raises what ``Sites.keep`` does."""

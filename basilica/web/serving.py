@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 from waitress.server import create_server
 
-from basilica.store.folders import UsageError
+from basilica.store.errors import UsageError
 from basilica.store.sites import Sites
 from basilica.store.sync import sites_in
 from basilica.web.app import ApplicationSettings, create_app

@@ -252,7 +252,7 @@ export const mapWorkspace = () => ({
       }
       if (!status) return;
       status.textContent = ok
-        ? "Saved."
+        ? data.folder || "Saved."
         : code === 0
           ? "Basilica cannot be reached. This stays here and is saved when it is there again."
           : data.message;

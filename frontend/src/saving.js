@@ -60,8 +60,10 @@ export const saving = {
       this.failed = true;
       return false;
     }
-    if (this.failed) this.say("");
-    this.failed = false;
+    // Saved here all the same; the page as it is loaded again has what can be done about the folder.
+    if (data.folder) this.say(data.folder);
+    else if (this.failed) this.say("");
+    this.failed = Boolean(data.folder);
     this.revision = data.revision;
     this.saved = text;
     // What an act moved while this was on its way goes with the next save.

@@ -11,7 +11,7 @@ from basilica.core.diff.merge import merge
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Contents, following
 from basilica.store.contents import Moves
-from basilica.store.sites import Conflict
+from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import site_services
 from basilica.web.map.blueprint import (
     blueprint,
@@ -57,12 +57,19 @@ def save(slug: str) -> Response | tuple[Response, int]:
         "revision": site.revision,
         "saved": site.is_saved,
         **facts(reading, services.good_plan(site)),
+        "folder": _folder_message(site),
     }
     if reading.good:
         answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, data))
     answer["lists"] = render_template("map/_findings.html", site=site, reading=reading)
     answer["status"] = render_template("map/_status.html", site=site, reading=reading)
     return jsonify(answer)
+
+
+def _folder_message(site: SiteRecord) -> str:
+    """What is the matter with the folder of a site; empty where nothing is."""
+    problem = site_services().folder_problem(site)
+    return problem.message if problem is not None else ""
 
 
 def _moves(asked: Any) -> Moves:
@@ -106,7 +113,8 @@ def write(slug: str) -> Response | tuple[Response, int]:
     except Conflict as error:
         return stale(error)
     reading = services.read(site.text, services.sites.contents(slug), site)
-    return jsonify(saved=site.is_saved, status=render_template("map/_status.html", site=site, reading=reading))
+    status = render_template("map/_status.html", site=site, reading=reading)
+    return jsonify(saved=site.is_saved, status=status, folder=_folder_message(site))
 
 
 @blueprint.post("/version")

@@ -127,6 +127,20 @@ def rename(slug: str) -> BaseResponse | tuple[str, int]:
     return redirect(url_for("sites.show", slug=slug), 303)
 
 
+@blueprint.post("/sites/<slug>/folder")
+def decide_folder(slug: str) -> BaseResponse:
+    """What becomes of a site whose folder is gone, or is another than before."""
+    services = site_services()
+    site, decided = services.sites.get(slug), request.form.get("decided")
+    if decided == "write":
+        services.folders.write_anew(site)
+    elif decided == "take":
+        services.folders.take_over(site)
+    elif decided == "part":
+        services.folders.part(site)
+    return redirect(url_for("map.show", slug=slug), 303)
+
+
 @blueprint.post("/sites/<slug>/copy")
 def duplicate(slug: str) -> BaseResponse:
     """A copy of the current site."""
