@@ -48,7 +48,7 @@ export const saving = {
       moves: sent,
       ...this.view(),
     });
-    if (status === 409) return this.collide(data, text);
+    if (status === 409 && data.revision) return this.collide(data, text);
     if (!ok) {
       this.say(
         status === 0
@@ -140,7 +140,7 @@ export const saving = {
     if (!(await this.save())) return;
     const note = this.$refs.note.value;
     const { ok, status, data } = await ask("POST", `${this.base}/version`, { revision: this.revision, note });
-    if (status === 409) return this.collide(data, this.editor.text);
+    if (status === 409 && data.revision) return this.collide(data, this.editor.text);
     if (!ok) return this.say(data.message ?? "It could not be saved. What you typed is saved; try again.");
     this.versioned = data.saved;
     this.$refs.note.value = "";
