@@ -25,7 +25,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map, verify
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
-from basilica.store.folders import Swap, write_atomically
+from basilica.store.build_folder import BuildFolder
+from basilica.store.folders import write_atomically
 from bench.plain import PlainSite
 from bench.sites import PAGES, large_contents, large_map, map_of
 
@@ -142,9 +143,9 @@ def keystroke(console: Console) -> None:
 
 def write(files: Iterable[File], folder: Path) -> None:
     """Write files as the command line does, into a folder that is not there yet."""
-    with Swap(folder / f"out-{time.monotonic_ns()}", False, Path(__file__)) as swap:
-        swap.write(files, lambda: None)
-        swap.keep()
+    with BuildFolder(folder / f"out-{time.monotonic_ns()}", False, ()) as made:
+        made.write(files, lambda: None)
+        made.keep()
 
 
 def measure(runs: Runs, rounds: int, folder: Path) -> dict[str, float]:

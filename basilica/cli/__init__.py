@@ -96,7 +96,7 @@ def audit(folder: Path, report_options: ReportOptions, base: str | None, served:
 @main.command()
 @MAP
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
-@click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
+@click.option("--force", is_flag=True, help="Write over files that Basilica did not write, or that were changed since.")
 @DRAFTS
 @click.option(
     "--output",
@@ -116,13 +116,16 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
         except UsageError as error:
             raise click.UsageError(str(error)) from error
     page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
+    if built.left:
+        count = f"{len(built.left):,} file{'s' if len(built.left) > 1 else ''}"
+        page_end += f" Left alone: {count} that Basilica did not write, such as {built.left[0]}."
     _report(built.findings, source, "text", page_end)
 
 
 @main.command()
 @MAP
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
-@click.option("--force", is_flag=True, help="Replace a folder that Basilica did not build.")
+@click.option("--force", is_flag=True, help="Write over files that Basilica did not write, or that were changed since.")
 @click.option("--port", default=8002, show_default=True, help="The port on 127.0.0.1 at which the site is served.")
 def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     """Build the site of the map MAP on every save, serve it on loopback, and reload the open page."""

@@ -11,17 +11,20 @@ from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.pipeline import Compiled, compile_map, renderer_of, stage_findings, verify
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
+from basilica.store.build_folder import BuildFolder
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, Swap, read_files
+from basilica.store.folders import Source, read_files
 
 
 @dataclass(frozen=True, slots=True)
 class Built:
-    """What became of a build: every finding, and how many files were put in place (0 where it was stopped)."""
+    """What became of a build: every finding, and how many files were put in place (0 where it was stopped). ``left``
+    are files in the folder that Basilica did not write, which are as they were."""
 
     compiled: Compiled
     findings: tuple[Finding, ...]
     files: int
+    left: tuple[str, ...] = ()
 
 
 Step = Callable[[str, int], Callable[[], None]]
@@ -38,8 +41,8 @@ def build_folder(
     compress: bool = False,
 ) -> Built:
     """Build the site of ``source`` into ``out``, with its ``drafts`` where these are asked for, or make another output
-    of it: write it beside, and exchange the two if nothing stops it. The static site is read again before that; for
-    another output it is made and read in memory. ``compress`` adds precompressed copies. Raises ``UsageError`` where
+    of it: write it beside, and bring it in if nothing stops it. The static site is read again before that; for another
+    output it is made and read in memory. ``compress`` adds precompressed copies. Raises ``UsageError`` where
     ``out`` may not be replaced or cannot be written to."""
     compiled = compile_map(source.map, source.files)
     findings = source.findings + compiled.findings
@@ -55,11 +58,11 @@ def build_folder(
             yield file
 
     try:
-        with Swap(out, force, Path(source.name)) as swap:
+        with BuildFolder(out, force, source.places) as made:
             done = step("Building", renderer.count)
             if kind is SITE:
-                swap.write(counted(renderer.files()), done)
-                files = read_files(swap.folder)
+                made.write(counted(renderer.files()), done)
+                files = read_files(made.folder)
             else:
                 files = iter(_each(renderer.files(), done))
             again = step("Reading again", renderer.count)
@@ -68,11 +71,11 @@ def build_folder(
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
             if kind is not SITE:
-                swap.write(counted(kind.files(renderer)), lambda: None)
-            swap.keep()
+                made.write(counted(kind.files(renderer)), lambda: None)
+            made.keep()
     except OSError as error:
         raise UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
-    return Built(compiled, in_order(findings), count)
+    return Built(compiled, in_order(findings), count, made.left)
 
 
 def _each(files: Iterable[File], done: Callable[[], None]) -> Iterator[File]:

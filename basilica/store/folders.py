@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import ctypes
 import os
-import shutil
 import tempfile
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -22,7 +20,6 @@ from basilica.store.errors import UsageError
 
 _DEEPEST = 2 * limits.LEVELS
 """Folders in one another that are looked into."""
-_MARKER_TEXT = b"This folder was built by Basilica, which may replace all of it.\n"
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +32,12 @@ class Source:
     contents: Contents
     findings: tuple[Finding, ...]
     files: Files = NO_FILES
+
+    @property
+    def places(self) -> tuple[Path, ...]:
+        """The map, and the folders beside it that are read."""
+        path = Path(self.name)
+        return (path, *(path.parent / name for name in (FOLDER, *FOLDERS)))
 
 
 def read_source(path: Path) -> Source:
@@ -163,7 +166,9 @@ def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
     path = Path(os.path.realpath(path))
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        number, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        _sweep_once(path.parent)
+        begins = f".{path.name[:80]}.{os.getpid()}-"
+        number, beside = tempfile.mkstemp(dir=path.parent, prefix=begins, suffix=_UNFINISHED)
         try:
             with os.fdopen(number, "wb") as target:
                 target.write(data)
@@ -178,6 +183,21 @@ def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
         raise UsageError(f"{path} cannot be written: {error.strerror}. {unless}".rstrip()) from error
 
 
+_UNFINISHED = ".basilica-unfinished"
+_swept: set[Path] = set()
+
+
+def _sweep_once(folder: Path) -> None:
+    """Remove the temporary files of runs that were killed; once for each folder, since looking costs."""
+    if folder in _swept:
+        return
+    _swept.add(folder)
+    for left in folder.glob(f".*{_UNFINISHED}"):
+        number = left.name.removesuffix(_UNFINISHED).rpartition("-")[0].rpartition(".")[2]
+        if number.isdigit() and not is_alive(int(number)):
+            left.unlink(missing_ok=True)
+
+
 def remove(path: Path, up_to: Path) -> None:
     """Remove a file, and the folders above it that are empty then, up to a folder that stays."""
     path.unlink(missing_ok=True)
@@ -187,80 +207,8 @@ def remove(path: Path, up_to: Path) -> None:
         parent.rmdir()
 
 
-class Swap:
-    """A new folder beside the target, which takes its place only when it is whole.
-
-    Used with ``with``: leaving it without ``keep`` removes what was written and leaves the target as it was.
-    """
-
-    def __init__(self, target: Path, force: bool, protect: Path) -> None:
-        """Raises ``UsageError`` where ``target`` may not be replaced. ``protect`` is a file that must survive."""
-        self.target = Path(os.path.realpath(target))
-        if Path(os.path.realpath(protect)).is_relative_to(self.target):
-            raise UsageError(f"{target} holds the map itself. Choose a folder of its own, such as {target / 'built'}.")
-        if self.target.exists():
-            if not self.target.is_dir():
-                raise UsageError(f"{target} is a file. Choose a folder.")
-            built = (self.target / MARKER).is_file()
-            if not built and not force and any(self.target.iterdir()):
-                raise UsageError(
-                    f"{target} was not built by Basilica and is not empty. Choose another folder, or add --force to "
-                    "replace everything in it."
-                )
-        self.folder = self.target.parent / f".{self.target.name}.building-{os.getpid()}"
-        self._folders: set[str] = set()
-
-    def __enter__(self) -> Swap:
-        try:
-            self.target.parent.mkdir(parents=True, exist_ok=True)
-            self._sweep()
-            self.folder.mkdir()
-        except OSError as error:
-            raise UsageError(f"{self.target.parent} cannot be written to: {error.strerror}.") from error
-        (self.folder / MARKER).write_bytes(_MARKER_TEXT)
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        shutil.rmtree(self.folder, ignore_errors=True)
-
-    def write(self, files: Iterable[File], step: Callable[[], None]) -> None:
-        """Write the files, calling ``step`` after each."""
-        root = str(self.folder)
-        for file in files:
-            path = os.path.join(root, file.path)
-            parent = os.path.dirname(path)
-            if parent not in self._folders:
-                os.makedirs(parent, exist_ok=True)
-                self._folders.add(parent)
-            with open(path, "wb", buffering=0) as target:
-                target.write(file.data)
-            step()
-
-    def keep(self) -> None:
-        """Put the new folder where the target is."""
-        if not self.target.exists():
-            self.folder.rename(self.target)
-        elif _exchange(self.folder, self.target):
-            pass  # leaving removes the old one, which has the new one's name now
-        else:
-            old = self.folder.with_name(self.folder.name + "-old")
-            self.target.rename(old)
-            try:
-                self.folder.rename(self.target)
-            except OSError:
-                old.rename(self.target)
-                raise
-            shutil.rmtree(old, ignore_errors=True)
-
-    def _sweep(self) -> None:
-        """Remove what builds that were killed have left behind."""
-        for left in self.target.parent.glob(f".{self.target.name}.building-*"):
-            number = left.name.rpartition("-")[2]
-            if number.isdigit() and not _alive(int(number)):
-                shutil.rmtree(left, ignore_errors=True)
-
-
-def _alive(process: int) -> bool:
+def is_alive(process: int) -> bool:
+    """Whether another process of this number runs."""
     try:
         os.kill(process, 0)
     except ProcessLookupError:
@@ -268,16 +216,3 @@ def _alive(process: int) -> bool:
     except OSError:
         return True
     return process != os.getpid()
-
-
-_AT_FDCWD, _RENAME_EXCHANGE = -100, 2
-
-
-def _exchange(one: Path, other: Path) -> bool:
-    """Exchange two folders in one step, so that neither is ever missing; False where the system cannot."""
-    try:
-        rename = ctypes.CDLL(None, use_errno=True).renameat2
-    except (OSError, AttributeError):
-        return False
-    done: int = rename(_AT_FDCWD, os.fsencode(one), _AT_FDCWD, os.fsencode(other), _RENAME_EXCHANGE)
-    return done == 0
