@@ -42,10 +42,13 @@ class Source:
 
 def read_source(path: Path) -> Source:
     """Read a map and the ``content`` folder beside it. Raises ``UsageError`` where there is no map to read."""
+    if path.is_dir():
+        raise UsageError(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.")
+    if path.exists() and not path.is_file():
+        raise UsageError(f"{path} is not a file. Save the map as one, and name that.")  # a device may never end
     try:
-        data = path.read_bytes()
-    except IsADirectoryError as error:
-        raise UsageError(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.") from error
+        with path.open("rb") as opened:
+            data = opened.read(limits.TEXT_BYTES + 1)  # of more a finding says so
     except OSError as error:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
     contents: dict[str, Content] = {}
@@ -120,6 +123,9 @@ def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Fi
         findings.append(_left_out(name, "its name cannot be that of a page's text"))
         return
     try:
+        if file.stat().st_size > limits.FILE_BYTES:
+            findings.append(_left_out(name, f"it has more than {limits.FILE_BYTES:,} bytes"))
+            return
         data = file.read_bytes()
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

@@ -395,7 +395,7 @@ def _marks(row: SiteRow | VersionRow) -> tuple[str, str]:
 
 
 def _version_row(session: Session, row: SiteRow, number: int) -> VersionRow:
-    found = session.get(VersionRow, number)
+    found = session.get(VersionRow, number) if 0 < number < 2**63 else None
     if found is None or found.site_id != row.id:
         raise NotFound(row.slug)
     return found

@@ -26,6 +26,7 @@ from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK, protect
 from basilica.web.services import SiteServices
 from basilica.web.sites import views as sites_views
+from basilica.web.values import JsonProvider, NumberConverter
 
 UPLOAD_BYTES = 16 * 1024 * 1024
 _ICONS = Path(__file__).parent / "static" / "icons"
@@ -42,6 +43,8 @@ class ApplicationSettings:
 def create_app(services: SiteServices, sessions: Sessions, settings: ApplicationSettings) -> Flask:
     """The application, on the sites of a workbench."""
     app = Flask(__name__)
+    app.json = JsonProvider(app)
+    app.url_map.converters["int"] = NumberConverter
     app.config.update(
         SECRET_KEY=services.sites.secret(),
         MAX_CONTENT_LENGTH=UPLOAD_BYTES,

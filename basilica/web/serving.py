@@ -12,7 +12,7 @@ from waitress.server import create_server
 from basilica.store.errors import UsageError
 from basilica.store.sites import Sites
 from basilica.store.sync import sites_in
-from basilica.web.app import ApplicationSettings, create_app
+from basilica.web.app import UPLOAD_BYTES, ApplicationSettings, create_app
 from basilica.web.demo import load_demo
 from basilica.web.preview.server import create_preview_app
 from basilica.web.preview.sessions import Sessions
@@ -50,7 +50,9 @@ def serve(
     servers = []
     for application, at in ((app, port), (previews, preview_port)):
         try:
-            servers.append(create_server(application, host=host, port=at, threads=8, ident=None))
+            # What is too large is refused by its length, before it is read.
+            most = {"max_request_body_size": UPLOAD_BYTES}
+            servers.append(create_server(application, host=host, port=at, threads=8, ident=None, **most))
         except OSError as error:
             raise UsageError(
                 f"Port {at} on {host} cannot be used: {error.strerror}. Choose others with --port and --preview-port."

@@ -4,6 +4,9 @@ import { ask, pageState } from "./common.js";
 
 const MOST = 4000; // points of a way or a trace
 
+const STATES = ["rest", "over", "small", "hidden"];
+const NUMBERS = ["time", "depth", "page", "window", "row", "reach", "top", "height"];
+
 export const headerWorkspace = () => ({
   init() {
     if (!this.$refs.ground) return;
@@ -63,7 +66,8 @@ export const headerWorkspace = () => ({
     if (event.source !== this.frame.contentWindow || event.data?.basilica !== "preview") return;
     const { at, played } = event.data;
     if (played) this.playing = false;
-    if (!at || typeof at.depth !== "number") return;
+    // What a page sends is looked at before it is used: numbers, and a state that there is.
+    if (!at || !STATES.includes(at.state) || !NUMBERS.every((name) => Number.isFinite(at[name]))) return;
     const fresh = this.loads !== this.seen;
     this.seen = this.loads;
     const known = this.scene;

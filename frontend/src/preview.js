@@ -138,17 +138,20 @@ export const previewWorkspace = () => ({
       if (data.key !== this.chosen) this.go(data.key, one);
     }
   },
-  /** A page that is scrolled takes the others along; a link that is asleep says where it would lead. */
+  /** A page that is scrolled takes the others along; a link that is disabled says where it would lead. */
   told(event) {
     const one = this.frames.find((other) => other.frame.contentWindow === event.source);
     const { data } = event;
     if (!one || data?.basilica !== "preview") return;
-    if (typeof data.scroll === "number") for (const other of this.frames) if (other !== one) this.tell(other, { scroll: data.scroll });
+    if (Number.isFinite(data.scroll)) for (const other of this.frames) if (other !== one) this.tell(other, { scroll: data.scroll });
     if (data.ready && this.differing?.length) this.tell(one, { mark: this.differing.map((part) => part.selector) });
-    if (data.key) this.step(data.key === "." ? 1 : -1);
-    if (data.chosen !== undefined) {
-      this.say(`“${data.chosen}” would lead to ${data.href.replace(`/${one.token}`, "")}. Links are disabled.`);
-    }
+    if (data.chosen) this.say(`${this.wouldLead(one, data.chosen)} Links are disabled.`);
+  },
+  /** Where a link would lead, in words of our own: what a page sends is looked up, and never shown. */
+  wouldLead(one, href) {
+    const path = String(href).split("#")[0].replace(`/${one.token}`, "");
+    const known = [...this.pages.values()].find((address) => address === path);
+    return known ? `That link would lead to ${known}.` : "That link would lead to no other page of the site.";
   },
   tell(one, message) {
     one.frame.contentWindow.postMessage({ basilica: "workspace", ...message }, "*");

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
@@ -15,6 +16,8 @@ from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.rules.place import START, Place
 
+_FORMULA = re.compile(r"'*[=+@\t\r-]")
+"""What programs for tables take for the beginning of a formula, behind apostrophes too."""
 COLUMNS = ("level", "label", "kind", "address")
 _ALSO = {"title": "label", "name": "label", "page": "label", "url": "address", "path": "address", "depth": "level"}
 
@@ -34,9 +37,9 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
             "Shorten it.",
         )
         return (), findings.done()
-    first = text.removeprefix("\ufeff").lstrip("\r\n").partition("\n")[0]
+    first = text.lstrip("\ufeff").lstrip("\r\n").partition("\n")[0]
     delimiter = max(",;\t", key=first.count)
-    reader = csv.reader(io.StringIO(text.removeprefix("\ufeff"), newline=""), delimiter=delimiter)
+    reader = csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=delimiter)
     try:
         rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
@@ -96,7 +99,8 @@ def _line(number: int, row: list[str], columns: dict[str, int], findings: Findin
         findings.add(
             list_rules.LIST_LINE, Place(number, 1), message, f"Write one of {', '.join(ItemKind)}, or leave it empty."
         )
-    return ListLine(number, indent, cell("label"), cell("address") or None, known), cell("parent")
+    label, address, parent = (_plain(cell(name)) for name in ("label", "address", "parent"))
+    return ListLine(number, indent, label, address or None, known), parent
 
 
 def write_table(items: Iterable[Item]) -> str:
@@ -105,8 +109,18 @@ def write_table(items: Iterable[Item]) -> str:
     writer = csv.writer(target)
     writer.writerow(COLUMNS)
     for item, depth in with_depth(items):
-        writer.writerow((depth + 1, item.label, item.kind, item.address or ""))
+        writer.writerow((depth + 1, _inert(item.label), item.kind, _inert(item.address or "")))
     return target.getvalue()
+
+
+def _inert(text: str) -> str:
+    """A cell that no program for tables takes for a formula: an apostrophe stands before it, as is common practice."""
+    return f"'{text}" if _FORMULA.match(text) else text
+
+
+def _plain(text: str) -> str:
+    """The same without that apostrophe."""
+    return text[1:] if text.startswith("'") and _FORMULA.match(text) else text
 
 
 def looks_like_table(text: str) -> bool:

@@ -35,6 +35,7 @@ def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
             document_rules.TOO_LARGE, START, f"The list has more than {limits.TEXT_BYTES:,} characters.", "Shorten it."
         )
         return (), findings.done()
+    text = text.removeprefix("\ufeff")
     rows = [line for line in enumerate(re.split(r"\r\n|\r|\n", text), 1) if not _RULE.fullmatch(line[1])]
     if len(rows) > limits.PAGES:
         findings.add(
@@ -73,9 +74,10 @@ def _line(number: int, line: str, indented: bool) -> ListLine:
 def write_list(items: Iterable[Item]) -> str:
     """Items as an indented list, two spaces a level. Reading it gives the same items."""
     rows = [(_written(item, depth), depth) for item, depth in with_depth(items)]
-    # A label that begins like a bullet or a number is kept whole by a bulignoredfore it, and then all lines have one.
+    # A label that begins like a bullet or a number is kept whole by a bullet before it, and then all lines have one.
     bullet = "- " if any(_starts_like_a_mark(text) for text, _ in rows) else ""
-    return "".join(f"{'  ' * depth}{bullet}{text}\n" for text, depth in rows)
+    text = "".join(f"{'  ' * depth}{bullet}{row}\n" for row, depth in rows)
+    return f"\ufeff{text}" if text.startswith("\ufeff") else text  # the first is taken for a byte order mark
 
 
 def _starts_like_a_mark(text: str) -> bool:

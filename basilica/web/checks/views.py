@@ -19,6 +19,7 @@ from basilica.core.plan import Plan
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
 from basilica.web.context import previews, site_services
+from basilica.web.downloads import download
 
 blueprint = Blueprint("checks", __name__, template_folder="templates", url_prefix="/sites/<slug>/checks")
 
@@ -148,8 +149,7 @@ def report(slug: str, form: str) -> Response | tuple[str, int]:
     findings = build.all_findings
     text = FORMATS[form](Report("site.yaml", "", findings, job.mosaic))
     kind, suffix = _TYPES[form]
-    headers = {"Content-Disposition": f'attachment; filename="{slug}-checks.{suffix}"'}
-    return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
+    return download(text, f"{slug}-checks.{suffix}", kind)
 
 
 @blueprint.post("/ignore")

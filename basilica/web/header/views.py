@@ -21,6 +21,7 @@ from basilica.core.plan import Plan
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
 from basilica.web.header.view_model import HeaderView, fields, header_view, own_header
+from basilica.web.values import text_in, whole_number
 
 blueprint = Blueprint("header", __name__, template_folder="templates", url_prefix="/sites/<slug>/header")
 
@@ -49,12 +50,12 @@ class HeaderQuery:
     def of(cls, data: Any, plan: Plan) -> HeaderQuery:
         """From the query of an address, or what a browser sent."""
         key = data.get("page")
-        screen = str(data.get("screen", ""))
+        screen = whole_number(data.get("screen"))
         return cls(
-            key if key in plan.routes else plan.site.home or next(iter(plan.routes)),
+            key if isinstance(key, str) and key in plan.routes else plan.site.home or next(iter(plan.routes)),
             data.get("for") != "page",
             data.get("windows") == "mobile",
-            int(screen) if screen.isdecimal() and int(screen) < len(SCREENS) else _SCREEN,
+            screen if screen is not None and 0 <= screen < len(SCREENS) else _SCREEN,
         )
 
     @property
@@ -117,13 +118,14 @@ def look(slug: str) -> Response | tuple[Response, int]:
     if not isinstance(data, dict) or good is None or good.plan is None:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
     query = HeaderQuery.of(data, good.plan)
-    form = data.get("form") if isinstance(data.get("form"), dict) else {}
+    sent = data.get("form")
+    form = {name: text_in(sent, name) for name in sent} if isinstance(sent, dict) else {}
     text, message = _good_text(site), ""
     try:
-        text, _ = _tried(site, text, query, {str(name): str(value) for name, value in form.items()})
+        text, _ = _tried(site, text, query, form)
     except EditRejected as refused:
         message = str(refused)
-    token = str(data.get("token", ""))
+    token = text_in(data, "token")
     if previews().site(token) == slug:
         previews().try_out(token, text if text != _good_text(site) else None)
     tried = services.compiled(text, site)
@@ -156,7 +158,7 @@ def frame(slug: str) -> Response | tuple[Response, int]:
     data = request.get_json(silent=True)
     if not isinstance(data, dict):
         return jsonify(message="Nothing was asked."), 422
-    token = str(data.get("token", ""))
+    token = text_in(data, "token")
     tried = previews().tried(token) if previews().site(token) == slug else None
     compiled = services.compiled(tried or _good_text(site), site)
     if compiled.plan is None or compiled.stops:
@@ -164,7 +166,8 @@ def frame(slug: str) -> Response | tuple[Response, int]:
     query = HeaderQuery.of(data, compiled.plan)
     view = header_view(compiled, query.key, *query.window)
     viewport = _viewport(data.get("scene"), view, query)
-    path = _points([[at, depth] for at, depth in enumerate(data.get("path") or [])])
+    asked = data.get("path")
+    path = _points([[at, depth] for at, depth in enumerate(asked if isinstance(asked, list) else [])])
     now = simulate(view.settings, viewport, path or [(0, 0)])[-1]
     shown = render_template("header/_moment.html", now=now, view=view, viewport=viewport)
     return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)

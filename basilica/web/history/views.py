@@ -10,6 +10,8 @@ from basilica.core.outputs.archive import zip_of
 from basilica.core.shared.output_file import File
 from basilica.store.sites import Conflict, NotFound
 from basilica.web.context import site_services
+from basilica.web.downloads import download
+from basilica.web.values import whole_number
 
 blueprint = Blueprint("history", __name__, template_folder="templates", url_prefix="/sites/<slug>/history")
 
@@ -70,8 +72,7 @@ def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
 def text(slug: str, number: int) -> Response:
     """The map of a version, as a file."""
     state, _ = site_services().sites.version(slug, number)
-    headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.yaml"'}
-    return Response(state.text, content_type="text/yaml; charset=utf-8", headers=headers)
+    return download(state.text, f"{slug}-{number}.yaml", "text/yaml")
 
 
 @blueprint.get("/<int:number>.zip")
@@ -81,13 +82,13 @@ def archive(slug: str, number: int) -> Response:
     files = [File("site.yaml", state.text.encode())]
     files += [File(content.name, content.text.encode()) for content in contents.values()]
     files += [File(name, data) for name, data in site_services().sites.version_files(slug, number).items()]
-    headers = {"Content-Disposition": f'attachment; filename="{slug}-{number}.zip"'}
-    return Response(zip_of(files, slug), content_type="application/zip", headers=headers)
+    return download(zip_of(files, slug), f"{slug}-{number}.zip", "application/zip")
 
 
 def _number(asked: str | None, numbers: list[int]) -> int | None:
     if asked is None or asked == NOW:
         return None
-    if not asked.isdigit() or int(asked) not in numbers:
+    number = whole_number(asked)
+    if number is None or number not in numbers:
         raise NotFound(asked)
-    return int(asked)
+    return number

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Blueprint, Response, jsonify, request
+from flask import Blueprint, Response, jsonify
 
 from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.drawing import Drawing, draw, folds
@@ -18,24 +18,6 @@ from basilica.web.services import Reading
 blueprint = Blueprint("map", __name__, template_folder="templates", url_prefix="/sites/<slug>/map")
 
 _WIDTHS = (320, 4000)
-
-
-def data_of_request() -> dict[str, Any]:
-    """The JSON object that came with a request; an empty one for anything else."""
-    data = request.get_json()
-    return data if isinstance(data, dict) else {}
-
-
-def text_in(data: dict[str, Any], name: str = "text") -> str:
-    """A text of a request, one that UTF-8 can hold: halves of characters, which JSON can bring, are replaced."""
-    text = data.get(name)
-    return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace") if isinstance(text, str) else ""
-
-
-def number_in(data: dict[str, Any], name: str) -> int:
-    """A whole number of a request; -1 where there is none."""
-    value = data.get(name)
-    return value if isinstance(value, int) and not isinstance(value, bool) else -1
 
 
 def stale(error: Conflict) -> tuple[Response, int]:

@@ -9,7 +9,8 @@ from basilica.core.edits import EditRejected, command_from
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
 from basilica.core.rules.finding import Finding, in_order
 from basilica.web.context import site_services
-from basilica.web.map.blueprint import blueprint, data_of_request, drawn, text_in
+from basilica.web.map.blueprint import blueprint, drawn
+from basilica.web.values import data_of_request, text_in
 
 
 @blueprint.post("/edit")

@@ -11,6 +11,7 @@ from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.plan.page_search import find_pages
 from basilica.core.shared.icons import shapes
 from basilica.web.context import site_services
+from basilica.web.downloads import download
 from basilica.web.map.blueprint import blueprint
 
 
@@ -66,8 +67,9 @@ def as_list(slug: str, form: str) -> Response | tuple[str, int]:
     items = items_from(plan, key or None)
     text = write_table(items) if form == "csv" else write_list(items)
     kind = "text/csv" if form == "csv" else "text/plain"
-    headers = {"Content-Disposition": f'attachment; filename="{slug}.{form}"'} if request.args.get("save") else {}
-    return Response(text, content_type=f"{kind}; charset=utf-8", headers=headers)
+    if request.args.get("save"):
+        return download(text, f"{slug}.{form}", kind)
+    return Response(text, content_type=f"{kind}; charset=utf-8")
 
 
 @blueprint.get("/icons")

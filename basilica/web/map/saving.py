@@ -13,16 +13,8 @@ from basilica.core.plan.content_links import Contents, following
 from basilica.store.contents import Moves
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import site_services
-from basilica.web.map.blueprint import (
-    blueprint,
-    data_of_request,
-    drawn,
-    facts,
-    number_in,
-    stale,
-    text_in,
-    underlined,
-)
+from basilica.web.map.blueprint import blueprint, drawn, facts, stale, underlined
+from basilica.web.values import data_of_request, number_in, text_in
 
 CONTENT_CHARACTERS = 500_000
 

@@ -10,6 +10,7 @@ from basilica.core.diff.deletion_impact import references_to
 from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
 from basilica.web.context import site_services
+from basilica.web.downloads import download
 from basilica.web.map.blueprint import blueprint, chosen_page, drawn, facts
 
 
@@ -75,8 +76,7 @@ def plan_svg(slug: str) -> Response | tuple[str, int]:
     if plan is None:
         return render_template("error.html", code=404, message="There is no plan yet: the map has errors."), 404
     picture = render_template("map/plan.svg", drawing=drawn(plan, {**request.args}), site=site)
-    headers = {"Content-Disposition": f'attachment; filename="{slug}-plan.svg"'}
-    return Response(picture, content_type="image/svg+xml; charset=utf-8", headers=headers)
+    return download(picture, f"{slug}-plan.svg", "image/svg+xml")
 
 
 def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:

@@ -13,6 +13,7 @@ from basilica.core.outputs.archive import zip_of
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
 from basilica.core.shared.output_file import File
 from basilica.web.context import site_services
+from basilica.web.downloads import download
 from basilica.web.output.file_tree import file_tree, states
 
 blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
@@ -124,13 +125,12 @@ def archive(slug: str) -> Response | tuple[str, int]:
             "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."
         ), 409
     files, _ = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
-    headers = {"Content-Disposition": f'attachment; filename="{slug}.zip"'}
     packed = zip_of((File(path, data) for path, data in files.items()), slug)
-    return Response(packed, content_type="application/zip", headers=headers)
+    return download(packed, f"{slug}.zip", "application/zip")
 
 
 @blueprint.get("/file")
-def download(slug: str) -> Response | tuple[str, int]:
+def file(slug: str) -> Response | tuple[str, int]:
     """One file, to be kept and not to be shown: it is never a page of this application."""
     services = site_services()
     site = services.sites.get(slug)
@@ -140,5 +140,4 @@ def download(slug: str) -> Response | tuple[str, int]:
     files = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)[0] if build else {}
     if path not in files:
         return render_template("error.html", code=404, message="The build has no such file."), 404
-    headers = {"Content-Disposition": f'attachment; filename="{path.rpartition("/")[2]}"'}
-    return Response(files[path], content_type="application/octet-stream", headers=headers)
+    return download(files[path], path.rpartition("/")[2])

@@ -20,6 +20,7 @@ from basilica.core.map.site.part_reader import part_names
 from basilica.core.rules.finding import Finding
 from basilica.store.sites import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
+from basilica.web.downloads import download
 from basilica.web.parts.view_model import TITLES, areas, idle_slots, used_on
 
 blueprint = Blueprint("parts", __name__, template_folder="templates", url_prefix="/sites/<slug>/parts")
@@ -109,14 +110,13 @@ def remove(slug: str) -> BaseResponse | tuple[str, int]:
 
 
 @blueprint.get("/file/<path:name>")
-def download(slug: str, name: str) -> Response | tuple[str, int]:
+def file(slug: str, name: str) -> Response | tuple[str, int]:
     """A file as it is, to be kept and not to be shown: it is never a page of this application."""
     services = site_services()
     files = services.files(services.sites.get(slug))
     if name not in files:
         return render_template("error.html", code=404, message="There is no such file beside the map."), 404
-    headers = {"Content-Disposition": f'attachment; filename="{name.rpartition("/")[2]}"'}
-    return Response(files[name], content_type="application/octet-stream", headers=headers)
+    return download(files[name], name.rpartition("/")[2])
 
 
 def _put(slug: str, name: str, data: bytes | None, was: str | None, text: str) -> BaseResponse | tuple[str, int]:

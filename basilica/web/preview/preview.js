@@ -74,16 +74,12 @@
       scrollTo({ top: box.top + scrollY - Math.max(20, (innerHeight - box.height) / 2), behavior: "instant" });
     }
   });
-  // Keys that step through the trace work in the page too.
-  addEventListener("keydown", function (event) {
-    if (!event.target.closest("input, textarea, select") && /^[.,]$/.test(event.key)) send({ key: event.key });
-  });
   // Links that are disabled say where they would lead.
   if (LINKS_DISABLED) document.addEventListener("click", function (event) {
     var link = event.target.closest("a[href]");
     if (!link) return;
     event.preventDefault();
-    send({ chosen: link.textContent.trim().slice(0, 200), href: link.getAttribute("href").slice(0, 500) });
+    send({ chosen: link.host === location.host ? link.pathname.slice(0, 500) : "elsewhere" });
     link.style.outline = "3px solid #2a46a8";
   }, true);
   send({ ready: true });

@@ -16,9 +16,9 @@ from basilica.core.plan.page_search import MOST
 from basilica.store.folders import read_source
 from basilica.web.context import site_services
 from basilica.web.demo import DEMO
-from basilica.web.map.blueprint import data_of_request, text_in
 from basilica.web.map.editing import shown_list
 from basilica.web.map.queries import found_in
+from basilica.web.values import data_of_request, text_in
 
 blueprint = Blueprint("sites", __name__, template_folder="templates")
 
