@@ -1,3 +1,3 @@
 """Which Basilica this is."""
 
-VERSION = "0.2.0"
+VERSION = "0.3.0"
