@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: setup demo test check bench assets check-assets browser docs clean
+.PHONY: setup demo test unit harden check bench assets check-assets browser docs clean
 
 setup: $(VENV)/.ready
 
@@ -20,6 +20,14 @@ demo: setup
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
 test: setup browser check check-assets
 	$(BIN)/pytest
+
+# For every save: no browser, Java, PHP or Node.
+unit: setup
+	$(BIN)/pytest -m "not browser and not tools" -n auto
+
+# What an attack found, tried for long.
+harden: setup
+	BASILICA_HARDEN=20 $(BIN)/pytest tests/hardening
 
 check: setup
 	$(BIN)/ruff check .

@@ -35,6 +35,13 @@ MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 FORMAT = click.option(
     "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."
 )
+DATA = click.option(
+    "--data",
+    type=click.Path(path_type=Path, file_okay=False),
+    default=Path("instance"),
+    show_default=True,
+    help="The folder of the database.",
+)
 DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
 
 
@@ -227,8 +234,11 @@ def _serving(function):  # type: ignore[no-untyped-def]
         click.option(
             "--preview-port", default=8001, show_default=True, help="The port that previews have to themselves."
         ),
+        click.option("--origin", help="The application's origin as browsers see it, behind a proxy."),
         click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),
-        click.option("--allowed-host", multiple=True, help="Another host name that the application answers to."),
+        click.option(
+            "--allowed-host", "allowed_hosts", multiple=True, help="Another host name that the application answers to."
+        ),
         click.option(
             "--folder",
             "folders",
@@ -236,13 +246,7 @@ def _serving(function):  # type: ignore[no-untyped-def]
             type=click.Path(path_type=Path, file_okay=False),
             help="A folder with a site.yaml, or with folders that have one: sites whose truth is the files.",
         ),
-        click.option(
-            "--data",
-            type=click.Path(path_type=Path, file_okay=False),
-            default=Path("instance"),
-            show_default=True,
-            help="The folder of the database.",
-        ),
+        DATA,
     )
     for option in reversed(options):
         function = option(function)
@@ -263,11 +267,30 @@ def demo(**options: object) -> None:
     _serve(demo=True, **options)
 
 
-def _serve(**options: object) -> None:
+@main.command()
+@click.option("--stdin", "from_stdin", is_flag=True, help="Read it from the standard input, up to the end of a line.")
+@DATA
+def password(from_stdin: bool, data: Path) -> None:
+    """Set the password that others need to reach the application; whoever is signed in is signed out."""
+    from basilica.store.password import Password
+
+    if from_stdin:
+        given = sys.stdin.readline().rstrip("\r\n")
+    else:
+        given = click.prompt("Password", hide_input=True, confirmation_prompt=True)
+    try:
+        Password(data).set(given)
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+    click.echo("The password is set.")
+
+
+def _serve(demo: bool, data: Path, folders: tuple[Path, ...], **options: object) -> None:
+    from basilica.web.serving import Address
     from basilica.web.serving import serve as serve_application
 
     try:
-        serve_application(**options)  # type: ignore[arg-type]
+        serve_application(Address(**options), data, demo, folders)  # type: ignore[arg-type]
     except UsageError as error:
         raise click.UsageError(str(error)) from error
 

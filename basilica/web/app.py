@@ -7,11 +7,13 @@ from datetime import timedelta
 from pathlib import Path
 
 from flask import Flask, Response, current_app, g, jsonify, render_template, request
+from flask_login import current_user
 from markupsafe import Markup
 from werkzeug.exceptions import HTTPException
 
 from basilica.core.findings.mosaic import State
 from basilica.store.errors import UsageError
+from basilica.store.password import Password
 from basilica.store.sites import NotFound, SiteRecord
 from basilica.web import navigation
 from basilica.web.checks import views as checks_views
@@ -25,6 +27,8 @@ from basilica.web.preview import views as preview_views
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import LOOPBACK, protect
 from basilica.web.services import SiteServices
+from basilica.web.sign_in import views as sign_in_views
+from basilica.web.sign_in.guard import require_password
 from basilica.web.sites import views as sites_views
 from basilica.web.values import JsonProvider, NumberConverter
 
@@ -38,6 +42,12 @@ class ApplicationSettings:
 
     preview_origin: str
     allowed_hosts: frozenset[str] = LOOPBACK
+    password: Password | None = None
+    """Where others can reach it: what they need to know."""
+    secure: bool = False
+    """Whether browsers reach it by https."""
+    origin: str = ""
+    """Its own origin as browsers see it, where a proxy may say another to it."""
 
 
 def create_app(services: SiteServices, sessions: Sessions, settings: ApplicationSettings) -> Flask:
@@ -55,11 +65,12 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Application
         SEND_FILE_MAX_AGE_DEFAULT=timedelta(hours=1),
         WTF_CSRF_TIME_LIMIT=None,
         PREVIEW_ORIGIN=settings.preview_origin,
+        SESSION_COOKIE_SECURE=settings.secure,
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.extensions["services"] = services
     app.extensions["previews"] = sessions
-    protect(app, settings.allowed_hosts, settings.preview_origin)
+    protect(app, settings.allowed_hosts, settings.preview_origin, settings.origin)
     for module in (
         views,
         saving,
@@ -72,6 +83,7 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Application
         preview_views,
         checks_views,
         output_views,
+        sign_in_views,
         history_views,
     ):
         if module.blueprint.name not in app.blueprints:
@@ -83,7 +95,10 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Application
         nonce=lambda: g.nonce,
         finding_tiles=_finding_tiles,
         folder_problem=services.folder_problem,
+        signed_in=lambda: settings.password is not None and current_user.is_authenticated,
     )
+    if settings.password is not None:
+        require_password(app, settings.password)
     _answer_errors(app)
     return app
 
@@ -103,6 +118,7 @@ def _icon(name: str) -> Markup:
 _SENTENCES = {
     404: "There is nothing at this address. It may be misspelt, or the site was renamed.",
     405: "This address cannot be asked for in this way.",
+    429: "That were many attempts. Wait a minute, and try again.",
     413: f"This is larger than {UPLOAD_BYTES // 1024 // 1024} MB. A map has at most 2 MB; nothing was changed.",
 }
 

@@ -18,8 +18,9 @@ def host_allowed(host: str, allowed: frozenset[str]) -> bool:
     return name.lower() in allowed
 
 
-def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str) -> None:
-    """Put the guards in front of every request, and the policy behind every answer."""
+def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str, own_origin: str = "") -> None:
+    """Put the guards in front of every request, and the policy behind every answer. ``own_origin`` is the application's
+    as browsers see it, where a proxy is between them."""
 
     @app.before_request
     def _guard() -> None:
@@ -33,7 +34,9 @@ def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str) -> N
             return
         origin = request.headers.get("Origin")
         site = request.headers.get("Sec-Fetch-Site", "same-origin")
-        if site not in ("same-origin", "none") or (origin and urlsplit(origin).netloc != request.host):
+        if site not in ("same-origin", "none") or (
+            origin and urlsplit(origin).netloc not in (request.host, urlsplit(own_origin).netloc or request.host)
+        ):
             abort(403, "This change was asked for by another site, so it was not made.")
 
     CSRFProtect(app)  # its guard comes after this one

@@ -125,7 +125,7 @@ def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Applicati
     duration = "parseFloat(getComputedStyle(document.querySelector('.b-name')).transitionDuration)"
     assert after("Less motion").evaluate(duration) == 0
     click_in(after("Links disabled"), "calendar")
-    expect(page.locator(".notice")).to_have_text("“calendar” would lead to /milling/calendar/. Links are disabled.")
+    expect(page.locator(".notice")).to_have_text("That link would lead to /milling/calendar/. Links are disabled.")
     expect(page.locator(".address")).to_have_text("/visit/hours/")
     assert after("No style").evaluate("document.styleSheets.length") <= 1  # that of links that are asleep
     expect(page).to_have_url(re.compile("on=samr"))

@@ -18,6 +18,7 @@ from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source
 from basilica.store.sites import Sites
 from basilica.store.sync import FolderSync, SiteRecord
+from tests.hardening import TIMES
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
 
@@ -132,7 +133,7 @@ STEPS = st.lists(
 )
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=60 * TIMES, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(steps=STEPS)
 def test_nothing_acknowledged_is_lost(steps: list[tuple[str, str]], tmp_path_factory: pytest.TempPathFactory) -> None:
     """Edits here and there, a folder that goes and comes, a full disk, restarts: in any order."""

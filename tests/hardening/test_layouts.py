@@ -13,6 +13,7 @@ from basilica.core.content.layouts import layouts_of
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import build, compile_map
 from tests.core.help import HOME
+from tests.hardening import TIMES
 
 _SAID = st.sampled_from(
     [
@@ -63,7 +64,7 @@ def every_way(files: Files) -> list[str]:
     return found
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300 * TIMES, deadline=None)
 @given(_PIECES, _PIECES)
 def test_what_is_accepted_renders(one: str, other: str) -> None:
     files = Files({"page-layouts/one.html": one.encode(), "page-layouts/other.html": other.encode()})

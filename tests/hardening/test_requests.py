@@ -20,6 +20,7 @@ from basilica.store.sites import Sites
 from basilica.web.app import ApplicationSettings, create_app
 from basilica.web.preview.sessions import Sessions
 from basilica.web.services import SiteServices
+from tests.hardening import TIMES
 from tests.hardening.test_folders import BAD_KEYS
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n"
@@ -130,7 +131,7 @@ JSON = st.recursive(
 )
 
 
-@settings(max_examples=1500, deadline=None)
+@settings(max_examples=150 * TIMES, deadline=None)
 @given(data=JSON, number=st.integers(0, 10_000))
 def test_no_odd_json_brings_an_error_of_the_server(application: Flask, data: Any, number: int) -> None:
     changing = [rule for rule in rules(application) if rule.methods & {"POST", "PUT"}]
