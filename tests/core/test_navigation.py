@@ -16,7 +16,7 @@ from basilica.core.plan import Plan, why_current
 from basilica.core.shared import theme as theme
 from basilica.core.shared.locales import PHRASES, languages, phrases
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader import PageReader
+from basilica.core.site_reader import BuiltEntry, PageReader
 from tests.core.help import HOME, built, codes, compiled, markdown, navigation, planned
 
 PAGES = """\
@@ -386,7 +386,7 @@ LINKS = ("links: root", "links: document")
 def _marks(file: File) -> object:
     read = PageReader("Breadcrumb").read(file, None)
 
-    def walk(entries: tuple) -> list[object]:  # type: ignore[type-arg]
-        return [(e.label, e.current, e.on_path, walk(e.items)) for e in entries]
+    def labels(entries: tuple[BuiltEntry, ...]) -> list[object]:
+        return [(entry.label, labels(entry.items)) for entry in entries]
 
-    return {name: walk(entries) for name, entries in read.menus.items()}
+    return {name: (labels(nav.menu.entries), nav.marks) for name, nav in read.menus.items()}

@@ -17,15 +17,26 @@ CONTROLS = "a[href], area[href], button, input, select, textarea, summary"
 
 
 class BuiltEntry(NamedTuple):
-    """An entry of a menu as it stands in a page. ``href`` is as written; ``on_path`` is the mark of the path."""
+    """An entry of a menu as it stands in pages, without its marks. ``href`` is as written."""
 
     label: str
     href: str | None
-    current: str | None
-    on_path: bool
     items: tuple[BuiltEntry, ...]
-    first: bool = False
-    """Whether it repeats the entry whose button opens the list in which it stands first."""
+
+
+class Marks(NamedTuple):
+    """What one page marks in a menu: the current entries with their ``aria-current``, and those on the path to them.
+    Entries are named by their number, as one reads."""
+
+    current: tuple[tuple[int, str], ...] = ()
+    path: tuple[int, ...] = ()
+
+
+@dataclass(slots=True, eq=False)
+class BuiltMenu:
+    """The entries of a menu. Menus that are alike are the same object on all pages; what differs are the marks."""
+
+    entries: tuple[BuiltEntry, ...]
 
 
 def all_of(entries: tuple[BuiltEntry, ...]) -> Iterator[BuiltEntry]:
@@ -42,7 +53,6 @@ class Link(NamedTuple):
     href: str
     name: str
     in_main: bool
-    current: str | None
     size: tuple[float, float] | None
 
 
@@ -99,15 +109,16 @@ class InlineStyle(NamedTuple):
 
 
 class Nav(NamedTuple):
-    """A navigation landmark with a list of links: its name and its entries."""
+    """A navigation landmark with a list of links: its name, its menu, and what is marked in that."""
 
     name: str
-    entries: tuple[BuiltEntry, ...]
+    menu: BuiltMenu
+    marks: Marks = Marks()
 
 
 @dataclass(slots=True, eq=False)
 class Region:
-    """What stands in a piece of a page. Regions with the same HTML are the same object."""
+    """What stands in a piece of a page. Regions with the same HTML, but for the marks in menus, are the same object."""
 
     tag: str
     in_main: bool
@@ -156,6 +167,10 @@ class BuiltPage:
     head: BuiltHead
     regions: tuple[Region, ...]
     size: int
+    marks: Mapping[tuple[int, int], Marks] = field(default_factory=dict)
+    """By the numbers of a region and of a menu in it, what this page marks there; else what the region itself says."""
+    marks_size: int = 0
+    """Bytes of these marks, which the sizes of regions lack."""
 
     @property
     def indexed(self) -> bool:
@@ -168,14 +183,20 @@ class BuiltPage:
         return frozenset(chain.from_iterable(region.ids for region in self.regions))
 
     @cached_property
-    def menus(self) -> Mapping[str, tuple[BuiltEntry, ...]]:
-        """The entries of each navigation with a name; the first of those with the same name."""
-        found: dict[str, tuple[BuiltEntry, ...]] = {}
-        for region in self.regions:
-            for nav in region.navs:
-                if nav.name and nav.entries:
-                    found.setdefault(nav.name, nav.entries)
+    def menus(self) -> Mapping[str, Nav]:
+        """Each navigation with a name and entries; the first of those with the same name."""
+        found: dict[str, Nav] = {}
+        for nav in self.navs():
+            if nav.name and nav.menu.entries:
+                found.setdefault(nav.name, nav)
         return found
+
+    def navs(self, in_main: bool = True) -> Iterator[Nav]:
+        """Every navigation, as one reads, with what this page marks in it; those ``in_main`` too."""
+        for number, region in enumerate(self.regions):
+            for index, nav in enumerate(region.navs if in_main or not region.in_main else ()):
+                marks = self.marks.get((number, index))
+                yield nav._replace(marks=marks) if marks is not None else nav
 
     @property
     def breadcrumbs(self) -> tuple[BuiltCrumb, ...]:

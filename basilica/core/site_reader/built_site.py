@@ -12,7 +12,7 @@ from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader.built_page import BuiltEntry, BuiltPage, Link, Region, is_relative
+from basilica.core.site_reader.built_page import BuiltEntry, BuiltMenu, BuiltPage, Link, Region, is_relative
 from basilica.core.site_reader.html_reader import PageReader
 from basilica.core.site_reader.link_resolver import Resolver, Target
 from basilica.core.site_reader.menu_shapes import Shape
@@ -36,8 +36,8 @@ class BuiltSite:
     texts: Mapping[str, bytes]
     """Style sheets and sitemaps."""
     _targets: dict[tuple[Region, str], tuple[Target, ...]] = field(default_factory=dict)
-    _rooted: dict[tuple[BuiltEntry, ...], bool] = field(default_factory=dict)
-    _shapes: dict[tuple[tuple[BuiltEntry, ...], str], Shape] = field(default_factory=dict)
+    _rooted: dict[BuiltMenu, bool] = field(default_factory=dict)
+    _shapes: dict[tuple[BuiltMenu, str], Shape] = field(default_factory=dict)
 
     @cached_property
     def by_file(self) -> Mapping[str, BuiltPage]:
@@ -90,14 +90,15 @@ class BuiltSite:
                         yield page, before + number, link
                 before += len(region.links)
 
-    def menu_shape(self, page: BuiltPage, entries: tuple[BuiltEntry, ...]) -> Shape:
-        """The shape of some entries, as a page has them; worked out once for all pages on which they are the same."""
-        if not entries:
+    def menu_shape(self, page: BuiltPage, menu: BuiltMenu | None) -> Shape:
+        """The shape of a menu, as a page has it (None: it has none); worked out once for all pages on which it is the
+        same."""
+        if menu is None or not menu.entries:
             return ()
-        key = entries, self.place_of(page, entries)
+        key = menu, self.place_of(page, menu)
         known = self._shapes.get(key)
         if known is None:
-            known = self._shapes[key] = tuple(self._shape(page.file, entries, 0))
+            known = self._shapes[key] = tuple(self._shape(page.file, menu.entries, 0))
         return known
 
     def _shape(
@@ -152,12 +153,11 @@ class BuiltSite:
                 found[text.casefold()].append(page)
         return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
 
-    def place_of(self, page: BuiltPage, entries: tuple[BuiltEntry, ...]) -> str:
-        """From where the links of a menu are followed: empty where they lead to the same places from everywhere. Menus
-        that stand in the same HTML are the same object, so with this they need be followed only once."""
-        rooted = self._rooted.get(entries)
+    def place_of(self, page: BuiltPage, menu: BuiltMenu) -> str:
+        """From where the links of a menu are followed: empty where they lead to the same places from everywhere."""
+        rooted = self._rooted.get(menu)
         if rooted is None:
-            rooted = self._rooted[entries] = _is_rooted(entries)
+            rooted = self._rooted[menu] = _is_rooted(menu.entries)
         return "" if rooted and page.head.base is None else page.file
 
     @staticmethod
@@ -165,25 +165,31 @@ class BuiltSite:
         """Whether the links of a region lead to the same places on other pages that have it."""
         return not region.in_main and region.varies != "page" and page.head.base is None
 
+    def leads_to(self, file: str) -> frozenset[str]:
+        """The other pages that the links of a page lead to; redirects are followed to where they end."""
+        return frozenset().union(*self._ways.get(file, ())) - {file}
+
     @cached_property
-    def ways(self) -> Mapping[str, frozenset[str]]:
-        """By page, the pages that its links lead to; redirects are followed to where they end."""
+    def _ways(self) -> Mapping[str, tuple[frozenset[str], ...]]:
+        """By page, the pages that its links lead to, in sets that pages share."""
         ends = self._ends()
         of_region: dict[tuple[Region, str], frozenset[str]] = {}
         found = {}
         for page in (*self.pages, *self.redirects):
-            everything: set[str] = set()
+            sets = []
             for region in page.regions:
-                targets = self.targets(page, region)
+                if not region.links:
+                    continue
+                shared = self.is_shared(page, region)
                 key = self.shared_key(page, region)
-                files = of_region.get(key) if self.is_shared(page, region) else None
+                files = of_region.get(key) if shared else None
                 if files is None:
+                    targets = self.targets(page, region)
                     files = frozenset(ends.get(t.file, t.file) for t in targets if t.file is not None)
-                    if self.is_shared(page, region):
+                    if shared:
                         of_region[key] = files
-                everything |= files
-            everything.discard(page.file)
-            found[page.file] = frozenset(everything)
+                sets.append(files)
+            found[page.file] = tuple(sets)
         return found
 
     def _ends(self) -> dict[str, str]:
@@ -211,9 +217,12 @@ class BuiltSite:
             return {}
         before: dict[str, str | None] = {self.home.file: None}
         waiting = deque(before)
+        followed: set[frozenset[str]] = set()
         while waiting:
             file = waiting.popleft()
-            for other in sorted(self.ways.get(file, ())):
+            fresh = [files for files in self._ways.get(file, ()) if files not in followed]
+            followed.update(fresh)
+            for other in sorted(frozenset().union(*fresh)):
                 if other not in before and other in self.by_file:
                     before[other] = file
                     waiting.append(other)
@@ -228,17 +237,38 @@ class BuiltSite:
             way.append(above)
         return tuple(reversed(way))
 
-    def linked_from(self, file: str) -> tuple[str, ...]:
-        """The pages that have a link to a page, in the order of the files."""
-        return self._leading.get(file, ())
+    def linked_from(self, file: str, most: int | None = None) -> tuple[str, ...]:
+        """The pages that have a link to a page, in the order of the files; of more than ``most`` only so many."""
+        found: dict[str, None] = {}
+        for files in self._holding.get(file, ()):
+            for page in self._having[files]:
+                if page != file:
+                    found[page] = None
+                if most is not None and len(found) >= most:
+                    break
+        return tuple(sorted(found, key=self._order.__getitem__))
 
     @cached_property
-    def _leading(self) -> Mapping[str, tuple[str, ...]]:
-        found: dict[str, list[str]] = defaultdict(list)
+    def _order(self) -> Mapping[str, int]:
+        return {page.file: number for number, page in enumerate(self.pages)}
+
+    @cached_property
+    def _having(self) -> Mapping[frozenset[str], list[str]]:
+        """By set of pages that links lead to, the pages that have these links."""
+        found: dict[frozenset[str], list[str]] = defaultdict(list)
         for page in self.pages:
-            for file in self.ways[page.file]:
-                found[file].append(page.file)
-        return {file: tuple(pages) for file, pages in found.items()}
+            for files in self._ways[page.file]:
+                found[files].append(page.file)
+        return found
+
+    @cached_property
+    def _holding(self) -> Mapping[str, list[frozenset[str]]]:
+        """By page, the sets that it is in."""
+        found: dict[str, list[frozenset[str]]] = defaultdict(list)
+        for files in self._having:
+            for file in files:
+                found[file].append(files)
+        return found
 
 
 class SiteReader:

@@ -58,7 +58,7 @@ def _link(region: Region, node: LexborNode, attributes: Mapping[str, str | None]
     if href is None:
         return
     name, size = _name(node, attributes)
-    region.links.append(Link(href, name, region.in_main, attributes.get("aria-current"), size))
+    region.links.append(Link(href, name, region.in_main, size))
     region.stops.append(FocusStop(node.tag or "", href, _number(attributes.get("tabindex"))))
 
 

@@ -1,51 +1,98 @@
-"""The entries of menus, and breadcrumbs."""
+"""The entries of menus, what is marked in them, and breadcrumbs."""
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from selectolax.lexbor import LexborNode
 
-from basilica.core.site_reader.built_page import BuiltCrumb, BuiltEntry
+from basilica.core.site_reader.built_page import BuiltCrumb, BuiltEntry, Marks
 from basilica.core.site_reader.elements import text_of
 
 _DEPTH = 40
 """How many lists are followed into one another; no menu needs more."""
-_LINE = BuiltEntry("", None, None, False, ())
-"""A line between entries."""
 
 
-def entries_of(node: LexborNode, depth: int = 0) -> tuple[BuiltEntry, ...]:
-    """The entries of a list, and those under them."""
-    entries = []
+class _Item(NamedTuple):
+    """An element of a list, with those under it. ``nodes`` are the elements that stand for it."""
+
+    label: str
+    href: str | None
+    current: str | None
+    on_path: bool
+    items: list[_Item]
+    first: bool
+    """Whether it repeats the entry whose button opens the list in which it stands first."""
+    nodes: tuple[int, ...]
+
+
+class ReadMenu(NamedTuple):
+    """A menu as it was read: its entries, what is marked, and by `li` (its number in the tree) the entry it is."""
+
+    entries: tuple[BuiltEntry, ...]
+    marks: Marks
+    owners: dict[int, int]
+
+
+def menu_in(node: LexborNode) -> ReadMenu:
+    """The menu that a list is."""
+    current: list[tuple[int, str]] = []
+    path: list[int] = []
+    owners: dict[int, int] = {}
+    count = 0
+
+    def entries(items: list[_Item]) -> tuple[BuiltEntry, ...]:
+        nonlocal count
+        found = []
+        for item in items:
+            if item.current is not None:
+                current.append((count, item.current))
+            if item.on_path:
+                path.append(count)
+            owners.update(dict.fromkeys(item.nodes, count))
+            count += 1
+            found.append(BuiltEntry(item.label, item.href, entries(item.items)))
+        return tuple(found)
+
+    made = entries(_items(node))
+    return ReadMenu(made, Marks(tuple(current), tuple(path)), owners)
+
+
+def _items(node: LexborNode, depth: int = 0) -> list[_Item]:
+    found = []
     for li in node.iter() if depth < _DEPTH else ():
         if li.tag != "li":
             continue
         control: LexborNode | None = None
-        items: tuple[BuiltEntry, ...] = ()
+        items: list[_Item] = []
         for child in li.iter():
             if child.tag == "ul":
-                items = entries_of(child, depth + 1)
+                items = _items(child, depth + 1)
             elif control is None and child.tag in ("a", "button", "span"):
                 control = child
         if control is None:
-            entries.append(_LINE)
+            found.append(_Item("", None, None, False, [], False, (li.mem_id,)))  # a line between entries
             continue
         attributes = control.attributes
+        nodes: tuple[int, ...] = (li.mem_id,)
         if control.tag == "button" and items and items[0].first:
             # The button opens a list that begins with the page itself: together they are its entry.
-            itself, *others = items
-            items = tuple(others)
+            itself, *items = items
             attributes = {"href": itself.href, "aria-current": itself.current}
+            nodes += itself.nodes
         own = li.attributes
         on_path, first = ("data-path" in own, own.get("class") == "b-first") if own else (False, False)
         href, current = attributes.get("href"), attributes.get("aria-current")
-        entries.append(BuiltEntry(text_of(control), href, current, on_path, items, first))
-    return tuple(entries)
+        found.append(_Item(text_of(control), href, current, on_path, items, first, nodes))
+    return found
 
 
-def bare_links(nav: LexborNode) -> tuple[BuiltEntry, ...]:
-    """The entries of a menu that is no list: its links, one beside the other."""
-    found = ((node, node.attributes) for node in nav.css("a[href]"))
-    return tuple(BuiltEntry(text_of(node), own.get("href"), own.get("aria-current"), False, ()) for node, own in found)
+def bare_menu(nav: LexborNode) -> ReadMenu:
+    """A menu that is no list: its links, one beside the other."""
+    found = [(node, node.attributes) for node in nav.css("a[href]")]
+    entries = tuple(BuiltEntry(text_of(node), own.get("href"), ()) for node, own in found)
+    marked = ((number, own.get("aria-current")) for number, (_, own) in enumerate(found))
+    return ReadMenu(entries, Marks(tuple((number, value) for number, value in marked if value is not None)), {})
 
 
 def looks_like_crumbs(nav: LexborNode, name: str) -> bool:

@@ -11,10 +11,20 @@ from collections.abc import Iterator, Mapping
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader.built_page import BuiltHead, BuiltPage, Nav, Region, is_relative
+from basilica.core.site_reader.built_page import (
+    BuiltEntry,
+    BuiltHead,
+    BuiltMenu,
+    BuiltPage,
+    Marks,
+    Nav,
+    Region,
+    is_relative,
+)
 from basilica.core.site_reader.elements import READ, ROLES, own, words_outside_menus
 from basilica.core.site_reader.html_head import head_of
-from basilica.core.site_reader.html_menus import bare_links, breadcrumbs_of, entries_of, looks_like_crumbs
+from basilica.core.site_reader.html_menus import bare_menu, breadcrumbs_of, looks_like_crumbs, menu_in
+from basilica.core.site_reader.shared_regions import PLACE, Cut, SharedRegions, without_marks
 
 _KEPT_REGIONS = 4_000
 _NAVS = 200
@@ -30,20 +40,50 @@ class PageReader:
     def __init__(self, crumbs: str | None) -> None:
         self._crumbs = crumbs
         self._known: dict[str, Region] = {}
+        self._menus: dict[tuple[BuiltEntry, ...], BuiltMenu] = {}
+        self._shared = SharedRegions()
+        self._owners: list[dict[int, int]] = []
 
     def read(self, file: File, key: str | None) -> BuiltPage:
         """Read one page from its bytes."""
-        tree = LexborHTMLParser(file.data)
+        page = self._read_cut(file, key, self._shared.cut(file.data))
+        # What was cut out of something else, such as a larger region, has no place of its own: all is read then.
+        return (
+            page
+            if page is not None
+            else self._read_cut(file, key, Cut(file.data))
+            or BuiltPage(file.path, key, None, BuiltHead(), (), len(file.data))
+        )
+
+    def _read_cut(self, file: File, key: str | None, cut: Cut) -> BuiltPage | None:
+        """A page from its bytes without what it shares; None where that did not stand right in its body."""
+        tree = LexborHTMLParser(cut.data)
         root = tree.root
         language = root.attributes.get("lang") if root is not None else None
         head = head_of(tree.head) if tree.head is not None else BuiltHead()
-        regions = tuple(self._regions(tree.body, b"<main" in file.data)) if tree.body is not None else ()
-        return BuiltPage(file.path, key, language, head, regions, len(file.data))
+        regions: list[Region] = []
+        marks: dict[tuple[int, int], Marks] = {}
+        places: list[int] = []
+        for one in self._regions(tree.body, b"<main" in file.data, bool(cut.regions)) if tree.body is not None else ():
+            if isinstance(one, int):
+                if one != len(places) or one >= len(cut.regions):
+                    return None
+                places.append(one)
+                one, said, _ = cut.regions[one]
+                marks |= {(len(regions), index): each for index, each in said.items()}
+            regions.append(one)
+        if len(places) != len(cut.regions):
+            return None
+        length = sum(more for _, _, more in cut.regions)
+        return BuiltPage(file.path, key, language, head, tuple(regions), len(file.data), marks, length)
 
-    def _regions(self, body: LexborNode, has_main: bool, depth: int = 0) -> Iterator[Region]:
+    def _regions(self, body: LexborNode, has_main: bool, cut_out: bool, depth: int = 0) -> Iterator[Region | int]:
+        """The regions of a page; for one that was cut out, the number of its place."""
         for child in body.iter():
-            tag = child.tag or ""
-            if tag == "main" or child.attributes.get("role") == "main" or (not has_main and tag not in ROLES):
+            tag, place = child.tag or "", child.attributes.get(PLACE)
+            if place is not None and cut_out and place.isdecimal():
+                yield int(place)
+            elif tag == "main" or child.attributes.get("role") == "main" or (not has_main and tag not in ROLES):
                 yield self._read(child, True)
             elif tag in _WRAPPERS and child.css_first("main, [role=main]") is not None:
                 if depth > _DEPTH:
@@ -52,17 +92,35 @@ class PageReader:
                 itself = Region(tag, False)
                 own(itself, child, child.attributes)
                 yield itself
-                yield from self._regions(child, has_main, depth + 1)
+                yield from self._regions(child, has_main, cut_out, depth + 1)
             else:
-                html = child.html or ""
-                known = self._known.get(html)
-                if known is None:
-                    known = self._read(child, False)
-                    known.size = len(html.encode())
-                    if len(self._known) >= _KEPT_REGIONS:
-                        self._known.clear()
-                    self._known[html] = known
-                yield known
+                yield self._outside(child)
+
+    def _outside(self, child: LexborNode) -> Region:
+        """A region outside the main content, read once for all pages on which its HTML is the same."""
+        html = child.html or ""
+        known = self._known.get(html)
+        if known is None:
+            known = self._read(child, False)
+            known.size = len(html.encode())
+            if len(self._known) >= _KEPT_REGIONS:
+                self._known.clear()
+            self._known[html] = known
+            self._share(html)
+        return known
+
+    def _share(self, html: str) -> None:
+        """Read a region without its marks, to be met again on pages with others."""
+        plain, _ = without_marks(html.encode())
+        body = LexborHTMLParser(b"<body>" + plain).body
+        root = next(body.iter(), None) if body is not None else None
+        if root is None or (root.html or "").encode() != plain:
+            return
+        self._owners = []
+        region = self._read(root, False)
+        region.size = len(plain)
+        numbered = {li: (menu, entry) for menu, owners in enumerate(self._owners) for li, entry in owners.items()}
+        self._shared.add(plain, region, [numbered.get(li.mem_id) for li in root.css("li")])
 
     def _read(self, root: LexborNode, in_main: bool) -> Region:
         region = Region(root.tag or "", in_main)
@@ -90,4 +148,7 @@ class PageReader:
         top = next((child for child in nav.iter() if child.tag == "ul"), None)
         if top is None and self._crumbs is None:
             top = nav.css_first("ul, ol")
-        region.navs.append(Nav(name, entries_of(top) if top is not None else bare_links(nav)))
+        menu = menu_in(top) if top is not None else bare_menu(nav)
+        self._owners.append(menu.owners)
+        # Menus that are alike are the same object, so that what is worked out of one is worked out once.
+        region.navs.append(Nav(name, self._menus.setdefault(menu.entries, BuiltMenu(menu.entries)), menu.marks))

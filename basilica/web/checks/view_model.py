@@ -101,7 +101,7 @@ def ways(mosaic: Mosaic, row: MosaicRow) -> Ways:
         return tuple(by_file[file] for file in files if file in by_file)
 
     way = built.way_to(row.file)
-    leads = built.ways.get(row.file, frozenset())
+    leads = built.leads_to(row.file)
     return Ways(
         len(way) - 1 if way else None,
         rows(way),

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 
 from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
-from basilica.core.site_reader.built_page import all_of
+from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.built_page import Nav, all_of
 
 _VALUES = frozenset(["page", "step", "location", "date", "time", "true", "false"])
 
@@ -17,20 +18,21 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     if built.plan is not None:
         return  # the map knows better
     for page in built.pages:
-        for name, entries in page.menus.items():
-            if wrong := _wrong(built, page, [entry for entry in all_of(entries) if entry.current is not None]):
+        for name, nav in page.menus.items():
+            if nav.marks.current and (wrong := _wrong(built, page, nav)):
                 yield Violation(page, f"The menu `{name[:60]}` on {page.file} {wrong}.", spot=nav_named(name))
 
 
-def _wrong(built: BuiltSite, page: BuiltPage, current: list[BuiltEntry]) -> str:
-    for entry in current:
-        if entry.current not in _VALUES:
-            return f'has `aria-current="{(entry.current or "")[:40]}"`, which means nothing'
-    here = [entry for entry in current if entry.current == "page"]
+def _wrong(built: BuiltSite, page: BuiltPage, nav: Nav) -> str:
+    for _, value in nav.marks.current:
+        if value not in _VALUES:
+            return f'has `aria-current="{value[:40]}"`, which means nothing'
+    here = [number for number, value in nav.marks.current if value == "page"]
     if len(here) > 1:
         return f"marks {len(here)} entries as this page"
-    if here and here[0].href is not None and built.resolver.target(page.file, here[0].href).file != page.file:
-        return f"marks `{here[0].label[:60]}` as this page, which leads elsewhere"
+    entry = next(islice(all_of(nav.menu.entries), here[0], None)) if here else None
+    if entry is not None and entry.href is not None and built.resolver.target(page.file, entry.href).file != page.file:
+        return f"marks `{entry.label[:60]}` as this page, which leads elsewhere"
     return ""
 
 

@@ -28,7 +28,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 def shared_of(page: BuiltPage) -> int:
     """Bytes of a page outside its content."""
-    return sum(region.size for region in page.regions)
+    return sum(region.size for region in page.regions) + page.marks_size
 
 
 def weight_of(built: BuiltSite, page: BuiltPage) -> int:

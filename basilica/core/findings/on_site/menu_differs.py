@@ -24,7 +24,8 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         in_texts = any(part.value("menu") == menu.name for part in plan.site.parts.values())
         for page in built.pages:
             wanted = planned if plan.shows_menu(menu, page.key) else ()
-            found = built.menu_shape(page, page.menus.get(menu.label, ()))
+            nav = page.menus.get(menu.label)
+            found = built.menu_shape(page, nav.menu if nav is not None else None)
             if found == wanted or (in_texts and not wanted and found == planned):
                 continue  # or else a part in the page's own text has it
             yield Violation(

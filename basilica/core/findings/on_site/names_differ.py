@@ -7,20 +7,20 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
-from basilica.core.site_reader.built_page import all_of
+from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.built_page import BuiltMenu, all_of
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The labels of each target over the menus of all pages; what is rarer is off."""
     called: dict[str, Counter[str]] = {}
     where: dict[tuple[str, str], BuiltPage] = {}
-    menus: dict[tuple[tuple[BuiltEntry, ...], str], list[BuiltPage]] = {}
+    menus: dict[tuple[BuiltMenu, str], list[BuiltPage]] = {}
     for page in built.pages:
-        for entries in page.menus.values():
-            menus.setdefault((entries, built.place_of(page, entries)), []).append(page)
-    for (entries, _), pages in menus.items():
-        for entry in all_of(entries):
+        for nav in page.menus.values():
+            menus.setdefault((nav.menu, built.place_of(page, nav.menu)), []).append(page)
+    for (menu, _), pages in menus.items():
+        for entry in all_of(menu.entries):
             if entry.href is None or not entry.label:
                 continue
             target = built.resolver.target(pages[0].file, entry.href)

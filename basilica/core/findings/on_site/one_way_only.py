@@ -14,7 +14,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     for page in built.pages:
         if page is built.home or not built.should_be_linked(page):
             continue
-        leading = built.linked_from(page.file)
+        leading = built.linked_from(page.file, 2)
         if len(leading) == 1:
             yield Violation(page, f"The only link to {page.file} stands on {leading[0]}.")
 

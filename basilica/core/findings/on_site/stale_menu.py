@@ -21,12 +21,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     found: dict[tuple[str, int], list[tuple[BuiltPage, Shape]]] = {}
     for page in built.pages:
         bare = 0
-        for region in page.regions:
-            for nav in region.navs if not region.in_main else ():
-                bare += not nav.name
-                found.setdefault((nav.name, 0 if nav.name else bare), []).append(
-                    (page, built.menu_shape(page, nav.entries))
-                )
+        for nav in page.navs(in_main=False):
+            bare += not nav.name
+            shape = built.menu_shape(page, nav.menu)
+            found.setdefault((nav.name, 0 if nav.name else bare), []).append((page, shape))
     for (name, number), menus in found.items():
         (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
         if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):

@@ -8,10 +8,8 @@ from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.plan import MenuPlan
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.site_reader import BuiltEntry, BuiltPage, BuiltSite
-
-Marks = tuple[tuple[tuple[int, str], ...], tuple[int, ...]]
-"""The current entries with their ``aria-current``, and the entries on the path, by number."""
+from basilica.core.site_reader import BuiltPage, BuiltSite
+from basilica.core.site_reader.built_page import Marks
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
@@ -19,16 +17,13 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     plan = built.plan
     if plan is None:
         return
-    known: dict[tuple[BuiltEntry, ...], Marks] = {}
     for menu in plan.menus.values():
         if not menu.entries:
             continue  # nothing of it stands on pages
         for page in built.pages:
-            entries = page.menus.get(menu.label, ())
-            found = known.get(entries)
-            if found is None:
-                found = known[entries] = _found(entries)
-            wanted = _wanted(built, page, menu)
+            nav = page.menus.get(menu.label)
+            found = nav.marks if nav is not None else Marks()
+            wanted = _wanted(built, page, menu) if nav is not None else Marks()
             if found != wanted:
                 yield Violation(
                     page,
@@ -40,29 +35,8 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 
 def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
-    assert built.plan is not None
-    here = page.key is not None and menu.label in page.menus
-    mark = menu.mark(built.plan.site, page.key) if here and page.key is not None else None
-    return (((mark.entry, mark.current),), mark.path) if mark else ((), ())
-
-
-def _found(entries: tuple[BuiltEntry, ...]) -> Marks:
-    current: list[tuple[int, str]] = []
-    path: list[int] = []
-    number = 0
-
-    def walk(entries: tuple[BuiltEntry, ...]) -> None:
-        nonlocal number
-        for entry in entries:
-            if entry.current is not None:
-                current.append((number, entry.current))
-            if entry.on_path:
-                path.append(number)
-            number += 1
-            walk(entry.items)
-
-    walk(entries)
-    return tuple(current), tuple(path)
+    mark = menu.mark(built.plan.site, page.key) if built.plan is not None and page.key is not None else None
+    return Marks(((mark.entry, mark.current),), mark.path) if mark else Marks()
 
 
 def _said(marks: Marks, menu: MenuPlan) -> str:

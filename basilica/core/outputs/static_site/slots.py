@@ -122,13 +122,13 @@ SECTION, KEY, SITE = PageValue("section"), PageValue("key"), PageValue("site")
 _KINDS = {kind._field_defaults["kind"]: kind for kind in get_args(Slot)}
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=32_768)
 def room_for(slot: Slot) -> Markup:
     """Room for a slot, as it stands in rendered text."""
     return Markup(f"{NUL}{json.dumps(slot)}{NUL}")
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=32_768)
 def slot_in(room: str) -> Slot:
     """The slot for which there is room: what stands between the marks."""
     values = json.loads(room)
