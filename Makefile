@@ -19,11 +19,12 @@ demo: setup
 
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
 test: setup browser check check-assets
-	$(BIN)/pytest
+	$(BIN)/pytest -n auto --ignore tests/browser
+	$(BIN)/pytest tests/browser
 
 # For every save: no browser, Java, PHP or Node.
 unit: setup
-	$(BIN)/pytest -m "not browser and not tools" -n auto
+	$(BIN)/pytest -n auto --ignore tests/browser -m "not tools"
 
 # What an attack found, tried for long.
 harden: setup

@@ -150,6 +150,7 @@ def test_the_kit_passes_its_own_tests(site: Renderer, tmp_path: Path) -> None:
     assert done.returncode == 0, done.stdout[-2000:]
 
 
+@pytest.mark.tools
 def test_php_pages_are_those_of_the_static_site_byte_for_byte(site: Renderer, tmp_path: Path) -> None:
     """Run by PHP itself, at every folder depth, with code of one's own before the document begins."""
     folder = put(includes.files(site), tmp_path)

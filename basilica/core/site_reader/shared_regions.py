@@ -21,7 +21,7 @@ PLACE = "data-shared-region"
 """Marks the place in which a region stood that was cut out."""
 
 
-class Mark(NamedTuple):
+class RemovedMark(NamedTuple):
     """A mark in some HTML without its marks: where it stood, its length there, and its ``aria-current`` (None: the mark
     of the path)."""
 
@@ -84,14 +84,14 @@ class SharedRegions:
         return Cut(b"".join([*pieces, data[done:]]), tuple(regions)) if regions else Cut(data)
 
 
-def without_marks(data: bytes) -> tuple[bytes, list[Mark]]:
+def without_marks(data: bytes) -> tuple[bytes, list[RemovedMark]]:
     """HTML without the marks of menus, and these in the order in which they stood."""
     spans = sorted([*_spans(data, _CURRENT), *_spans(data, _PATH)])
     pieces, marks, done, at = [], [], 0, 0
     for start, end, current in spans:
         pieces.append(data[done:start])
         at += start - done
-        marks.append(Mark(at, end - start, current))
+        marks.append(RemovedMark(at, end - start, current))
         done = end
     return (b"".join([*pieces, data[done:]]), marks) if marks else (data, [])
 
@@ -110,7 +110,7 @@ def _spans(data: bytes, begins: bytes) -> Iterator[tuple[int, int, str | None]]:
         at = data.find(begins, end)
 
 
-def _before(at: int, marks: list[Mark]) -> int:
+def _before(at: int, marks: list[RemovedMark]) -> int:
     """Where a place in HTML without marks stands in the same with them."""
     return at + sum(mark.length for mark in marks if mark.at < at)
 
@@ -123,7 +123,7 @@ def _items_in(html: bytes) -> Iterator[int]:
         at = html.find(b"<li", at + 3)
 
 
-def _said(known: _Known, marks: list[Mark]) -> dict[int, Marks] | None:
+def _said(known: _Known, marks: list[RemovedMark]) -> dict[int, Marks] | None:
     """What the marks in a known region say, by menu; None where one of them stands outside the entries of menus."""
     said: dict[int, tuple[dict[int, str], list[int]]] = {index: ({}, []) for index in range(len(known.region.navs))}
     for mark in marks:

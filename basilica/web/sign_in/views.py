@@ -19,8 +19,7 @@ def _password() -> Password:
 
 @blueprint.get("/sign-in")
 def show() -> str:
-    """The form."""
-    _password()
+    """The form; where there is no password, that there is none."""
     return _form(request.args.get("to", ""))
 
 
@@ -45,7 +44,9 @@ def leave() -> BaseResponse:
 
 
 def _form(there: str, error: str = "") -> str:
-    return render_template("sign_in/show.html", there=there if _is_here(there) else "", error=error)
+    needed = "password" in current_app.extensions
+    there = there if _is_here(there) else ""
+    return render_template("sign_in/show.html", there=there, error=error, needed=needed)
 
 
 def _is_here(there: str) -> bool:
