@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from dataclasses import dataclass, field
 
 from basilica.core.edits.source_patcher import SourcePatcher
@@ -27,7 +27,8 @@ class _Page:
     title: str
     path: str | None
     stem: str
-    pages: list[_Page] = field(default_factory=list)
+    pages: dict[str, _Page] = field(default_factory=dict)
+    """Those under it, by id."""
 
 
 @dataclass
@@ -68,7 +69,7 @@ def other_sections(text: str) -> str:
 class _Writer:
     def __init__(self) -> None:
         self.findings = Findings()
-        self.pages: list[_Page] = []
+        self.pages: dict[str, _Page] = {}
         self.menus: dict[str, list[_Entry]] = {"main": []}
         self.plain = True
         self.by_label: dict[str, str] = {}
@@ -84,17 +85,18 @@ class _Writer:
                 self.level(item.items, None, self.pages, 0)
             elif name and name != "main":
                 self.menus.setdefault(name, []).extend(self.level(item.items, None, self.pages, 1, named=True))
-        self.pages = [page for page in self.pages if page.stem == ""] + [page for page in self.pages if page.stem]
-        if not any(page.stem == "" for page in self.pages):
-            home = _Page("home", id_from("Home", {page.id for page in self.pages}), "Home", "/", "")
-            self.pages.insert(0, home)
+        first = {page_id: page for page_id, page in self.pages.items() if page.stem == ""}
+        if not first:
+            home = _Page("home", id_from("Home", self.pages), "Home", "/", "")
+            first = {home.id: home}
             self.menus["main"].insert(0, _Entry(home.id))
             self.findings.add(
                 list_rules.LIST_NOTE, START, "No line is home, so a home page is added.", "Write `Home` first."
             )
+        self.pages = {**first, **self.pages}
 
     def level(
-        self, items: Iterable[Item], parent: _Page | None, among: list[_Page], levels: int, named: bool = False
+        self, items: Iterable[Item], parent: _Page | None, among: dict[str, _Page], levels: int, named: bool = False
     ) -> list[_Entry]:
         """Make the pages of some lines, and give back their entries; entries under pages go so many levels deep,
         and deeper where there is something that only a menu can say. In a menu with a name (``named``) a label that
@@ -119,22 +121,22 @@ class _Writer:
                 entries.append(_Entry(page.key, items=inner if levels > 1 or _needs_words(item.items) else []))
         return entries
 
-    def page(self, item: Item, parent: _Page | None, among: list[_Page]) -> _Page:
+    def page(self, item: Item, parent: _Page | None, among: dict[str, _Page]) -> _Page:
         above = parent.stem if parent else ""
-        page_id, path = _id_and_path(item, above, {page.id for page in among})
+        page_id, path = _id_and_path(item, above, among)
         stem = f"{above}/{page_id if path is None else path}"
         if path is not None and path.startswith("/"):
             stem = "/" + path.strip("/")
         key = f"{parent.key}/{page_id}" if parent else page_id
         page = _Page(key, page_id, item.label, path, stem.rstrip("/"))
-        among.append(page)
+        among[page_id] = page
         self.by_label.setdefault(item.label, key)
         return page
 
     def text(self) -> str:
         lines = ["pages:"]
-        self.references = References(_keys(self.pages))
-        self._write_pages(self.pages, 1, lines)
+        self.references = References(_keys(self.pages.values()))
+        self._write_pages(self.pages.values(), 1, lines)
         menus = {name: entries for name, entries in self.menus.items() if name != "main" or not self.plain}
         if menus:
             lines += ["", "menus:"]
@@ -143,7 +145,7 @@ class _Writer:
             self._write_entries(entries, 2, lines)
         return "\n".join(lines) + "\n"
 
-    def _write_pages(self, pages: list[_Page], depth: int, lines: list[str]) -> None:
+    def _write_pages(self, pages: Iterable[_Page], depth: int, lines: list[str]) -> None:
         pad = "  " * depth
         for page in pages:
             title = write_scalar(page.title)
@@ -156,7 +158,7 @@ class _Writer:
             lines.append(f"{pad}  title: {title}")
             if page.pages:
                 lines.append(f"{pad}  pages:")
-                self._write_pages(page.pages, depth + 2, lines)
+                self._write_pages(page.pages.values(), depth + 2, lines)
 
     def _write_entries(self, entries: list[_Entry], depth: int, lines: list[str]) -> None:
         pad = "  " * depth
@@ -179,7 +181,7 @@ class _Writer:
 
 
 def _keys(pages: Iterable[_Page]) -> list[str]:
-    return [key for page in pages for key in (page.key, *_keys(page.pages))]
+    return [key for page in pages for key in (page.key, *_keys(page.pages.values()))]
 
 
 def _menu_name(item: Item) -> str | None:
@@ -191,7 +193,7 @@ def _needs_words(items: Iterable[Item]) -> bool:
     return any(item.kind is not ItemKind.PAGE or _needs_words(item.items) for item in items)
 
 
-def _id_and_path(item: Item, above: str, taken: set[str]) -> tuple[str, str | None]:
+def _id_and_path(item: Item, above: str, taken: Container[str]) -> tuple[str, str | None]:
     """The id of a page, and its path where its address is not what the id gives."""
     if item.address is None:
         return id_from(item.label, taken), None

@@ -136,6 +136,8 @@ class Region:
     styles: list[InlineStyle] = field(default_factory=list)
     words: str = ""
     """What is read outside menus, for the header and the footer alone."""
+    text_left: int = 2_000_000
+    """Characters of the words of links and headings that are still read; ones that hold one another have no end."""
     varies: str = ""
     """On what the targets of its links depend: nothing, the `place` of the page in the site, or the `page` itself."""
 

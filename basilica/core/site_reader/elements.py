@@ -57,7 +57,7 @@ def _link(region: Region, node: LexborNode, attributes: Mapping[str, str | None]
     href = attributes.get("href")
     if href is None:
         return
-    name, size = _name(node, attributes)
+    name, size = _name(region, node, attributes)
     region.links.append(Link(href, name, region.in_main, size))
     region.stops.append(FocusStop(node.tag or "", href, _number(attributes.get("tabindex"))))
 
@@ -73,7 +73,7 @@ def _load(region: Region, node: LexborNode, attributes: Mapping[str, str | None]
 
 
 def _heading(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
-    region.headings.append(Heading(_LEVELS[node.tag or ""], text_of(node) or _name(node, attributes)[0]))
+    region.headings.append(Heading(_LEVELS[node.tag or ""], _words(region, node) or _name(region, node, attributes)[0]))
 
 
 def _region_landmark(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
@@ -129,10 +129,12 @@ def loads_of(tag: str, attributes: Mapping[str, str | None]) -> Iterator[Load]:
             yield Load(tag, value)
 
 
-def _name(node: LexborNode, attributes: Mapping[str, str | None]) -> tuple[str, tuple[float, float] | None]:
+def _name(
+    region: Region, node: LexborNode, attributes: Mapping[str, str | None]
+) -> tuple[str, tuple[float, float] | None]:
     """The name that is read out (Accessible Name and Description Computation, the common part of it), and the size of
     what is shown where that is a picture alone."""
-    text = text_of(node)
+    text = _words(region, node)
     named = attributes.get("aria-label") or text
     if text:
         return named, None
@@ -158,6 +160,15 @@ def _number(text: str | None) -> int:
         return int(text or 0)
     except ValueError:
         return 0
+
+
+def _words(region: Region, node: LexborNode) -> str:
+    """The text of a link or a heading, as long as the region has some left to be read."""
+    if region.text_left <= 0:
+        return "…"
+    text = text_of(node)
+    region.text_left -= len(text)
+    return text
 
 
 def text_of(node: LexborNode) -> str:

@@ -62,7 +62,7 @@ def _data(text: str) -> tuple[CrumbData, ...]:
         if data["@type"] == "BreadcrumbList":
             items = data["itemListElement"]
             return tuple(CrumbData(i["position"], str(i["name"]), _address(i.get("item"))) for i in items)
-    except (ValueError, KeyError, TypeError, AttributeError):
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         pass
     return ()
 

@@ -23,7 +23,8 @@ SWITCHES = {
 _ADDRESS = re.compile(r"([0-9])([samrc]*)(?:k([0-9]{1,9}))?")
 _HTML = re.compile(rb"<html([^>]*)>")
 _DIRECTION = re.compile(rb' dir="[a-z]+"')
-_SHEET = re.compile(rb"<link rel=\"stylesheet\"[^>]*>\n?|<style\b.*?</style>", re.DOTALL)
+_SHEET = re.compile(rb"<link rel=\"stylesheet\"[^>]*>\n?")
+_STYLE, _STYLE_END = re.compile(rb"<style\b"), b"</style>"
 
 _DISABLED = b"<style>a, area { cursor: default !important }</style>"
 _DISABLED_WITHOUT_SCRIPT = b"<noscript><style>a, area { pointer-events: none !important }</style></noscript>"
@@ -63,7 +64,7 @@ class PreviewOptions:
         if not file.endswith(".html"):
             return data
         if "style" in self.on:
-            data = _SHEET.sub(b"", data)
+            data = _without_styles(_SHEET.sub(b"", data))
         if "rtl" in self.on:
             data = _HTML.sub(lambda match: b"<html" + _DIRECTION.sub(b"", match[1]) + b' dir="rtl">', data, count=1)
         extra = _COLOURS if "colours" in self.on else b""
@@ -72,3 +73,15 @@ class PreviewOptions:
         disabled = b"true" if "disabled" in self.on else b"false"
         extra += b"<script>" + _SCRIPT.replace(b"(LINKS_DISABLED)", b"(" + disabled + b")") + b"</script>"
         return data.replace(b"</head>", extra + b"</head>", 1)
+
+
+def _without_styles(data: bytes) -> bytes:
+    """A page without its style elements: one walk, however many of them are not closed."""
+    pieces, done = [], 0
+    while found := _STYLE.search(data, done):
+        end = data.find(_STYLE_END, found.end())
+        if end < 0:
+            break
+        pieces.append(data[done : found.start()])
+        done = end + len(_STYLE_END)
+    return b"".join([*pieces, data[done:]])

@@ -1,0 +1,65 @@
+"""What comes from outside costs in proportion to its size: twice as much of it takes about twice the processor time."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+import pytest
+
+from basilica.core.exchange import map_of, read_list_or_table
+from basilica.core.findings import audit
+from basilica.core.pipeline import compile_map
+from basilica.core.shared.output_file import File
+from basilica.web.preview.preview_options import PreviewOptions
+
+STYLELESS = PreviewOptions(on=frozenset({"style"}))
+
+
+def from_list(text: str) -> object:
+    return map_of(read_list_or_table(text)[0], "site: {name: Mill}\n")
+
+
+def audited(text: str) -> object:
+    return audit([File("index.html", text.encode())]).findings()
+
+
+CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
+    "equal labels in a list": (from_list, lambda n: "Tides\n" * n, 4000),
+    "styles that are not closed": (
+        lambda text: STYLELESS.applied("a.html", text.encode()),
+        lambda n: "<style " * n,
+        40_000,
+    ),
+    "links in links": (audited, lambda n: "<a href=x><object><p>word " * n, 4000),
+    "equal labels in a map": (
+        compile_map,
+        lambda n: "pages:\n  home: {path: /}\n" + "".join(f"  a-{i}: Tides\n" for i in range(n)),
+        4000,
+    ),
+}
+
+
+def seconds(act: Callable[[str], object], text: str) -> float:
+    """Processor time, the least of three."""
+    found = []
+    for _ in range(3):
+        begun = time.process_time()
+        act(text)
+        found.append(time.process_time() - begun)
+    return min(found)
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_twice_as_much_takes_twice_as_long(name: str) -> None:
+    """A ratio in one run, measured as processor time, so that it holds on slow and busy machines; what is quadratic is
+    found at four times the size, where it takes sixteen times as long."""
+    act, make, size = CASES[name]
+    small, large = make(size), make(4 * size)
+    act(small)
+    assert seconds(act, large) < 9 * max(seconds(act, small), 0.01)
+
+
+def test_deep_data_is_no_error() -> None:
+    deep = '{"@type":"BreadcrumbList","itemListElement":' + "[" * 60_000 + "]" * 60_000 + "}"
+    audited(f'<script type="application/ld+json">{deep}</script>')
