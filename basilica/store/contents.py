@@ -40,7 +40,7 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
         if key not in contents:
             session.delete(content)
     for key, content in contents.items():
-        checked(key, content)
+        checked_content(key, content)
         if key not in there:
             session.add(ContentRow(site_id=row.id, key=key, name=content.name, text=content.text))
         elif Content(there[key].name, there[key].text) != content:
@@ -50,7 +50,7 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
     session.flush()
 
 
-def checked(key: str, content: Content) -> Content:
+def checked_content(key: str, content: Content) -> Content:
     """Content whose name is that of a file of its page. Raises ``UsageError`` for any other, so that nothing which is
     written from the database to a folder or into an archive ever leads out of it."""
     if not is_content_name(content.name) or key_of(content.name) != key:
@@ -73,7 +73,7 @@ def move_contents(session: Session, row: SiteRow, moves: Moves) -> None:
             content.archived = True
         else:
             name = f"content/{new}.{content.name.rpartition('.')[2]}"
-            content.name = checked(new, Content(name, "")).name
+            content.name = checked_content(new, Content(name, "")).name
             content.key = "\0" + new  # keys that change places would meet; no key has a NUL in it
     session.flush()
     for content, new in going:

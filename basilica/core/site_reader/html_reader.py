@@ -34,6 +34,10 @@ _DEPTH = 40
 _WRAPPERS = frozenset(["div", "form", "section", "article"])
 
 
+_Found = tuple[tuple[Region, ...], dict[tuple[int, int], Marks]]
+"""The regions of a page, and by the numbers of a region and of a menu in it what the page marks there."""
+
+
 class PageReader:
     """Reads the pages of one site. ``crumbs`` is the name of the breadcrumbs; None where it is not known."""
 
@@ -46,36 +50,35 @@ class PageReader:
 
     def read(self, file: File, key: str | None) -> BuiltPage:
         """Read one page from its bytes."""
-        page = self._read_cut(file, key, self._shared.cut(file.data))
-        # What was cut out of something else, such as a larger region, has no place of its own: all is read then.
-        return (
-            page
-            if page is not None
-            else self._read_cut(file, key, Cut(file.data))
-            or BuiltPage(file.path, key, None, BuiltHead(), (), len(file.data))
-        )
-
-    def _read_cut(self, file: File, key: str | None, cut: Cut) -> BuiltPage | None:
-        """A page from its bytes without what it shares; None where that did not stand right in its body."""
+        cut = self._shared.cut(file.data)
         tree = LexborHTMLParser(cut.data)
+        found = self._found(tree, file, cut)
+        if found is None:
+            # What was cut out of something else, such as a larger region, has no place of its own: all is read then.
+            cut = Cut(file.data)
+            tree = LexborHTMLParser(cut.data)
+            found = self._found(tree, file, cut)
+        regions, marks = found or ((), {})
         root = tree.root
         language = root.attributes.get("lang") if root is not None else None
         head = head_of(tree.head) if tree.head is not None else BuiltHead()
+        length = sum(more for _, _, more in cut.regions)
+        return BuiltPage(file.path, key, language, head, regions, len(file.data), marks, length)
+
+    def _found(self, tree: LexborHTMLParser, file: File, cut: Cut) -> _Found | None:
+        """The regions of a page and what it marks in them; None where what was cut out did not stand in its body."""
         regions: list[Region] = []
         marks: dict[tuple[int, int], Marks] = {}
-        places: list[int] = []
+        places = 0
         for one in self._regions(tree.body, b"<main" in file.data, bool(cut.regions)) if tree.body is not None else ():
             if isinstance(one, int):
-                if one != len(places) or one >= len(cut.regions):
+                if one != places or one >= len(cut.regions):
                     return None
-                places.append(one)
+                places += 1
                 one, said, _ = cut.regions[one]
                 marks |= {(len(regions), index): each for index, each in said.items()}
             regions.append(one)
-        if len(places) != len(cut.regions):
-            return None
-        length = sum(more for _, _, more in cut.regions)
-        return BuiltPage(file.path, key, language, head, tuple(regions), len(file.data), marks, length)
+        return (tuple(regions), marks) if places == len(cut.regions) else None
 
     def _regions(self, body: LexborNode, has_main: bool, cut_out: bool, depth: int = 0) -> Iterator[Region | int]:
         """The regions of a page; for one that was cut out, the number of its place."""
