@@ -10,7 +10,7 @@ from pathlib import Path
 from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of
 from basilica.core.outputs.static_site import Renderer
 from basilica.store.errors import UsageError
-from basilica.store.folders import write_atomically
+from basilica.store.folders import place_in, write_atomically
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +26,6 @@ class InlayResult:
     """Whether the skip link leads nowhere, since nothing in the page has the id ``content``."""
 
 
-_OUTSIDE = "It leads out of the folder, so it is left alone."
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
@@ -48,10 +47,8 @@ def inlay_folder(
 
 def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[InlayResult]:
     """A file that the pages need; nothing where it is there already."""
-    path = folder / name
-    if not _inside(path, folder):
-        return [InlayResult(name, problem=_OUTSIDE)]
     try:
+        path = place_in(folder, name)
         if path.is_file() and path.read_bytes() == data:
             return []
         if write:
@@ -63,21 +60,15 @@ def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[InlayResul
     return [InlayResult(name, ("the whole file",))]
 
 
-def _inside(path: Path, folder: Path) -> bool:
-    return path.resolve().is_relative_to(folder.resolve())
-
-
 def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> InlayResult:
     file = renderer.plan.routes[key].file
-    path = folder / file
-    if not path.is_file():
+    if not (folder / file).is_file():
         return InlayResult(file, problem="It is not there.")
-    if not _inside(path, folder):
-        return InlayResult(file, problem=_OUTSIDE)
     try:
+        path = place_in(folder, file)
         data = path.read_bytes()
         done = inlay(data, marked_regions_of(renderer, key), place)
-    except CannotInlay as error:
+    except (CannotInlay, UsageError) as error:
         return InlayResult(file, problem=str(error))
     except OSError as error:
         return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
