@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import sqlite3
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,10 +10,10 @@ import pytest
 
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
-from basilica.store.database import open_database
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source, write_atomically
-from basilica.store.sites import Conflict, NotFound, Sites
+from basilica.store.records import Conflict, NotFound
+from basilica.store.sites import Sites
 from basilica.store.sync import FolderSync, sites_in
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
@@ -45,8 +44,8 @@ def test_a_kept_state_has_its_content_and_is_never_lost(sites: Sites) -> None:
     assert (back.text, texts(sites), back.is_saved) == (MAP, {"a": "One"}, True)
     notes = [state.note for state in sites.versions("mill")]
     assert notes == ["Back to: First", "Kept before going back", "First"]
-    kept, contents = sites.version("mill", sites.versions("mill")[1].id)
-    assert (kept.text, contents["a"].text) == (MAP + "# more\n", "Two")
+    kept = sites.version("mill", sites.versions("mill")[1].id)
+    assert (kept.text, kept.contents["a"].text) == (MAP + "# more\n", "Two")
     with pytest.raises(Conflict):
         sites.restore("mill", first.id, 2, True)
     with pytest.raises(NotFound):
@@ -78,7 +77,7 @@ def test_a_site_is_deleted_only_from_aside_and_leaves_nothing(sites: Sites) -> N
     assert [site.slug for site in sites.all()] == ["mill-2"]
     sites.delete("mill")
     assert sites.all(archived=True) == []
-    assert sites.version("mill-2", sites.versions("mill-2")[0].id)[1]["a"].text == "Only here"
+    assert sites.version("mill-2", sites.versions("mill-2")[0].id).contents["a"].text == "Only here"
 
 
 def folder_of(tmp_path: Path) -> Path:
@@ -118,7 +117,7 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     sites.save("mill", MAP + "# cut off\n", stale.value.current.revision, True)
     (folder / "site.yaml").write_text(MAP + "# theirs again\n")
     assert FolderSync(sites).look(sites.get("mill")).text == MAP + "# theirs again\n"
-    assert MAP + "# cut off\n" in [state.text for state in sites.versions("mill")]
+    assert MAP + "# cut off\n" in [sites.version("mill", version.id).text for version in sites.versions("mill")]
 
 
 def test_a_folder_that_cannot_be_read_leaves_the_site_as_it_is(sites: Sites, tmp_path: Path) -> None:
@@ -186,28 +185,3 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
     assert (folder / "parts/new.md").read_bytes() == b"New" and not (folder / "files/b.css").exists()
     (folder / "parts/new.md").write_bytes(b"Newer")
     assert sites.files(sync.look(record).slug)["parts/new.md"] == b"Newer"
-
-
-def test_a_database_of_before_opens_with_everything_in_it(tmp_path: Path) -> None:
-    """Columns and tables have other names since, and the folder of layouts too."""
-    path = tmp_path / "basilica.sqlite"
-    open_database(path, "0003").dispose()
-    with sqlite3.connect(path) as old:
-        old.executescript(
-            "INSERT INTO site (id, slug, name, made_at, text, good_text, revision, saved_at, contents_mark, files_mark,"
-            " aside_at) VALUES (1, 'mill', 'Mill', '2026-01-01', 'now', 'good', 3, '2026-01-01', 'c', 'f',"
-            " '2026-01-02');"
-            "INSERT INTO kept_state (id, site_id, text, note, kept_at, contents, reach, contents_mark, files,"
-            " files_mark) VALUES (7, 1, 'then', 'first', '2026-01-01', '{}', 'all', 'c',"
-            """ '{"layouts/wide.html": "s"}', 'f');"""
-            "INSERT INTO content (id, site_id, key, name, text, aside) VALUES (1, 1, 'a', 'content/a.md', 'A', 1);"
-            "INSERT INTO file_data (sha, data) VALUES ('s', x'78');"
-            "INSERT INTO file (id, site_id, name, sha) VALUES (1, 1, 'layouts/wide.html', 's');"
-        )
-    sites = Sites(tmp_path)
-    (site,) = sites.all(archived=True)
-    assert (site.slug, site.last_valid_text, site.files_digest) == ("mill", "good", "f")
-    (version,) = sites.versions("mill")
-    assert (version.id, version.text, version.note, version.impact) == (7, "then", "first", "all")
-    assert list(sites.files("mill")) == list(sites.version_files("mill", 7)) == ["page-layouts/wide.html"]
-    assert not sites.contents("mill")

@@ -2,27 +2,25 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 from collections.abc import Sequence
 
-from sqlalchemy import delete, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from basilica.core.plan.content_links import Content, Contents, is_content_name, key_of
+from basilica.store.blobs import digest, get_blobs, put_blobs
 from basilica.store.errors import UsageError
-from basilica.store.tables import BlobRow, ContentRow, SiteRow, VersionRow
+from basilica.store.tables import ContentRow, SiteRow, VersionRow
 
 Moves = Sequence[tuple[str | None, str | None]]
 """Old and new key of pages whose content goes along; no new key where a page is gone, no old one where it is back."""
 
 
 def version_contents(session: Session, version: VersionRow) -> Contents:
-    """The content of a kept version."""
-    listed = json.loads(version.contents)
-    shas = {sha for _, sha in listed.values()}
-    texts = {blob.sha: blob.text for blob in session.scalars(select(BlobRow).where(BlobRow.sha.in_(shas)))}
-    return {key: Content(name, texts[sha]) for key, (name, sha) in listed.items()}
+    """The content of a version."""
+    texts = get_blobs(session, (sha for _, sha in version.contents.values()))
+    return {key: Content(name, texts[sha].decode()) for key, (name, sha) in version.contents.items()}
 
 
 def contents_of(session: Session, row: SiteRow) -> Contents:
@@ -36,9 +34,9 @@ def put_contents(session: Session, row: SiteRow, contents: Contents) -> None:
     """Make these the content of a site; what is the same stays as it is."""
     mine = (ContentRow.site_id == row.id) & ~ContentRow.archived
     there = {content.key: content for content in session.scalars(select(ContentRow).where(mine))}
-    for key, content in there.items():
+    for key, row_there in there.items():
         if key not in contents:
-            session.delete(content)
+            session.delete(row_there)
     for key, content in contents.items():
         checked_content(key, content)
         if key not in there:
@@ -98,38 +96,22 @@ def _with_slots(moves: Moves, keys: Sequence[str]) -> Moves:
             slots.setdefault(page, []).append(slot)
     more = []
     for old, new in moves:
-        page = old if old is not None else new
-        for slot in dict.fromkeys(slots.get(page or "", ())):
+        for slot in dict.fromkeys(slots.get(old or new or "", ())):
             more.append((f"{old}.{slot}" if old is not None else None, f"{new}.{slot}" if new is not None else None))
     return [*moves, *more]
 
 
 def contents_digest(contents: Contents) -> str:
     """One text that stands for all content: equal for equal content."""
-    listed = sorted((key, content.name, _sha(content.text)) for key, content in contents.items())
-    return _sha(json.dumps(listed))
+    return digest(json.dumps(sorted((key, content.name, digest(content.text)) for key, content in contents.items())))
 
 
-def _sha(text: str) -> str:
-    return hashlib.sha256(text.encode("utf-8", "surrogatepass")).hexdigest()
-
-
-def list_contents(session: Session, row: SiteRow) -> str:
-    """What a kept version says of the content there is now; its texts are put where states share them."""
-    contents = contents_of(session, row)
-    known = set(session.scalars(select(BlobRow.sha)))
-    for content in contents.values():
-        sha = _sha(content.text)
-        if sha not in known:
-            known.add(sha)
-            session.add(BlobRow(sha=sha, text=content.text))
-    return json.dumps({key: [content.name, _sha(content.text)] for key, content in contents.items()})
-
-
-def drop_unused(session: Session) -> None:
-    """Drop the texts that no kept version has any more."""
-    used = set()
-    for listed in session.scalars(select(VersionRow.contents)):
-        used.update(sha for _, sha in json.loads(listed).values())
-    for sha in set(session.scalars(select(BlobRow.sha))) - used:
-        session.execute(delete(BlobRow).where(BlobRow.sha == sha))
+def list_contents(session: Session, row: SiteRow) -> dict[str, list[str]]:
+    """What a version says of the content there is now; its texts are put where versions share them."""
+    listed, blobs = {}, {}
+    for key, content in contents_of(session, row).items():
+        sha = digest(content.text)
+        listed[key] = [content.name, sha]
+        blobs[sha] = content.text.encode()
+    put_blobs(session, blobs)
+    return listed

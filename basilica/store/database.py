@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
+from sqlalchemy.orm import Session, sessionmaker
 
 from basilica.store.errors import UsageError
 
@@ -17,34 +20,87 @@ _MARK = "alembic_version"
 """The table in which it stands which migrations were done."""
 
 
-def open_database(path: Path, revision: str = "head") -> Engine:
-    """The database at ``path``, made or migrated where needed; ``revision`` is that of the newest migration. Raises
-    ``UsageError`` for a file that is none, is damaged, is in use, or was written by a newer Basilica."""
-    config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    _look_at(path, {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()})
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 15})
+class Database:
+    """The database of a folder of data. Readers never wait: not for each other, and not for a writer."""
 
-    @event.listens_for(engine, "connect")
-    def _settings(connection, _record) -> None:  # type: ignore[no-untyped-def]
-        connection.isolation_level = None  # transactions begin below, not when the driver thinks so
-        connection.execute("PRAGMA journal_mode=WAL")
-        connection.execute("PRAGMA synchronous=FULL")  # what was saved survives a power cut
-        connection.execute("PRAGMA foreign_keys=ON")
+    def __init__(self, path: Path, revision: str = "head") -> None:
+        """Open it, or make it; ``revision`` is the migration up to which an older one is brought. Raises
+        ``UsageError`` where that cannot be, with the reason and the remedy, and ``OSError`` for its folder."""
+        _make_private(path)
+        config = Config()
+        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        _look_at(path, {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()})
+        self._engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 15})
+        event.listen(self._engine, "connect", _set_up)
+        event.listen(self._engine, "begin", _begin)
+        try:
+            _migrate(self._engine, config, revision)
+        except DatabaseError as error:
+            self._engine.dispose()
+            raise UsageError(_said(path, str(error.orig))) from error
+        self._writes = sessionmaker(self._engine)
+        self._reads = sessionmaker(self._engine.execution_options(**{_READS: True}))
 
-    @event.listens_for(engine, "begin")
-    def _begin(connection) -> None:  # type: ignore[no-untyped-def]
-        # A revision is read and then written: no other writer may come between.
-        connection.exec_driver_sql("BEGIN IMMEDIATE")
+    @contextmanager
+    def read(self) -> Iterator[Session]:
+        """What is there at one moment, in one transaction that changes nothing."""
+        with self._reads() as session:
+            yield session
 
-    try:
-        with engine.begin() as connection:
-            config.attributes["connection"] = connection
-            command.upgrade(config, revision)
-    except DatabaseError as error:
-        engine.dispose()
-        raise UsageError(_said(path, str(error.orig))) from error
-    return engine
+    @contextmanager
+    def write(self) -> Iterator[Session]:
+        """One transaction that is done whole or not at all. What it reads nobody changes meanwhile."""
+        with self._writes.begin() as session:
+            yield session
+
+    def close(self) -> None:
+        """Close it."""
+        self._engine.dispose()
+
+
+_READS = "basilica_reads"
+
+
+def _make_private(path: Path) -> None:
+    """The folder of ``path``, and an empty file there if there is none, for their owner alone. A folder in which there
+    is something else stays as open as it is."""
+    folder = path.parent
+    folder.mkdir(parents=True, exist_ok=True)
+    if not any(folder.iterdir()):
+        folder.chmod(0o700)
+    if not path.exists():
+        path.touch(mode=0o600)
+    with suppress(OSError):  # it may be somebody else's, and then it is theirs to say who reads it
+        path.chmod(0o600)
+
+
+def _set_up(connection: sqlite3.Connection, _record: object) -> None:
+    connection.isolation_level = None  # transactions begin below, not when the driver thinks so
+    connection.execute("PRAGMA journal_mode=WAL")
+    connection.execute("PRAGMA synchronous=FULL")  # what was saved survives a power cut
+    connection.execute("PRAGMA foreign_keys=ON")
+
+
+def _begin(connection: Connection) -> None:
+    reads = connection.get_execution_options().get(_READS)
+    # What is written was read before: no other writer may come between.
+    connection.exec_driver_sql("BEGIN" if reads else "BEGIN IMMEDIATE")
+
+
+def _migrate(engine: Engine, config: Config, revision: str) -> None:
+    """Bring a database up to date, in one transaction. Tables are made anew by it, and for that moment what refers to
+    them refers to nothing; it is looked at in the end (the twelve steps of https://sqlite.org/lang_altertable.html)."""
+    with engine.connect() as connection:
+        connection.connection.execute("PRAGMA foreign_keys=OFF")  # means nothing once a transaction has begun
+        try:
+            with connection.begin():
+                config.attributes["connection"] = connection
+                command.upgrade(config, revision)
+                lost = connection.exec_driver_sql("PRAGMA foreign_key_check").first()
+                if lost is not None:
+                    raise DatabaseError("foreign_key_check", None, ValueError(f"rows of {lost[0]} refer to nothing"))
+        finally:
+            connection.connection.execute("PRAGMA foreign_keys=ON")
 
 
 _OTHER = "Name another folder with --data, or put a copy of the database there."

@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 
-from sqlalchemy import delete, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from basilica.core.map.map_files import NO_FILES, Files, is_file_name
+from basilica.store.blobs import get_blobs, put_blobs
 from basilica.store.errors import UsageError
-from basilica.store.tables import FileDataRow, FileRow, SiteRow, VersionRow
+from basilica.store.tables import FileRow, SiteRow, VersionRow
 
 
 def files_of(session: Session, row: SiteRow) -> Files:
     """The files of a site."""
     if not row.files_digest:
         return NO_FILES
-    return _files(session, _listed(session, row))
+    return _files(session, list_files(session, row))
 
 
 def put_files(session: Session, row: SiteRow, files: Files) -> None:
@@ -28,18 +28,13 @@ def put_files(session: Session, row: SiteRow, files: Files) -> None:
     wrong = next((name for name in files if not is_file_name(name)), None)
     if wrong is not None:
         raise UsageError(f"`{wrong[:80]}` cannot be the name of a file beside a map.")
+    put_blobs(session, {files.sum(name): files[name] for name in files})
     there = {file.name: file for file in session.scalars(select(FileRow).where(FileRow.site_id == row.id))}
-    known = set(session.scalars(select(FileDataRow.sha)))
     for name in files:
-        sha = files.sum(name)
-        if sha not in known:
-            known.add(sha)
-            session.add(FileDataRow(sha=sha, data=files[name]))
-            session.flush()
         if name in there:
-            there[name].sha = sha
+            there[name].sha = files.sum(name)
         else:
-            session.add(FileRow(site_id=row.id, name=name, sha=sha))
+            session.add(FileRow(site_id=row.id, name=name, sha=files.sum(name)))
     for name, file in there.items():
         if name not in files:
             session.delete(file)
@@ -47,31 +42,17 @@ def put_files(session: Session, row: SiteRow, files: Files) -> None:
     session.flush()
 
 
-def list_files(session: Session, row: SiteRow) -> str:
-    """What a kept version says of the files there are now."""
-    return json.dumps(_listed(session, row))
+def list_files(session: Session, row: SiteRow) -> dict[str, str]:
+    """What a version says of the files there are now: the digest of each, by name."""
+    listed = select(FileRow.name, FileRow.sha).where(FileRow.site_id == row.id).order_by(FileRow.name)
+    return {row.name: row.sha for row in session.execute(listed)}
 
 
 def version_files(session: Session, version: VersionRow) -> Files:
-    """The files of a kept version."""
-    return _files(session, json.loads(version.files))
-
-
-def drop_unused_files(session: Session) -> None:
-    """Drop the bytes that no site and no kept version has any more."""
-    used = set(session.scalars(select(FileRow.sha)))
-    for listed in session.scalars(select(VersionRow.files)):
-        used.update(json.loads(listed).values())
-    for sha in set(session.scalars(select(FileDataRow.sha))) - used:
-        session.execute(delete(FileDataRow).where(FileDataRow.sha == sha))
-
-
-def _listed(session: Session, row: SiteRow) -> dict[str, str]:
-    rows = session.scalars(select(FileRow).where(FileRow.site_id == row.id).order_by(FileRow.name))
-    return {file.name: file.sha for file in rows}
+    """The files of a version."""
+    return _files(session, version.files)
 
 
 def _files(session: Session, listed: Mapping[str, str]) -> Files:
-    wanted = set(listed.values())
-    data = {row.sha: row.data for row in session.scalars(select(FileDataRow).where(FileDataRow.sha.in_(wanted)))}
+    data = get_blobs(session, listed.values())
     return Files({name: data[sha] for name, sha in listed.items()})

@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
+from basilica.core.map.map_files import LAYOUTS, OLD_LAYOUTS
 from basilica.core.rules.finding import Finding
 from basilica.store.errors import UsageError
-from basilica.store.folders import LAYOUTS, OLD_LAYOUTS, Source, read_source, write_atomically
+from basilica.store.folders import Source, read_source, write_atomically
 
 _ROUNDS = 4
 """A word below another old word is seen once that one is replaced."""

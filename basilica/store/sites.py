@@ -2,120 +2,82 @@
 
 from __future__ import annotations
 
-import json
 import re
-import secrets
 import unicodedata
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
-from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy import Select, and_, func, select
+from sqlalchemy.orm import Session
 
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Content, Contents
+from basilica.store.blobs import digest, drop_unused_blobs
 from basilica.store.contents import (
     Moves,
     contents_of,
-    drop_unused,
     list_contents,
     move_contents,
     put_contents,
     version_contents,
 )
-from basilica.store.database import open_database
-from basilica.store.files import drop_unused_files, files_of, list_files, put_files, version_files
-from basilica.store.tables import ContentRow, FileRow, SecretRow, SiteRow, VersionRow
+from basilica.store.database import Database
+from basilica.store.files import files_of, list_files, put_files, version_files
+from basilica.store.records import (
+    Conflict,
+    NotFound,
+    Rewrite,
+    SiteRecord,
+    SiteSummary,
+    Version,
+    VersionSummary,
+)
+from basilica.store.tables import SiteRow, VersionRow
 
-
-@dataclass(frozen=True, slots=True)
-class StoredVersion:
-    """A version as it was kept. ``saved_at`` is in UTC; ``impact`` says in words what it changed."""
-
-    id: int
-    text: str
-    note: str
-    saved_at: datetime
-    contents_digest: str
-    impact: str
-
-
-@dataclass(frozen=True, slots=True)
-class SiteRecord:
-    """A site as it stands. ``kept`` is False where it differs from the newest kept version."""
-
-    slug: str
-    name: str
-    text: str
-    last_valid_text: str
-    revision: int
-    is_saved: bool
-    last_version_at: datetime | None
-    contents_digest: str
-    folder: str | None = None
-    archived_at: datetime | None = None
-    files_digest: str = ""
-
-
-Rewrite = Callable[[Contents, Files], tuple[Contents, Files]]
-"""Mends what content and files say about pages that have another key now."""
-
-
-class NotFound(LookupError):
-    """There is no such site, or no such version of it."""
-
-
-class Conflict(Exception):
-    """The text was saved from elsewhere since it was read; ``current`` is what is there now."""
-
-    def __init__(self, current: SiteRecord) -> None:
-        super().__init__("The text was saved from elsewhere.")
-        self.current = current
+_DATABASE = "basilica.sqlite"
 
 
 class Sites:
     """Everything that the application keeps. Each method is one transaction."""
 
     def __init__(self, folder: Path) -> None:
-        """Open the database in ``folder``, making or migrating it where needed."""
-        folder.mkdir(parents=True, exist_ok=True)
-        self._engine = open_database(folder / "basilica.sqlite")
-        self._session = sessionmaker(self._engine)
+        """Open the database in ``folder``, making or migrating it where needed. Raises ``UsageError``."""
+        self._database = Database(folder / _DATABASE)
+        self._read, self._write = self._database.read, self._database.write
 
     def close(self) -> None:
         """Close the database."""
-        self._engine.dispose()
-
-    def secret(self) -> str:
-        """The key that signs sessions."""
-        with self._session.begin() as session:
-            row = session.scalar(select(SecretRow))
-            if row is None:
-                row = SecretRow(key=secrets.token_hex(32))
-                session.add(row)
-            return row.key
+        self._database.close()
 
     # Sites
 
-    def all(self, archived: bool = False) -> list[SiteRecord]:
-        """Every site, by name: those in use, or those ``archived``."""
-        with self._session.begin() as session:
-            wanted = SiteRow.archived_at.is_not(None) if archived else SiteRow.archived_at.is_(None)
-            rows = session.scalars(select(SiteRow).where(wanted).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
-            return [_record(session, row) for row in rows]
+    def all(self, archived: bool = False) -> list[SiteSummary]:
+        """Every site, by name, without its texts: those in use, or those ``archived``."""
+        wanted = SiteRow.archived_at.is_not(None) if archived else SiteRow.archived_at.is_(None)
+        with self._read() as session:
+            found = session.execute(_summaries().where(wanted).order_by(func.lower(SiteRow.name), SiteRow.id))
+            return [SiteSummary(**row) for row in found.mappings()]
+
+    def summary(self, slug: str) -> SiteSummary:
+        """One site, without its texts. Raises ``NotFound``."""
+        with self._read() as session:
+            found = session.execute(_summaries().where(SiteRow.slug == slug)).mappings().one_or_none()
+            if found is None:
+                raise NotFound(slug)
+            return SiteSummary(**found)
 
     def get(self, slug: str) -> SiteRecord:
         """One site. Raises ``NotFound``."""
-        with self._session.begin() as session:
+        with self._read() as session:
             return _record(session, _row(session, slug))
 
     def make(
         self, name: str, text: str, contents: Contents, note: str, folder: str | None = None, files: Files = NO_FILES
     ) -> SiteRecord:
         """A new site with its first kept version."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _new_row(session, name, text)
             row.folder = folder
             put_contents(session, row, contents)
@@ -125,14 +87,14 @@ class Sites:
 
     def rename(self, slug: str, name: str) -> SiteRecord:
         """Another name for a site in the list; its address and its map stay."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             row.name = _name(name) or row.name
             return _record(session, row)
 
     def duplicate(self, slug: str, name: str) -> SiteRecord:
         """A copy of a site as it stands, with a first kept version of its own."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             copy = _new_row(session, name, row.text)
             copy.last_valid_text = row.last_valid_text
@@ -143,21 +105,18 @@ class Sites:
 
     def archive(self, slug: str, archived: bool) -> None:
         """Take a site out of the list, or unarchive it."""
-        with self._session.begin() as session:
+        with self._write() as session:
             _row(session, slug).archived_at = _now() if archived else None
 
     def delete(self, slug: str) -> None:
-        """Delete a site that was that is archived, permanently, with its versions and its content."""
-        with self._session.begin() as session:
+        """Delete a site that is archived, permanently, with its versions and its content."""
+        with self._write() as session:
             row = _row(session, slug)
             if row.archived_at is None:
                 raise NotFound(slug)
-            for table in (ContentRow, VersionRow, FileRow):
-                session.execute(delete(table).where(table.site_id == row.id))
             session.delete(row)
             session.flush()
-            drop_unused(session)
-            drop_unused_files(session)
+            drop_unused_blobs(session)
 
     # The text that is being worked on
 
@@ -176,7 +135,7 @@ class Sites:
         that are gone or back; ``rewrite`` mends what content and files say about them. Raises ``Conflict`` where the
         text was saved from elsewhere since ``revision``, and ``NotFound``.
         """
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             if row.revision != revision:
                 if row.text == text:
@@ -184,9 +143,7 @@ class Sites:
                 raise Conflict(_record(session, row))
             if row.text != text or moves:
                 row.edited_here = True
-                row.text = text
-                row.revision += 1
-                row.saved_at = _now()
+                _put_text(row, text)
             if good:
                 row.last_valid_text = text
             if moves:
@@ -200,7 +157,7 @@ class Sites:
     def save_version(self, slug: str, revision: int, note: str, impact: str = "") -> SiteRecord:
         """Keep the current site as a version with a short note, and with what it changes in words. Raises
         ``Conflict`` and ``NotFound``."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             if row.revision != revision:
                 raise Conflict(_record(session, row))
@@ -209,39 +166,42 @@ class Sites:
 
     # Versions
 
-    def versions(self, slug: str) -> list[StoredVersion]:
-        """The versions of a site, newest first."""
-        with self._session.begin() as session:
-            row = _row(session, slug)
-            found = session.scalars(
-                select(VersionRow).where(VersionRow.site_id == row.id).order_by(VersionRow.id.desc())
+    def versions(self, slug: str) -> list[VersionSummary]:
+        """The versions of a site, newest first, without their texts. Raises ``NotFound``."""
+        columns = VersionRow.id, VersionRow.note, VersionRow.saved_at, VersionRow.impact
+        wanted = select(*columns).join(VersionRow.site).where(SiteRow.slug == slug).order_by(VersionRow.id.desc())
+        with self._read() as session:
+            found = [VersionSummary(**row) for row in session.execute(wanted).mappings()]
+        if not found:
+            raise NotFound(slug)
+        return found
+
+    def version(self, slug: str, number: int) -> Version:
+        """One version with its content and files. Raises ``NotFound``."""
+        with self._read() as session:
+            row = _version_row(session, _row(session, slug), number)
+            return Version(
+                id=row.id,
+                note=row.note,
+                saved_at=row.saved_at,
+                impact=row.impact,
+                text=row.text,
+                contents=version_contents(session, row),
+                contents_digest=row.contents_digest,
+                files=version_files(session, row),
             )
-            return [_version(version) for version in found]
-
-    def version(self, slug: str, number: int) -> tuple[StoredVersion, Contents]:
-        """One kept version with its content. Raises ``NotFound``."""
-        with self._session.begin() as session:
-            found = _version_row(session, _row(session, slug), number)
-            return _version(found), version_contents(session, found)
-
-    def version_files(self, slug: str, number: int) -> Files:
-        """The files of a kept version. Raises ``NotFound``."""
-        with self._session.begin() as session:
-            return version_files(session, _version_row(session, _row(session, slug), number))
 
     def restore(self, slug: str, number: int, revision: int, good: bool, impact: str = "") -> SiteRecord:
         """Put a kept version in place again, which keeps a new one. Raises ``Conflict`` and ``NotFound``."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             if row.revision != revision:
                 raise Conflict(_record(session, row))
             if not _record(session, row).is_saved:
                 _save_version(session, row, "Kept before going back")
             found = _version_row(session, row, number)
-            row.text = found.text
+            _put_text(row, found.text)
             row.last_valid_text = found.text if good else row.last_valid_text
-            row.revision += 1
-            row.saved_at = _now()
             if found.contents_digest:  # the first states of an older database have the map alone
                 put_contents(session, row, version_contents(session, found))
                 put_files(session, row, version_files(session, found))
@@ -253,7 +213,7 @@ class Sites:
 
     def contents(self, slug: str) -> Contents:
         """The content of every page, by key."""
-        with self._session.begin() as session:
+        with self._read() as session:
             return contents_of(session, _row(session, slug))
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
@@ -262,7 +222,7 @@ class Sites:
 
         Raises ``Conflict`` where what is there is not ``was``, and ``NotFound``.
         """
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             contents = dict(contents_of(session, row))
             known = contents.get(key)
@@ -281,7 +241,7 @@ class Sites:
 
     def files(self, slug: str) -> Files:
         """The files beside the map of a site."""
-        with self._session.begin() as session:
+        with self._read() as session:
             return files_of(session, _row(session, slug))
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None = None) -> SiteRecord:
@@ -290,7 +250,7 @@ class Sites:
         Raises ``Conflict`` where the SHA-256 of what is there is not ``was`` (empty: nothing is there), unless that is
         None; and ``NotFound``.
         """
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             files = files_of(session, row)
             if was is not None and (files.sum(name) if name in files else "") != was:
@@ -304,41 +264,38 @@ class Sites:
 
     def of_folder(self, folder: str) -> SiteRecord | None:
         """The site whose truth is in a folder, if it was opened before."""
-        with self._session.begin() as session:
+        with self._read() as session:
             row = session.scalar(select(SiteRow).where(SiteRow.folder == folder))
             return _record(session, row) if row else None
 
     def digests_of(self, slug: str) -> dict[str, str]:
         """By name, the SHA-256 of each file when the folder and the site were last the same."""
-        with self._session.begin() as session:
-            digests: dict[str, str] = json.loads(_row(session, slug).folder_digests)
-            return digests
+        with self._read() as session:
+            return dict(_row(session, slug).folder_digests)
 
     def same(self, slug: str, digests: Mapping[str, str]) -> None:
         """Note what each file is, in the folder and in the site."""
-        with self._session.begin() as session:
-            _row(session, slug).folder_digests = json.dumps(dict(digests))
+        with self._write() as session:
+            _row(session, slug).folder_digests = dict(digests)
 
     def edited_here(self, slug: str) -> bool:
         """Whether something was saved in the application since the last version, and not taken from the folder."""
-        with self._session.begin() as session:
+        with self._read() as session:
             return _row(session, slug).edited_here
 
     def part(self, slug: str) -> None:
         """Keep a site in the database alone from now on."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
-            row.folder, row.folder_digests = None, "{}"
+            row.folder, row.folder_digests = None, {}
 
     def take(self, slug: str, text: str, good: bool, contents: Contents, files: Files) -> SiteRecord:
         """Take over what stands in the folder."""
-        with self._session.begin() as session:
+        with self._write() as session:
             row = _row(session, slug)
             row.edited_here = False
             if row.text != text:
-                row.text = text
-                row.revision += 1
-                row.saved_at = _now()
+                _put_text(row, text)
             if good:
                 row.last_valid_text = text
             put_contents(session, row, contents)
@@ -362,6 +319,7 @@ def _new_row(session: Session, name: str, text: str) -> SiteRow:
         made_at=now,
         text=text,
         last_valid_text=text,
+        map_digest=digest(text),
         revision=1,
         saved_at=now,
     )
@@ -370,28 +328,35 @@ def _new_row(session: Session, name: str, text: str) -> SiteRow:
     return row
 
 
+def _put_text(row: SiteRow, text: str) -> None:
+    row.text, row.map_digest = text, digest(text)
+    row.revision += 1
+    row.saved_at = _now()
+
+
+def _summaries() -> Select[Any]:
+    """One query for what lists have of sites, each beside its newest version."""
+    newest = (
+        select(func.max(VersionRow.id)).where(VersionRow.site_id == SiteRow.id).correlate(SiteRow).scalar_subquery()
+    )
+    digests = ("map_digest", "contents_digest", "files_digest")
+    same = and_(*(getattr(SiteRow, name) == getattr(VersionRow, name) for name in digests))
+    return select(
+        SiteRow.slug,
+        SiteRow.name,
+        SiteRow.revision,
+        func.coalesce(same, False).label("is_saved"),
+        VersionRow.saved_at.label("last_version_at"),
+        *(getattr(SiteRow, name) for name in digests),
+        SiteRow.folder,
+        SiteRow.archived_at,
+    ).outerjoin(VersionRow, VersionRow.id == newest)
+
+
 def _record(session: Session, row: SiteRow) -> SiteRecord:
-    last = session.scalar(
-        select(VersionRow).where(VersionRow.site_id == row.id).order_by(VersionRow.id.desc()).limit(1)
-    )
-    kept = last is not None and last.text == row.text and _marks(last) == _marks(row)
-    return SiteRecord(
-        row.slug,
-        row.name,
-        row.text,
-        row.last_valid_text,
-        row.revision,
-        kept,
-        last.saved_at if last else None,
-        row.contents_digest,
-        row.folder,
-        row.archived_at,
-        row.files_digest,
-    )
-
-
-def _marks(row: SiteRow | VersionRow) -> tuple[str, str]:
-    return row.contents_digest, row.files_digest
+    session.flush()
+    summary = session.execute(_summaries().where(SiteRow.id == row.id)).mappings().one()
+    return SiteRecord(**summary, text=row.text, last_valid_text=row.last_valid_text)
 
 
 def _version_row(session: Session, row: SiteRow, number: int) -> VersionRow:
@@ -401,22 +366,27 @@ def _version_row(session: Session, row: SiteRow, number: int) -> VersionRow:
     return found
 
 
-def _version(row: VersionRow) -> StoredVersion:
-    return StoredVersion(row.id, row.text, row.note, row.saved_at, row.contents_digest, row.impact)
-
-
 def _save_version(session: Session, row: SiteRow, note: str, impact: str = "") -> None:
-    version = VersionRow(site_id=row.id, text=row.text, note=" ".join(note.split())[:200], saved_at=_now())
-    version.impact = impact
-    version.contents, version.contents_digest = list_contents(session, row), row.contents_digest
-    version.files, version.files_digest = list_files(session, row), row.files_digest
-    session.add(version)
     row.edited_here = False
+    session.add(
+        VersionRow(
+            site_id=row.id,
+            text=row.text,
+            note=" ".join(note.split())[:200],
+            saved_at=_now(),
+            impact=impact,
+            map_digest=row.map_digest,
+            contents=list_contents(session, row),
+            contents_digest=row.contents_digest,
+            files=list_files(session, row),
+            files_digest=row.files_digest,
+        )
+    )
     session.flush()
 
 
 def _now() -> datetime:
-    return datetime.now(UTC).replace(tzinfo=None)
+    return datetime.now(UTC)
 
 
 def _name(name: str) -> str:

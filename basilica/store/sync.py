@@ -20,7 +20,8 @@ from basilica.core.plan.content_links import FOLDER, Content, key_of
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source, remove, write_atomically
-from basilica.store.sites import Rewrite, SiteRecord, Sites
+from basilica.store.records import Rewrite, SiteRecord
+from basilica.store.sites import Sites
 
 MAP = "site.yaml"
 _CHANGED = "What was here when the folder changed too"

@@ -2,24 +2,45 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, datetime
+from typing import Any
 
-from sqlalchemy import ForeignKey, LargeBinary, Text, UniqueConstraint
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy import JSON, DateTime, ForeignKey, LargeBinary, Text, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+class UtcTime(TypeDecorator[datetime]):
+    """A time with its zone, which SQLite has no kind of column for: it is written in UTC and comes back in UTC."""
+
+    impl = DateTime
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Any) -> datetime | None:
+        """The time as it is written. Raises ``ValueError`` for one without a zone."""
+        if value is None:
+            return None
+        if value.tzinfo is None:
+            raise ValueError("a time without a zone")
+        return value.astimezone(UTC).replace(tzinfo=None)
+
+    def process_result_value(self, value: datetime | None, dialect: Any) -> datetime | None:
+        """The time as it is read."""
+        return value.replace(tzinfo=UTC) if value is not None else None
 
 
 class Table(DeclarativeBase):
     """What all tables share."""
 
+    type_annotation_map = {datetime: UtcTime, dict[str, str]: JSON, dict[str, list[str]]: JSON}  # noqa: RUF012
+
 
 class SiteRow(Table):
-    """A site, with the text that is being worked on. ``last_valid_text`` is the last text that could be drawn;
-    ``contents_digest`` is one text that stands for all its content. ``archived_at`` is set for an archived
+    """A site, with the text that is being worked on. ``last_valid_text`` is the last text that could be drawn; each
+    digest is one text that stands for the map, for all content, for all files. ``archived_at`` is set for an archived
     site.
 
-    A site of a folder has its path in ``folder``, and in ``folder_digests``, as JSON, the SHA-256 of each file when
-    both were last the same. ``edited_here`` tells whether something was saved in the application since the last
-    version."""
+    A site of a folder has its path in ``folder``, and in ``folder_digests`` the SHA-256 of each file when both were
+    last the same. ``edited_here`` tells whether something was saved in the application since the last version."""
 
     __tablename__ = "site"
 
@@ -31,36 +52,49 @@ class SiteRow(Table):
     last_valid_text: Mapped[str] = mapped_column(Text)
     revision: Mapped[int]
     saved_at: Mapped[datetime]
+    map_digest: Mapped[str] = mapped_column(default="")
     contents_digest: Mapped[str] = mapped_column(default="")
-    archived_at: Mapped[datetime | None]
     files_digest: Mapped[str] = mapped_column(default="")
+    archived_at: Mapped[datetime | None]
     folder: Mapped[str | None] = mapped_column(unique=True)
-    folder_digests: Mapped[str] = mapped_column(Text, default="{}")
+    folder_digests: Mapped[dict[str, str]] = mapped_column(default=dict)
     edited_here: Mapped[bool] = mapped_column(default=False)
+
+    versions: Mapped[list[VersionRow]] = relationship(back_populates="site", cascade="all", passive_deletes=True)
+    contents: Mapped[list[ContentRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
+    files: Mapped[list[FileRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
+
+
+def _of_a_site() -> Mapped[int]:
+    return mapped_column(ForeignKey("site.id", ondelete="CASCADE"), index=True)
 
 
 class VersionRow(Table):
-    """A version of a site: its map, and of its content a list that says for each page key the file's name and the
-    blob; ``reach`` says in words what it changed. States are never changed, and go only with their site."""
+    """A version of a site: its map, and of its content and files lists that say for each page key the file's name and
+    its blob, for each file its blob; ``impact`` says in words what it changed. Versions are never changed, and go only
+    with their site."""
 
     __tablename__ = "version"
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
+    site_id: Mapped[int] = _of_a_site()
     text: Mapped[str] = mapped_column(Text)
     note: Mapped[str]
     saved_at: Mapped[datetime]
-    contents: Mapped[str] = mapped_column(Text, default="{}")
     impact: Mapped[str] = mapped_column(default="")
+    map_digest: Mapped[str] = mapped_column(default="")
+    contents: Mapped[dict[str, list[str]]] = mapped_column(default=dict)
     contents_digest: Mapped[str] = mapped_column(default="")
-    files: Mapped[str] = mapped_column(Text, default="{}")
+    files: Mapped[dict[str, str]] = mapped_column(default=dict)
     files_digest: Mapped[str] = mapped_column(default="")
 
+    site: Mapped[SiteRow] = relationship(back_populates="versions")
 
-class FileDataRow(Table):
-    """The bytes of a file, once, by their SHA-256."""
 
-    __tablename__ = "file_data"
+class BlobRow(Table):
+    """The bytes of a file, or of a text in UTF-8, once, by their SHA-256."""
+
+    __tablename__ = "blob"
 
     sha: Mapped[str] = mapped_column(primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
@@ -73,38 +107,20 @@ class FileRow(Table):
     __table_args__ = (UniqueConstraint("site_id", "name"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
+    site_id: Mapped[int] = _of_a_site()
     name: Mapped[str]
-    sha: Mapped[str] = mapped_column(ForeignKey("file_data.sha"))
-
-
-class BlobRow(Table):
-    """A text that versions have, once, by its SHA-256."""
-
-    __tablename__ = "blob"
-
-    sha: Mapped[str] = mapped_column(primary_key=True)
-    text: Mapped[str] = mapped_column(Text)
+    sha: Mapped[str] = mapped_column(ForeignKey("blob.sha"))
 
 
 class ContentRow(Table):
-    """The content of one page, by key. ``aside`` is that of a deleted page, which comes back with it."""
+    """The content of one page, by key. ``archived`` is that of a deleted page, which comes back with it."""
 
     __tablename__ = "content"
     __table_args__ = (UniqueConstraint("site_id", "key", "archived"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    site_id: Mapped[int] = mapped_column(ForeignKey("site.id"), index=True)
+    site_id: Mapped[int] = _of_a_site()
     key: Mapped[str]
     name: Mapped[str]
     text: Mapped[str] = mapped_column(Text)
     archived: Mapped[bool] = mapped_column(default=False)
-
-
-class SecretRow(Table):
-    """The key that signs sessions, made once for each database."""
-
-    __tablename__ = "secret"
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    key: Mapped[str]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import secrets
+from dataclasses import dataclass, field
 from datetime import timedelta
 from pathlib import Path
 
@@ -14,7 +15,7 @@ from werkzeug.exceptions import HTTPException
 from basilica.core.findings.mosaic import State
 from basilica.store.errors import UsageError
 from basilica.store.password import Password
-from basilica.store.sites import NotFound, SiteRecord
+from basilica.store.records import NotFound, SiteRecord
 from basilica.web import navigation
 from basilica.web.checks import views as checks_views
 from basilica.web.header import views as header_views
@@ -48,6 +49,8 @@ class ApplicationSettings:
     """Whether browsers reach it by https."""
     origin: str = ""
     """Its own origin as browsers see it, where a proxy may say another to it."""
+    secret: str = field(default_factory=lambda: secrets.token_hex(32))
+    """The key that signs sessions; another one each time where none is kept."""
 
 
 def create_app(services: SiteServices, sessions: Sessions, settings: ApplicationSettings) -> Flask:
@@ -56,7 +59,7 @@ def create_app(services: SiteServices, sessions: Sessions, settings: Application
     app.json = JsonProvider(app)
     app.url_map.converters["int"] = NumberConverter
     app.config.update(
-        SECRET_KEY=services.sites.secret(),
+        SECRET_KEY=settings.secret,
         MAX_CONTENT_LENGTH=UPLOAD_BYTES,
         MAX_FORM_MEMORY_SIZE=UPLOAD_BYTES,
         SESSION_COOKIE_NAME="basilica",

@@ -22,7 +22,8 @@ from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding
 from basilica.store.contents import Moves
-from basilica.store.sites import Rewrite, SiteRecord, Sites
+from basilica.store.records import Rewrite, SiteRecord
+from basilica.store.sites import Sites
 from basilica.store.sync import FolderProblem, FolderSync
 
 T = TypeVar("T")
@@ -169,9 +170,9 @@ class SiteServices:
 
     def restore(self, slug: str, number: int, revision: int) -> SiteRecord:
         """Put a version in place again. Raises what ``Sites.go_back`` does."""
-        state, _ = self.sites.version(slug, number)
+        version = self.sites.version(slug, number)
         changes = self.impact_between(slug, None, number)
-        kept = self.compiled(state.text, self.sites.version_files(slug, number))
+        kept = self.compiled(version.text, version.files)
         record = self.sites.restore(slug, number, revision, not kept.stops, in_words(changes))
         self.folders.put(record)
         return record
@@ -198,9 +199,8 @@ class SiteServices:
                 record = self.sites.get(slug)
                 editions.append(self._version_now(record))
             else:
-                state, contents = self.sites.version(slug, number)
-                files = self.sites.version_files(slug, number)
-                editions.append(self.site_version(state.text, contents, state.contents_digest, files))
+                kept = self.sites.version(slug, number)
+                editions.append(self.site_version(kept.text, kept.contents, kept.contents_digest, kept.files))
         before, after = editions
         if before is None or after is None:
             return None
@@ -245,8 +245,9 @@ class SiteServices:
                     self._good[record.slug] = compiled.plan
                 return compiled.plan
         if record.files_digest and record.slug not in self._good:
-            for state in self.sites.versions(record.slug)[:_KEPT_STATES]:
-                compiled = self.compiled(state.text, self.sites.version_files(record.slug, state.id))
+            for version in self.sites.versions(record.slug)[:_KEPT_STATES]:
+                kept = self.sites.version(record.slug, version.id)
+                compiled = self.compiled(kept.text, kept.files)
                 if not compiled.stops:
                     self._good[record.slug] = compiled.plan
                     break
@@ -305,8 +306,8 @@ class SiteServices:
         """The plan of a version, or (None) of the newest text that could be drawn. Raises ``NotFound``."""
         if state is None:
             return self.good_plan(record)
-        kept, _ = self.sites.version(record.slug, state)
-        compiled = self.compiled(kept.text, self.sites.version_files(record.slug, state))
+        kept = self.sites.version(record.slug, state)
+        compiled = self.compiled(kept.text, kept.files)
         return None if compiled.stops else compiled.plan
 
     def preview(self, record: SiteRecord, base: Base, state: int | None = None) -> Renderer | None:
@@ -316,8 +317,8 @@ class SiteServices:
         if plan is None:
             return None
         if state is not None:
-            kept, contents = self.sites.version(record.slug, state)
-            text = kept.text
+            kept = self.sites.version(record.slug, state)
+            text, contents = kept.text, kept.contents
         else:
             contents = self.sites.contents(record.slug)
             text = record.text if plan is self.compiled(record.text, record).plan else record.last_valid_text

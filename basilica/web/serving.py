@@ -14,6 +14,7 @@ from waitress.server import create_server
 
 from basilica.store.errors import UsageError
 from basilica.store.password import Password
+from basilica.store.session_key import session_key
 from basilica.store.sites import Sites
 from basilica.store.sync import sites_in
 from basilica.web.app import UPLOAD_BYTES, ApplicationSettings, create_app
@@ -111,9 +112,8 @@ def serve(address: Address, data: Path, demo: bool, folders: tuple[Path, ...] = 
             services.folders.adopt(site)
     secure = address.seen.startswith("https:")
     asked = password if address.is_open else None
-    app = create_app(
-        services, sessions, ApplicationSettings(address.seen_previews, address.names, asked, secure, address.seen)
-    )
+    settings = ApplicationSettings(address.seen_previews, address.names, asked, secure, address.seen, session_key(data))
+    app = create_app(services, sessions, settings)
     previews = create_preview_app(services, sessions, address.seen_previews, address.names)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     servers = []

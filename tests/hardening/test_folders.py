@@ -46,8 +46,8 @@ def tree(folder: Path) -> dict[str, str]:
 def everything(sites: Sites, slug: str, folder: Path) -> str:
     """All text that is anywhere: in the site, in its versions, in the folder."""
     found = [sites.get(slug).text, *(content.text for content in sites.contents(slug).values())]
-    for version in sites.versions(slug):
-        found += [version.text, *(content.text for content in sites.version(slug, version.id)[1].values())]
+    for version in (sites.version(slug, listed.id) for listed in sites.versions(slug)):
+        found += [version.text, *(content.text for content in version.contents.values())]
     return "\n".join([*found, *(tree(folder).values() if folder.is_dir() else ())])
 
 

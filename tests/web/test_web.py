@@ -10,7 +10,7 @@ from xml.etree import ElementTree
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.store.sites import Conflict
+from basilica.store.records import Conflict
 from basilica.web.navigation import addresses
 from basilica.web.preview.sessions import Sessions
 from basilica.web.services import SiteServices
@@ -184,7 +184,8 @@ def test_a_name_in_any_letters_makes_a_site(client: FlaskClient, services: SiteS
         page = client.get(answer.headers["Location"])
         assert page.status_code == 200
         assert "<script>alert" not in page.text
-    assert all(not services.compiled(site.text, site).stops for site in services.sites.all())
+    found = [services.sites.get(site.slug) for site in services.sites.all()]
+    assert all(not services.compiled(site.text, site).stops for site in found)
 
 
 def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[str, object]]:

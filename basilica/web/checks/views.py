@@ -16,7 +16,7 @@ from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, MosaicRow, State
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
-from basilica.store.sites import Conflict, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
 from basilica.web.context import previews, site_services
 from basilica.web.downloads import download

@@ -18,7 +18,7 @@ from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
-from basilica.store.sites import Conflict, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
 from basilica.web.header.view_model import HeaderView, fields, header_view, own_header
 from basilica.web.values import text_in, whole_number

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.archive import zip_of
 from basilica.core.shared.output_file import File
-from basilica.store.sites import Conflict, NotFound
+from basilica.store.records import Conflict, NotFound, SiteRecord, Version
 from basilica.web.context import site_services
 from basilica.web.downloads import download
 from basilica.web.values import whole_number
@@ -32,25 +34,21 @@ def show(slug: str) -> str:
     if older is None:
         after = numbers if newer is None else numbers[numbers.index(newer) + 1 :]
         older = after[0] if after else numbers[-1]
-    texts = {state.id: state.text for state in states}
-    rows = differences(texts[older], site.text if newer is None else texts[newer])
-    contents = [services.sites.version(slug, older)[1], services.sites.contents(slug)]
-    if newer is not None:
-        contents[1] = services.sites.version(slug, newer)[1]
-    beside = [services.sites.version_files(slug, older), services.files(site)]
-    if newer is not None:
-        beside[1] = services.sites.version_files(slug, newer)
-    changed_files = [name for name in sorted({**beside[0], **beside[1]}) if beside[0].get(name) != beside[1].get(name)]
-    changed = [key for key in sorted({**contents[0], **contents[1]}) if contents[0].get(key) != contents[1].get(key)]
+    before = services.sites.version(slug, older)
+    after: SiteRecord | Version = site if newer is None else services.sites.version(slug, newer)
+    if isinstance(after, Version):
+        contents, files = after.contents, after.files
+    else:
+        contents, files = services.sites.contents(slug), services.files(site)
     return render_template(
         "history/show.html",
         site=site,
         states=states,
         older=older,
         newer=newer,
-        rows=rows,
-        contents=changed,
-        files=changed_files,
+        rows=differences(before.text, after.text),
+        contents=_differing(before.contents, contents),
+        files=_differing(before.files, files),
         found=services.impact_between(slug, older, newer),
         back=request.args.get("back"),
     )
@@ -71,18 +69,21 @@ def back(slug: str, number: int) -> BaseResponse | tuple[str, int]:
 @blueprint.get("/<int:number>.yaml")
 def text(slug: str, number: int) -> Response:
     """The map of a version, as a file."""
-    state, _ = site_services().sites.version(slug, number)
-    return download(state.text, f"{slug}-{number}.yaml", "text/yaml")
+    return download(site_services().sites.version(slug, number).text, f"{slug}-{number}.yaml", "text/yaml")
 
 
 @blueprint.get("/<int:number>.zip")
 def archive(slug: str, number: int) -> Response:
     """A version with its content, as `basilica build` reads it, in one archive."""
-    state, contents = site_services().sites.version(slug, number)
-    files = [File("site.yaml", state.text.encode())]
-    files += [File(content.name, content.text.encode()) for content in contents.values()]
-    files += [File(name, data) for name, data in site_services().sites.version_files(slug, number).items()]
+    version = site_services().sites.version(slug, number)
+    files = [File("site.yaml", version.text.encode())]
+    files += [File(content.name, content.text.encode()) for content in version.contents.values()]
+    files += [File(name, data) for name, data in version.files.items()]
     return download(zip_of(files, slug), f"{slug}-{number}.zip", "application/zip")
+
+
+def _differing(before: Mapping[str, object], after: Mapping[str, object]) -> list[str]:
+    return [name for name in sorted({**before, **after}) if before.get(name) != after.get(name)]
 
 
 def _number(asked: str | None, numbers: list[int]) -> int | None:

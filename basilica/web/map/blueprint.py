@@ -12,7 +12,7 @@ from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Fix
 from basilica.core.rules.rule import Level
-from basilica.store.sites import Conflict
+from basilica.store.records import Conflict
 from basilica.web.services import Reading
 
 blueprint = Blueprint("map", __name__, template_folder="templates", url_prefix="/sites/<slug>/map")

@@ -11,7 +11,7 @@ from basilica.core.diff.merge import merge
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Contents, following
 from basilica.store.contents import Moves
-from basilica.store.sites import Conflict, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import site_services
 from basilica.web.map.blueprint import blueprint, drawn, facts, stale, underlined
 from basilica.web.values import data_of_request, number_in, text_in

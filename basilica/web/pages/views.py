@@ -12,7 +12,7 @@ from basilica.core.diff.deletion_impact import references_to
 from basilica.core.edits import EditRejected, page_option_values, plain_value
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.map.schema import sections as words
-from basilica.store.sites import Conflict, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
 from basilica.web.map.saving import CONTENT_CHARACTERS
 from basilica.web.pages.view_model import page_view

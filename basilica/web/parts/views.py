@@ -18,7 +18,7 @@ from basilica.core.map.map_files import FOLDERS, is_file_name, problem_with
 from basilica.core.map.schema.part_words import IDENTITY, KINDS, PART
 from basilica.core.map.site.part_reader import part_names
 from basilica.core.rules.finding import Finding
-from basilica.store.sites import Conflict, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import previews, site_services
 from basilica.web.downloads import download
 from basilica.web.parts.view_model import TITLES, areas, idle_slots, used_on

@@ -15,7 +15,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
-from basilica.store.sites import NotFound
+from basilica.store.records import NotFound
 from basilica.web.preview.preview_options import PreviewOptions
 from basilica.web.preview.sessions import Sessions
 from basilica.web.security import host_allowed

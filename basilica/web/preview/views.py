@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, Response, current_app, jsonify, render_template, request
 
 from basilica.core.diff.part_differences import part_differences
-from basilica.store.sites import NotFound
+from basilica.store.records import NotFound
 from basilica.web.context import previews, site_services
 from basilica.web.preview.preview_options import SWITCHES
 

@@ -46,7 +46,7 @@ def index() -> str:
     services = site_services()
     rows = []
     for site in services.sites.all():
-        plan = services.good_plan(site)
+        plan = services.good_plan(services.sites.get(site.slug))
         rows.append((site, draw(plan, folded=folds(plan)) if plan else None, len(plan.site.pages) if plan else 0))
     return render_template("sites/index.html", rows=rows, archived=len(services.sites.all(archived=True)))
 
