@@ -15,7 +15,7 @@ $(VENV)/.ready: requirements.lock pyproject.toml
 	@touch $@
 
 demo: setup
-	$(BIN)/basilica demo
+	$(BIN)/basilica demo --data instance
 
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
 test: setup browser check check-assets

@@ -193,7 +193,7 @@ def audit(folder: str | Path, base: str = "", served: Iterable[str] = ()) -> tup
     """What the checks that need no map find on any built site in a folder. ``base`` is where the site lives, where its
     home page does not say it; ``served`` are addresses that other code answers. Raises ``ValueError`` for a base that
     is none, and ``basilica.store.folders.Misuse`` where there is no folder."""
-    from basilica.store.audits import read_folder
+    from basilica.services.audits import read_folder
 
     lives, reason = parse_base(base) if base else (None, "")
     if reason:

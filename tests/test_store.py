@@ -10,11 +10,12 @@ import pytest
 
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
+from basilica.services.compiled_maps import CompiledMaps
+from basilica.services.folder_sync import FolderSync, sites_in
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source, write_atomically
 from basilica.store.records import Conflict, NotFound
 from basilica.store.sites import Sites
-from basilica.store.sync import FolderSync, sites_in
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
 
@@ -90,7 +91,7 @@ def folder_of(tmp_path: Path) -> Path:
 
 def test_a_folder_and_its_site_stay_the_same(sites: Sites, tmp_path: Path) -> None:
     folder = folder_of(tmp_path)
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(sites_in(folder)[0])
     assert (record.text, texts(sites)) == (MAP, {"a": "A\n"})
     (folder / "site.yaml").write_text(MAP + "# outside\n")
@@ -101,12 +102,12 @@ def test_a_folder_and_its_site_stay_the_same(sites: Sites, tmp_path: Path) -> No
     assert (folder / "site.yaml").read_text() == saved.text == MAP + "# outside\n# here\n"
     assert not (folder / "content/a.md").exists()
     assert (folder / "content/b.md").read_text() == "A\n"
-    assert FolderSync(sites).adopt(sites_in(tmp_path)[0]).slug == record.slug
+    assert FolderSync(sites, CompiledMaps(sites)).adopt(sites_in(tmp_path)[0]).slug == record.slug
 
 
 def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> None:
     folder = folder_of(tmp_path)
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     (folder / "site.yaml").write_text(MAP + "# theirs, longer\n")
     with pytest.raises(Conflict) as stale:
@@ -116,13 +117,13 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     # The application was stopped between saving and writing, and the folder changed meanwhile.
     sites.save("mill", MAP + "# cut off\n", stale.value.current.revision, True)
     (folder / "site.yaml").write_text(MAP + "# theirs again\n")
-    assert FolderSync(sites).look(sites.get("mill")).text == MAP + "# theirs again\n"
+    assert FolderSync(sites, CompiledMaps(sites)).look(sites.get("mill")).text == MAP + "# theirs again\n"
     assert MAP + "# cut off\n" in [sites.version("mill", version.id).text for version in sites.versions("mill")]
 
 
 def test_a_folder_that_cannot_be_read_leaves_the_site_as_it_is(sites: Sites, tmp_path: Path) -> None:
     folder = folder_of(tmp_path)
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     (folder / "site.yaml").write_bytes(b"site: {name: caf\xe9}\n")
     assert sync.look(record).text == MAP
@@ -178,7 +179,7 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
         ("file-unread", "files/out.css"),
         ("file-unread", "page-layouts/odd name.html"),
     ]
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     sync.put_file(record, "parts/new.md", b"New", "")
     sync.put_file(record, "files/b.css", None, None)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -24,12 +26,15 @@ from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
-from basilica.store.audits import built_files, read_files_of
-from basilica.store.builds import Built, build_folder
+from basilica.services.audits import built_files, read_files_of
+from basilica.services.fixing import fix_old_words
+from basilica.services.folder_builds import Built, build_folder
+from basilica.services.inlays import inlay_folder
 from basilica.store.errors import UsageError
-from basilica.store.fixing import fix_old_words
 from basilica.store.folders import Source, read_source
-from basilica.store.inlays import inlay_folder
+
+if TYPE_CHECKING:
+    from basilica.web.config import Config
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 FORMAT = click.option(
@@ -38,9 +43,7 @@ FORMAT = click.option(
 DATA = click.option(
     "--data",
     type=click.Path(path_type=Path, file_okay=False),
-    default=Path("instance"),
-    show_default=True,
-    help="The folder of the database.",
+    help="The folder of the database; that of your user's data where none is given.",
 )
 DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
 
@@ -75,7 +78,7 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
         source = _source(map_path)
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
-        results = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
+        results: CheckResults | None = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
         found = stage_findings(compiled, source.contents)
     else:
         with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
@@ -215,7 +218,7 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
     if form == "json":
         click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
         return
-    widths = [max(len(str(row[column])) for row in rows) for column in ("path", "file", "key")]  # type: ignore[literal-required]
+    widths = [max(len(str(row[column])) for row in rows) for column in ("path", "file", "key")]
     for row in rows:
         cells = (
             row["path"].ljust(widths[0]),
@@ -226,14 +229,12 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
         click.echo("  ".join(cells))
 
 
-def _serving(function):  # type: ignore[no-untyped-def]
+def _serving(function: Callable[..., None]) -> Callable[..., None]:
     """The options of the commands that serve the application."""
     options = (
-        click.option("--host", default="127.0.0.1", show_default=True, help="The address to listen on."),
-        click.option("--port", default=8000, show_default=True, help="The application's port."),
-        click.option(
-            "--preview-port", default=8001, show_default=True, help="The port that previews have to themselves."
-        ),
+        click.option("--host", help="The address to listen on: 127.0.0.1 where none is given."),
+        click.option("--port", type=int, help="The application's port: 8000 where none is given."),
+        click.option("--preview-port", type=int, help="The port that previews have to themselves: 8001."),
         click.option("--origin", help="The application's origin as browsers see it, behind a proxy."),
         click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),
         click.option(
@@ -255,14 +256,14 @@ def _serving(function):  # type: ignore[no-untyped-def]
 
 @main.command()
 @_serving
-def serve(**options: object) -> None:
+def serve(**options: Any) -> None:
     """Serve the application."""
     _serve(demo=False, **options)
 
 
 @main.command()
 @_serving
-def demo(**options: object) -> None:
+def demo(**options: Any) -> None:
     """Serve the application with the demo site in it."""
     _serve(demo=True, **options)
 
@@ -270,7 +271,7 @@ def demo(**options: object) -> None:
 @main.command()
 @click.option("--stdin", "from_stdin", is_flag=True, help="Read it from the standard input, up to the end of a line.")
 @DATA
-def password(from_stdin: bool, data: Path) -> None:
+def password(from_stdin: bool, data: Path | None) -> None:
     """Set the password that others need to reach the application; whoever is signed in is signed out."""
     from basilica.store.password import Password
 
@@ -279,20 +280,26 @@ def password(from_stdin: bool, data: Path) -> None:
     else:
         given = click.prompt("Password", hide_input=True, confirmation_prompt=True)
     try:
-        Password(data).set(given)
+        Password(_config(data=data).data).set(given)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
     click.echo("The password is set.")
 
 
-def _serve(demo: bool, data: Path, folders: tuple[Path, ...], **options: object) -> None:
-    from basilica.web.serving import Address
+def _serve(demo: bool, folders: tuple[Path, ...], **options: object) -> None:
     from basilica.web.serving import serve as serve_application
 
     try:
-        serve_application(Address(**options), data, demo, folders)  # type: ignore[arg-type]
+        serve_application(_config(**options), demo, folders)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
+
+
+def _config(**options: object) -> Config:
+    """The configuration with the options of a command. Raises ``UsageError``."""
+    from basilica.web.config import read_config
+
+    return read_config(options, os.environ, Path.cwd())
 
 
 def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:

@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable
 
 from rich.console import Console
-from rich.progress import Progress
+from rich.progress import Progress, TaskID
 
 
 class Stages:
@@ -35,6 +35,7 @@ class Steps:
         self._what, self._total, self._done = what, total, 0
         self._console = Console(stderr=True)
         self._bar: Progress | None = None
+        self._task = TaskID(0)
         self._shown_from = time.monotonic() + 1.0
 
     def __enter__(self) -> Steps:

@@ -70,6 +70,9 @@ class ReportOptions:
             raise click.UsageError(f"{path} cannot be written: {error.strerror}.") from error
 
 
+_REPORT_OPTIONS = ("form", "to", "baseline", "write_baseline", "fail_on")
+
+
 def reporting(function: Callable[..., None]) -> Callable[..., None]:
     """The options of a command that reports; it gets them as ``report_options``."""
 
@@ -94,8 +97,8 @@ def reporting(function: Callable[..., None]) -> Callable[..., None]:
     )
     @functools.wraps(function)
     def command(*args: Any, **options: Any) -> None:
-        names = ("form", "to", "baseline", "write_baseline")
-        report_options = ReportOptions(*(options.pop(name) for name in names), Level(options.pop("fail_on")))
+        form, to, baseline, write_baseline, fail_on = (options.pop(name) for name in _REPORT_OPTIONS)
+        report_options = ReportOptions(form, to, baseline, write_baseline, Level(fail_on))
         function(*args, report_options=report_options, **options)
 
     return command

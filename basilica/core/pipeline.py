@@ -123,17 +123,23 @@ def verify(files: Iterable[File], plan: Plan, contents: Contents) -> CheckResult
 
 
 def outputs(
-    built: Build, compiled: Compiled, contents: Contents, kinds: Iterable[OutputFormat], compress: bool = False
+    built: Build,
+    compiled: Compiled,
+    contents: Contents,
+    kinds: Iterable[OutputFormat],
+    compress: bool = False,
+    step: Callable[[], None] = lambda: None,
 ) -> tuple[File, ...]:
     """The files of some outputs of a site that was built, each below a folder of its name where there are several;
-    ``compress`` adds precompressed copies. Nothing where something stops the build."""
+    ``compress`` adds precompressed copies, and ``step`` is called after each file. Nothing where something stops the
+    build."""
     if compiled.plan is None or built.stops:
         return ()
     chosen = tuple(kinds)
     renderer = Renderer(compiled.plan, contents)
     found: list[File] = []
     for kind in chosen:
-        files = built.files if kind is SITE else kind.files(renderer)
+        files = _stepped(built.files if kind is SITE else kind.files(renderer), step)
         folder = f"{kind.name}/" if len(chosen) > 1 else ""
         found += [File(folder + file.path, file.data) for file in (with_copies(files) if compress else files)]
     return tuple(found)
@@ -144,7 +150,7 @@ def steps(plan: Plan, drafts: bool = False) -> int:
     return 2 * Renderer(plan, {}, drafts=drafts).count
 
 
-def _stepped(files: list[File], step: Callable[[], None]) -> Iterator[File]:
+def _stepped(files: Iterable[File], step: Callable[[], None]) -> Iterator[File]:
     for file in files:
         yield file
         step()

@@ -66,6 +66,6 @@ class NotFound(LookupError):
 class Conflict(Exception):
     """The site was changed from elsewhere since it was read; ``current`` is what is there now."""
 
-    def __init__(self, current: SiteRecord) -> None:
-        super().__init__("The site was changed from elsewhere.")
+    def __init__(self, current: SiteRecord, what: str = "The site") -> None:
+        super().__init__(f"{what} was changed meanwhile, so nothing was written.")
         self.current = current

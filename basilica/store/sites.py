@@ -227,7 +227,7 @@ class Sites:
             contents = dict(contents_of(session, row))
             known = contents.get(key)
             if (known.text if known else "") not in (was, text):
-                raise Conflict(_record(session, row))
+                raise Conflict(_record(session, row), "The text of this page")
             if text.strip():
                 name = known.name if known and suffix is None else f"content/{key}.{suffix or 'md'}"
                 contents[key] = Content(name, text)
@@ -254,7 +254,7 @@ class Sites:
             row = _row(session, slug)
             files = files_of(session, row)
             if was is not None and (files.sum(name) if name in files else "") != was:
-                raise Conflict(_record(session, row))
+                raise Conflict(_record(session, row), "This file")
             kept = {other: text for other, text in files.items() if other != name}
             row.edited_here = True
             put_files(session, row, Files(kept if data is None else {**kept, name: data}))

@@ -4,17 +4,10 @@ from __future__ import annotations
 
 from flask import current_app
 
-from basilica.web.preview.sessions import Sessions
-from basilica.web.services import SiteServices
+from basilica.services import Services
 
 
-def site_services() -> SiteServices:
-    """What the running application does for its views."""
-    services: SiteServices = current_app.extensions["services"]
-    return services
-
-
-def previews() -> Sessions:
-    """The previews that are open."""
-    sessions: Sessions = current_app.extensions["previews"]
-    return sessions
+def services() -> Services:
+    """The services of the running application."""
+    found: Services = current_app.extensions["services"]
+    return found

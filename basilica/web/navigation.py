@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -11,6 +12,7 @@ from markupsafe import Markup
 
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
+from basilica.core.plan import Route
 
 _MAP = (Path(__file__).parent / "application.yaml").read_text(encoding="utf-8")
 _NO_SITE = ("none", "No site")
@@ -48,6 +50,6 @@ def bar(key: str, slug: str | None = None, name: str | None = None) -> Bar:
     )
 
 
-def addresses(slug: str) -> dict[str, str]:
-    """The address of every page of the application while the site ``slug`` is open, by key."""
-    return {key: route.path for key, route in _renderer(slug, slug).plan.routes.items()}
+def routes(slug: str) -> Mapping[str, Route]:
+    """Where each page of the application is while the site ``slug`` is open, by key, as its own page map says."""
+    return _renderer(slug, slug).plan.routes

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import Any, TypeVar
 
-from flask import request
+import msgspec
+from flask import abort, request
 from flask.json.provider import DefaultJSONProvider
 from werkzeug.routing import IntegerConverter, ValidationError
 
+S = TypeVar("S", bound=msgspec.Struct)
 LARGEST = 10**15
 """Numbers that come in are smaller than this; those of versions are far from it."""
 _DIGITS = re.compile(r"-?[0-9]{1,15}")
@@ -36,23 +38,25 @@ class NumberConverter(IntegerConverter):
         return number
 
 
-def data_of_request() -> dict[str, Any]:
-    """The JSON object that came with a request; an empty one for anything else."""
-    data = request.get_json()
-    return data if isinstance(data, dict) else {}
+def body(schema: type[S]) -> S:
+    """The JSON that came with a request, as a schema says it is. What it does not say is left out; halves of
+    characters, which JSON can bring and UTF-8 cannot hold, are replaced. Answers 400 for anything else."""
+    try:
+        return msgspec.convert(_whole(request.get_json()), schema)
+    except msgspec.ValidationError as error:
+        abort(400, f"What came with this request is not as it should be: {error}.")
+    except RecursionError:
+        abort(400, "What came with this request is nested too deeply.")
 
 
-def text_in(data: dict[str, Any], name: str = "text") -> str:
-    """A text of a request, one that UTF-8 can hold: halves of characters, which JSON can bring, are replaced."""
-    text = data.get(name)
-    return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace") if isinstance(text, str) else ""
-
-
-def number_in(data: dict[str, Any], name: str) -> int:
-    """A whole number of a request; -1 where there is none."""
-    value = data.get(name)
-    number = whole_number(value) if isinstance(value, int) else None
-    return -1 if number is None else number
+def _whole(value: Any) -> Any:
+    if isinstance(value, str):
+        return value.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    if isinstance(value, list):
+        return [_whole(each) for each in value]
+    if isinstance(value, dict):
+        return {_whole(name): _whole(each) for name, each in value.items()}
+    return value
 
 
 def whole_number(value: object) -> int | None:

@@ -17,7 +17,7 @@ from basilica.core.map.map_files import FOLDERS
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan.content_links import FOLDER
-from basilica.store.builds import Built, build_folder
+from basilica.services.folder_builds import Built, build_folder
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
 from basilica.web.preview.server import PreviewResponse, answer, serve_path

@@ -175,6 +175,7 @@ export const mapWorkspace = () => ({
     clearTimeout(this.waitForProof);
     this.waitForProof = setTimeout(async () => {
       const { ok, status, data } = await ask("GET", `${this.base}/proof`);
+      if (status === 503) return this.say(data.message);
       if (!ok || data.revision !== this.revision || !this.facts.good) return;
       if (status === 202) return this.proveSoon(1500);
       this.editor.underline(data.findings);

@@ -21,7 +21,7 @@ from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.plan.content_links import following
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
-from basilica.web.output.file_tree import file_tree
+from basilica.web.output.view_model import file_tree
 from tests.core.help import HOME, built, codes, compiled, grave, loud, markdown, navigation, planned
 from tests.core.maps import RandomMap, maps
 

@@ -22,8 +22,8 @@ from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
+from basilica.services.inlays import inlay_folder
 from basilica.store.folders import Source
-from basilica.store.inlays import inlay_folder
 from basilica.web.parts.view_model import Area, areas, idle_slots, used_on
 from tests.core.help import HOME, built, markdown, planned
 from tests.core.maps import TITLES

@@ -13,11 +13,12 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from basilica.core.plan.content_links import Content
+from basilica.services.compiled_maps import CompiledMaps
+from basilica.services.folder_sync import FolderSync, SiteRecord
 from basilica.store import folders
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source
 from basilica.store.sites import Sites
-from basilica.store.sync import FolderSync, SiteRecord
 from tests.hardening import TIMES
 
 MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n  b: B\n"
@@ -58,7 +59,7 @@ def saved(sync: FolderSync, record: SiteRecord, text: str) -> SiteRecord:
 def test_what_could_not_be_written_goes_out_once_it_can(
     sites: Sites, folder: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
 
     def full(*_: object, **__: object) -> None:
@@ -81,7 +82,7 @@ def test_what_could_not_be_written_goes_out_once_it_can(
 
 
 def test_a_folder_that_is_moved_away_is_not_made_again_and_nothing_is_emptied(sites: Sites, folder: Path) -> None:
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     away = folder.with_name("away")
     folder.rename(away)
@@ -98,7 +99,7 @@ def test_a_folder_that_is_moved_away_is_not_made_again_and_nothing_is_emptied(si
 
 
 def test_another_folder_in_its_place_asks(sites: Sites, folder: Path) -> None:
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     record = sync.look(record)
     folder.rename(folder.with_name("away"))
@@ -116,7 +117,7 @@ def test_another_folder_in_its_place_asks(sites: Sites, folder: Path) -> None:
 
 
 def test_what_was_edited_here_is_a_version_before_the_folder_comes_over_it(sites: Sites, folder: Path) -> None:
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.write(sync.adopt(folder), "a", "From here", "A\n")
     assert tree(folder)["content/a.md"] == "From here"
     for text in ("From there", "From there, again"):  # edits there alone make no versions
@@ -143,7 +144,7 @@ def test_nothing_acknowledged_is_lost(steps: list[tuple[str, str]], tmp_path_fac
     (folder / "site.yaml").write_text(MAP)
     (folder / "content/a.md").write_text("A\n")
     sites = Sites(root / "data")
-    sync, acknowledged, kept = FolderSync(sites), [], os.replace
+    sync, acknowledged, kept = FolderSync(sites, CompiledMaps(sites)), [], os.replace
     sync.adopt(folder)
     try:
         for number, (step, name) in enumerate(steps):
@@ -166,7 +167,7 @@ def test_nothing_acknowledged_is_lost(steps: list[tuple[str, str]], tmp_path_fac
             elif step == "back" and away.is_dir() and not folder.exists():
                 away.rename(folder)
             elif step == "stop":
-                sync = FolderSync(sites)
+                sync = FolderSync(sites, CompiledMaps(sites))
             elif step == "full":
                 os.replace = _no_room
         os.replace = kept
@@ -193,7 +194,7 @@ BAD_KEYS = ["../../x", "..", "/etc/x", "a/../../x", "a\0b", "", "a//b", "./a", "
 
 @pytest.mark.parametrize("key", BAD_KEYS)
 def test_no_key_leads_out_of_a_site(sites: Sites, folder: Path, key: str) -> None:
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
     before = tree(folder.parent / "mill")
     with pytest.raises(UsageError):
@@ -219,7 +220,7 @@ def test_links_are_neither_read_nor_written_through(sites: Sites, folder: Path, 
     source = read_source(folder / "site.yaml")
     assert set(source.contents) == {"a", "b"} and list(source.files) == ["parts/p.md"]
     assert sorted(finding.file for finding in source.findings) == ["content/linked.md", "content/within.md", "files"]
-    sync = FolderSync(sites)
+    sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.put_file(sync.adopt(folder), "files/secret.md", b"changed", None)
     assert (outside / "secret.md").read_text() == "secret" and sorted(os.listdir(outside)) == ["secret.md"]
     problem = sync.problem(record)

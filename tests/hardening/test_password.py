@@ -8,17 +8,17 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
+import msgspec
 import pytest
 from flask.testing import FlaskClient
 
+from basilica.services import Services
 from basilica.store.errors import UsageError
 from basilica.store.password import Password
-from basilica.store.sites import Sites
-from basilica.web.app import ApplicationSettings, create_app
-from basilica.web.preview.sessions import Sessions
-from basilica.web.services import SiteServices
-from basilica.web.serving import Address, serve
-from tests.hardening.test_requests import MAP, ORIGIN, address, rules
+from basilica.web.app import create_app
+from basilica.web.config import Config
+from basilica.web.serving import serve
+from tests.hardening.test_requests import MAP, address, rules
 
 SECRET = "tide mill, forty days"
 
@@ -26,11 +26,10 @@ SECRET = "tide mill, forty days"
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[FlaskClient]:
     Password(tmp_path).set(SECRET)
-    store = Sites(tmp_path)
-    store.make("Mill", MAP, {}, "First")
-    settings = ApplicationSettings(ORIGIN, password=Password(tmp_path))
-    yield create_app(SiteServices(store), Sessions(), settings).test_client()
-    store.close()
+    opened = Services.of(tmp_path)
+    opened.store.make("Mill", MAP, {}, "First")
+    yield create_app(Config(data=tmp_path, allowed_hosts=("mill.example",)), opened).test_client()
+    opened.close()
 
 
 def sign_in(client: FlaskClient, password: str, to: str = "") -> tuple[int, str]:
@@ -91,33 +90,33 @@ def test_it_is_kept_as_a_hash_of_its_owner(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("where", "is_open"),
     [
-        (Address("127.0.0.1", 8000, 8001), False),
-        (Address("localhost", 8000, 8001), False),
-        (Address("::1", 8000, 8001), False),
-        (Address("127.0.0.2", 8000, 8001), False),
-        (Address("0.0.0.0", 8000, 8001, allowed_hosts=("mill.local",)), True),
-        (Address("192.0.2.7", 8000, 8001), True),
-        (Address("127.0.0.1", 8000, 8001, allowed_hosts=("mill.local",)), True),
-        (Address("127.0.0.1", 8000, 8001, "https://b.example", "https://p.b.example"), True),
+        (Config(host="127.0.0.1"), False),
+        (Config(host="localhost"), False),
+        (Config(host="::1"), False),
+        (Config(host="127.0.0.2"), False),
+        (Config(host="0.0.0.0", allowed_hosts=("mill.local",)), True),
+        (Config(host="192.0.2.7"), True),
+        (Config(host="127.0.0.1", allowed_hosts=("mill.local",)), True),
+        (Config(host="127.0.0.1", origin="https://b.example", preview_origin="https://p.b.example"), True),
     ],
 )
-def test_without_a_password_it_is_not_opened(where: Address, is_open: bool, tmp_path: Path) -> None:
+def test_without_a_password_it_is_not_opened(where: Config, is_open: bool, tmp_path: Path) -> None:
     assert where.is_open is is_open
     if is_open:
         with pytest.raises(UsageError, match="basilica password"):
-            serve(where, tmp_path, False)
+            serve(msgspec.structs.replace(where, data=tmp_path), False)
 
 
 def test_the_addresses_are_those_that_browsers_use() -> None:
-    assert Address("0.0.0.0", 8000, 8001, allowed_hosts=("mill.local",)).seen_previews == "http://mill.local:8001"
-    assert Address("::1", 8000, 8001).seen == "http://[::1]:8000"
-    proxied = Address("127.0.0.1", 8000, 8001, "https://b.example", "https://p.b.example")
+    assert Config(host="0.0.0.0", allowed_hosts=("mill.local",)).seen_previews == "http://mill.local:8001"
+    assert Config(host="::1").seen == "http://[::1]:8000"
+    proxied = Config(host="127.0.0.1", origin="https://b.example", preview_origin="https://p.b.example")
     assert (proxied.seen, proxied.seen_previews) == ("https://b.example", "https://p.b.example")
     assert {"b.example", "p.b.example"} <= proxied.names
     for wrong in (
-        Address("0.0.0.0", 8000, 8001),
-        Address("127.0.0.1", 8000, 8001, "https://b.example"),
-        Address("127.0.0.1", 8000, 8001, "https://b.example", "https://b.example"),
+        Config(host="0.0.0.0"),
+        Config(host="127.0.0.1", origin="https://b.example"),
+        Config(host="127.0.0.1", origin="https://b.example", preview_origin="https://b.example"),
     ):
         with pytest.raises(UsageError):
             wrong.check()

@@ -16,10 +16,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from werkzeug.routing import Rule
 
-from basilica.store.sites import Sites
-from basilica.web.app import ApplicationSettings, create_app
-from basilica.web.preview.sessions import Sessions
-from basilica.web.services import SiteServices
+from basilica.services import Services
+from basilica.web.app import create_app
+from basilica.web.config import Config
 from tests.hardening import TIMES
 from tests.hardening.test_folders import BAD_KEYS
 
@@ -69,12 +68,13 @@ BODIES = (
 
 @pytest.fixture(scope="module")
 def application(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Flask]:
-    store = Sites(tmp_path_factory.mktemp("data"))
-    store.make("Mill", MAP, {}, "First")
-    app = create_app(SiteServices(store), Sessions(), ApplicationSettings(ORIGIN))
+    data = tmp_path_factory.mktemp("data")
+    opened = Services.of(data)
+    opened.store.make("Mill", MAP, {}, "First")
+    app = create_app(Config(data=data), opened)
     app.config["WTF_CSRF_ENABLED"] = False
     yield app
-    store.close()
+    opened.close()
 
 
 def rules(app: Flask) -> list[Rule]:
@@ -142,22 +142,22 @@ def test_no_odd_json_brings_an_error_of_the_server(application: Flask, data: Any
 
 @pytest.mark.parametrize("key", BAD_KEYS)
 def test_no_move_leads_out_of_a_site(application: Flask, key: str) -> None:
-    services: SiteServices = application.extensions["services"]
-    before = services.sites.contents("mill")
+    services: Services = application.extensions["services"]
+    before = services.store.contents("mill")
     for moves in ([["a", key]], [[key, key]], [[None, key]], [["home", key]]):
-        body = json.dumps({"text": MAP, "revision": services.sites.get("mill").revision, "moves": moves})
+        body = json.dumps({"text": MAP, "revision": services.store.get("mill").revision, "moves": moves})
         answer = application.test_client().put(
             "/sites/mill/map/text", data=body.encode(), content_type="application/json"
         )
         assert answer.status_code < 500
-    assert services.sites.contents("mill") == before
+    assert services.store.contents("mill") == before
 
 
 def test_every_change_is_guarded(tmp_path: Path) -> None:
     """The guards hold for every route there is, and for those that come."""
-    store = Sites(tmp_path)
-    store.make("Mill", MAP, {}, "First")
-    app = create_app(SiteServices(store), Sessions(), ApplicationSettings(ORIGIN))
+    opened = Services.of(tmp_path)
+    opened.store.make("Mill", MAP, {}, "First")
+    app = create_app(Config(data=tmp_path), opened)
     for rule in rules(app):
         where = address(rule, "1")
         assert app.test_client().get(where, headers={"Host": "evil.example"}).status_code in (400, 405)
@@ -166,5 +166,5 @@ def test_every_change_is_guarded(tmp_path: Path) -> None:
                 assert app.test_client().open(where, method=method, headers=headers).status_code == 403, where
             answer = app.test_client().open(where, method=method, json={})
             assert answer.status_code == 400 and "token" in answer.text.lower(), where
-    assert [site.revision for site in store.all()] == [1]
-    store.close()
+    assert [site.revision for site in opened.store.all()] == [1]
+    opened.close()

@@ -8,34 +8,34 @@ from pathlib import Path
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.store.sites import Sites
-from basilica.web.app import ApplicationSettings, create_app
+from basilica.services import Services
+from basilica.services.preview_sessions import PreviewSessions
+from basilica.web.app import create_app
+from basilica.web.config import Config
 from basilica.web.demo import DEMO, load_demo
 from basilica.web.preview.server import create_preview_app
-from basilica.web.preview.sessions import Sessions
-from basilica.web.services import SiteServices
 
 ORIGIN = "http://127.0.0.1:8001"
 
 
 @pytest.fixture
-def services(tmp_path: Path) -> Iterator[SiteServices]:
-    store = Sites(tmp_path)
-    load_demo(store, DEMO)
-    yield SiteServices(store)
-    store.close()
+def services(tmp_path: Path) -> Iterator[Services]:
+    opened = Services.of(tmp_path)
+    load_demo(opened.store, DEMO)
+    yield opened
+    opened.close()
 
 
 @pytest.fixture
-def sessions() -> Sessions:
-    return Sessions()
+def sessions(services: Services) -> PreviewSessions:
+    return services.previews.sessions
 
 
 @pytest.fixture
-def client(services: SiteServices, sessions: Sessions) -> FlaskClient:
-    return create_app(services, sessions, ApplicationSettings(ORIGIN)).test_client()
+def client(services: Services, tmp_path: Path) -> FlaskClient:
+    return create_app(Config(data=tmp_path), services).test_client()
 
 
 @pytest.fixture
-def previews(services: SiteServices, sessions: Sessions) -> FlaskClient:
-    return create_preview_app(services, sessions, ORIGIN, frozenset({"127.0.0.1"})).test_client()
+def previews(services: Services, tmp_path: Path) -> FlaskClient:
+    return create_preview_app(Config(data=tmp_path), services).test_client()

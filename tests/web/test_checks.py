@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.web.services import SiteServices
+from basilica.services import Services
 
 SLUG = "saltern-reach-tide-mill"
 HERE = f"/sites/{SLUG}/checks"
@@ -28,11 +28,11 @@ def read(client: FlaskClient, address: str = HERE, **query: str) -> str:
 
 
 @pytest.fixture
-def faulty(services: SiteServices) -> SiteServices:
+def faulty(services: Services) -> Services:
     """The demo with a text that breaks some rules."""
-    text = services.sites.contents(SLUG)["press"].text
+    text = services.store.contents(SLUG)["press"].text
     more = 'Bad <a href="/gone/">Click here</a>\n\n<nav aria-label="Footer"><ul><li><a href="/">X</a></li></ul></nav>\n'
-    services.write(SLUG, "press", text + "\n" + more, text)
+    services.sites.write(SLUG, "press", text + "\n" + more, text)
     return services
 
 
@@ -48,12 +48,12 @@ def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> No
     assert "those who know what they look for" in beside and "Ignored, because" in beside
 
 
-def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: SiteServices) -> None:
+def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Services) -> None:
     page = read(client, page="press", check="menu-footer")
     assert "What is there, against what was expected" in page
     assert '<tr class="gone">' in page and '<tr class="come">' in page
     line = (
-        faulty.sites.get(SLUG)
+        faulty.store.get(SLUG)
         .text.splitlines()
         .index("  press:                          # in no menu; the news lead to it")
         + 1
@@ -71,7 +71,7 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     assert "Press pictures" in column and "says only" in column and "level: ignore" in column
 
 
-def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: SiteServices) -> None:
+def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Services) -> None:
     off = read(client, off="yes", view="table")
     assert off.count('<th scope="row"') == 1
     assert read(client, q="TIDE", view="table").count('<th scope="row"') == 2
@@ -83,24 +83,25 @@ def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient,
 
 @pytest.mark.parametrize("form", ["html", "json", "sarif", "junit", "text"])
 def test_reports_are_kept_and_not_shown(client: FlaskClient, form: str) -> None:
+    read(client)
     answer = client.get(f"{HERE}/report.{form}")
     assert answer.status_code == 200
     assert answer.headers["Content-Disposition"].startswith("attachment")
     assert client.get(f"{HERE}/report.exe").status_code == 404
 
 
-def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, services: SiteServices) -> None:
-    site = services.sites.get(SLUG)
-    services.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
+def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, services: Services) -> None:
+    site = services.store.get(SLUG)
+    services.sites.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
     page = read(client)
     assert "Nothing to check yet" in page and "nonsense" in page
     assert client.get(HERE + "/mosaic.json").status_code == 409
 
 
-def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: SiteServices) -> None:
+def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: Services) -> None:
     def ask(**form: str) -> tuple[int, str]:
         found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
-        site = faulty.sites.get(SLUG)
+        site = faulty.store.get(SLUG)
         known = {"csrf_token": found[1] if found else "", "revision": str(site.revision), "page": "press"}
         answer = client.post(HERE + "/ignore", data={**known, **form})
         return answer.status_code, answer.text
@@ -110,12 +111,12 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
     assert status == 422 and "Write the reason" in text
     status, text = ask(code="nonsense", reason="Mine <b>", where="site")
     assert status == 422 and "There is no check `nonsense`" in text and 'value="Mine &lt;b&gt;"' in text
-    before = faulty.sites.get(SLUG).text
+    before = faulty.store.get(SLUG).text
     assert ask(code="vague-link", check="vague-link", reason="It is quoted: so", where="page")[0] == 303
-    after = faulty.sites.get(SLUG).text
+    after = faulty.store.get(SLUG).text
     assert set(after.splitlines()) - set(before.splitlines()) == {"    ignore:", '      vague-link: "It is quoted: so"'}
     page = read(client, HERE + "/tile", page="press", check="vague-link")
     assert "Ignored, because: It is quoted: so" in page and "Stop ignoring" in page
     assert ask(code="vague-link", where="page", speak="yes")[0] == 303
-    assert faulty.sites.get(SLUG).text == before
+    assert faulty.store.get(SLUG).text == before
     assert ask(code="vague-link", reason="x", where="page", revision="1")[0] == 409

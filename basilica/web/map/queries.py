@@ -1,49 +1,30 @@
-"""Questions about the map: where a page is, what a change reaches, how the site is as a list."""
+"""What the script of the Map workspace asks: where a page is, what a change reaches, what the built pages say."""
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import replace
 
-from flask import Response, jsonify, render_template, request, url_for
+from flask import Response, jsonify, render_template, request
 
 from basilica.core.diff import in_words
-from basilica.core.exchange import items_from, write_list, write_table
-from basilica.core.plan.page_search import find_pages
 from basilica.core.shared.icons import shapes
-from basilica.web.context import site_services
-from basilica.web.downloads import download
-from basilica.web.map.blueprint import blueprint
+from basilica.services.job_queue import JobState
+from basilica.web.context import services
+from basilica.web.map.view_model import pages_found, underlined
+
+PATIENCE = 0.5
+"""Seconds that a request waits for a build."""
 
 
-@blueprint.get("/find")
 def find(slug: str) -> Response:
     """The pages that fit some letters, best first."""
-    return jsonify([row for _, row in found_in(slug, request.args.get("words", ""))])
+    return jsonify([row for _, row in pages_found(slug, request.args.get("words", ""))])
 
 
-def found_in(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
-    """The pages of a site that fit some letters: how well, and what is shown of them."""
-    plan = site_services().good_plan(site_services().sites.get(slug))
-    rows: list[tuple[float, dict[str, Any]]] = []
-    for found in find_pages(plan, words[:200]) if plan else ():
-        page = plan.site.pages[found.key]
-        row = {
-            "key": page.key,
-            "label": page.label,
-            "path": plan.path_of(found.key),
-            "above": [plan.site.pages[key].label for key in plan.trail(found.key)[:-1]],
-            "href": url_for("map.show", slug=slug, page=page.key),
-        }
-        rows.append((found.score, row))
-    return rows
-
-
-@blueprint.get("/reach")
 def impact(slug: str) -> Response:
     """What has changed since the latest version: in numbers, in full, and as marks for the plan."""
-    services = site_services()
-    site = services.sites.get(slug)
-    found = services.impact(site)
+    site = services().store.get(slug)
+    found = services().comparisons.since_version(site)
     if found is None:
         return jsonify(bar="", full=render_template("map/_impact.html", found=None, site=site), marks={})
     marks = {change.key: "renamed" for change in found.retitled}
@@ -57,24 +38,35 @@ def impact(slug: str) -> Response:
     )
 
 
-@blueprint.get("/listed.<form>")
-def as_list(slug: str, form: str) -> Response | tuple[str, int]:
-    """The site, or one page with those under it, as an indented list (``txt``) or a table (``csv``)."""
-    plan = site_services().good_plan(site_services().sites.get(slug))
-    key = request.args.get("page")
-    if plan is None or form not in ("txt", "csv") or (key and key not in plan.site.pages):
-        return render_template("error.html", code=404, message="There is no such list."), 404
-    items = items_from(plan, key or None)
-    text = write_table(items) if form == "csv" else write_list(items)
-    kind = "text/csv" if form == "csv" else "text/plain"
-    if request.args.get("save"):
-        return download(text, f"{slug}.{form}", kind)
-    return Response(text, content_type=f"{kind}; charset=utf-8")
-
-
-@blueprint.get("/icons")
 def icons(slug: str) -> Response:
     """The names of the icons that an entry may have."""
     response = jsonify(list(shapes()))
     response.headers["Cache-Control"] = "private, max-age=3600"
     return response
+
+
+def proof(slug: str) -> Response | tuple[Response, int]:
+    """Everything that is off, that in the built files included; 202 while the build is not done."""
+    site = services().store.get(slug)
+    job = services().builds.of(site)
+    built = job.wait(PATIENCE)
+    if job.state is JobState.FAILED:
+        return jsonify(message=f"The pages were not checked. {job.reason}"), 503
+    if built is None:
+        return jsonify(revision=site.revision), 202
+    reading = services().maps.read(site.text, services().store.contents(slug), site)
+    reading = replace(reading, findings=built.build.findings)
+    return jsonify(
+        revision=site.revision,
+        findings=underlined(reading),
+        lists=render_template("map/_findings.html", site=site, reading=reading),
+        status=render_template("map/_status.html", site=site, reading=reading),
+    )
+
+
+def changes(slug: str) -> Response:
+    """Whether the site was changed from elsewhere: its revision, and its text where that is not the one asked from."""
+    site = services().sites.open(slug)
+    same = request.args.get("revision", type=int) == site.revision
+    text = None if same else site.text
+    return jsonify(revision=site.revision, text=text, saved=site.is_saved, contents=site.contents_digest)

@@ -4,30 +4,29 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, render_template, request
+from flask import Response, abort, render_template, request
 
 from basilica.core.diff.deletion_impact import references_to
+from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
-from basilica.web.context import site_services
+from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.map.blueprint import blueprint, chosen_page, drawn, facts
+from basilica.web.map.view_model import asked_view, chosen_page, drawn, facts
 
 
-@blueprint.get("")
 def show(slug: str) -> str:
     """The workspace, as the site stands."""
-    services = site_services()
-    site = services.open(slug)
-    reading = services.read(site.text, services.sites.contents(slug), site)
-    plan = services.good_plan(site)
+    site = services().sites.open(slug)
+    reading = services().maps.read(site.text, services().store.contents(slug), site)
+    plan = services().maps.good_plan(site)
     chosen = chosen_page(plan, request.args.get("page"))
     return render_template(
         "map/show.html",
         site=site,
         reading=reading,
         plan=plan,
-        drawing=drawn(plan, {**request.args, "chosen": chosen}) if plan else None,
+        drawing=drawn(plan, asked_view(chosen)) if plan else None,
         state={
             "slug": slug,
             "text": site.text,
@@ -42,47 +41,53 @@ def show(slug: str) -> str:
     )
 
 
-@blueprint.get("/page")
 def page(slug: str) -> str:
     """What is known of the chosen page, as a piece of a page."""
-    services = site_services()
-    site = services.sites.get(slug)
-    plan = services.good_plan(site)
+    site = services().store.get(slug)
+    plan = services().maps.good_plan(site)
     chosen = chosen_page(plan, request.args.get("page"))
     return render_template("map/_page.html", site=site, plan=plan, **_page_facts(slug, chosen))
 
 
-@blueprint.get("/menus")
 def menus(slug: str) -> str:
     """Every menu as a list whose entries can be moved, as a piece of a page."""
-    plan = site_services().good_plan(site_services().sites.get(slug))
+    plan = services().maps.good_plan(services().store.get(slug))
     return render_template("map/_menus.html", plan=plan)
 
 
-@blueprint.get("/drawing")
 def drawing(slug: str) -> str:
     """The plan drawn for another width, or with other folds."""
-    services = site_services()
-    plan = services.good_plan(services.sites.get(slug))
-    return render_template("map/_plan.html", drawing=drawn(plan, {**request.args}) if plan else None)
+    plan = services().maps.good_plan(services().store.get(slug))
+    return render_template("map/_plan.html", drawing=drawn(plan, asked_view()) if plan else None)
 
 
-@blueprint.get("/plan.svg")
-def plan_svg(slug: str) -> Response | tuple[str, int]:
+def plan_svg(slug: str) -> Response:
     """The plan as a picture by itself."""
-    services = site_services()
-    site = services.sites.get(slug)
-    plan = services.good_plan(site)
+    site = services().store.get(slug)
+    plan = services().maps.good_plan(site)
     if plan is None:
-        return render_template("error.html", code=404, message="There is no plan yet: the map has errors."), 404
-    picture = render_template("map/plan.svg", drawing=drawn(plan, {**request.args}), site=site)
+        abort(404, "There is no plan yet: the map has errors.")
+    picture = render_template("map/plan.svg", drawing=drawn(plan, asked_view()), site=site)
     return download(picture, f"{slug}-plan.svg", "image/svg+xml")
 
 
+def as_list(slug: str, form: str) -> Response:
+    """The site, or one page with those under it, as an indented list (``txt``) or a table (``csv``)."""
+    plan = services().maps.good_plan(services().store.get(slug))
+    key = request.args.get("page")
+    if plan is None or form not in ("txt", "csv") or (key and key not in plan.site.pages):
+        abort(404, "There is no such list.")
+    items = items_from(plan, key or None)
+    text = write_table(items) if form == "csv" else write_list(items)
+    kind = "text/csv" if form == "csv" else "text/plain"
+    if request.args.get("save"):
+        return download(text, f"{slug}.{form}", kind)
+    return Response(text, content_type=f"{kind}; charset=utf-8")
+
+
 def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:
-    services = site_services()
-    contents = services.sites.contents(slug)
-    plan = services.good_plan(services.sites.get(slug))
+    contents = services().store.contents(slug)
+    plan = services().maps.good_plan(services().store.get(slug))
     leading = references_to(plan, contents, chosen) if plan and chosen else []
     return {"chosen": chosen, "content": contents.get(chosen or ""), "leading": leading}
 

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from urllib.parse import urlencode
-
-from flask import Blueprint, Response, redirect, render_template, request, url_for
-from werkzeug.wrappers import Response as BaseResponse
+from flask import Response, abort, render_template, request
 
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.archive import zip_of
-from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
+from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.shared.output_file import File
-from basilica.web.context import site_services
+from basilica.services.job_queue import Job
+from basilica.services.site_builds import CheckedBuild, Outputs
+from basilica.store.records import SiteRecord
+from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.output.file_tree import file_tree, states
-
-blueprint = Blueprint("output", __name__, template_folder="templates", url_prefix="/sites/<slug>/output")
+from basilica.web.output.forms import OutputQuery
+from basilica.web.output.view_model import file_tree, states
+from basilica.web.working import working
 
 PATIENCE = 1.0
 """Seconds that a request waits for a build before it shows how far that has come."""
@@ -24,49 +23,18 @@ _SHOWN = 400_000
 """Bytes of a file that are shown; whoever wants more downloads it."""
 
 
-@dataclass(frozen=True, slots=True)
-class OutputQuery:
-    """What is asked for: outputs, and whether with drafts and with compressed copies."""
-
-    kinds: tuple[OutputFormat, ...]
-    drafts: bool
-    compress: bool
-
-    @classmethod
-    def now(cls) -> OutputQuery:
-        """As the address says; the static site where it does not."""
-        kinds = tuple(
-            OUTPUT_FORMATS[name] for name in dict.fromkeys(request.args.getlist("output")) if name in OUTPUT_FORMATS
-        )
-        return cls(kinds or (SITE,), request.args.get("drafts") == "yes", request.args.get("compress") == "yes")
-
-    def query(self, **more: str) -> str:
-        """The same for an address, with more behind it."""
-        pairs = [("output", kind.name) for kind in self.kinds if self.kinds != (SITE,)]
-        pairs += [("drafts", "yes")] if self.drafts else []
-        pairs += [("compress", "yes")] if self.compress else []
-        return "?" + urlencode([*pairs, *more.items()])
-
-    def commands(self) -> list[str]:
-        """The commands that do the same in a terminal."""
-        more = (" --drafts" if self.drafts else "") + (" --compress" if self.compress else "")
-        return [
-            f"basilica build site.yaml --out {kind.name}{'' if kind is SITE else f' --output {kind.name}'}{more}"
-            for kind in self.kinds
-        ]
-
-
-@blueprint.get("")
 def show(slug: str) -> str:
     """The files of a build of the current text; or what stops it."""
-    services = site_services()
-    site = services.sites.get(slug)
+    site = services().store.get(slug)
     ask = OutputQuery.now()
-    job = services.build(site, ask.drafts)
-    build = job.wait(PATIENCE)
-    if build is None:
-        return render_template("output/building.html", site=site, job=job, ask=ask)
-    files, before = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
+    job = services().builds.of(site, ask.drafts)
+    built = job.wait(PATIENCE)
+    if built is None:
+        return working(job, "output/building.html", site=site, ask=ask)
+    made = _outputs(site, built, ask)
+    if made.result is None:
+        return working(made, "output/building.html", site=site, ask=ask)
+    files, before, build = made.result.files, made.result.before, built.build
     became = states(files, before)
     wanted = request.args.get("file")
     chosen = wanted if wanted in became else next(iter(files), None)
@@ -79,7 +47,7 @@ def show(slug: str) -> str:
         site=site,
         ask=ask,
         kinds=OUTPUT_FORMATS.values(),
-        has_drafts=bool((plan := services.good_plan(site)) and plan.drafts),
+        has_drafts=bool((plan := services().maps.good_plan(site)) and plan.drafts),
         build=build,
         files=files,
         tree=file_tree(files, before),
@@ -94,6 +62,13 @@ def show(slug: str) -> str:
     )
 
 
+def _outputs(site: SiteRecord, built: CheckedBuild, ask: OutputQuery) -> Job[Outputs]:
+    """The files that are asked for, or how far they are."""
+    job = services().builds.outputs(site, built, ask.kinds, ask.compress, ask.drafts)
+    job.wait(PATIENCE)
+    return job
+
+
 def _text(data: bytes) -> str | None:
     """A file as text; None for what is none, or is long."""
     try:
@@ -102,42 +77,30 @@ def _text(data: bytes) -> str | None:
         return None
 
 
-@blueprint.post("/stop")
-def stop(slug: str) -> BaseResponse:
-    """Stop a build that is on its way."""
-    services = site_services()
-    services.build(services.sites.get(slug), OutputQuery.now().drafts).stop()
-    return redirect(url_for("map.show", slug=slug), 303)
-
-
-@blueprint.get("/archive.zip")
 def archive(slug: str) -> Response | tuple[str, int]:
     """All files in one archive; refused while something stops the build."""
-    services = site_services()
-    site = services.sites.get(slug)
+    site = services().store.get(slug)
     ask = OutputQuery.now()
-    job = services.build(site, ask.drafts)
-    build = job.wait(PATIENCE)
-    if build is None:
-        return render_template("output/building.html", site=site, job=job, ask=ask), 202
-    if build.stops:
-        return render_template(
-            "error.html", code=409, message="The build is stopped by findings; the Output workspace lists them."
-        ), 409
-    files, _ = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)
-    packed = zip_of((File(path, data) for path, data in files.items()), slug)
+    job = services().builds.of(site, ask.drafts)
+    built = job.wait(PATIENCE)
+    if built is None:
+        return working(job, "output/building.html", site=site, ask=ask), 202
+    if built.build.stops:
+        abort(409, "The build is stopped by findings; the Output workspace lists them.")
+    made = _outputs(site, built, ask)
+    if made.result is None:
+        return working(made, "output/building.html", site=site, ask=ask), 202
+    packed = zip_of((File(path, data) for path, data in made.result.files.items()), slug)
     return download(packed, f"{slug}.zip", "application/zip")
 
 
-@blueprint.get("/file")
 def file(slug: str) -> Response | tuple[str, int]:
     """One file, to be kept and not to be shown: it is never a page of this application."""
-    services = site_services()
-    site = services.sites.get(slug)
+    site = services().store.get(slug)
     ask = OutputQuery.now()
-    build = services.build(site, ask.drafts).wait(PATIENCE)
-    path = request.args.get("file", "")
-    files = services.outputs(site, build, ask.kinds, ask.compress, ask.drafts)[0] if build else {}
+    built = services().builds.of(site, ask.drafts).wait(PATIENCE)
+    made = _outputs(site, built, ask).result if built is not None else None
+    path, files = request.args.get("file", ""), made.files if made is not None else {}
     if path not in files:
-        return render_template("error.html", code=404, message="The build has no such file."), 404
+        abort(404, "The build has no such file.")
     return download(files[path], path.rpartition("/")[2])

@@ -13,6 +13,8 @@ from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts
 
+TEXTS = (".md", ".html", ".css", ".js", ".mjs", ".svg", ".csv", ".json", ".yaml", ".txt", ".tsv")
+"""Files that can be written in the workspace."""
 TITLES = {
     "header": "Header",
     "breadcrumbs": "Breadcrumbs",

@@ -15,11 +15,11 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
+from basilica.services import Services
 from basilica.store.records import NotFound
+from basilica.web.config import Config
 from basilica.web.preview.preview_options import PreviewOptions
-from basilica.web.preview.sessions import Sessions
 from basilica.web.security import host_allowed
-from basilica.web.services import SiteServices
 
 _TEXTS = frozenset(["text/html", "text/css", "text/javascript", "application/xml", "text/plain", "text/csv"])
 """Types whose answers say in which letters they are written."""
@@ -53,9 +53,10 @@ _RECEIVED = """<!doctype html>
 """
 
 
-def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, allowed_hosts: frozenset[str]) -> Flask:
-    """The preview server. ``origin`` is how browsers see it."""
+def create_preview_app(config: Config, services: Services) -> Flask:
+    """The preview server, on the services of the application."""
     app = Flask(__name__, static_folder=None)
+    sessions, origin, allowed_hosts = services.previews.sessions, config.seen_previews, config.names
 
     def notice(code: int, message: str) -> Response:
         return Response(render_template_string(_NOTICE, message=message), code)
@@ -93,12 +94,13 @@ def create_preview_app(services: SiteServices, sessions: Sessions, origin: str, 
         if slug is None or preview_options is None:
             return notice(404, "This preview has ended. Load the Preview workspace again.")
         try:
-            record = services.sites.get(slug)
+            record = services.store.get(slug)
             base = Base(origin, f"/{token}")
             tried = sessions.tried(name)
-            renderer = (
-                services.tried(record, base, tried) if tried else services.preview(record, base, preview_options.state)
-            )
+            if tried:
+                renderer = services.previews.of_text(record, base, tried)
+            else:
+                renderer = services.previews.of_site(record, base, preview_options.state)
         except NotFound:
             return notice(404, "The site of this preview, or the version, is not there any more.")
         if renderer is None:

@@ -2,40 +2,36 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, current_app, jsonify, render_template, request
+from flask import Response, current_app, jsonify, render_template, request
 
 from basilica.core.diff.part_differences import part_differences
 from basilica.store.records import NotFound
-from basilica.web.context import previews, site_services
+from basilica.web.context import services
 from basilica.web.preview.preview_options import SWITCHES
-
-blueprint = Blueprint("preview", __name__, template_folder="templates", url_prefix="/sites/<slug>/preview")
 
 WIDTHS = {"phone": 390, "tablet": 768, "desktop": 1280}
 VIEWS = {"all": "All three", "phone": "Phone", "tablet": "Tablet", "desktop": "Desktop", "over": "Overlay"}
 
 
-@blueprint.get("")
 def show(slug: str) -> str:
     """The workspace: the pages, and the one that is shown in its frame."""
-    services = site_services()
-    site = services.sites.get(slug)
-    plan = services.good_plan(site)
+    site = services().store.get(slug)
+    plan = services().maps.good_plan(site)
     chosen = None
     if plan:
         asked = request.args.get("page")
         chosen = asked if asked in plan.routes else plan.site.home
-    token = previews().open(slug)
+    token = services().previews.sessions.open(slug)
     root = f"{current_app.config['PREVIEW_ORIGIN']}/{token}"
     width = request.args.get("width", "all")
     states = [
-        (state.id, f"{state.saved_at:%d %b %H:%M} {state.note}".strip()) for state in services.sites.versions(slug)
+        (state.id, f"{state.saved_at:%d %b %H:%M} {state.note}".strip()) for state in services().store.versions(slug)
     ]
     return render_template(
         "preview/show.html",
         site=site,
         plan=plan,
-        current=plan is not None and not services.compiled(site.text, site).stops,
+        current=plan is not None and services().maps.is_good(site),
         chosen=chosen,
         width=width if width in VIEWS else "all",
         views=VIEWS,
@@ -55,26 +51,23 @@ def show(slug: str) -> str:
     )
 
 
-@blueprint.get("/seen")
 def seen(slug: str) -> Response | tuple[Response, int]:
     """Which page a preview served last."""
     token = request.args.get("token", "")
-    if previews().site(token.partition(".")[0]) != slug:
+    if services().previews.sessions.site(token.partition(".")[0]) != slug:
         return jsonify(message="This preview has ended. Load the workspace again."), 404
-    last = previews().seen(token)
+    last = services().previews.sessions.seen(token)
     return jsonify(key=last.key, serial=last.serial)
 
 
-@blueprint.get("/differing")
 def differing(slug: str) -> Response | tuple[Response, int]:
     """What differs in the shared parts of two pages, each of the current site or of a version."""
-    services = site_services()
-    site = services.sites.get(slug)
+    site = services().store.get(slug)
     found = []
     for page, state in (("page", "state"), ("other", "otherstate")):
         key, number = request.args.get(page, ""), request.args.get(state, type=int)
         try:
-            plan = services.plan_of(site, number)
+            plan = services().maps.plan_of(site, number)
         except NotFound:
             return jsonify(message="This version is not there any more."), 404
         if plan is None or key not in plan.routes:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import Flask, Response, jsonify, redirect, request, url_for
 from flask_limiter import Limiter
 from flask_limiter.util import get_remote_address
@@ -28,7 +30,8 @@ def require_password(app: Flask, password: Password) -> None:
     manager.session_protection = "strong"
     app.extensions["password"] = password
     limiter = Limiter(get_remote_address, app=app, storage_uri="memory://")
-    app.view_functions["sign_in.enter"] = limiter.limit(ATTEMPTS)(app.view_functions["sign_in.enter"])
+    enter: Any = app.view_functions["sign_in.enter"]
+    app.view_functions["sign_in.enter"] = limiter.limit(ATTEMPTS)(enter)
 
     @manager.user_loader
     def _person(mark: str) -> Person | None:

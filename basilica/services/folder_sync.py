@@ -15,8 +15,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core.map.map_files import FOLDERS, Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import FOLDER, Content, key_of
+from basilica.services.compiled_maps import CompiledMaps
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source, remove, write_atomically
@@ -62,8 +62,8 @@ def sites_in(folder: Path) -> list[Path]:
 class FolderSync:
     """Keeps the sites of folders and their folders the same."""
 
-    def __init__(self, sites: Sites) -> None:
-        self._sites = sites
+    def __init__(self, sites: Sites, maps: CompiledMaps) -> None:
+        self._sites, self._maps = sites, maps
         self._seen: dict[str, _Signature] = {}
         self._identities: dict[str, tuple[int, int]] = {}
         self._problems: dict[str, FolderProblem] = {}
@@ -77,7 +77,7 @@ class FolderSync:
         there = _read(folder)
         text = there.texts[MAP].decode()
         contents, files = _beside(there.texts)
-        plan = compile_map(text, files).plan
+        plan = self._maps.compiled(text, files).plan
         name = plan.site.name if plan and plan.site.named else folder.name
         record = self._sites.make(name, text, contents, f"As it was found in {folder}", str(folder), files)
         self._sites.same(record.slug, _digests(there.texts))
@@ -220,7 +220,7 @@ class FolderSync:
     def _take(self, slug: str, texts: _Texts, digests: Mapping[str, str]) -> None:
         text = texts[MAP].decode()
         contents, files = _beside(texts)
-        self._sites.take(slug, text, not compile_map(text, files).stops, contents, files)
+        self._sites.take(slug, text, not self._maps.compiled(text, files).stops, contents, files)
         self._sites.same(slug, digests)
 
     @staticmethod

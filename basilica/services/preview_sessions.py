@@ -22,7 +22,7 @@ class Seen:
     serial: int
 
 
-class Sessions:
+class PreviewSessions:
     """The previews that are open, by a token that nobody can guess."""
 
     def __init__(self) -> None:

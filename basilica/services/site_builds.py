@@ -1,0 +1,123 @@
+"""Builds of sites in the background: which belongs to what a site is now, what its checks say, what it hands out."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TypeVar
+
+from cachetools import LRUCache
+
+from basilica.core.findings.mosaic import Mosaic, mosaic_of
+from basilica.core.outputs.output_formats import OutputFormat
+from basilica.core.pipeline import Build, build, outputs, steps
+from basilica.services.compiled_maps import CompiledMaps
+from basilica.services.job_queue import Job, JobQueue
+from basilica.store.records import SiteRecord, SiteSummary
+from basilica.store.sites import Sites
+
+T = TypeVar("T")
+_SITES = 6
+"""Sites whose newest builds are remembered."""
+
+
+@dataclass(frozen=True)
+class CheckedBuild:
+    """A build with what the checks found on it; there is no mosaic where the map stops the build."""
+
+    build: Build
+    mosaic: Mosaic | None
+
+    @cached_property
+    def files(self) -> Mapping[str, bytes]:
+        """The files, by path."""
+        return {file.path: file.data for file in self.build.files}
+
+
+@dataclass(frozen=True, slots=True)
+class Outputs:
+    """The files of some outputs by path, and those of the build before, if there was one since the application
+    began."""
+
+    files: Mapping[str, bytes]
+    before: Mapping[str, bytes] | None
+
+
+_Known = LRUCache[Hashable, tuple[Hashable, Job[T]]]
+"""The newest job of each kind for a site, with the state of the site that it is for."""
+
+
+class SiteBuilds:
+    """Builds what sites are now, and remembers the newest build of each."""
+
+    def __init__(self, store: Sites, maps: CompiledMaps, queue: JobQueue) -> None:
+        self._store, self._maps, self._queue = store, maps, queue
+        self._builds: _Known[CheckedBuild] = LRUCache(_SITES)
+        self._outputs: _Known[Outputs] = LRUCache(_SITES)
+        self._lock = threading.Lock()
+
+    def of(self, site: SiteRecord, drafts: bool = False) -> Job[CheckedBuild]:
+        """The build of a site as it stands, with its ``drafts`` where these are asked for, proved: the one that is
+        there or on its way, or a new one. One of an older text is stopped."""
+
+        def work(job: Job[CheckedBuild]) -> CheckedBuild:
+            contents = self._store.contents(site.slug)
+            compiled = self._maps.compiled(site.text, site)
+            job.total = steps(compiled.plan, drafts) if compiled.plan and not compiled.stops else 0
+            result = build(compiled, contents, job.step, drafts)
+            return CheckedBuild(result, mosaic_of(result.results) if result.results is not None else None)
+
+        return self._current(self._builds, (site.slug, drafts), _state(site), work)
+
+    def outputs(
+        self, site: SiteRecord, built: CheckedBuild, kinds: Sequence[OutputFormat], compress: bool, drafts: bool
+    ) -> Job[Outputs]:
+        """The files of some outputs of a site that was built; ``compress`` adds precompressed copies."""
+        which = site.slug, tuple(kind.name for kind in kinds), compress, drafts
+        with self._lock:
+            known = self._outputs.get(which)
+        last = known[1].result.files if known is not None and known[1].result is not None else None
+
+        def work(job: Job[Outputs]) -> Outputs:
+            contents = self._store.contents(site.slug)
+            compiled = self._maps.compiled(site.text, site)
+            job.total = len(built.build.files) * len(kinds)
+            found = outputs(built.build, compiled, contents, kinds, compress, job.step)
+            return Outputs({file.path: file.data for file in found}, last)
+
+        return self._current(self._outputs, which, _state(site), work)
+
+    def checked(self, site: SiteSummary) -> Mosaic | None:
+        """What the checks say of a site as it stands, where they were run already; nothing is begun."""
+        with self._lock:
+            known = self._builds.get((site.slug, False))
+        if known is None or known[0] != _state(site) or known[1].result is None:
+            return None
+        return known[1].result.mosaic
+
+    def forget(self, slug: str) -> None:
+        """Stop what is built of a site, and begin anew when it is asked for again."""
+        with self._lock:
+            for known in (self._builds, self._outputs):
+                for key in [key for key in known if isinstance(key, tuple) and key[0] == slug]:
+                    known.pop(key)[1].stop()
+
+    def _current(self, known: _Known[T], key: Hashable, state: Hashable, work: Callable[[Job[T]], T]) -> Job[T]:
+        """The job for a state of a site: the one that there is, or a new one in place of one for another state."""
+        with self._lock:
+            there = known.get(key)
+            if there is not None and there[0] == state and not there[1].is_stopped:
+                return there[1]
+            if there is not None:
+                there[1].stop()
+            job = Job(work)
+            known[key] = state, job
+        self._queue.add(job)
+        return job
+
+
+def _state(site: SiteSummary) -> Hashable:
+    """What a build of a site depends on."""
+    return site.map_digest, site.files_digest, site.contents_digest

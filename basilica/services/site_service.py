@@ -1,0 +1,83 @@
+"""Sites as people work on them: opened, edited, saved, and brought together with their folders."""
+
+from __future__ import annotations
+
+from basilica.core.diff import in_words
+from basilica.core.edits import Command, EditRejected
+from basilica.services.comparisons import Comparisons
+from basilica.services.compiled_maps import CompiledMaps
+from basilica.services.folder_sync import FolderProblem, FolderSync
+from basilica.store.contents import Moves
+from basilica.store.records import Conflict, Rewrite, SiteRecord
+from basilica.store.sites import Sites
+
+
+class SiteService:
+    """What is done to sites, wherever they live: in the database alone, or in a folder too. Each method raises
+    ``NotFound`` for a site that there is not, and ``Conflict`` where it was changed from elsewhere meanwhile."""
+
+    def __init__(self, store: Sites, maps: CompiledMaps, comparisons: Comparisons, folders: FolderSync) -> None:
+        self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
+
+    def open(self, slug: str) -> SiteRecord:
+        """A site as it stands; for one of a folder, as that stands."""
+        return self._folders.look(self._store.get(slug))
+
+    def save(
+        self,
+        slug: str,
+        text: str,
+        revision: int,
+        good: bool,
+        moves: Moves = (),
+        rewrite: Rewrite = lambda contents, files: (contents, files),
+    ) -> SiteRecord:
+        """Save the text that is being worked on, as ``Sites.save`` does."""
+        return self._folders.save(self._store.get(slug), text, revision, good, moves, rewrite)
+
+    def apply(self, slug: str, revision: int, *commands: Command) -> SiteRecord:
+        """Do edits to the text of a site as it was at ``revision``, all of them or none. Raises ``EditRejected``."""
+        site = self.open(slug)
+        if site.revision != revision:
+            raise Conflict(site)
+        if not self._maps.is_good(site):
+            raise EditRejected("The map has errors, so nothing was written.")
+        text = self._maps.edit(site, site.text, *commands).text
+        return self.save(slug, text, revision, True) if text != site.text else site
+
+    def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
+        """Save the content of a page, as ``Sites.write`` does."""
+        return self._folders.write(self._store.get(slug), key, text, was, suffix)
+
+    def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
+        """Put a file beside the map, or take one away (None), as ``Sites.put_file`` does."""
+        return self._folders.put_file(self._store.get(slug), name, data, was)
+
+    def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
+        """Keep the current site as a version, with what it changes in words."""
+        impact = in_words(self._comparisons.since_version(self.open(slug)))
+        return self._store.save_version(slug, revision, note, impact)
+
+    def restore(self, slug: str, number: int, revision: int) -> SiteRecord:
+        """Put a version in place again, as a new one; nothing is ever removed."""
+        version = self._store.version(slug, number)
+        impact = in_words(self._comparisons.between(slug, None, number))
+        good = not self._maps.compiled(version.text, version.files).stops
+        record = self._store.restore(slug, number, revision, good, impact)
+        self._folders.put(record)
+        return record
+
+    def folder_problem(self, site: SiteRecord) -> FolderProblem | None:
+        """Why a site and its folder are not the same; None where they are, and for a site without a folder."""
+        return self._folders.problem(site)
+
+    def decide_folder(self, slug: str, choice: str) -> None:
+        """What becomes of a site whose folder is gone, or is another than before: one of the choices of its
+        ``FolderProblem``. Raises ``UsageError`` where the folder cannot be read or written."""
+        decide = {
+            "write": self._folders.write_anew,
+            "take": self._folders.take_over,
+            "part": self._folders.part,
+        }
+        if choice in decide:
+            decide[choice](self._store.get(slug))

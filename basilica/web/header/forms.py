@@ -1,0 +1,111 @@
+"""What the Header workspace is asked and told."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+from flask import request
+
+from basilica.core.edits import Command, header_words
+from basilica.core.edits.commands.set_header import SetHeader
+from basilica.core.header.presets import HEADER_PRESETS, preset_values
+from basilica.core.header.viewport_share import SCREENS
+from basilica.core.plan import Plan
+from basilica.web.forms import BasilicaForm, OneLine, Revision
+from basilica.web.header.view_model import own_header
+from basilica.web.values import whole_number
+
+_SCREEN = 5  # a laptop
+
+
+@dataclass(frozen=True, slots=True)
+class HeaderQuery:
+    """What the workspace is asked to show: a page, whose settings they are (``whole``: the site's), which windows'
+    (``mobile``), and in what window (by its place in ``SCREENS``)."""
+
+    key: str
+    whole: bool
+    mobile: bool
+    screen: int
+
+    @classmethod
+    def of(cls, data: Mapping[str, Any], plan: Plan) -> HeaderQuery:
+        """From the query of an address, or what a browser sent."""
+        key = data.get("page")
+        screen = whole_number(data.get("screen"))
+        return cls(
+            key if isinstance(key, str) and key in plan.routes else plan.site.home or next(iter(plan.routes)),
+            data.get("for") != "page",
+            data.get("windows") == "mobile",
+            screen if screen is not None and 0 <= screen < len(SCREENS) else _SCREEN,
+        )
+
+    @property
+    def at(self) -> str | None:
+        """The page whose own settings are written; None for the site's."""
+        return None if self.whole else self.key
+
+    @property
+    def window(self) -> tuple[int, int]:
+        """Width and height of the window, CSS px."""
+        return SCREENS[self.screen][1:]
+
+    @property
+    def query(self) -> dict[str, str]:
+        """The same as the query of an address."""
+        which = {"for": "" if self.whole else "page", "windows": "mobile" if self.mobile else ""}
+        return {"page": self.key, "screen": str(self.screen), **{name: value for name, value in which.items() if value}}
+
+    def changes(self, plan: Plan, values: Mapping[str, str]) -> list[Command]:
+        """The edits that make of the settings here what ``values`` say, by word; other words are left."""
+        own = own_header(plan, self.at)
+        now = dict(own.mobile if self.mobile else own.own)
+        return [
+            SetHeader(word, values[word], self.at, self.mobile)
+            for word in header_words(not self.whole, self.mobile)
+            if word in values and " ".join(values[word].split()) != str(now.get(word, ""))
+        ]
+
+
+class HeaderSettings(BasilicaForm):
+    """The settings of a header, each under its word; or a preset to ``start`` from."""
+
+    revision = Revision(default=-1)
+    start = OneLine(default="")
+
+    def values_for(self, query: HeaderQuery) -> dict[str, str]:
+        """The value of each setting, by word."""
+        preset = HEADER_PRESETS.get(self.start.data)
+        return preset_values(preset, header_words(not query.whole, query.mobile)) if preset else request.form.to_dict()
+
+
+class Scene(msgspec.Struct):
+    """The page in the frame, as it told: heights in CSS px."""
+
+    page: float | None = None
+    window: float | None = None
+    row: float | None = None
+    reach: float | None = None
+
+
+class Look(msgspec.Struct):
+    """What is looked at, with settings that are being tried, and a way through the page: the name of a trace, or
+    points of time and depth (``trace``); for one moment, the depths that were passed (``path``)."""
+
+    token: str = ""
+    page: str | None = None
+    screen: str | int | None = None
+    scope: str | None = msgspec.field(default=None, name="for")
+    windows: str | None = None
+    scene: Scene | None = None
+    form: dict[str, str] = {}
+    trace: str | list[list[float]] | None = None
+    path: list[float] = []
+
+    def query(self, plan: Plan) -> HeaderQuery:
+        """The same as a query."""
+        asked = {"page": self.page, "screen": self.screen, "for": self.scope, "windows": self.windows}
+        return HeaderQuery.of(asked, plan)

@@ -1,0 +1,25 @@
+"""What the Header workspace writes into the map."""
+
+from __future__ import annotations
+
+from flask import flash, redirect, request, url_for
+from werkzeug.wrappers import Response
+
+from basilica.core.edits import EditRejected
+from basilica.core.edits.commands.set_header import SetHeader
+from basilica.web.context import services
+from basilica.web.header.forms import HeaderQuery, HeaderSettings
+
+
+def write(slug: str) -> Response:
+    """Write the settings that were changed, all of them or none."""
+    form, site = HeaderSettings.sent(), services().sites.open(slug)
+    plan = services().maps.compiled(site.text, site).plan
+    if plan is None or not services().maps.is_good(site):
+        raise EditRejected("The map has errors, so nothing was written.")
+    query = HeaderQuery.of(request.args, plan)
+    changes = query.changes(plan, form.values_for(query))
+    if changes:
+        services().sites.apply(slug, form.revision.data, *changes)
+        flash([change.word for change in changes if isinstance(change, SetHeader)])  # type: ignore[arg-type]
+    return redirect(url_for("header.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]

@@ -1,0 +1,68 @@
+"""What the script of the Map workspace sends."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import msgspec
+
+
+class View(msgspec.Struct):
+    """How the plan is looked at: its ``width`` in px, the ``chosen`` page, and the folds that were ``turned``, as keys
+    with spaces between them."""
+
+    width: float | str = 640
+    chosen: str | None = None
+    turned: str = ""
+
+
+class SaveText(View):
+    """The text as it is typed. ``moves`` are old and new keys of pages whose content goes along: no new one for a page
+    that is gone, no old one for one that is back."""
+
+    text: str = ""
+    revision: int = -1
+    moves: list[tuple[str | None, str | None]] = []
+
+
+class SaveContent(msgspec.Struct):
+    """The content of a page as it is typed; ``was`` is the text that was there before."""
+
+    key: str
+    text: str
+    was: str = ""
+
+
+class SaveVersion(msgspec.Struct):
+    """A version to be kept, with a short note."""
+
+    revision: int = -1
+    note: str = ""
+
+
+class Merging(msgspec.Struct):
+    """The text that both began with, and mine."""
+
+    base: str = ""
+    mine: str = ""
+
+
+class ApplyEdit(msgspec.Struct):
+    """An edit to be done to a text; the edit is told apart by its name (``core.edits.command_from``)."""
+
+    text: str = ""
+    edit: Any = None
+
+
+class Going(msgspec.Struct):
+    """A page that is to be deleted from a text."""
+
+    text: str = ""
+    key: str = ""
+
+
+class FromList(msgspec.Struct):
+    """A list that is to take the place of the pages of a text."""
+
+    text: str = ""
+    list: str = ""

@@ -1,0 +1,133 @@
+"""What is typed is saved as it is typed, kept when the person says so, and never written over unseen; what is drawn is
+done to the text."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, abort, jsonify, render_template
+
+from basilica.core.diff.deletion_impact import deletion_impact
+from basilica.core.diff.merge import merge
+from basilica.core.edits import EditRejected, command_from
+from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
+from basilica.core.map.map_files import Files
+from basilica.core.plan.content_links import Contents, following
+from basilica.core.rules.limits import CONTENT_CHARACTERS
+from basilica.services.compiled_maps import Reading
+from basilica.store.contents import Moves
+from basilica.store.records import SiteRecord
+from basilica.web.context import services
+from basilica.web.map.forms import ApplyEdit, FromList, Going, Merging, SaveContent, SaveText, SaveVersion
+from basilica.web.map.view_model import drawn, facts, shown_list
+from basilica.web.values import body
+
+
+def save(slug: str) -> Response:
+    """Save the text as it is typed, and say what became of it."""
+    sent, was = body(SaveText), services().store.get(slug)
+    compiled, before = services().maps.compiled(sent.text, was), services().maps.compiled(was.text, was).plan
+    moves: Moves = [pair for pair in sent.moves if pair != (None, None)]
+    if before and compiled.plan and not compiled.stops:
+        # A page that is back under its old key, however it came to be gone, finds its text again.
+        moves = [*moves, *((None, key) for key in compiled.plan.site.pages if key not in before.site.pages)]
+
+    def rewrite(contents: Contents, files: Files) -> tuple[Contents, Files]:
+        if before is None or compiled.plan is None:
+            return contents, files
+        gone = {old for old, new in moves if old}
+        keys = {key: key for key in before.site.pages if key not in gone}
+        keys.update({old: new for old, new in moves if old and new})
+        return following(contents, files, keys, before, compiled.plan)
+
+    site = services().sites.save(slug, sent.text, sent.revision, not compiled.stops, moves, rewrite)
+    reading = _read(site, sent.text)
+    answer: dict[str, Any] = {
+        "revision": site.revision,
+        "saved": site.is_saved,
+        **facts(reading, services().maps.good_plan(site)),
+        "folder": _folder_message(site),
+        "lists": render_template("map/_findings.html", site=site, reading=reading),
+        "status": _status(site, reading),
+    }
+    if reading.good:
+        answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, sent))
+    return jsonify(answer)
+
+
+def write(slug: str) -> Response:
+    """Save the content of a page as it is typed."""
+    sent = body(SaveContent)
+    if len(sent.text) > CONTENT_CHARACTERS:
+        abort(413, f"A page's text has at most {CONTENT_CHARACTERS:,} characters; this was not saved.")
+    plan = services().maps.good_plan(services().store.get(slug))
+    if plan is None or sent.key not in plan.site.pages:
+        abort(404, "There is no such page any more. What you typed is still here; copy it.")
+    site = services().sites.write(slug, sent.key, sent.text, sent.was)
+    return jsonify(saved=site.is_saved, status=_status(site, _read(site)), folder=_folder_message(site))
+
+
+def save_version(slug: str) -> Response:
+    """Keep the current site, with a short note."""
+    sent = body(SaveVersion)
+    site = services().sites.save_version(slug, sent.revision, sent.note)
+    return jsonify(revision=site.revision, saved=site.is_saved, status=_status(site, _read(site)))
+
+
+def merging(slug: str) -> Response:
+    """Mine and theirs put together where they do not meet, and both shown where they do."""
+    sent, site = body(Merging), services().store.get(slug)
+    merged = merge(sent.base, sent.mine, site.text)
+    shown = render_template("map/_merge.html", merged=merged)
+    return jsonify(text=merged.text, theirs=site.text, revision=site.revision, shown=shown)
+
+
+def apply_edit(slug: str) -> Response:
+    """Do an edit to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
+    sent, site = body(ApplyEdit), services().store.get(slug)
+    try:
+        edited = services().maps.edit(site, sent.text, command_from(sent.edit))
+    except ValueError as error:
+        raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
+    plan = services().maps.compiled(sent.text, site).plan
+    before = plan.site.pages if plan else {}
+    moves: list[tuple[str, str | None]] = [(old, new) for old, new in edited.keys.items() if old != new]
+    moves += [(old, None) for old in before if old not in edited.keys]
+    return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves)
+
+
+def going(slug: str) -> Response:
+    """What goes with a page that is deleted: the pages under it, and every link that would die."""
+    sent = body(Going)
+    compiled = services().maps.compiled(sent.text, services().store.get(slug))
+    if compiled.plan is None or compiled.stops or sent.key not in compiled.plan.site.pages:
+        raise EditRejected("This page is not there any more, or the text has errors.")
+    impact = deletion_impact(compiled.plan, services().store.contents(slug), sent.key)
+    shown = render_template("map/_going.html", plan=compiled.plan, going=impact)
+    return jsonify(shown=shown, edit={"edit": "delete-page", "key": sent.key})
+
+
+def from_list(slug: str) -> Response:
+    """The map that a list or a table makes, with the plan of it, before it is taken."""
+    sent, site = body(FromList), services().store.get(slug)
+    items, findings = read_list_or_table(sent.list)
+    # What cannot be read has no sections to keep.
+    good = site.last_valid_text if services().maps.compiled(sent.text, site).stops else sent.text
+    text, more = map_of(items, other_sections(good) or site_section(site.name))
+    made, plan = services().maps.compiled(text, site).plan, services().maps.compiled(good, site).plan
+    gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
+    return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
+
+
+def _read(site: SiteRecord, text: str | None = None) -> Reading:
+    return services().maps.read(site.text if text is None else text, services().store.contents(site.slug), site)
+
+
+def _status(site: SiteRecord, reading: Reading) -> str:
+    return render_template("map/_status.html", site=site, reading=reading)
+
+
+def _folder_message(site: SiteRecord) -> str:
+    """What is the matter with the folder of a site; empty where nothing is."""
+    problem = services().sites.folder_problem(site)
+    return problem.message if problem is not None else ""

@@ -1,0 +1,120 @@
+"""What the Map workspace shows: the plan drawn, the facts that its editor needs, pages that were looked for."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import render_template, request, url_for
+
+from basilica.core.diff.deletion_impact import page_positions
+from basilica.core.drawing import Drawing, draw, folds
+from basilica.core.edits.fixes import fixes_by_file
+from basilica.core.exchange import Item
+from basilica.core.plan import Plan
+from basilica.core.plan.page_search import find_pages
+from basilica.core.rules.finding import Finding, Fix, in_order
+from basilica.core.rules.rule import Level
+from basilica.services.compiled_maps import Reading
+from basilica.web.context import services
+from basilica.web.map.forms import View
+
+_WIDTHS = (320, 4000)
+LIST_WIDTH = 560
+"""Of the plan that a list would make, px."""
+
+
+def chosen_page(plan: Plan | None, key: str | None) -> str | None:
+    """The page that is asked for, if it is there, and else home."""
+    if plan is None:
+        return None
+    return key if key in plan.site.pages else plan.site.home
+
+
+def drawn(plan: Plan, view: View) -> Drawing:
+    """The plan drawn as it is looked at."""
+    try:
+        width = max(_WIDTHS[0], min(_WIDTHS[1], int(view.width)))
+    except (ValueError, OverflowError):
+        width = 640
+    return draw(plan, width, folds(plan, frozenset(view.turned.split()), view.chosen))
+
+
+def asked_view(chosen: str | None = None) -> View:
+    """How the plan is looked at, as the address says; with this page ``chosen`` where there is one."""
+    args = request.args
+    return View(args.get("width", "640"), chosen or args.get("chosen"), args.get("turned", ""))
+
+
+def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
+    """What the editor needs: findings to underline, places to choose by, pages to complete."""
+    pages: list[dict[str, Any]] = []
+    if plan:
+        main = plan.menus["main"].page_entries
+        for key, known in plan.site.pages.items():
+            written = known
+            while written.parent is not None and plan.site.lines.elsewhere(written.at):
+                written = plan.site.pages[written.parent]  # it stands in another file, which is mounted there
+            line, column, _ = plan.site.lines.place(written.at)
+            where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key)}
+            pages.append({"key": key, "title": known.title, **where})
+    return {
+        "good": reading.good,
+        "findings": underlined(reading),
+        "places": page_positions(reading.compiled.document, reading.plan) if reading.good else None,
+        "pages": pages,
+    }
+
+
+def underlined(reading: Reading) -> list[dict[str, Any]]:
+    """What the editor underlines: advice, and what is ignored, is listed and not underlined."""
+    return [
+        {**finding.as_dict(""), "fix": finding.fix if not finding.file else None}
+        for finding in reading.findings
+        if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
+    ]
+
+
+def old_word_fixes(reading: Reading) -> list[Fix]:
+    """The fixes that write today's words of the map language into the map, in its order."""
+    return sorted(fixes_by_file(reading.findings).get("", []))
+
+
+def count_findings(reading: Reading) -> dict[str, int]:
+    """How many findings of each level there are."""
+    levels = [finding.level for finding in reading.findings]
+    return {level: levels.count(level) for level in ("error", "warning", "advice")}  # type: ignore[arg-type]
+
+
+def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
+    """The pages of a site that fit some letters: how well, and what is shown of them."""
+    plan = services().maps.good_plan(services().store.get(slug))
+    rows: list[tuple[float, dict[str, Any]]] = []
+    if plan is None:
+        return rows
+    for found in find_pages(plan, words[:200]):
+        page = plan.site.pages[found.key]
+        row = {
+            "key": page.key,
+            "label": page.label,
+            "path": plan.path_of(found.key),
+            "above": [plan.site.pages[key].label for key in plan.trail(found.key)[:-1]],
+            "href": url_for("map.show", slug=slug, page=page.key),
+        }
+        rows.append((found.score, row))
+    return rows
+
+
+def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> str:
+    """What a list will make, as a piece of a page: its findings, the plan, the text."""
+    compiled = services().maps.compiled(text)
+    plan = compiled.plan if not compiled.stops else None
+    stoppers = tuple(finding for finding in compiled.findings if finding.stops)
+    return render_template(
+        "map/_list.html",
+        text=text,
+        items=items,
+        findings=in_order(findings),
+        stoppers=stoppers,
+        plan=plan,
+        drawing=drawn(plan, View(LIST_WIDTH)) if plan else None,
+    )

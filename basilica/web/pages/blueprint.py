@@ -1,0 +1,18 @@
+"""The Pages workspace: its addresses."""
+
+from __future__ import annotations
+
+from basilica.web.pages import operations, views
+from basilica.web.workspace import workspace
+
+blueprint = workspace(
+    "pages",
+    __name__,
+    "/sites/<slug>/pages",
+    [
+        ("GET", "", views.show),
+        ("POST", "", operations.write),
+        ("POST", "/text", operations.write_text),
+    ],
+    refused=views.refused,
+)

@@ -1,0 +1,191 @@
+"""Long work: a few at a time, the newest first, never in anybody's way, and with a reason where it fails."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.core.pipeline import build
+from basilica.services import Services, site_builds
+from basilica.services.job_queue import Job, JobQueue, JobState
+from basilica.services.recent import Recent
+from basilica.store.errors import UsageError
+from basilica.web.app import create_app
+from basilica.web.config import Config, read_config
+
+MAP = "pages:\n  home: {path: /}\n  about: About\nmenus: {main: [home, about]}\n"
+WAIT = 30
+"""Seconds after which something that should come is given up; nothing waits so long when it works."""
+
+
+class Gate:
+    """Work that stands still until the gate is open; how much of it stands there, and in which order it came."""
+
+    def __init__(self) -> None:
+        self.open, self.came = threading.Event(), threading.Semaphore(0)
+        self.order: list[str] = []
+        self.inside, self.most = 0, 0
+        self._lock = threading.Lock()
+
+    def pass_through(self, name: str) -> None:
+        with self._lock:
+            self.order.append(name)
+            self.inside += 1
+            self.most = max(self.most, self.inside)
+        self.came.release()
+        assert self.open.wait(WAIT)
+        with self._lock:
+            self.inside -= 1
+
+
+@pytest.fixture
+def gate() -> Iterator[Gate]:
+    gate = Gate()
+    yield gate
+    gate.open.set()
+
+
+def test_two_at_a_time_and_the_newest_first(gate: Gate) -> None:
+    def job(name: str) -> Job[str]:
+        return Job(lambda _: gate.pass_through(name) or name)
+
+    queue, jobs = JobQueue(2), [job(name) for name in "abcdef"]
+    for each in jobs:
+        queue.add(each)
+    for _ in "ab":
+        assert gate.came.acquire(timeout=WAIT)
+    assert [each.state for each in jobs] == [JobState.RUNNING] * 2 + [JobState.WAITING] * 4
+    jobs[4].stop()
+    gate.open.set()
+    assert [each.wait(WAIT) for each in jobs] == ["a", "b", "c", "d", None, "f"]
+    assert sorted(gate.order[:2]) == ["a", "b"] and gate.order[2] == "f" and "e" not in gate.order
+    assert gate.most == 2
+
+
+@pytest.mark.parametrize(("error", "says"), [(KeyError("x"), "fault in Basilica"), (MemoryError(), "enough memory")])
+def test_what_dies_says_why_and_lets_the_next_go_on(error: Exception, says: str) -> None:
+    def die(job: Job[None]) -> None:
+        job.step()
+        raise error
+
+    queue, dead, next_one = JobQueue(1), Job(die), Job(lambda _: "done")
+    queue.add(dead)
+    assert dead.wait(WAIT) is None and dead.state is JobState.FAILED and says in dead.reason
+    queue.add(next_one)
+    assert next_one.wait(WAIT) == "done"
+
+
+def test_who_asks_for_the_same_waits_for_it_and_who_asks_for_other_things_does_not(gate: Gate) -> None:
+    recent: Recent[str] = Recent(2)
+    found: list[str] = []
+
+    def ask() -> None:
+        found.append(recent.get("slow", lambda: gate.pass_through("slow") or "made"))
+
+    threads = [threading.Thread(target=ask) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    assert gate.came.acquire(timeout=WAIT)
+    assert recent.get("other", lambda: "at once") == "at once"
+    gate.open.set()
+    for thread in threads:
+        thread.join(WAIT)
+    assert found == ["made"] * 4 and gate.order == ["slow"]
+
+
+@pytest.fixture
+def opened(tmp_path: Path) -> Iterator[Services]:
+    services = Services.of(tmp_path)
+    for name in ("First", "Second", "Third"):
+        services.store.make(name, MAP, {}, "Begun")
+    yield services
+    services.close()
+
+
+@pytest.fixture
+def client(opened: Services, tmp_path: Path) -> FlaskClient:
+    app = create_app(Config(data=tmp_path), opened)
+    app.config["WTF_CSRF_ENABLED"] = False
+    return app.test_client()
+
+
+def test_nobody_waits_for_the_build_of_another_site(
+    client: FlaskClient, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """While two sites are built and stand still, everything else is answered: of them, of others, and changes too."""
+
+    def slow(*arguments: Any) -> Any:
+        gate.pass_through("build")
+        return build(*arguments)
+
+    monkeypatch.setattr(site_builds, "build", slow)
+    for workspace in ("checks", "output"):
+        monkeypatch.setattr(f"basilica.web.{workspace}.views.PATIENCE", 0.0)
+    monkeypatch.setattr("basilica.web.map.queries.PATIENCE", 0.0)
+    for slug in ("first", "second"):
+        assert "data-working" in client.get(f"/sites/{slug}/checks").text
+        assert gate.came.acquire(timeout=WAIT)
+    views = ["", "/map", "/pages", "/parts", "/header", "/preview", "/history", "/map/find?words=a", "/map/reach"]
+    for slug in ("first", "third"):
+        for view in views:
+            assert client.get(f"/sites/{slug}{view}").status_code == 200, view
+        sent = {"text": MAP + f"# of {slug}\n", "revision": 1}
+        assert client.put(f"/sites/{slug}/map/text", json=sent).get_json()["revision"] == 2
+        assert client.get(f"/sites/{slug}/map/proof").status_code == 202
+    assert client.get("/").status_code == 200
+    assert "waits until another build is done" in client.get("/sites/third/checks").text
+    assert (gate.inside, gate.most) == (2, 2)
+    gate.open.set()
+    assert (
+        client.application.extensions["services"]
+        .builds.of(client.application.extensions["services"].store.get("third"))
+        .wait(WAIT)
+    )
+
+
+def test_a_build_that_dies_says_so_where_it_was_asked_for(
+    client: FlaskClient, opened: Services, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: object) -> None:
+        raise ZeroDivisionError("a fault that nobody foresaw")
+
+    monkeypatch.setattr(site_builds, "build", broken)
+    opened.builds.of(opened.store.get("first")).wait(WAIT)
+    for place in ("checks", "output", "checks/report.json"):
+        page = client.get(f"/sites/first/{place}").text
+        assert "a fault that nobody foresaw" in page and "Try again" in page and "data-working" not in page
+    answer = client.get("/sites/first/map/proof")
+    assert answer.status_code == 503 and "nobody foresaw" in answer.get_json()["message"]
+    monkeypatch.setattr(site_builds, "build", build)
+    again = client.post("/sites/first/checks/stop", data={"again": "yes"})
+    assert again.headers["Location"] == "/sites/first/checks"
+    assert opened.builds.of(opened.store.get("first")).wait(WAIT)
+
+
+def test_where_settings_come_from(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("basilica.web.config.user_config_path", lambda _: tmp_path / "none")
+
+    def read(text: str = "", environment: dict[str, str] | None = None, **options: object) -> Config:
+        (tmp_path / "basilica.toml").write_text(text)
+        return read_config(options, environment or {}, tmp_path)
+
+    assert read() == Config() and read().data.name == "basilica"
+    text = 'data = "kept"\nport = 9000\nallowed_hosts = ["mill.example"]\n'
+    found = read(text, {"BASILICA_PORT": "9100", "BASILICA_OTHER": "x", "PORT": "1"}, host="::1", data=None)
+    assert (found.data, found.port, found.host) == (tmp_path / "kept", 9100, "::1")
+    assert found.allowed_hosts == ("mill.example",)
+    assert read(text, {"BASILICA_ALLOWED_HOSTS": "a.example b.example"}).allowed_hosts == ("a.example", "b.example")
+    wrong: list[tuple[Callable[[], Config], str]] = [
+        (lambda: read("port = 'x'"), r"basilica.toml.*`int`.*The settings are data, host"),
+        (lambda: read("prot = 1"), "prot"),
+        (lambda: read("port ="), "cannot be read"),
+        (lambda: read("", {"BASILICA_PORT": "many"}), "the environment"),
+    ]
+    for ask, says in wrong:
+        with pytest.raises(UsageError, match=says):
+            ask()
