@@ -1,7 +1,7 @@
 // Builds the application's script, styles, fonts and icons into the folder named as the first argument, and the icons
 // that menu entries may have into the file named as the second.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
@@ -43,7 +43,9 @@ const lines = Object.entries(shapes).map(([name, nodes]) => `${name}\t${nodes.ma
 mkdirSync(dirname(entryIcons), { recursive: true });
 writeFileSync(entryIcons, lines.sort().join(""));
 copyFileSync(join(here, "src/icon.svg"), join(out, "icon.svg"));
-await build({
+const { metafile } = await build({
+  metafile: true,
+  absWorkingDir: here,
   entryPoints: [join(here, "src/app.js")],
   outfile: join(out, "app.js"),
   bundle: true,
@@ -57,3 +59,16 @@ execFileSync(
   [join(modules, "@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "src/app.css"), "-o", join(out, "app.css"), "--minify"],
   { stdio: ["ignore", "ignore", "inherit"], cwd: here },
 );
+
+// The notices of everything that ships in these files: what was bundled, the fonts, the icons, the ground of the styles.
+const bundled = Object.keys(metafile.inputs).map((path) => path.match(/^node_modules\/((?:@[^/]+\/)?[^/]+)/)?.[1]);
+const shipped = new Set([...bundled.filter(Boolean), ...Object.keys(FONTS).map((family) => `@fontsource/${family}`), "lucide-static", "tailwindcss", "@vue/reactivity", "@vue/shared"]);
+const OWN_NOTICES = { "@alpinejs/csp": "alpinejs.txt" }; // of packages that have no file with their licence; the last two above are within it
+const notices = [...shipped].sort().map((name) => {
+  const folder = join(modules, name);
+  const { version, license } = JSON.parse(readFileSync(join(folder, "package.json"), "utf8"));
+  const file = readdirSync(folder).find((entry) => /^licen[cs]e(\.|$)/i.test(entry));
+  const text = readFileSync(file ? join(folder, file) : join(here, "notices", OWN_NOTICES[name]), "utf8").trim();
+  return `${name} ${version} (${license})\n\n${text}\n`;
+});
+writeFileSync(join(out, "NOTICES.txt"), `What ships with Basilica and is not its own, with the notices of those who made it.\n\n${notices.join(`\n${"-".repeat(80)}\n\n`)}`);

@@ -301,3 +301,15 @@ def test_the_ready_hook_and_workflow_do_what_they_say(site: Path) -> None:
     assert done.returncode == 0, done.stderr
     assert json.loads((root / "report.sarif").read_text())["version"] == "2.1.0"
     assert "<!doctype html>" in (root / "report.html").read_text()
+
+
+def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> None:
+    readme = (Path(__file__).parent.parent / "README.md").read_text()
+    assert len(readme.splitlines()) < 120
+    text, files = re.findall(r"```(?:yaml|text)\n(.*?)```", readme, re.DOTALL)
+    assert len(text.splitlines()) == 12
+    (tmp_path / "site.yaml").write_text(text)
+    result = run("build", tmp_path / "site.yaml", "--out", tmp_path / "public")
+    assert result.returncode == 0
+    made = sorted(str(path.relative_to(tmp_path / "public")) for path in (tmp_path / "public").rglob("*.*"))
+    assert [name for name in made if not name.startswith(".")] == files.splitlines()

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import doctest
+from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -12,6 +14,7 @@ from hypothesis import strategies as st
 import basilica
 from basilica import MapBuilder, MapError, library, load, loads
 from basilica.core.outputs.static_site import Renderer
+from basilica.library import MenuEntry
 from basilica.store.folders import Source
 from basilica.web.demo import DEMO
 from tests.core.help import planned
@@ -31,7 +34,7 @@ def test_what_the_builder_writes_is_the_map_that_was_meant(tree: list[RandomPage
     builder = MapBuilder("Random", base="https://x.example")
     builder.page("the-home-page", path="/")
 
-    def add(pages: list[RandomPage], under) -> None:  # type: ignore[no-untyped-def]
+    def add(pages: list[RandomPage], under: Any) -> None:
         for page in pages:
             add(page.pages, under.page(page.id, title=page.title, description=words[0]))
 
@@ -59,7 +62,7 @@ def test_the_library_sees_what_the_built_pages_show(demo: Source) -> None:
     assert files["index.html"] == renderer.page("home")
 
 
-def _all(entries):  # type: ignore[no-untyped-def]
+def _all(entries: Iterable[MenuEntry]) -> list[MenuEntry]:
     return [one for entry in entries for one in (entry, *_all(entry.items))]
 
 

@@ -16,7 +16,7 @@ from watchfiles import watch as watch_files
 from basilica.core.map.map_files import FOLDERS
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan.content_links import FOLDER
+from basilica.core.plan.content_links import FOLDER, Contents
 from basilica.services.folder_builds import Built, build_folder
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
@@ -37,7 +37,7 @@ class Watched:
         self.version = 0
         self.findings: list[str] = []
 
-    def take(self, built: Built, contents) -> None:  # type: ignore[no-untyped-def]
+    def take(self, built: Built, contents: Contents) -> None:
         """Show a new build; a build that was stopped leaves the last one up, with what stopped it on top."""
         self.findings = [
             f"{finding.file or 'The map'}, line {finding.line}: {finding.message} {finding.remedy}"

@@ -23,7 +23,7 @@ export const shell = () => ({
     });
     if (document.querySelector("[data-working]")) {
       addEventListener("beforeunload", () => (this.leaving = true));
-      setTimeout(() => this.look(), 1000);
+      setTimeout(() => this.look(), 400);
     }
     // Only the list is scrolled, and not the page that holds it.
     const here = document.querySelector(".pages-view .tree [aria-current]");
@@ -46,7 +46,7 @@ export const shell = () => ({
     const now = page.querySelector("[data-working] .progress");
     if (now) document.querySelector("[data-working] .progress").replaceWith(now);
     else if (answer && !document.querySelector("dialog[open]")) return location.reload();
-    setTimeout(() => this.look(), 1000);
+    setTimeout(() => this.look(), 400);
   },
   openSheet() {
     this.$refs.sheet.showModal();

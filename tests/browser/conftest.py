@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 import http.server
-import os
-import signal
+import shutil
 import socket
-import subprocess
-import sys
 import threading
 import time
 import urllib.request
@@ -21,9 +18,13 @@ from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_play
 
 from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.output_file import File
+from basilica.services import Services
 from basilica.store.folders import Source
+from basilica.web.config import Config
+from basilica.web.demo import load_demo
+from tests.browser.serving import processes, serve_quietly
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -111,7 +112,8 @@ def served(demo: Source, tmp_path_factory: pytest.TempPathFactory) -> Iterator[s
 
 
 class Application:
-    """``basilica demo`` in a process of its own, which can be killed and started again on the same data."""
+    """What ``basilica demo`` serves, in a process of its own, which can be killed and started again on the same
+    data."""
 
     def __init__(self, data: Path) -> None:
         self.data = data
@@ -126,29 +128,39 @@ class Application:
 
     def start(self) -> bool:
         """Start it at its ports; False where it ended again."""
-        words = [sys.executable, "-m", "basilica", "demo", "--data", str(self.data)]
-        words += ["--port", str(self.ports[0]), "--preview-port", str(self.ports[1])]
-        words += ["--folder", str(self.folder)] if self.folder else []
-        self.process = subprocess.Popen(words, stdout=subprocess.DEVNULL)
+        config = Config(data=self.data, port=self.ports[0], preview_port=self.ports[1])
+        folders = (self.folder,) if self.folder else ()
+        self.process = processes.Process(target=serve_quietly, args=(config, folders), daemon=True)
+        self.process.start()
         until = time.monotonic() + 90
         while True:
             try:
-                urllib.request.urlopen(self.address, timeout=2)
+                urllib.request.urlopen(f"{self.address}/new", timeout=2)
                 return True
             except OSError:
-                if self.process.poll() is not None:
+                if not self.process.is_alive():
                     return False
                 assert time.monotonic() < until, "the application did not start"
-                time.sleep(0.1)
+                time.sleep(0.05)
 
     def kill(self) -> None:
-        os.kill(self.process.pid, signal.SIGKILL)
-        self.process.wait()
+        self.process.kill()
+        self.process.join()
+
+
+@pytest.fixture(scope="session")
+def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder of data with the demo sites in it."""
+    data = tmp_path_factory.mktemp("demo-data") / "data"
+    services = Services.of(data)
+    load_demo(services.store)
+    services.close()
+    return data
 
 
 @pytest.fixture
-def application(tmp_path: Path) -> Iterator[Application]:
-    running = Application(tmp_path / "data")
+def application(demo_data: Path, tmp_path: Path) -> Iterator[Application]:
+    running = Application(Path(shutil.copytree(demo_data, tmp_path / "data")))
     yield running
     running.kill()
 

@@ -351,9 +351,9 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     frame = next(one for one in page.frames if one.parent_frame)
     page.locator("h2").first.click()
     page.keyboard.press("r")
-    for depth_now in (200, 500, 450, 300):
+    for depth_now in (150, 260, 200, 60):
         frame.evaluate("depth => scrollTo(0, depth)", depth_now)
-        page.wait_for_timeout(120)
+        expect(page.locator("#depth")).to_have_value(str(depth_now))  # it was told, and so recorded
     page.keyboard.press("r")
     expect(page.locator(".stage .notice")).to_contain_text("Recorded")
     expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")

@@ -16,6 +16,7 @@ from pathlib import Path
 import brotli
 import pytest
 from extruct.jsonld import JsonLdExtractor
+from flask.testing import FlaskClient
 from jinja2 import Environment
 from selectolax.lexbor import LexborHTMLParser
 from usp.tree import sitemap_from_str
@@ -89,7 +90,7 @@ def bare(page: str) -> str:
 
 
 @pytest.fixture
-def kit_client(site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):  # type: ignore[no-untyped-def]
+def kit_client(site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> FlaskClient:
     folder = put(kit.files(site), tmp_path / "kit")
     monkeypatch.syspath_prepend(str(folder))
     for name in [name for name in sys.modules if name == "app" or name.startswith("site_pages")]:
@@ -97,7 +98,7 @@ def kit_client(site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
     return importlib.import_module("app").create_app().test_client()
 
 
-def test_the_kit_shows_the_pages_of_the_static_site(site: Renderer, kit_client) -> None:  # type: ignore[no-untyped-def]
+def test_the_kit_shows_the_pages_of_the_static_site(site: Renderer, kit_client: FlaskClient) -> None:
     """Every page, tag for tag and link for link; what the map calls odd is text in the kit's templates too."""
     plan = site.plan
     prefix = plan.site.base.path if plan.site.base else ""

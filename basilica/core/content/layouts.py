@@ -198,38 +198,51 @@ def _refused(node: nodes.Node, placed: list[Placed], depth: int = 0) -> Iterator
     for child in node.iter_child_nodes():
         line = getattr(child, "lineno", 1)
         if isinstance(child, nodes.Call):
-            called = child.node.name if isinstance(child.node, nodes.Name) else ""
-            alone = len(child.args) == 1 and isinstance(child.args[0], nodes.Const)
-            plain = not (child.kwargs or child.dyn_args or child.dyn_kwargs)
-            if called in ("part", "slot") and alone and plain and isinstance(child.args[0].value, str):  # type: ignore[attr-defined]
-                placed.append(Placed(called, child.args[0].value, line))  # type: ignore[attr-defined]
-            elif not (called == "super" and not child.args and plain):
-                yield line, f"`{called or 'This'}` cannot be called here like that."
-            continue
-        if isinstance(child, nodes.Getattr):
-            of = child.node.name if isinstance(child.node, nodes.Name) else ""
-            if child.attr not in VALUES.get(of, ()):
-                yield line, f"There is no `{of or '…'}.{child.attr}` in a layout."
-            continue
-        if isinstance(child, nodes.Name):
-            if child.name == "reach" and isinstance(node, nodes.Output):
-                yield line, "`reach` tells whether, and has no text; ask for it with `if`."
-            elif child.name not in _NAMES:
-                yield line, f"There is no `{child.name}` by itself in a layout."
-            continue
-        if isinstance(node, nodes.Output) and isinstance(child, nodes.Not):
-            yield line, "Only `if` can ask what is not there."
-            continue
-        if isinstance(child, nodes.Block) and child.required:
-            yield line, "A block of a layout cannot be required."
-            continue
-        if not isinstance(child, _PLACES):
-            yield line, f"A layout has no {type(child).__name__.lower()}."
-            continue
-        if isinstance(child, nodes.Extends) and not isinstance(child.template, nodes.Const):
-            yield line, "The layout that is extended is not named."
-            continue
-        yield from _refused(child, placed, depth + 1)
+            reason = _refused_call(child, placed, line)
+        elif isinstance(child, nodes.Getattr | nodes.Name):
+            reason = _refused_name(child, isinstance(node, nodes.Output))
+        else:
+            reason = _refused_statement(child, isinstance(node, nodes.Output))
+            if not reason:
+                yield from _refused(child, placed, depth + 1)
+        if reason:
+            yield line, reason
+
+
+def _refused_call(call: nodes.Call, placed: list[Placed], line: int) -> str:
+    """Why a call cannot be; a part or a slot that it names is noted."""
+    called = call.node.name if isinstance(call.node, nodes.Name) else ""
+    plain = not (call.kwargs or call.dyn_args or call.dyn_kwargs)
+    first = call.args[0] if len(call.args) == 1 else None
+    if called in ("part", "slot") and plain and isinstance(first, nodes.Const) and isinstance(first.value, str):
+        placed.append(Placed(called, first.value, line))
+        return ""
+    if called == "super" and plain and not call.args:
+        return ""
+    return f"`{called or 'This'}` cannot be called here like that."
+
+
+def _refused_name(name: nodes.Getattr | nodes.Name, written: bool) -> str:
+    """Why a name cannot be; ``written`` tells that its text is asked for."""
+    if isinstance(name, nodes.Getattr):
+        of = name.node.name if isinstance(name.node, nodes.Name) else ""
+        return "" if name.attr in VALUES.get(of, ()) else f"There is no `{of or '…'}.{name.attr}` in a layout."
+    if name.name == "reach" and written:
+        return "`reach` tells whether, and has no text; ask for it with `if`."
+    return "" if name.name in _NAMES else f"There is no `{name.name}` by itself in a layout."
+
+
+def _refused_statement(child: nodes.Node, written: bool) -> str:
+    """Why a statement cannot be; ``written`` tells that its text is asked for."""
+    if written and isinstance(child, nodes.Not):
+        return "Only `if` can ask what is not there."
+    if isinstance(child, nodes.Block) and child.required:
+        return "A block of a layout cannot be required."
+    if not isinstance(child, _PLACES):
+        return f"A layout has no {type(child).__name__.lower()}."
+    if isinstance(child, nodes.Extends) and not isinstance(child.template, nodes.Const):
+        return "The layout that is extended is not named."
+    return ""
 
 
 def _refused_extends(tree: nodes.Template) -> Iterator[tuple[int, str]]:

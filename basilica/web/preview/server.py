@@ -10,7 +10,7 @@ import mimetypes
 from dataclasses import dataclass, replace
 from urllib.parse import unquote
 
-from flask import Flask, Response, redirect, render_template_string, request
+from flask import Flask, Response, current_app, redirect, render_template_string, request
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.map.site import Base
@@ -18,6 +18,7 @@ from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
 from basilica.services import Services
 from basilica.store.records import NotFound
 from basilica.web.config import Config
+from basilica.web.context import services
 from basilica.web.preview.preview_options import PreviewOptions
 from basilica.web.security import host_allowed
 
@@ -53,90 +54,100 @@ _RECEIVED = """<!doctype html>
 """
 
 
-def create_preview_app(config: Config, services: Services) -> Flask:
+def create_preview_app(config: Config, its_services: Services) -> Flask:
     """The preview server, on the services of the application."""
     app = Flask(__name__, static_folder=None)
-    sessions, origin, allowed_hosts = services.previews.sessions, config.seen_previews, config.names
-
-    def notice(code: int, message: str) -> Response:
-        return Response(render_template_string(_NOTICE, message=message), code)
+    app.extensions["services"] = its_services
+    app.config["ORIGIN"] = config.seen_previews
+    hosts = config.names | _host_of(config.seen_previews)
+    frames = "frame-ancestors http://127.0.0.1:* http://localhost:*" + _ancestors(config.names)
 
     @app.before_request
     def _guard() -> Response | None:
-        if not host_allowed(request.headers.get("Host", ""), allowed_hosts | _host_of(origin)):
-            return notice(400, "This host name is not one that previews answer to.")
+        if not host_allowed(request.headers.get("Host", ""), hosts):
+            return _notice(400, "This host name is not one that previews answer to.")
         return None
 
     @app.after_request
     def _policy(response: Response) -> Response:
         response.headers["Content-Security-Policy"] = (
-            "sandbox allow-scripts allow-forms; default-src 'self' data: 'unsafe-inline'; form-action 'self'; "
-            "frame-ancestors http://127.0.0.1:* http://localhost:*" + _ancestors(allowed_hosts)
+            "sandbox allow-scripts allow-forms; default-src 'self' data: 'unsafe-inline'; form-action 'self'; " + frames
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "no-referrer"
         response.headers["Cache-Control"] = "no-store"
         return response
 
-    @app.get("/")
-    def _nothing() -> Response:
-        return notice(404, "Previews are opened from the Preview workspace of a site.")
-
-    @app.get("/<token>")
-    def _root(token: str) -> BaseResponse:
-        return redirect(f"/{token}/")
-
-    @app.get("/<token>/", defaults={"path": ""})
-    @app.get("/<token>/<path:path>")
-    def _show(token: str, path: str) -> Response:
-        name, _, rest = token.partition(".")
-        slug, preview_options = sessions.site(name), PreviewOptions.parse(rest)
-        if slug is None or preview_options is None:
-            return notice(404, "This preview has ended. Load the Preview workspace again.")
-        try:
-            record = services.store.get(slug)
-            base = Base(origin, f"/{token}")
-            tried = sessions.tried(name)
-            if tried:
-                renderer = services.previews.of_text(record, base, tried)
-            else:
-                renderer = services.previews.of_site(record, base, preview_options.state)
-        except NotFound:
-            return notice(404, "The site of this preview, or the version, is not there any more.")
-        if renderer is None:
-            return notice(404, "The map has errors, so there is no page to show. Mend it first.")
-        if path.startswith(".part/"):
-            return part(renderer, path.removeprefix(".part/"), preview_options)
-        elsewhere = next(
-            (r for r in renderer.plan.routes.values() if r.is_backend and unquote(r.path) == f"/{path}"), None
-        )
-        if elsewhere:
-            sessions.note_served(token, elsewhere.key)
-            where = f"Other code of the site answers at {elsewhere.path}."
-            return notice(200, where + " Basilica links to it, and builds empty.")
-        served = serve_path(renderer, "/" + path)
-        if served.key is not None or served.code == 404:
-            sessions.note_served(token, served.key)
-        return answer(replace(served, data=preview_options.applied(served.file, served.data)))
-
-    def part(renderer: Renderer, name: str, preview_options: PreviewOptions) -> Response:
-        """A part by itself, as it stands on a page."""
-        key = request.args.get("page", "")
-        shown = renderer.alone(name, key) if key in renderer.pages else None
-        if shown is None:
-            return notice(404, "There is no such part, or no such page, any more.")
-        return answer(PreviewResponse("part.html", None, preview_options.applied("part.html", shown), 200))
-
-    @app.post("/<token>/", defaults={"path": ""})
-    @app.post("/<token>/<path:path>")
-    def _receive(token: str, path: str) -> Response:
-        """A stand-in for whatever a form is sent to: it shows what came, and keeps nothing."""
-        if sessions.site(token.partition(".")[0]) is None:
-            return notice(404, "This preview has ended. Load the Preview workspace again.")
-        fields = list(request.form.items())[:_FIELDS]
-        return Response(render_template_string(_RECEIVED, path=f"/{path}", fields=fields), 200)
-
+    app.add_url_rule("/", view_func=_nothing)
+    app.add_url_rule("/<token>", view_func=_root)
+    for view, method in ((_show, "GET"), (_receive, "POST")):
+        app.add_url_rule("/<token>/", view_func=view, methods=[method], defaults={"path": ""})
+        app.add_url_rule("/<token>/<path:path>", view_func=view, methods=[method])
     return app
+
+
+def _notice(code: int, message: str) -> Response:
+    return Response(render_template_string(_NOTICE, message=message), code)
+
+
+def _nothing() -> Response:
+    return _notice(404, "Previews are opened from the Preview workspace of a site.")
+
+
+def _root(token: str) -> BaseResponse:
+    return redirect(f"/{token}/")
+
+
+def _show(token: str, path: str) -> Response:
+    """A file of the site of a preview; ``token`` has its options behind a dot."""
+    sessions = services().previews.sessions
+    name, _, rest = token.partition(".")
+    slug, options = sessions.site(name), PreviewOptions.parse(rest)
+    if slug is None or options is None:
+        return _notice(404, "This preview has ended. Load the Preview workspace again.")
+    try:
+        renderer = _renderer(slug, token, sessions.tried(name), options)
+    except NotFound:
+        return _notice(404, "The site of this preview, or the version, is not there any more.")
+    if renderer is None:
+        return _notice(404, "The map has errors, so there is no page to show. Mend it first.")
+    if path.startswith(".part/"):
+        return _part(renderer, path.removeprefix(".part/"), options)
+    routes = renderer.plan.routes.values()
+    elsewhere = next((route for route in routes if route.is_backend and unquote(route.path) == f"/{path}"), None)
+    if elsewhere:
+        sessions.note_served(token, elsewhere.key)
+        where = f"Other code of the site answers at {elsewhere.path}."
+        return _notice(200, where + " Basilica links to it, and builds nothing there.")
+    served = serve_path(renderer, "/" + path)
+    if served.key is not None or served.code == 404:
+        sessions.note_served(token, served.key)
+    return answer(replace(served, data=options.applied(served.file, served.data)))
+
+
+def _renderer(slug: str, token: str, tried: str | None, options: PreviewOptions) -> Renderer | None:
+    """What renders the pages of a preview: a text that is tried, a version, or the site. Raises ``NotFound``."""
+    site, base = services().store.get(slug), Base(current_app.config["ORIGIN"], f"/{token}")
+    if tried:
+        return services().previews.of_text(site, base, tried)
+    return services().previews.of_site(site, base, options.state)
+
+
+def _part(renderer: Renderer, name: str, options: PreviewOptions) -> Response:
+    """A part by itself, as it stands on a page."""
+    key = request.args.get("page", "")
+    shown = renderer.alone(name, key) if key in renderer.pages else None
+    if shown is None:
+        return _notice(404, "There is no such part, or no such page, any more.")
+    return answer(PreviewResponse("part.html", None, options.applied("part.html", shown), 200))
+
+
+def _receive(token: str, path: str) -> Response:
+    """A stand-in for whatever a form is sent to: it shows what came, and keeps nothing."""
+    if services().previews.sessions.site(token.partition(".")[0]) is None:
+        return _notice(404, "This preview has ended. Load the Preview workspace again.")
+    fields = list(request.form.items())[:_FIELDS]
+    return Response(render_template_string(_RECEIVED, path=f"/{path}", fields=fields), 200)
 
 
 def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:

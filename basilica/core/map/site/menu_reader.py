@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from collections.abc import Mapping as Map
 
 from basilica.core.map.document import Mapping, Node, Scalar
@@ -73,7 +74,7 @@ class _MenuReader:
             written = read_entries(entries, below, levels, self.pages, self.references, self.context)
         return Menu(name.value, written, expand(written, self.pages, self.twice(name.value)), settings, name.start)
 
-    def twice(self, name: str):  # type: ignore[no-untyped-def]
+    def twice(self, name: str) -> Callable[[Entry], None]:
         """What says that an entry stands twice in a menu."""
 
         def say(entry: Entry) -> None:
