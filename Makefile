@@ -3,6 +3,9 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
+# Tests in the browser wait as much as they work, so that there is room for one more than there are processors.
+WAITING = $(shell echo $$(($$(getconf _NPROCESSORS_ONLN) + 1)))
+
 .PHONY: setup demo test unit harden check bench assets check-assets browser docs clean
 
 setup: $(VENV)/.ready
@@ -20,7 +23,7 @@ demo: setup
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
 test: setup browser check check-assets
 	$(BIN)/pytest -n auto --ignore tests/browser
-	$(BIN)/pytest tests/browser
+	$(BIN)/pytest tests/browser -n $(WAITING)
 
 # For every save: no browser, Java, PHP or Node.
 unit: setup

@@ -37,10 +37,11 @@ def test_the_markup_is_valid(demo: Source, tmp_path: Path, links: str) -> None:
 
 @pytest.mark.parametrize("width", [320, 768, 1280])
 def test_nothing_for_axe_on_any_page(page: Page, served: str, paths: list[str], width: int) -> None:
-    """axe-core, all its rules, on every page with submenus closed, and with all of them open."""
+    """axe-core, all its rules, with submenus closed and with all of them open: every page in a wide window, and every
+    third one in narrow ones, where only what pages share is laid out otherwise."""
     page.set_viewport_size({"width": width, "height": 800})
     axe = Axe()
-    for path in [*paths, "/404.html"]:
+    for path in [*paths, "/404.html"][:: 1 if width == 1280 else 3]:
         page.goto(served + path)
         assert axe.run(page).response["violations"] == [], (path, width)
         page.evaluate(

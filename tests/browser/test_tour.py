@@ -61,14 +61,14 @@ def draw(page: Page, _: Application) -> None:
     page.keyboard.press("n")
     page.keyboard.type("The bells")
     page.keyboard.press("Enter")
-    bells = page.locator('a.node[data-key="how-it-works/bells"]')
+    bells = page.locator("a.node", has_text="The bells")
     expect(bells).to_be_focused()
-    expect(page.locator(".cm-content")).to_contain_text("bells: The bells")
+    expect(page.locator(".cm-content")).to_contain_text("The bells")
     page.keyboard.press("Alt+ArrowUp")
     expect(page.locator(".plan > .notice")).to_contain_text("Moved The bells")
     expect(page.locator("#reach-bar")).to_contain_text("1")
     page.locator("#reach-bar").click()
-    expect(page.get_by_role("dialog", name="What the change affects")).to_contain_text("The bells")
+    expect(page.get_by_role("dialog", name="What the change affects")).to_contain_text("New page files")
     page.keyboard.press("Escape")
 
 
