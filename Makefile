@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 # Tests in the browser wait as much as they work, so that there is room for one more than there are processors.
 WAITING = $(shell echo $$(($$(getconf _NPROCESSORS_ONLN) + 1)))
 
-.PHONY: setup demo test unit harden check bench assets check-assets browser docs clean
+.PHONY: setup demo test unit harden check bench assets check-assets check-frontend browser docs clean
 
 setup: $(VENV)/.ready
 
@@ -21,7 +21,7 @@ demo: setup
 	$(BIN)/basilica demo --data instance
 
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
-test: setup browser check check-assets
+test: setup browser check check-assets check-frontend
 	$(BIN)/pytest -n auto --ignore tests/browser
 	$(BIN)/pytest tests/browser -n $(WAITING)
 
@@ -52,6 +52,10 @@ assets: frontend/node_modules/.ready
 
 check-assets: browser frontend/node_modules/.ready
 	@scripts/check_assets
+
+# Style, types and tests of the application's scripts.
+check-frontend: browser frontend/node_modules/.ready
+	@cd frontend && npm run --silent check
 
 docs: setup
 	$(BIN)/python -m scripts.make_docs

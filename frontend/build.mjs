@@ -38,7 +38,10 @@ for (const icon of ICONS) {
   writeFileSync(join(out, "icons", `${icon}.svg`), svg);
 }
 const shapes = JSON.parse(readFileSync(join(modules, "lucide-static/icon-nodes.json"), "utf8"));
-const drawn = ([tag, attributes]) => `<${tag}${Object.entries(attributes).map(([name, value]) => ` ${name}="${value}"`).join("")}/>`;
+const drawn = ([tag, attributes]) =>
+  `<${tag}${Object.entries(attributes)
+    .map(([name, value]) => ` ${name}="${value}"`)
+    .join("")}/>`;
 const lines = Object.entries(shapes).map(([name, nodes]) => `${name}\t${nodes.map(drawn).join("")}\n`);
 mkdirSync(dirname(entryIcons), { recursive: true });
 writeFileSync(entryIcons, lines.sort().join(""));
@@ -56,13 +59,27 @@ const { metafile } = await build({
 });
 execFileSync(
   process.execPath,
-  [join(modules, "@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "src/app.css"), "-o", join(out, "app.css"), "--minify"],
+  [
+    join(modules, "@tailwindcss/cli/dist/index.mjs"),
+    "-i",
+    join(here, "src/app.css"),
+    "-o",
+    join(out, "app.css"),
+    "--minify",
+  ],
   { stdio: ["ignore", "ignore", "inherit"], cwd: here },
 );
 
 // The notices of everything that ships in these files: what was bundled, the fonts, the icons, the ground of the styles.
 const bundled = Object.keys(metafile.inputs).map((path) => path.match(/^node_modules\/((?:@[^/]+\/)?[^/]+)/)?.[1]);
-const shipped = new Set([...bundled.filter(Boolean), ...Object.keys(FONTS).map((family) => `@fontsource/${family}`), "lucide-static", "tailwindcss", "@vue/reactivity", "@vue/shared"]);
+const shipped = new Set([
+  ...bundled.filter(Boolean),
+  ...Object.keys(FONTS).map((family) => `@fontsource/${family}`),
+  "lucide-static",
+  "tailwindcss",
+  "@vue/reactivity",
+  "@vue/shared",
+]);
 const OWN_NOTICES = { "@alpinejs/csp": "alpinejs.txt" }; // of packages that have no file with their licence; the last two above are within it
 const notices = [...shipped].sort().map((name) => {
   const folder = join(modules, name);
@@ -71,4 +88,7 @@ const notices = [...shipped].sort().map((name) => {
   const text = readFileSync(file ? join(folder, file) : join(here, "notices", OWN_NOTICES[name]), "utf8").trim();
   return `${name} ${version} (${license})\n\n${text}\n`;
 });
-writeFileSync(join(out, "NOTICES.txt"), `What ships with Basilica and is not its own, with the notices of those who made it.\n\n${notices.join(`\n${"-".repeat(80)}\n\n`)}`);
+writeFileSync(
+  join(out, "NOTICES.txt"),
+  `What ships with Basilica and is not its own, with the notices of those who made it.\n\n${notices.join(`\n${"-".repeat(80)}\n\n`)}`,
+);

@@ -1,3 +1,4 @@
+// @ts-check
 // The application's script: Alpine with the components of the workspaces.
 import Alpine from "@alpinejs/csp";
 import { checksWorkspace } from "./checks.js";

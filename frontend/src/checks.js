@@ -1,6 +1,7 @@
+// @ts-check
 // The Checks workspace: the mosaic drawn on a canvas, as much of it as is in view, and what is behind a tile beside it.
 import { ask, pageState, piece, rememberPage } from "./common.js";
-import { TILE, fitted, sign, tile } from "./tiles.js";
+import { fitted, sign, TILE, tile } from "./tiles.js";
 
 const STEP = TILE + 2; // px from one tile to the next
 const HEAD = 132;
@@ -24,14 +25,17 @@ export const checksWorkspace = () => ({
     this.words_ = data.words;
     this.onlyOff = this.state.off;
     this.sought = this.state.words.toLowerCase();
-    this.at = { row: this.pages.find((page) => page.name === this.state.page) ?? null, column: this.columnOf(this.state.check) };
+    this.at = {
+      row: this.pages.find((page) => page.name === this.state.page) ?? null,
+      column: this.columnOf(this.state.check),
+    };
     if (this.at.row) this.unfold(this.at.row);
     this.$refs.table.hidden = true;
     this.$refs.tiles.hidden = false;
     this.$refs.filterButton.hidden = true;
     this.listen();
     this.list();
-    if (this.at.row) this.show(true);
+    if (this.at.row) this.show();
   },
 
   // What is in view
@@ -89,7 +93,11 @@ export const checksWorkspace = () => ({
   colours() {
     const style = getComputedStyle(document.documentElement);
     const colour = (name) => style.getPropertyValue(`--color-${name}`).trim();
-    return Object.fromEntries(["plaster", "marble", "joint", "ink", "gold", "gold-ground", "gold-ink", "malachite", "porphyry", "basalt"].map((name) => [name, colour(name)]));
+    return Object.fromEntries(
+      ["plaster", "marble", "joint", "ink", "gold", "gold-ground", "gold-ink", "malachite", "porphyry", "basalt"].map(
+        (name) => [name, colour(name)],
+      ),
+    );
   },
   draw() {
     cancelAnimationFrame(this.frame);
@@ -105,7 +113,8 @@ export const checksWorkspace = () => ({
       canvas.style.height = `${height}px`;
     }
     const pen = canvas.getContext("2d");
-    const paint = (this.paint ??= this.colours());
+    this.paint ??= this.colours();
+    const { paint } = this;
     const [left, top] = [tiles.scrollLeft, tiles.scrollTop];
     pen.setTransform(scale, 0, 0, scale, 0, 0);
     pen.fillStyle = paint.plaster;
@@ -137,13 +146,15 @@ export const checksWorkspace = () => ({
     pen.lineWidth = 2;
     const [x, y] = [LABEL + column * STEP - left, HEAD + (line ?? 0) * STEP - top];
     if (column >= 0 && line !== undefined) {
-      for (const [colour, out, wide] of [[paint.plaster, 2, 4], [paint.gold, 3, 3]]) {
+      for (const [colour, out, wide] of [
+        [paint.plaster, 2, 4],
+        [paint.gold, 3, 3],
+      ]) {
         pen.strokeStyle = colour;
         pen.lineWidth = wide;
         pen.strokeRect(x - out, y - out, TILE + 2 * out, TILE + 2 * out);
       }
-    }
-    else if (column >= 0) pen.strokeRect(x - 1, HEAD, TILE + 2, height);
+    } else if (column >= 0) pen.strokeRect(x - 1, HEAD, TILE + 2, height);
     else if (line !== undefined) pen.strokeRect(LABEL - 1, y - 1, width, TILE + 2);
   },
   drawLabels(pen, paint, first, last, top, height) {
@@ -209,7 +220,9 @@ export const checksWorkspace = () => ({
     tiles.addEventListener("keydown", (event) => this.key(event));
     filter.addEventListener("submit", (event) => event.preventDefault());
     filter.addEventListener("input", () => this.sift());
-    document.addEventListener("found-page", (event) => this.choose({ row: this.pages.find((page) => page.name === event.detail), column: -1 }));
+    document.addEventListener("found-page", (event) =>
+      this.choose({ row: this.pages.find((page) => page.name === event.detail), column: -1 }),
+    );
   },
   sift() {
     const { filter } = this.$refs;
@@ -259,7 +272,8 @@ export const checksWorkspace = () => ({
     const key = event.key.toLowerCase();
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (rows) this.choose({ row: this.shown[clamp(line + rows, this.shown.length)] ?? null, column }, true);
-    else if (columns) this.choose({ row, column: Math.max(-1, Math.min(this.columns.length - 1, column + columns)) }, true);
+    else if (columns)
+      this.choose({ row, column: Math.max(-1, Math.min(this.columns.length - 1, column + columns)) }, true);
     else if (event.key === "Home") this.choose({ row: this.shown[0] ?? null, column }, true);
     else if (event.key === "End") this.choose({ row: this.shown.at(-1) ?? null, column }, true);
     else if (event.key === " " && row?.under) this.fold(row);
@@ -275,7 +289,8 @@ export const checksWorkspace = () => ({
     const { row, column } = this.at;
     const wide = this.columns.length;
     const count = this.pages.length * wide;
-    const from = (row?.index ?? (step > 0 ? 0 : this.pages.length)) * wide + (row ? Math.max(column, 0) : step > 0 ? -1 : 0);
+    const from =
+      (row?.index ?? (step > 0 ? 0 : this.pages.length)) * wide + (row ? Math.max(column, 0) : step > 0 ? -1 : 0);
     for (let at = from + step; at >= 0 && at < count; at += step) {
       const page = this.pages[Math.floor(at / wide)];
       if (!"bd".includes(page.tiles[at % wide])) continue;
@@ -292,7 +307,7 @@ export const checksWorkspace = () => ({
       this.unfold(at.row);
       this.list();
     }
-    this.show(true);
+    this.show();
     this.draw();
     this.$refs.status.textContent = this.said(at.row, at.column);
     this.address(!walking);
@@ -325,7 +340,7 @@ export const checksWorkspace = () => ({
   },
   address(step) {
     const there = new URL(location.href);
-    there.search = this.query();
+    there.search = String(this.query());
     history[step ? "pushState" : "replaceState"](null, "", there);
     if (this.at.row) rememberPage(this.at.row.name);
   },
@@ -364,7 +379,8 @@ export const checksWorkspace = () => ({
   /** The page in the frame is there: mark the place in it. */
   mark(event) {
     const frame = this.$refs.beside.querySelector("iframe");
-    if (!frame || event.source !== frame.contentWindow || event.data?.basilica !== "preview" || !event.data.ready) return;
+    if (!frame || event.source !== frame.contentWindow || event.data?.basilica !== "preview" || !event.data.ready)
+      return;
     const { spot, nth } = frame.dataset;
     if (spot) event.source.postMessage({ basilica: "workspace", spot: [spot, Number(nth)] }, "*");
   },

@@ -1,3 +1,4 @@
+// @ts-check
 // What the workspaces share: the state that came with the page, and asking the server.
 
 export function pageState() {
@@ -47,6 +48,6 @@ export function rememberPage(key) {
     if (!/\/(map|pages|header|preview|checks)$/.test(new URL(link.href).pathname)) continue;
     const there = new URL(link.href);
     there.searchParams.set("page", key);
-    link.href = there;
+    link.href = there.href;
   }
 }

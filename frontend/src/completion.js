@@ -1,3 +1,4 @@
+// @ts-check
 // Completion in the map: the words that may stand here, their values, and the keys of pages.
 
 const KEY = /^( *)((?:- +)*)([A-Za-z0-9_-]+) *:(?: |$)/;

@@ -1,3 +1,4 @@
+// @ts-check
 // Pages and entries dragged over the plan: a page moves in the tree, an entry on its beam.
 
 const FAR = 5;
@@ -61,9 +62,16 @@ export const dragging = {
     const number = Number(target.dataset.number);
     const into = side === "in";
     let index = into ? 999 : Number(target.dataset.index) + (side === "after" ? 1 : 0);
-    if (from.dataset.key) return { edit: "add-to-menu", menu: "main", key: from.dataset.key, parent: into ? number : null, index };
+    if (from.dataset.key)
+      return { edit: "add-to-menu", menu: "main", key: from.dataset.key, parent: into ? number : null, index };
     if (!into && Number(from.dataset.index) < index) index -= 1;
-    return { edit: "move-entry", menu: "main", number: Number(from.dataset.number), parent: into ? number : null, index };
+    return {
+      edit: "move-entry",
+      menu: "main",
+      number: Number(from.dataset.number),
+      parent: into ? number : null,
+      index,
+    };
   },
   showDrop(drop) {
     this.$refs.planPane.querySelector(".drop")?.remove();
@@ -73,8 +81,10 @@ export const dragging = {
     const origin = this.$refs.planPane.getBoundingClientRect();
     const { box, side, beam } = drop;
     const style = { left: box.left - origin.left, top: box.top - origin.top, width: box.width, height: box.height };
-    if (side !== "in" && beam) Object.assign(style, { left: style.left + (side === "after" ? box.width : -4), width: 4 });
-    if (side !== "in" && !beam) Object.assign(style, { top: style.top + (side === "after" ? box.height : -4), height: 4 });
+    if (side !== "in" && beam)
+      Object.assign(style, { left: style.left + (side === "after" ? box.width : -4), width: 4 });
+    if (side !== "in" && !beam)
+      Object.assign(style, { top: style.top + (side === "after" ? box.height : -4), height: 4 });
     for (const [name, value] of Object.entries(style)) line.style[name] = `${value}px`;
     line.classList.toggle("into", side === "in");
     this.$refs.planPane.append(line);

@@ -1,3 +1,4 @@
+// @ts-check
 // What is drawn is done to the code: acts on the chosen page, and on the chosen entry of a menu.
 import { ask } from "./common.js";
 
@@ -86,7 +87,8 @@ export const acting = {
     if (!naming) await this.acted;
     const key = this.chosen;
     if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
-    if (!key || !this.facts.good) return this.tell("Mend the text first: the plan shows the last version without errors.", true);
+    if (!key || !this.facts.good)
+      return this.tell("Mend the text first: the plan shows the last version without errors.", true);
     if (name === "after" || name === "under") return this.nameNew(key, name);
     if (name === "name") return this.nameInPlace(key);
     if (name === "delete") return this.askDelete(key);
@@ -102,14 +104,17 @@ export const acting = {
     const { parent, among, index } = this.placeOf(key);
     const to = (target, place) => this.edit({ edit: "move-page", key, parent: target, index: place });
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
-    if (way === "down") return index < among.length - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
+    if (way === "down")
+      return index < among.length - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
     if (way === "out") {
       if (parent === null) return this.tell("It is at the top.", true);
       const above = this.placeOf(parent);
       return to(above.parent, above.index + 1);
     }
     const before = among[index - 1];
-    return before ? to(before, this.pagesUnder(before).length) : this.tell("There is no page before it to go under.", true);
+    return before
+      ? to(before, this.pagesUnder(before).length)
+      : this.tell("There is no page before it to go under.", true);
   },
 
   /** The entry of a menu that is chosen: the one with the focus, or the last that had it. */

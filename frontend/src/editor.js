@@ -1,3 +1,4 @@
+// @ts-check
 // The code editor of the Map workspace.
 import { autocompletion, closeBrackets, completionKeymap } from "@codemirror/autocomplete";
 import {
@@ -12,13 +13,13 @@ import {
   undoDepth,
 } from "@codemirror/commands";
 import { yaml } from "@codemirror/lang-yaml";
-import { HighlightStyle, bracketMatching, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
+import { bracketMatching, HighlightStyle, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
 import { Annotation, EditorState, StateEffect, Text } from "@codemirror/state";
 import {
-  EditorView,
   drawSelection,
+  EditorView,
   highlightActiveLine,
   highlightActiveLineGutter,
   highlightSpecialChars,
@@ -29,10 +30,15 @@ import {
 import { tags } from "@lezer/highlight";
 import { completions } from "./completion.js";
 
+/** What a key does, after which nothing else answers to it. */
+const done = (act) => () => {
+  act();
+  return true;
+};
 const fromPlan = Annotation.define();
 const words = Annotation.define();
 /** Pages whose key an act changed, as pairs of old and new: their content goes along, also when the act is undone. */
-const moved = StateEffect.define();
+const moved = /** @type {import("@codemirror/state").StateEffectType<any>} */ (StateEffect.define());
 const movedBack = invertedEffects.of((transaction) =>
   transaction.effects
     .filter((effect) => effect.is(moved))
@@ -102,9 +108,9 @@ export class Editor {
           autocompletion({ override: [completions(known, pages, icons)], icons: false }),
           hoverTooltip((view, at) => hovered(view, at, pageFor)),
           keymap.of([
-            { key: "Mod-s", preventDefault: true, run: () => (saveVersion(), true) },
-            { key: "F12", run: () => (lead(), true) },
-            { key: "Alt-Enter", run: () => (remedy(), true) },
+            { key: "Mod-s", preventDefault: true, run: done(saveVersion) },
+            { key: "F12", run: done(lead) },
+            { key: "Alt-Enter", run: done(remedy) },
             ...lintKeymap,
             ...completionKeymap,
             ...searchKeymap,
@@ -158,7 +164,11 @@ export class Editor {
   /** Replace what stands between two places, for each fix, as one step. */
   mend(fixes, said) {
     const { doc } = this.view.state;
-    const change = ([start, end, text]) => ({ from: position(doc, ...start), to: position(doc, ...end), insert: lines(text) });
+    const change = ([start, end, text]) => ({
+      from: position(doc, ...start),
+      to: position(doc, ...end),
+      insert: lines(text),
+    });
     this.view.dispatch({
       changes: fixes.map(change),
       annotations: [words.of(said), isolateHistory.of("full")],

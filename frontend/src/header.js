@@ -1,3 +1,4 @@
+// @ts-check
 // The Header workspace: settings are tried as they are typed, the page beside is really scrolled, and every number comes
 // from the server. A mark on the elevation and the frame follow one another.
 import { ask, pageState } from "./common.js";
@@ -19,7 +20,8 @@ export const headerWorkspace = () => ({
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
     addEventListener("message", (event) => this.told(event));
     document.getElementById("asked").addEventListener("change", () => this.reopen());
-    for (const field of document.querySelectorAll("[form=asked]")) field.addEventListener("change", () => this.reopen());
+    for (const field of document.querySelectorAll("[form=asked]"))
+      field.addEventListener("change", () => this.reopen());
     this.form.addEventListener("input", () => this.later());
     this.form.addEventListener("reset", () => setTimeout(() => this.look()));
     this.form.addEventListener("click", (event) => this.begin(event));
@@ -88,7 +90,9 @@ export const headerWorkspace = () => ({
   // Settings
 
   fields() {
-    return Object.fromEntries([...this.form.elements].filter((one) => one.id.startsWith("own-")).map((one) => [one.name, one.value]));
+    return Object.fromEntries(
+      [...this.form.elements].filter((one) => one.id.startsWith("own-")).map((one) => [one.name, one.value]),
+    );
   },
   later() {
     clearTimeout(this.waits);
@@ -110,11 +114,18 @@ export const headerWorkspace = () => ({
   },
   async look() {
     clearTimeout(this.waits); // it looks now
-    const turn = (this.turn = (this.turn ?? 0) + 1);
-    const { ok, data } = await ask("POST", `${location.pathname}/look`, { ...this.asked(), form: this.fields(), trace: this.trace });
+    this.turn = (this.turn ?? 0) + 1;
+    const { turn } = this;
+    const { ok, data } = await ask("POST", `${location.pathname}/look`, {
+      ...this.asked(),
+      form: this.fields(),
+      trace: this.trace,
+    });
     if (turn !== this.turn) return;
     this.$refs.problem.hidden = ok && !data.message;
-    this.$refs.problem.textContent = ok ? data.message : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
+    this.$refs.problem.textContent = ok
+      ? data.message
+      : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
     if (!ok) return;
     this.$refs.elevation.innerHTML = data.elevation;
     this.$refs.facts.innerHTML = data.facts;
@@ -155,7 +166,10 @@ export const headerWorkspace = () => ({
     await this.ask();
   },
   async ask() {
-    if (this.asking) return void (this.again = true);
+    if (this.asking) {
+      this.again = true;
+      return;
+    }
     do {
       this.again = false;
       this.asking = true;
@@ -172,7 +186,8 @@ export const headerWorkspace = () => ({
   mark() {
     const depth = this.path.at(-1);
     for (const figure of this.$refs.elevation.querySelectorAll(".elevation")) {
-      const x = Number(figure.dataset.left) + Math.min(depth, Number(figure.dataset.most)) * Number(figure.dataset.scale);
+      const x =
+        Number(figure.dataset.left) + Math.min(depth, Number(figure.dataset.most)) * Number(figure.dataset.scale);
       const line = figure.querySelector(".mark");
       for (const end of ["x1", "x2"]) line.setAttribute(end, x);
     }
@@ -188,8 +203,12 @@ export const headerWorkspace = () => ({
     if (!now || !real || this.asking || real.depth !== this.path.at(-1)) return;
     const note = this.$refs.moment.querySelector("p");
     let said = note.querySelector(".frame-says");
-    if (!said) note.append(document.createElement("br"), (said = Object.assign(document.createElement("span"), { className: "frame-says quiet" })));
-    const same = now.state === real.state && Math.abs(now.top - real.top) <= 1 && Math.abs(now.height - real.height) <= 1;
+    if (!said) {
+      said = Object.assign(document.createElement("span"), { className: "frame-says quiet" });
+      note.append(document.createElement("br"), said);
+    }
+    const same =
+      now.state === real.state && Math.abs(now.top - real.top) <= 1 && Math.abs(now.height - real.height) <= 1;
     said.textContent = same
       ? "The page beside shows the same."
       : `The page beside shows ${real.state}, ${Math.round(real.height)} px high at ${Math.round(real.top)} px.`;

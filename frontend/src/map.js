@@ -1,7 +1,9 @@
+// @ts-check
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
-import { acting } from "./editing.js";
+
 import { ask, nonce, pageState, piece } from "./common.js";
 import { dragging } from "./dragging.js";
+import { acting } from "./editing.js";
 import { Editor } from "./editor.js";
 import { plan } from "./plan.js";
 import { saving } from "./saving.js";
@@ -9,6 +11,7 @@ import { sizing } from "./sizing.js";
 
 const LOOK = { folder: 1000, otherwise: 4000 };
 
+/** @returns {ThisType<any> & Record<string, any>} one component out of several pieces */
 export const mapWorkspace = () => ({
   ...saving,
   ...acting,
@@ -81,7 +84,7 @@ export const mapWorkspace = () => ({
     document.addEventListener("click", (event) => {
       const link = event.target.closest("a[href]");
       const there = link && new URL(link.getAttribute("href"), location.href);
-      this.staying = Boolean(there && there.pathname.startsWith(this.base.replace(/\/map$/, "/")));
+      this.staying = Boolean(there?.pathname.startsWith(this.base.replace(/\/map$/, "/")));
     });
     window.addEventListener("beforeunload", (event) => {
       if (!this.versioned && !this.staying) event.preventDefault();
@@ -95,7 +98,9 @@ export const mapWorkspace = () => ({
   },
 
   clicked(event) {
-    const control = event.target.closest("[data-do], [data-put], [data-take-out], [data-side], [data-copy-list], [data-svg]");
+    const control = event.target.closest(
+      "[data-do], [data-put], [data-take-out], [data-side], [data-copy-list], [data-svg]",
+    );
     if (!control) return;
     const { dataset } = control;
     if (dataset.do) return this.do(dataset.do);
@@ -237,7 +242,11 @@ export const mapWorkspace = () => ({
     field.wait = setTimeout(async () => {
       const text = field.value;
       const status = document.getElementById("content-status");
-      const { ok, status: code, data } = await ask("PUT", `${this.base}/content`, {
+      const {
+        ok,
+        status: code,
+        data,
+      } = await ask("PUT", `${this.base}/content`, {
         key: field.dataset.key,
         text,
         was: field.dataset.was,
@@ -355,4 +364,3 @@ export const mapWorkspace = () => ({
     this.editor.show(Number(link.dataset.line), Number(link.dataset.column), true);
   },
 });
-

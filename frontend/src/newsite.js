@@ -1,3 +1,4 @@
+// @ts-check
 // The form for a new site: what a list will make is shown as it is typed.
 import { ask } from "./common.js";
 

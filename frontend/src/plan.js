@@ -1,3 +1,4 @@
+// @ts-check
 // The plan: choosing, walking, naming in place, and the marks of what changed.
 import { rememberPage } from "./common.js";
 
@@ -110,7 +111,8 @@ export const plan = {
     else if (event.key === "m" && node) this.do("menu");
     else if (event.key === "b" && node) this.$refs.plan.querySelector(".cell")?.focus();
     else if (event.key === " " && node) this.fold(node.dataset.key);
-    else if (event.key === " " || event.key === "Enter") event.target.closest("a").dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));
+    else if (event.key === " " || event.key === "Enter")
+      event.target.closest("a").dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));
     else if (event.key === "+" || event.key === "=") this.zoomBy(1.25);
     else if (event.key === "-") this.zoomBy(1 / 1.25);
     else if (event.key === "f") this.fit();
@@ -137,7 +139,10 @@ export const plan = {
     const beam = entry.matches(".cell");
     const all = [...(beam ? this.$refs.plan : this.$refs.menuLists).querySelectorAll(beam ? ".cell" : ".entry")];
     const step = { left: -1, right: 1, up: -1, down: 1 }[arrow];
-    if (beam && arrow === "down") return this.focusNode(), true;
+    if (beam && arrow === "down") {
+      this.focusNode();
+      return true;
+    }
     const next = all[all.indexOf(entry) + step];
     if (!next) return false;
     for (const other of all) other.setAttribute("tabindex", other === next ? "0" : "-1");
@@ -183,7 +188,9 @@ export const plan = {
     const node = this.node(key);
     if (!node) return;
     const label = node.querySelector("title").textContent.replace(/ \([^)]*\)[^)]*$/, "");
-    this.askName(node.querySelector("rect"), "The page's name", label, (name) => this.edit({ edit: "name-page", key, name }));
+    this.askName(node.querySelector("rect"), "The page's name", label, (name) =>
+      this.edit({ edit: "name-page", key, name }),
+    );
   },
   nameNew(key, where) {
     const beside = this.node(key)?.querySelector("rect") ?? this.$refs.plan;
@@ -191,7 +198,8 @@ export const plan = {
     this.askName(beside, label, "", async (title) => {
       await this.acted;
       const { parent, index } = this.placeOf(key);
-      if (where === "under") return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length });
+      if (where === "under")
+        return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length });
       return this.edit({ edit: "add-page", title, parent, index: index + 1 });
     });
   },
@@ -213,7 +221,7 @@ export const plan = {
       const shape = document.createElementNS(ns, "path");
       shape.setAttribute("d", `M${x + width - room} ${y - 5}h${room}v12h-${room}l4-6z`);
       const text = document.createElementNS(ns, "text");
-      text.setAttribute("x", x + width - room + 6);
+      text.setAttribute("x", String(x + width - room + 6));
       text.setAttribute("y", y + 4.5);
       text.textContent = word;
       flag.append(shape, text);

@@ -1,3 +1,4 @@
+// @ts-check
 // The Preview workspace: a page at three widths at once, or at one, or with another laid over it. A page in a frame cannot
 // say where it is: after each load the server is asked what it served. With script on it tells how far it is scrolled.
 import { ask, pageState, rememberPage } from "./common.js";
@@ -26,7 +27,10 @@ export const previewWorkspace = () => ({
 
   // Settings, which are part of this page's address
 
-  control: (name) => document.querySelector(`input[type=radio][name="${name}"]:checked, select[name="${name}"], input[type=text][name="${name}"]`),
+  control: (name) =>
+    document.querySelector(
+      `input[type=radio][name="${name}"]:checked, select[name="${name}"], input[type=text][name="${name}"]`,
+    ),
   setting(name) {
     return this.control(name).value;
   },
@@ -73,8 +77,9 @@ export const previewWorkspace = () => ({
       frame.title = `The generated page, ${wanted.width} pixels wide${this.over && index ? ", laid over" : ""}`;
       frame.setAttribute("sandbox", this.scripted ? "allow-scripts allow-forms" : "allow-forms");
       const guise = `${index + 1}${this.on}${wanted.state ? `k${wanted.state}` : ""}`;
-      const one = { ...wanted, frame, serial: 0, loads: 0, token: `${this.state.token}.${guise}` };
-      one.root = this.state.root.replace(this.state.token, one.token);
+      const token = `${this.state.token}.${guise}`;
+      const root = this.state.root.replace(this.state.token, token);
+      const one = { ...wanted, frame, serial: 0, loads: 0, token, root };
       frame.addEventListener("load", () => this.follow(one));
       this.send(one, this.chosen);
       return one;
@@ -143,7 +148,8 @@ export const previewWorkspace = () => ({
     const one = this.frames.find((other) => other.frame.contentWindow === event.source);
     const { data } = event;
     if (!one || data?.basilica !== "preview") return;
-    if (Number.isFinite(data.scroll)) for (const other of this.frames) if (other !== one) this.tell(other, { scroll: data.scroll });
+    if (Number.isFinite(data.scroll))
+      for (const other of this.frames) if (other !== one) this.tell(other, { scroll: data.scroll });
     if (data.ready && this.differing?.length) this.tell(one, { mark: this.differing.map((part) => part.selector) });
     if (data.chosen) this.say(`${this.wouldLead(one, data.chosen)} Links are disabled.`);
   },
@@ -163,7 +169,12 @@ export const previewWorkspace = () => ({
     this.differing = [];
     if (!this.over) return;
     const other = this.frames[1];
-    const asked = { page: this.chosen, state: this.setting("state"), other: other.page ?? this.chosen, otherstate: this.setting("otherstate") };
+    const asked = {
+      page: this.chosen,
+      state: this.setting("state"),
+      other: other.page ?? this.chosen,
+      otherstate: this.setting("otherstate"),
+    };
     const { ok, data } = await ask("GET", `${location.pathname}/differing?${new URLSearchParams(asked)}`);
     if (!this.over || this.frames[1] !== other) return;
     const row = (text) => Object.assign(document.createElement("li"), { textContent: text });

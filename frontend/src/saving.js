@@ -1,3 +1,4 @@
+// @ts-check
 // Saving as one types: the server has all but the last moment, the browser has that, and nothing is overwritten unseen.
 import { ask } from "./common.js";
 
@@ -67,7 +68,13 @@ export const saving = {
     this.revision = data.revision;
     this.saved = text;
     // What an act moved while this was on its way goes with the next save.
-    this.pairs = this.pairs === sent ? [] : followed(sent.map(([before, after]) => [after, before]), this.pairs);
+    this.pairs =
+      this.pairs === sent
+        ? []
+        : followed(
+            sent.map(([before, after]) => [after, before]),
+            this.pairs,
+          );
     if (this.editor.text !== text) return "again";
     this.dropCopy();
     this.versioned = data.saved;

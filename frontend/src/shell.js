@@ -1,3 +1,4 @@
+// @ts-check
 // What every page has: the sheet of shortcuts, the keys that lead from workspace to workspace, and finding a page.
 import { ask } from "./common.js";
 
@@ -9,7 +10,8 @@ export const shell = () => ({
         event.preventDefault();
         return this.openFinder();
       }
-      const typing = event.target.closest("input, textarea, select, [contenteditable=true], dialog");
+      const at = /** @type {Element} */ (event.target);
+      const typing = at.closest("input, textarea, select, [contenteditable=true], dialog");
       if (typing || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === "?") this.openSheet();
       if (event.key === "/" && this.$refs.finder) {
@@ -106,6 +108,10 @@ function option(page, index) {
   row.setAttribute("role", "option");
   Object.assign(row.dataset, { key: page.key, href: page.href });
   const part = (tag, text, name) => Object.assign(document.createElement(tag), { textContent: text, className: name });
-  row.append(part("strong", page.label, ""), part("span", page.above.join(" › "), "quiet"), part("code", page.path, ""));
+  row.append(
+    part("strong", page.label, ""),
+    part("span", page.above.join(" › "), "quiet"),
+    part("code", page.path, ""),
+  );
   return row;
 }

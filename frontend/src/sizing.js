@@ -1,3 +1,4 @@
+// @ts-check
 // The plan as large as one wants it: folds, size, and the whole of it in small.
 import { piece } from "./common.js";
 
@@ -14,7 +15,8 @@ export const sizing = {
     this.mark();
     this.decorate();
     if (had?.matches(".node")) this.node(had.dataset.key)?.focus({ preventScroll: true });
-    else if (had) [...plan.querySelectorAll(".cell")].find((cell) => cell.querySelector("title").textContent === title)?.focus();
+    else if (had)
+      [...plan.querySelectorAll(".cell")].find((cell) => cell.querySelector("title").textContent === title)?.focus();
   },
   async redraw() {
     const query = new URLSearchParams(this.view());

@@ -1,3 +1,4 @@
+// @ts-check
 // The shapes of the mosaic.
 
 export const TILE = 15; // px
@@ -10,11 +11,16 @@ export function fitted(pen, text, room, more) {
   return `${cut}…${more}`;
 }
 
+/** A line through points, as x and y in turn. */
+function line(pen, [x, y, ...more]) {
+  pen.moveTo(x, y);
+  for (let at = 0; at < more.length; at += 2) pen.lineTo(more[at], more[at + 1]);
+}
+
 /** The sign before a section: whether it is folded. */
 export function sign(pen, x, y, folded) {
   pen.beginPath();
-  if (folded) pen.moveTo(x, y - 4), pen.lineTo(x + 6, y), pen.lineTo(x, y + 4);
-  else pen.moveTo(x - 1, y - 3), pen.lineTo(x + 7, y - 3), pen.lineTo(x + 3, y + 3);
+  line(pen, folded ? [x, y - 4, x + 6, y, x, y + 4] : [x - 1, y - 3, x + 7, y - 3, x + 3, y + 3]);
   pen.fill();
 }
 
@@ -26,9 +32,7 @@ export function tile(pen, paint, state, x, y) {
   } else if (state === "d") {
     pen.fillStyle = paint.porphyry;
     pen.beginPath();
-    pen.moveTo(x, y + TILE);
-    pen.lineTo(x + TILE, y);
-    pen.lineTo(x + TILE, y + TILE);
+    line(pen, [x, y + TILE, x + TILE, y, x + TILE, y + TILE]);
     pen.fill();
     pen.strokeStyle = paint.porphyry;
     pen.lineWidth = 1;
@@ -39,8 +43,8 @@ export function tile(pen, paint, state, x, y) {
     pen.strokeStyle = paint.plaster;
     pen.lineWidth = 2;
     pen.beginPath();
-    pen.moveTo(x + 4, y + 4), pen.lineTo(x + TILE - 4, y + TILE - 4);
-    pen.moveTo(x + TILE - 4, y + 4), pen.lineTo(x + 4, y + TILE - 4);
+    line(pen, [x + 4, y + 4, x + TILE - 4, y + TILE - 4]);
+    line(pen, [x + TILE - 4, y + 4, x + 4, y + TILE - 4]);
     pen.stroke();
   } else if (state === "l") {
     pen.strokeStyle = paint.basalt;
