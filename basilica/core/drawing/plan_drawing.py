@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Container
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from basilica.core.map.site import EntryKind
 from basilica.core.plan import MenuPlan, Plan
@@ -25,7 +26,7 @@ HEIGHTS = (28, 28, 40, 54)
 """Height of a page by how many lines its label takes."""
 INDENT, INDENTS = 7, 5
 TEXT = 12.5
-PAD = 5
+PAD, LINE = 5, 15
 BAY_HEAD = 26
 FOLD_SIGN = 14
 """Room for the sign that pages are under a page."""
@@ -33,6 +34,14 @@ FOLDED_FROM = 150
 """A site with more pages is drawn folded at first."""
 BAY_ROWS = 8
 """A bay becomes wider, by a column, past so many rows."""
+
+
+class Written(NamedTuple):
+    """A text, and where its line begins (or ends, where it is set to the right)."""
+
+    x: int
+    y: int
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +55,10 @@ class Box:
     lines: tuple[str, ...]
     label: str
 
+    def _written(self, alone: int, first: int) -> tuple[Written, ...]:
+        top = alone if len(self.lines) == 1 else first
+        return tuple(Written(self.x + PAD, self.y + top + LINE * at, line) for at, line in enumerate(self.lines))
+
 
 @dataclass(frozen=True, slots=True)
 class Cell(Box):
@@ -54,6 +67,29 @@ class Cell(Box):
     number: int
     kind: EntryKind
     page: str | None
+
+    @property
+    def written(self) -> tuple[Written, ...]:
+        """Its label, line by line."""
+        return self._written(25, 17)
+
+    @property
+    def sign(self) -> str:
+        """What tells an outside link and a group apart, as the ``d`` of a path; empty for others."""
+        right = self.x + self.width - 12
+        if self.kind == "outside":
+            return f"M{right} {self.y + 15}l7-7m-5 0h5v5"
+        return f"M{right} {self.y + 10}l3.5 3.5l3.5-3.5" if self.kind == "group" else ""
+
+    @property
+    def sign_text(self) -> Written | None:
+        """The sign of an anchor."""
+        return Written(self.x + self.width - 13, self.y + 14, "#") if self.kind == "anchor" else None
+
+    @property
+    def mark(self) -> str:
+        """What is gold below it while it is current, as the ``d`` of a path."""
+        return f"M{self.x} {self.y + self.height}h{self.width}v4h-{self.width}z"
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +108,31 @@ class Node(Box):
     kind: str = ""
     """`section`, `backend` or `draft`; empty for a plain page."""
 
+    @property
+    def written(self) -> tuple[Written, ...]:
+        """Its label, line by line."""
+        return self._written(18, 16)
+
+    @property
+    def stem_path(self) -> str:
+        """The line from what it hangs below, as the ``d`` of a path; empty where it stands free."""
+        return f"M{self.stem[0]} {self.stem[1]}V{self.y + self.height // 2}H{self.x}" if self.stem else ""
+
+    @property
+    def fold(self) -> str:
+        """What shows that pages are folded under it, as the ``d`` of a path."""
+        return f"M{self.x + 4} {self.y + self.height}h{self.width - 8}v3h-{self.width - 8}z"
+
+    @property
+    def count(self) -> Written:
+        """How many pages are folded under it; its place is where the text ends."""
+        return Written(self.x + self.width - 4, self.y + 12, str(self.below))
+
+    @property
+    def mark(self) -> str:
+        """What is gold at its corner while it is chosen, as the ``d`` of a path."""
+        return f"M{self.x + self.width} {self.y}h-9l9 9z"
+
 
 @dataclass(frozen=True, slots=True)
 class Connector:
@@ -82,6 +143,11 @@ class Connector:
     x2: int
     y2: int
     key: str
+
+    @property
+    def path(self) -> str:
+        """The line, as the ``d`` of a path."""
+        return f"M{self.x1} {self.y1}C{self.x1} {self.y1 + 30} {self.x2 + 30} {self.y2} {self.x2} {self.y2}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +161,11 @@ class MenuColumn:
     label: str
     apart: bool
 
+    @property
+    def name(self) -> Written:
+        """Its label."""
+        return Written(self.x + 7, self.y + 18, self.label)
+
 
 @dataclass(frozen=True, slots=True)
 class Drawing:
@@ -106,6 +177,16 @@ class Drawing:
     nodes: tuple[Node, ...]
     connectors: tuple[Connector, ...]
     menu_columns: tuple[MenuColumn, ...]
+
+    @property
+    def beam_width(self) -> int:
+        """How wide the ground of the main menu is, from 6 px on."""
+        return self.width - 12
+
+    @property
+    def small_height(self) -> int:
+        """The height of the drawing where it is shown small: never so low that it looks like a strip."""
+        return max(self.height, int(self.width * 0.6))
 
 
 def draw(plan: Plan, width: int = 640, folded: Container[str] = ()) -> Drawing:

@@ -13,6 +13,9 @@ from basilica.core.header.header_plan import BreakpointVariant
 from basilica.core.header.simulation import ScrollFrame, Viewport, simulate
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 46, 14, 22, 30
+_MARGIN_TOP = 14
+_WINDOW = 56
+"""How high the window of a moment is drawn."""
 
 
 class Tick(NamedTuple):
@@ -55,6 +58,44 @@ class ScrollTimeline:
     def x(self, depth: float) -> float:
         """The place of a depth along the drawing."""
         return round(self.left + depth * self.scale, 1)
+
+    @property
+    def right(self) -> int:
+        """Where the drawing ends; right of it is its margin."""
+        return self.width - _RIGHT
+
+    @property
+    def foot(self) -> int:
+        """Where the drawing ends below; what is lower are the numbers of the axis."""
+        return self.height - _BOTTOM
+
+    @property
+    def margin(self) -> tuple[float, float, int] | None:
+        """Where the threshold margin begins, how wide and how high it is drawn; None where there is none."""
+        if self.back is None or self.change is None or self.back >= self.change:
+            return None
+        return self.back, round(self.change - self.back, 1), self.foot - _MARGIN_TOP
+
+
+class Moment(NamedTuple):
+    """A window from the side, small: how high each line of text is and how far it goes, and the header's upper edge and
+    height; None where nothing of it is in the window."""
+
+    lines: tuple[tuple[float, int], ...]
+    bar: tuple[float, float] | None
+
+
+def draw_moment(cell: BreakpointVariant, viewport: Viewport, now: ScrollFrame) -> Moment:
+    """The header at one moment, and the text below it."""
+    room = cell.settings.height + viewport.row
+    scale = _WINDOW / max(room + 40, 90)
+    begins = max(room - now.scrolled, 0) * scale + 6
+    places = ((round(begins + 7 * row, 1), 118 if row % 3 else 90) for row in range(8))
+    lines = tuple(place for place in places if place[0] < _WINDOW - 2)
+    if now.top + now.height <= -10:
+        return Moment(lines, None)
+    top = max(now.top * scale, -6)
+    return Moment(lines, (round(top, 1), round(max((now.top + now.height) * scale - top, 0), 1)))
 
 
 class _Canvas:
@@ -128,11 +169,17 @@ def draw_trace(
 
 
 class TimelineSegment(NamedTuple):
-    """How long a trace is in one state: from where to where on the drawing."""
+    """How long a trace is in one state: from where to where on the drawing. ``named`` tells that there is room for the
+    state's name."""
 
     x: float
     width: float
     state: str
+
+    @property
+    def named(self) -> bool:
+        """Whether there is room for the name of the state."""
+        return self.width > 30
 
 
 def over_time(

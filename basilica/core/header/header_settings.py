@@ -76,6 +76,11 @@ class Settings:
         return self.height - self.small_height if self.shrinks else 0
 
     @property
+    def margin(self) -> int:
+        """How far below the threshold the header is at rest again, px."""
+        return self.threshold - self.back
+
+    @property
     def least_margin(self) -> int:
         """The least margin at which the header cannot undo its own change.
 

@@ -28,6 +28,11 @@ class Read(NamedTuple):
         """Whether it can be read there (WCAG 2.2, 1.4.3)."""
         return self.ratio >= ENOUGH
 
+    @property
+    def said(self) -> str:
+        """The ratio to two places, never more than it is."""
+        return f"{int(self.ratio * 100) / 100:.2f}"
+
 
 def composite(colour: str, behind: str, opacity: int) -> str:
     """A colour of so many percent opacity over an opaque one, as ``#rrggbb``, as browsers mix them (Compositing and

@@ -6,7 +6,7 @@ from typing import Any
 
 from flask import Response, current_app, jsonify, render_template, request
 
-from basilica.core.drawing.scroll_timeline import draw, draw_trace, over_time
+from basilica.core.drawing.scroll_timeline import draw, draw_moment, draw_trace, over_time
 from basilica.core.edits import EditRejected, header_words
 from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
@@ -91,7 +91,7 @@ def moment(slug: str) -> Response | tuple[Response, int]:
     viewport = _viewport(asked.scene, view, query)
     path = _points([[at, depth] for at, depth in enumerate(asked.path)])
     now = simulate(view.settings, viewport, path or [(0, 0)])[-1]
-    shown = render_template("header/_moment.html", now=now, view=view, viewport=viewport)
+    shown = render_template("header/_moment.html", now=now, drawn=draw_moment(view.cell, viewport, now))
     return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)
 
 
@@ -108,6 +108,7 @@ def _drawn(title: str, view: HeaderView, viewport: Viewport, trace: list[list[fl
         "turns": turns,
         "strip": over_time(moments, width, STRIP),
         "strip_size": (width, STRIP),
+        "strip_rows": {"height": STRIP - 34, "names": STRIP - 18},
         "moments": moments,
     }
 
@@ -174,7 +175,8 @@ def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str)
         traces=TRACES,
         viewport=viewport,
         drawn=[_drawn("As the map has it", view, viewport, trace, WIDTHS[1])],
-        now=simulate(view.settings, viewport, [(0, 0)])[0],
+        now=(now := simulate(view.settings, viewport, [(0, 0)])[0]),
+        at_rest=draw_moment(view.cell, viewport, now),
         state={
             "token": token,
             "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
