@@ -235,8 +235,8 @@ def architecture() -> str:
         "| folder | what |\n| --- | --- |\n"
         "| `basilica/core` | the rules and the computation; no web, no database, no clock, no network |\n"
         "| `basilica/store` | what is kept: SQLite through SQLAlchemy and Alembic, folders on disk, built folders |\n"
-        "| `basilica/services` | what application and command line do alike: sites, compiled maps, builds in the background,"
-        " previews, sites of folders; no Flask |\n"
+        "| `basilica/services` | what application and command line do alike: sites, compiled maps, builds in the"
+        " background, previews, sites of folders; no Flask |\n"
         "| `basilica/web` | the application, a folder for each workspace; `application.yaml` is its own page map |\n"
         "| `basilica/cli`, `basilica/library.py` | the command line; what `from basilica import …` gives |\n"
         "| `basilica/demo` | the demo sites |\n"
@@ -253,8 +253,8 @@ def architecture() -> str:
         "- **A build is proved.** The checks read the built files, not the intention.\n"
         "- **The header is a table.** The simulation, the script in the browser, the drawing and "
         "[its documentation](header.md) come from `core/header/state_machine.py`.\n\n"
-        "How to add a check, an edit, an output, a workspace or a language: [CONTRIBUTING.md](../CONTRIBUTING.md). What words mean: "
-        "[glossary.md](glossary.md).\n"
+        "How to add a check, an edit, an output, a workspace or a language: [CONTRIBUTING.md](../CONTRIBUTING.md). "
+        "What words mean: [glossary.md](glossary.md).\n"
     )
 
 

@@ -23,8 +23,13 @@ ROOT = Path(__file__).parent.parent
 def wheel(tmp_path_factory: pytest.TempPathFactory) -> Path:
     out = tmp_path_factory.mktemp("wheel")
     source = tmp_path_factory.mktemp("source") / "project"
-    listed = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout
-    for name in filter(None, listed.decode().split("\0")):  # what is not committed is in no wheel
+    listed = subprocess.run(
+        ["git", "ls-files", "-z", "--cached", "--others", "--exclude-standard"],
+        cwd=ROOT,
+        capture_output=True,
+        check=True,
+    ).stdout
+    for name in filter(None, listed.decode().split("\0")):  # as a clone has them
         if name.startswith(("basilica/", "pyproject", "README", "LICENSE")) and (ROOT / name).is_file():
             (source / name).parent.mkdir(parents=True, exist_ok=True)
             (source / name).write_bytes((ROOT / name).read_bytes())

@@ -9,6 +9,7 @@ import lxml.html
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from basilica.core.findings import audit
 from basilica.core.map.site import Base
@@ -16,6 +17,7 @@ from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import PageReader, Resolver, read_site, shared_regions
 from basilica.core.site_reader.built_page import BuiltPage
+from basilica.core.site_reader.nesting import within_depth
 from basilica.store.folders import Source
 
 PAGE = """<!doctype html>
@@ -240,3 +242,70 @@ def test_the_base_of_a_page_is_the_base_of_its_links() -> None:
     assert {f.built for f in found.findings() if f.code == "dead-link"} == {"deep/c.html"}
     assert found.built.leads_to("d.html") == frozenset()
     assert found.built.leads_to("deep/b.html") == {"a.html", "index.html"}
+
+
+TAGS = [
+    *(
+        "a",
+        "b",
+        "button",
+        "caption",
+        "details",
+        "div",
+        "font",
+        "form",
+        "g",
+        "h2",
+        "iframe",
+        "li",
+        "main",
+        "marquee",
+        "math",
+    ),
+    *(
+        "noscript",
+        "object",
+        "option",
+        "p",
+        "pre",
+        "section",
+        "select",
+        "span",
+        "svg",
+        "table",
+        "td",
+        "template",
+        "tr",
+        "ul",
+    ),
+]
+PIECES = st.sampled_from([*(f"<{tag}>" for tag in TAGS), *(f"</{tag}>" for tag in TAGS), "<g/>", "<br>", "<div/>", "x"])
+
+
+@settings(max_examples=400)
+@given(st.lists(PIECES, min_size=1, max_size=5), st.integers(1, 80))
+def test_depth_is_never_told_as_much_less_than_a_parser_makes_of_it(pieces: list[str], times: int) -> None:
+    """However tags are opened and closed, what is read is never deeper than was said; but for elements such as `li` and
+    `tr`, which are not counted, and stand between those that are."""
+    page = ("".join(pieces) * times).encode()
+    kept = within_depth(page, 10)
+    assert page.startswith(kept)
+    body = LexborHTMLParser(b"<body>" + kept).body
+    assert body is not None
+    assert max((_depth(node, body) for node in body.traverse(include_text=False)), default=0) <= 4 * 10
+
+
+def test_depth_of_pages_as_they_are() -> None:
+    """Pictures, rows, paragraphs, comments and spans that nobody closed do not make a page deep, however many."""
+    flat = "<p>a<ul><li>b</ul><br/><img src=x><svg><path d='M0 0'/><circle r=1></circle></svg><!-- <div> --><i>c</i>"
+    flat += "<div><span>d</div>"
+    page = ("<main>" + flat * 900 + "<table>" + "<tr><td>d" * 900 + "</table><script>'<div>'</script></main>").encode()
+    assert within_depth(page) == page
+    assert within_depth(page + b"<div>" * 600).count(b"<div>") - page.count(b"<div>") == 512
+
+
+def _depth(node: LexborNode, body: LexborNode) -> int:
+    depth, above = 0, node
+    while above is not None and above.mem_id != body.mem_id:
+        depth, above = depth + 1, above.parent
+    return depth

@@ -32,6 +32,11 @@ CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
         40_000,
     ),
     "links in links": (audited, lambda n: "<a href=x><object><p>word " * n, 4000),
+    "boxes in one another": (audited, lambda n: "<div>" * n, 20_000),
+    "lists in one another": (audited, lambda n: "<ul><li>" * n, 10_000),
+    "headings in one another": (audited, lambda n: "<h2><span>x" * n, 10_000),
+    "comments that are not closed": (audited, lambda n: "<b></b>" * 600 + "<!--" * n, 40_000),
+    "styles in a page that are not closed": (audited, lambda n: "<b></b>" * 600 + "<style>" * n, 40_000),
     "equal labels in a map": (
         compile_map,
         lambda n: "pages:\n  home: {path: /}\n" + "".join(f"  a-{i}: Tides\n" for i in range(n)),

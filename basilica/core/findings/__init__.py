@@ -37,6 +37,7 @@ from basilica.core.findings.on_site import (
     missing_file,
     missing_page,
     names_differ,
+    nested_too_deep,
     no_title,
     one_main,
     one_way_only,
@@ -109,6 +110,7 @@ CHECKS: tuple[Check, ...] = (
     misspelt.CHECK,
     # Whether everybody can use it
     language.CHECK,
+    nested_too_deep.CHECK,
     one_main.CHECK,
     landmark_names.CHECK,
     main_heading.CHECK,

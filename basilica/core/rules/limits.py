@@ -23,6 +23,8 @@ FILES = 2_000
 ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 
+ELEMENT_DEPTH = 512
+"""Elements of a built page in one another; browsers follow about as many."""
 CONTENT_CHARACTERS = 500_000
 """The longest text of a page that is typed in the application."""
 PART_CHARACTERS = 200_000

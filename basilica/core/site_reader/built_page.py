@@ -173,6 +173,8 @@ class BuiltPage:
     """By the numbers of a region and of a menu in it, what this page marks there; else what the region itself says."""
     marks_size: int = 0
     """Bytes of these marks, which the sizes of regions lack."""
+    is_cut: bool = False
+    """Whether it was read in part, since it is nested too deeply."""
 
     @property
     def indexed(self) -> bool:

@@ -24,6 +24,7 @@ from basilica.core.site_reader.built_page import (
 from basilica.core.site_reader.elements import READ, ROLES, own, words_outside_menus
 from basilica.core.site_reader.html_head import head_of
 from basilica.core.site_reader.html_menus import bare_menu, breadcrumbs_of, looks_like_crumbs, menu_in
+from basilica.core.site_reader.nesting import within_depth
 from basilica.core.site_reader.shared_regions import PLACE, Cut, SharedRegions, without_marks
 
 _KEPT_REGIONS = 4_000
@@ -49,8 +50,10 @@ class PageReader:
         self._owners: list[dict[int, int]] = []
 
     def read(self, file: File, key: str | None) -> BuiltPage:
-        """Read one page from its bytes."""
-        cut = self._shared.cut(file.data)
+        """Read one page from its bytes; of one that is nested too deeply the beginning."""
+        data = within_depth(file.data)
+        is_cut, size, file = len(data) < len(file.data), len(file.data), File(file.path, data)
+        cut = self._shared.cut(data)
         tree = LexborHTMLParser(cut.data)
         found = self._found(tree, file, cut)
         if found is None:
@@ -63,7 +66,7 @@ class PageReader:
         language = root.attributes.get("lang") if root is not None else None
         head = head_of(tree.head) if tree.head is not None else BuiltHead()
         length = sum(more for _, _, more in cut.regions)
-        return BuiltPage(file.path, key, language, head, regions, len(file.data), marks, length)
+        return BuiltPage(file.path, key, language, head, regions, size, marks, length, is_cut)
 
     def _found(self, tree: LexborHTMLParser, file: File, cut: Cut) -> _Found | None:
         """The regions of a page and what it marks in them; None where what was cut out did not stand in its body."""
