@@ -34,16 +34,16 @@ class Comparisons:
     def now(self, site: SiteRecord, text: str, contents: Contents) -> SiteVersion | None:
         """A text of a site with its ``contents`` and files, ready to be held against another; None where it has
         errors."""
-        return self._made(text, contents, site.contents_digest, self._maps.files(site))
+        return self._version_of(text, contents, site.contents_digest, self._maps.files(site))
 
     def _version(self, slug: str, number: int | None) -> SiteVersion | None:
         if number is None:
             site = self._store.get(slug)
             return self.now(site, site.text, self._store.contents(slug))
         kept = self._store.version(slug, number)
-        return self._made(kept.text, kept.contents, kept.contents_digest, kept.files)
+        return self._version_of(kept.text, kept.contents, kept.contents_digest, kept.files)
 
-    def _made(self, text: str, contents: Contents, digest: str, files: Files) -> SiteVersion | None:
+    def _version_of(self, text: str, contents: Contents, digest: str, files: Files) -> SiteVersion | None:
         compiled = self._maps.compiled(text, files)
         if compiled.plan is None or compiled.stops:
             return None

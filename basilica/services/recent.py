@@ -22,14 +22,14 @@ class Recent(Generic[T]):
             return key
 
         @cached(self._kept, key=by_key, condition=self._changed)
-        def made(_key: Hashable, make: Callable[[], T]) -> T:
+        def compute(_key: Hashable, make: Callable[[], T]) -> T:
             return make()
 
-        self._made = made
+        self._compute = compute
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
         """What was made for ``key``, made now if it was not."""
-        return self._made(key, make)
+        return self._compute(key, make)
 
     def put(self, key: Hashable, made: T) -> None:
         """Remember what was made elsewhere."""

@@ -13,7 +13,7 @@ export const headerWorkspace = () => ({
     if (!this.$refs.ground) return;
     this.state = pageState();
     this.path = [0];
-    this.trace = this.scene = null;
+    this.trace = this.sizes = null;
     this.loads = 0;
     this.mount();
     this.form = document.getElementById("own");
@@ -72,8 +72,8 @@ export const headerWorkspace = () => ({
     if (!at || !STATES.includes(at.state) || !NUMBERS.every((name) => Number.isFinite(at[name]))) return;
     const fresh = this.loads !== this.seen;
     this.seen = this.loads;
-    const known = this.scene;
-    this.scene = { page: at.page, window: at.window, row: at.row, reach: at.reach };
+    const known = this.sizes;
+    this.sizes = { page: at.page, window: at.window, row: at.row, reach: at.reach };
     if (fresh || !known) {
       this.tell({ depth: this.path.at(-1) });
       this.look();
@@ -110,7 +110,7 @@ export const headerWorkspace = () => ({
   },
   asked() {
     const { token, page, screen } = this.state;
-    return { token, page, screen, for: this.state.for, windows: this.state.windows, scene: this.scene };
+    return { token, page, screen, for: this.state.for, windows: this.state.windows, sizes: this.sizes };
   },
   async look() {
     clearTimeout(this.waits); // it looks now

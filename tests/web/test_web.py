@@ -269,7 +269,7 @@ HEADER = f"/sites/{SLUG}/header"
     [
         None,
         [],
-        {"page": 7, "screen": "x", "form": [], "scene": {"page": "high", "window": -1, "row": True}, "trace": "none"},
+        {"page": 7, "screen": "x", "form": [], "sizes": {"page": "high", "window": -1, "row": True}, "trace": "none"},
         {"form": {"height": "10px; } body", "behaviour": "<b>", "below": 3}, "trace": [[0, 1e30], [5], "x", [2, None]]},
         {"trace": [[time, (-1) ** time * 900] for time in range(20_000)], "path": ["a", [], 1e99, -5]},
     ],

@@ -77,7 +77,7 @@ class ScrollTimeline:
         return self.back, round(self.change - self.back, 1), self.foot - _MARGIN_TOP
 
 
-class Moment(NamedTuple):
+class WindowDrawing(NamedTuple):
     """A window from the side, small: how high each line of text is and how far it goes, and the header's upper edge and
     height; None where nothing of it is in the window."""
 
@@ -85,7 +85,7 @@ class Moment(NamedTuple):
     bar: tuple[float, float] | None
 
 
-def draw_moment(cell: BreakpointVariant, viewport: Viewport, now: ScrollFrame) -> Moment:
+def draw_window(cell: BreakpointVariant, viewport: Viewport, now: ScrollFrame) -> WindowDrawing:
     """The header at one moment, and the text below it."""
     room = cell.settings.height + viewport.row
     scale = _WINDOW / max(room + 40, 90)
@@ -93,9 +93,9 @@ def draw_moment(cell: BreakpointVariant, viewport: Viewport, now: ScrollFrame) -
     places = ((round(begins + 7 * row, 1), 118 if row % 3 else 90) for row in range(8))
     lines = tuple(place for place in places if place[0] < _WINDOW - 2)
     if now.top + now.height <= -10:
-        return Moment(lines, None)
+        return WindowDrawing(lines, None)
     top = max(now.top * scale, -6)
-    return Moment(lines, (round(top, 1), round(max((now.top + now.height) * scale - top, 0), 1)))
+    return WindowDrawing(lines, (round(top, 1), round(max((now.top + now.height) * scale - top, 0), 1)))
 
 
 class _Canvas:

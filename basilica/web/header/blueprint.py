@@ -13,7 +13,7 @@ blueprint = workspace(
         ("GET", "", views.show),
         ("POST", "", operations.write),
         ("POST", "/look", views.look),
-        ("POST", "/moment", views.moment),
+        ("POST", "/moment", views.frame),
     ],
     refused=views.refused,
 )

@@ -82,7 +82,7 @@ class HeaderSettings(BasilicaForm):
         return preset_values(preset, header_words(not query.whole, query.mobile)) if preset else request.form.to_dict()
 
 
-class Scene(msgspec.Struct):
+class FrameSizes(msgspec.Struct):
     """The page in the frame, as it told: heights in CSS px."""
 
     page: float | None = None
@@ -100,7 +100,7 @@ class Look(msgspec.Struct):
     screen: str | int | None = None
     scope: str | None = msgspec.field(default=None, name="for")
     windows: str | None = None
-    scene: Scene | None = None
+    sizes: FrameSizes | None = None
     form: dict[str, str] = {}
     trace: str | list[list[float]] | None = None
     path: list[float] = []

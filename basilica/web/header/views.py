@@ -6,7 +6,7 @@ from typing import Any
 
 from flask import Response, current_app, jsonify, render_template, request
 
-from basilica.core.drawing.scroll_timeline import draw, draw_moment, draw_trace, over_time
+from basilica.core.drawing.scroll_timeline import draw, draw_trace, draw_window, over_time
 from basilica.core.edits import EditRejected, header_words
 from basilica.core.header import Viewport, simulate
 from basilica.core.header.header_plan import ROW
@@ -17,7 +17,7 @@ from basilica.core.pipeline import Compiled
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL
-from basilica.web.header.forms import HeaderQuery, Look, Scene
+from basilica.web.header.forms import FrameSizes, HeaderQuery, Look
 from basilica.web.header.view_model import HeaderView, fields, header_view
 from basilica.web.values import body
 
@@ -59,7 +59,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
         sessions.try_out(asked.token, text if is_tried else None)
     assert tried.plan is not None
     view = header_view(tried, query.key, *query.window)
-    viewport = _viewport(asked.scene, view, query)
+    viewport = _viewport(asked.sizes, view, query)
     trace = _trace(asked.trace, view, viewport)
     plans = [("As set here" if is_tried else "As the map has it", view)]
     if is_tried:
@@ -78,7 +78,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
     )
 
 
-def moment(slug: str) -> Response | tuple[Response, int]:
+def frame(slug: str) -> Response | tuple[Response, int]:
     """Where the header is after a way through the page."""
     site, asked = services().store.get(slug), body(Look)
     sessions = services().previews.sessions
@@ -88,10 +88,10 @@ def moment(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="The map has errors."), 422
     query = asked.query(compiled.plan)
     view = header_view(compiled, query.key, *query.window)
-    viewport = _viewport(asked.scene, view, query)
+    viewport = _viewport(asked.sizes, view, query)
     path = _points([[at, depth] for at, depth in enumerate(asked.path)])
     now = simulate(view.settings, viewport, path or [(0, 0)])[-1]
-    shown = render_template("header/_moment.html", now=now, drawn=draw_moment(view.cell, viewport, now))
+    shown = render_template("header/_moment.html", now=now, drawn=draw_window(view.cell, viewport, now))
     return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)
 
 
@@ -118,9 +118,9 @@ def _good(site: SiteRecord) -> Compiled | None:
     return None if compiled.plan is None or compiled.stops else compiled
 
 
-def _viewport(scene: Scene | None, view: HeaderView, query: HeaderQuery) -> Viewport:
+def _viewport(sizes: FrameSizes | None, view: HeaderView, query: HeaderQuery) -> Viewport:
     """What the frame has told of the page, or a page as pages are."""
-    told = scene or Scene()
+    told = sizes or FrameSizes()
 
     def length(value: float | None, plain: float) -> float:
         return float(value) if value is not None and 0 <= value <= _DEEPEST else plain
@@ -176,7 +176,7 @@ def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str)
         viewport=viewport,
         drawn=[_drawn("As the map has it", view, viewport, trace, WIDTHS[1])],
         now=(now := simulate(view.settings, viewport, [(0, 0)])[0]),
-        at_rest=draw_moment(view.cell, viewport, now),
+        at_rest=draw_window(view.cell, viewport, now),
         state={
             "token": token,
             "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
