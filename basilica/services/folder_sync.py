@@ -19,7 +19,7 @@ from basilica.core.plan.content_links import FOLDER, Content, key_of
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
-from basilica.store.folders import place_in, read_source, remove, write_atomically
+from basilica.store.folders import place_in, read_source, remove, sweep, write_atomically
 from basilica.store.records import Rewrite, SiteRecord
 from basilica.store.sites import Sites
 
@@ -177,6 +177,10 @@ class FolderSync:
         """Bring in what changed in the folder, and write there what changed here."""
         slug, folder = record.slug, Path(record.folder or "")
         self._problems.pop(slug, None)
+        if slug not in self._identities:
+            for name in (FOLDER, *FOLDERS):
+                sweep(folder / name, below=True)
+            sweep(folder)
         try:
             there = _read(folder)
         except UsageError as error:

@@ -8,6 +8,7 @@ a run that is killed is finished by the next.
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import json
 import os
@@ -63,13 +64,16 @@ class BuildFolder:
             self.folder = self.target.parent / f".{self.target.name}.building-{os.getpid()}"
         self._written: dict[str, str] = {}
         self._folders: set[str] = set()
+        self._lock: int | None = None
         self.left: tuple[str, ...] = ()
         """After ``keep``: files in the folder that Basilica did not write."""
 
     def __enter__(self) -> BuildFolder:
+        """Raises ``UsageError`` where the folder cannot be written to, or another build of it is on its way."""
         try:
             self.target.parent.mkdir(parents=True, exist_ok=True)
             if self._exists:
+                self._lock = _locked(self.target)
                 _finish(self.target)
                 _sweep(self.target, _STAGE)
             _sweep(self.target.parent, f".{self.target.name}.building-")
@@ -81,6 +85,8 @@ class BuildFolder:
     def __exit__(self, *_: object) -> None:
         if not (self.target / _JOURNAL).exists():  # what it says is done by the next run
             shutil.rmtree(self.folder, ignore_errors=True)
+        if self._lock is not None:
+            os.close(self._lock)
 
     def write(self, files: Iterable[File], step: Callable[[], None]) -> None:
         """Write the files, calling ``step`` after each."""
@@ -194,6 +200,20 @@ def _is_linked(target: Path, name: str) -> bool:
     except UsageError:
         return True
     return False
+
+
+def _locked(folder: Path) -> int:
+    """Hold a folder, so that two builds do not take each other's files for those of a killed one; gives what is to be
+    closed. It is let go where the process ends, however that ends. Raises ``UsageError`` where it is held already."""
+    held = os.open(folder, os.O_RDONLY)
+    try:
+        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError as error:
+        os.close(held)
+        raise UsageError(
+            f"Another build into {folder} is on its way. Wait until it is done, or stop it, such as a `basilica watch`."
+        ) from error
+    return held
 
 
 def _finish(target: Path) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import tempfile
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -195,13 +196,19 @@ _swept: set[Path] = set()
 
 def _sweep_once(folder: Path) -> None:
     """Remove the temporary files of runs that were killed; once for each folder, since looking costs."""
-    if folder in _swept:
-        return
-    _swept.add(folder)
-    for left in folder.glob(f".*{_UNFINISHED}"):
+    if folder not in _swept:
+        _swept.add(folder)
+        sweep(folder)
+
+
+def sweep(folder: Path, below: bool = False) -> None:
+    """Remove the temporary files of runs that were killed, in a folder and, if asked for, in those ``below`` it."""
+    pattern = f".*{_UNFINISHED}"
+    for left in folder.rglob(pattern) if below else folder.glob(pattern):
         number = left.name.removesuffix(_UNFINISHED).rpartition("-")[0].rpartition(".")[2]
         if number.isdigit() and not is_alive(int(number)):
-            left.unlink(missing_ok=True)
+            with suppress(OSError):  # where nothing can be written, nothing can be removed
+                left.unlink(missing_ok=True)
 
 
 def remove(path: Path, up_to: Path) -> None:

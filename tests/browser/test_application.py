@@ -8,7 +8,7 @@ import zipfile
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Application
 
@@ -243,23 +243,6 @@ def test_the_selection_follows_the_links_in_the_preview(page: Page, application:
     frame.get_by_role("link", name="Mill shop").click()
     expect(page.locator(".notice")).to_contain_text("leads away from the site")
     expect(frame.locator("h1")).to_have_text("Sea loaf")
-
-
-def test_a_preview_cannot_reach_the_application(browser: Browser, application: Application) -> None:
-    page = browser.new_page()
-    page.goto(f"{application.address}{SITE}/preview?width=desktop")
-    page.frame_locator("iframe").locator("h1").wait_for()
-    frame = page.frames[1]
-    assert frame.evaluate("origin") == "null"
-    for attack in (
-        "parent.document.title",
-        "localStorage.length",
-        "document.cookie",
-        f"fetch('{application.address}/').then(answer => answer.text())",
-    ):
-        tried = f"(async () => {{ try {{ await ({attack}); return 'reached' }} catch {{ return 'no' }} }})()"
-        assert frame.evaluate(tried) == "no"
-    page.close()
 
 
 def test_widths(page: Page, application: Application) -> None:

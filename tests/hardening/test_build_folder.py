@@ -119,3 +119,14 @@ def test_links_in_a_built_folder_are_not_written_through(target: Path, tmp_path:
     (target / "c").unlink()
     built(target, NEW)
     assert tree(target) == NEW | OWN
+
+
+def test_two_builds_at_once_do_not_take_each_others_files(target: Path) -> None:
+    with BuildFolder(target, False, ()) as first:
+        first.write([File("a.html", b"first")], lambda: None)
+        with pytest.raises(UsageError, match="Another build into"):
+            built(target, NEW)
+        first.keep()
+    assert tree(target)["a.html"] == b"first"
+    built(target, NEW)
+    assert tree(target) == NEW | OWN
