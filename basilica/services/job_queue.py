@@ -74,10 +74,13 @@ class Job(Generic[T]):
         except Stopped:
             self.state = JobState.STOPPED
         except MemoryError:
-            self._fail("There was not enough memory for it.")
+            self._fail("There was not enough memory for it. Stop other builds, and try again.")
         except Exception as error:
             _log.exception("a job failed")
-            self._fail(f"There is a fault in Basilica ({type(error).__name__}: {str(error)[:200]}).")
+            what = f"{type(error).__name__}: {str(error)[:200]}"
+            self._fail(
+                f"There is a fault in Basilica ({what}). If it comes back, report it with what the terminal says."
+            )
         finally:
             self._ended.set()
 
