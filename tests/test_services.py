@@ -11,7 +11,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from basilica.core.pipeline import build
-from basilica.services import Services, site_builds
+from basilica.services import Services, folder_sync, site_builds
 from basilica.services.job_queue import Job, JobQueue, JobState
 from basilica.services.recent import Recent
 from basilica.store.errors import UsageError
@@ -189,3 +189,29 @@ def test_where_settings_come_from(tmp_path: Path, monkeypatch: pytest.MonkeyPatc
     for ask, says in wrong:
         with pytest.raises(UsageError, match=says):
             ask()
+
+
+def test_a_slow_folder_makes_no_other_site_wait(
+    opened: Services, tmp_path: Path, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for name in ("slow", "quick"):
+        (tmp_path / name).mkdir()
+        (tmp_path / name / "site.yaml").write_text(MAP)
+    slow, quick = (opened.folders.adopt(tmp_path / name) for name in ("slow", "quick"))
+    read = folder_sync.read_source
+
+    def stuck(path: Path) -> Any:
+        if path.parent.name == "slow":
+            gate.pass_through("slow")
+        return read(path)
+
+    monkeypatch.setattr(folder_sync, "read_source", stuck)
+    for name in ("slow", "quick"):
+        (tmp_path / name / "site.yaml").write_text(MAP + "# changed there\n")
+    thread = threading.Thread(target=opened.sites.open, args=[slow.slug])
+    thread.start()
+    assert gate.came.acquire(timeout=WAIT)
+    assert opened.sites.open(quick.slug).text.endswith("# changed there\n")
+    gate.open.set()
+    thread.join(WAIT)
+    assert opened.store.get(slow.slug).text.endswith("# changed there\n")

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import hashlib
 import threading
+from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
@@ -67,7 +68,8 @@ class FolderSync:
         self._seen: dict[str, _Signature] = {}
         self._identities: dict[str, tuple[int, int]] = {}
         self._problems: dict[str, FolderProblem] = {}
-        self._lock = threading.RLock()
+        self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
+        """One for each site, so that a slow folder makes no other site wait."""
 
     def adopt(self, folder: Path) -> SiteRecord:
         """Open the site of a folder: the one it had before, or a new one. Raises ``UsageError``."""
@@ -92,7 +94,7 @@ class FolderSync:
         gone out."""
         if record.folder is None:
             return record
-        with self._lock:
+        with self._locks[record.slug]:
             signature = _signature(Path(record.folder))
             if self._seen.get(record.slug) == signature and record.slug not in self._problems:
                 return self._sites.get(record.slug)
@@ -111,25 +113,25 @@ class FolderSync:
         """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
         ``Conflict`` is raised. Where the folder cannot be written the site is saved all the same, and `problem` says
         so."""
-        with self._lock:
+        with self._locks[record.slug]:
             self.look(record)
             return self._sent(self._sites.save(record.slug, text, revision, good, moves, rewrite))
 
     def write(self, record: SiteRecord, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""
-        with self._lock:
+        with self._locks[record.slug]:
             self.look(record)
             return self._sent(self._sites.write(record.slug, key, text, was, suffix))
 
     def put_file(self, record: SiteRecord, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file here and in the folder. Raises what ``Sites.put_file`` does."""
-        with self._lock:
+        with self._locks[record.slug]:
             self.look(record)
             return self._sent(self._sites.put_file(record.slug, name, data, was))
 
     def put(self, record: SiteRecord) -> None:
         """Write a site to its folder as it stands, such as after a version was restored."""
-        with self._lock:
+        with self._locks[record.slug]:
             self._sent(record)
 
     # What the person decides where a folder is gone, or is another
@@ -138,7 +140,7 @@ class FolderSync:
         """Write all of a site to its folder, which is made where it is gone. Raises ``UsageError`` where it cannot."""
         if record.folder is None:
             return
-        with self._lock:
+        with self._locks[record.slug]:
             folder = Path(record.folder)
             write_atomically(folder / MAP, record.text.encode())
             self._identities.pop(record.slug, None)
@@ -153,7 +155,7 @@ class FolderSync:
         ``UsageError`` where it cannot be read."""
         if record.folder is None:
             return record
-        with self._lock:
+        with self._locks[record.slug]:
             there = _read(Path(record.folder))
             if not record.is_saved:
                 self._sites.save_version(record.slug, record.revision, _CHANGED)
@@ -163,7 +165,7 @@ class FolderSync:
 
     def part(self, record: SiteRecord) -> None:
         """Keep a site here alone from now on; its folder is left as it is."""
-        with self._lock:
+        with self._locks[record.slug]:
             self._sites.part(record.slug)
             for known in (self._seen, self._identities, self._problems):
                 known.pop(record.slug, None)

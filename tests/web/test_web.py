@@ -5,11 +5,13 @@ from __future__ import annotations
 import io
 import re
 import zipfile
+from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
 from flask.testing import FlaskClient
 
+from basilica import web
 from basilica.services import Services
 from basilica.services.preview_sessions import PreviewSessions
 from basilica.store.records import Conflict
@@ -461,3 +463,11 @@ def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, services:
     assert services.store.contents(SLUG)["tides.aside"].name == "content/tides.aside.md"
     assert post(client, address, page="tides", text="x", was="", slot="../x")[0] == 422
     assert post(client, address, page="nowhere", text="x", was="")[0] == 422
+
+
+def test_templates_can_be_read() -> None:
+    """No line is wider than an editor, and addresses come from the routes."""
+    for path in Path(web.__file__).parent.rglob("templates/**/*.*"):
+        text = path.read_text()
+        assert max(map(len, text.splitlines())) <= 160, path
+        assert not re.search(r'(?:href|action|src)="/', text), path
