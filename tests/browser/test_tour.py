@@ -90,6 +90,7 @@ def make_a_fault(page: Page, _: Application) -> None:
 def write(page: Page, _: Application) -> None:
     """The content of a page."""
     page.locator('a.node[data-key="history"]').click()
+    expect(page.locator(".facts h3").first).to_have_text("History")
     page.get_by_text("Content", exact=True).click()
     page.locator("#content-text").focus()
     page.keyboard.press("Control+End")
