@@ -42,7 +42,7 @@ Footer:
 def main() -> None:
     """Take every picture at 1280 by 800."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox"])
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         for name, address in VIEWS.items():
             page.goto(address)
