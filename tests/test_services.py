@@ -215,3 +215,24 @@ def test_a_slow_folder_makes_no_other_site_wait(
     gate.open.set()
     thread.join(WAIT)
     assert opened.store.get(slow.slug).text.endswith("# changed there\n")
+
+
+def test_a_build_that_waited_while_the_site_was_changed_is_not_taken_for_one_of_the_site_as_it_was(
+    opened: Services, gate: Gate
+) -> None:
+    def text(job: Job[site_builds.CheckedBuild]) -> bytes:
+        built = job.wait(WAIT)
+        assert built is not None
+        return built.files["about/index.html"]
+
+    opened.sites.write("first", "about", "Before", "")
+    site, blocked = opened.store.get("first"), [Job(lambda _: gate.pass_through("others")) for _ in "ab"]
+    for each in blocked:
+        opened.builds._queue.add(each)
+        assert gate.came.acquire(timeout=WAIT)
+    waiting = opened.builds.of(site)
+    opened.sites.write("first", "about", "After", "Before")
+    gate.open.set()
+    assert waiting.wait(WAIT) is None and waiting.is_stopped
+    opened.sites.write("first", "about", "Before", "After")
+    assert b"Before" in text(opened.builds.of(opened.store.get("first")))

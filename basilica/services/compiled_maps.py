@@ -62,7 +62,11 @@ class CompiledMaps:
         """The files beside the map of a site."""
         if not site.files_digest:
             return NO_FILES
-        return self._files.get(site.files_digest, lambda: self._store.files(site.slug))
+        known = self._files.known(site.files_digest)
+        if known is None:
+            known = self._store.files(site.slug)
+            self._files.put(known.mark, known)  # by what they are: they may have been changed since ``site`` was read
+        return known
 
     def compiled(self, text: str, beside: Files | SiteSummary = NO_FILES) -> Compiled:
         """A text read and planned, with the files ``beside`` it: these, or those of a site."""

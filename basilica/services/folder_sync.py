@@ -8,7 +8,6 @@ folder that is gone, or is another one than before, is never written to and noth
 
 from __future__ import annotations
 
-import hashlib
 import threading
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
@@ -18,6 +17,7 @@ from pathlib import Path
 from basilica.core.map.map_files import FOLDERS, Files
 from basilica.core.plan.content_links import FOLDER, Content, key_of
 from basilica.services.compiled_maps import CompiledMaps
+from basilica.store.blobs import digest
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source, remove, sweep, write_atomically
@@ -266,7 +266,7 @@ def _beside(texts: _Texts) -> tuple[dict[str, Content], Files]:
 
 
 def _digests(texts: _Texts) -> dict[str, str]:
-    return {name: hashlib.sha256(data).hexdigest() for name, data in texts.items()}
+    return {name: digest(data) for name, data in texts.items()}
 
 
 def _signature(folder: Path) -> _Signature:

@@ -8,6 +8,8 @@ from collections.abc import Callable
 from enum import StrEnum
 from typing import Any, Generic, TypeVar
 
+from basilica.store.records import NotFound
+
 T = TypeVar("T")
 _log = logging.getLogger(__name__)
 
@@ -46,11 +48,6 @@ class Job(Generic[T]):
         self._ended.wait(seconds)
         return self.result
 
-    @property
-    def is_over(self) -> bool:
-        """Whether nothing more will come of it."""
-        return self._ended.is_set()
-
     def stop(self) -> None:
         """Stop it at its next step, or before it begins."""
         self._stopping = True
@@ -73,6 +70,8 @@ class Job(Generic[T]):
             self.state = JobState.DONE
         except Stopped:
             self.state = JobState.STOPPED
+        except NotFound:
+            self._fail("The site is not there any more.")
         except MemoryError:
             self._fail("There was not enough memory for it. Stop other builds, and try again.")
         except Exception as error:

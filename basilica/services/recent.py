@@ -31,6 +31,11 @@ class Recent(Generic[T]):
         """What was made for ``key``, made now if it was not."""
         return self._compute(key, make)
 
+    def known(self, key: Hashable) -> T | None:
+        """What was made for ``key``; None where it was not."""
+        with self._changed:
+            return self._kept.get(key)
+
     def put(self, key: Hashable, made: T) -> None:
         """Remember what was made elsewhere."""
         with self._changed:

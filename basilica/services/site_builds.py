@@ -6,13 +6,14 @@ import threading
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from cachetools import LRUCache
 
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
 from basilica.core.outputs.output_formats import OutputFormat
-from basilica.core.pipeline import Build, build, outputs, steps
+from basilica.core.pipeline import Build, Compiled, build, outputs, steps
+from basilica.core.plan.content_links import Contents
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.job_queue import Job, JobQueue
 from basilica.store.records import SiteRecord, SiteSummary
@@ -63,8 +64,7 @@ class SiteBuilds:
         there or on its way, or a new one. One of an older text is stopped."""
 
         def work(job: Job[CheckedBuild]) -> CheckedBuild:
-            contents = self._store.contents(site.slug)
-            compiled = self._maps.compiled(site.text, site)
+            contents, compiled = self._sources(site, job)
             job.total = steps(compiled.plan, drafts) if compiled.plan and not compiled.stops else 0
             result = build(compiled, contents, job.step, drafts)
             return CheckedBuild(result, mosaic_of(result.results) if result.results is not None else None)
@@ -81,8 +81,7 @@ class SiteBuilds:
         last = known[1].result.files if known is not None and known[1].result is not None else None
 
         def work(job: Job[Outputs]) -> Outputs:
-            contents = self._store.contents(site.slug)
-            compiled = self._maps.compiled(site.text, site)
+            contents, compiled = self._sources(site, job)
             job.total = len(built.build.files) * len(kinds)
             found = outputs(built.build, compiled, contents, kinds, compress, job.step)
             return Outputs({file.path: file.data for file in found}, last)
@@ -103,6 +102,15 @@ class SiteBuilds:
             for known in (self._builds, self._outputs):
                 for key in [key for key in known if isinstance(key, tuple) and key[0] == slug]:
                     known.pop(key)[1].stop()
+
+    def _sources(self, site: SiteRecord, job: Job[Any]) -> tuple[Contents, Compiled]:
+        """The content and the map of a site as it was when the job was asked for. Where it was changed before the job
+        came to it, the job ends."""
+        contents, compiled = self._store.contents(site.slug), self._maps.compiled(site.text, site)
+        if _state(self._store.summary(site.slug)) != _state(site):
+            job.stop()
+            job.step()
+        return contents, compiled
 
     def _current(self, known: _Known[T], key: Hashable, state: Hashable, work: Callable[[Job[T]], T]) -> Job[T]:
         """The job for a state of a site: the one that there is, or a new one in place of one for another state."""

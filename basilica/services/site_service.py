@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from basilica.core.diff import in_words
 from basilica.core.edits import Command, EditRejected
+from basilica.core.map.map_files import Files
+from basilica.core.plan.content_links import Contents, following
 from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.store.contents import Moves
-from basilica.store.records import Conflict, Rewrite, SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
 
 
@@ -23,17 +25,25 @@ class SiteService:
         """A site as it stands; for one of a folder, as that stands."""
         return self._folders.look(self._store.get(slug))
 
-    def save(
-        self,
-        slug: str,
-        text: str,
-        revision: int,
-        good: bool,
-        moves: Moves = (),
-        rewrite: Rewrite = lambda contents, files: (contents, files),
-    ) -> SiteRecord:
-        """Save the text that is being worked on, as ``Sites.save`` does."""
-        return self._folders.save(self._store.get(slug), text, revision, good, moves, rewrite)
+    def save(self, slug: str, text: str, revision: int, moves: Moves = ()) -> SiteRecord:
+        """Save the text that is being worked on. Content goes along with its pages, as ``moves`` say; a page that is
+        back under its old key, however it came to be gone, finds its text again; and what links to pages that have
+        another key follows them."""
+        was = self._store.get(slug)
+        compiled, before = self._maps.compiled(text, was), self._maps.compiled(was.text, was).plan
+        moves = [pair for pair in moves if pair != (None, None)]
+        if before and compiled.plan and not compiled.stops:
+            moves += [(None, key) for key in compiled.plan.site.pages if key not in before.site.pages]
+
+        def rewrite(contents: Contents, files: Files) -> tuple[Contents, Files]:
+            if before is None or compiled.plan is None:
+                return contents, files
+            gone = {old for old, _ in moves if old}
+            keys = {key: key for key in before.site.pages if key not in gone}
+            keys.update({old: new for old, new in moves if old and new})
+            return following(contents, files, keys, before, compiled.plan)
+
+        return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite)
 
     def apply(self, slug: str, revision: int, *commands: Command) -> SiteRecord:
         """Do edits to the text of a site as it was at ``revision``, all of them or none. Raises ``EditRejected``."""
@@ -43,7 +53,7 @@ class SiteService:
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
         text = self._maps.edit(site, site.text, *commands).text
-        return self.save(slug, text, revision, True) if text != site.text else site
+        return self.save(slug, text, revision) if text != site.text else site
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Content, Contents
+from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.store.blobs import digest, drop_unused_blobs
 from basilica.store.contents import (
     Moves,
@@ -390,7 +391,7 @@ def _now() -> datetime:
 
 
 def _name(name: str) -> str:
-    return " ".join(name.split())[:120]
+    return " ".join(name.split())[:SITE_NAME_CHARACTERS]
 
 
 def _free_slug(session: Session, name: str) -> str:

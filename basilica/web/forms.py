@@ -12,11 +12,10 @@ from flask_wtf import FlaskForm
 from werkzeug.datastructures import CombinedMultiDict
 from wtforms import BooleanField, Field, IntegerField, StringField
 
+from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.web.values import whole_number
 
 STILL = "What you typed is still here."
-NAME_CHARACTERS = 120
-"""Of the name of a site."""
 
 
 class InvalidForm(Exception):
@@ -56,8 +55,8 @@ class Name(OneLine):
 
     def process_formdata(self, valuelist: list[Any]) -> None:
         """Take what was typed."""
-        if valuelist:
-            self.data = " ".join(str(valuelist[0]).split())[:NAME_CHARACTERS]
+        super().process_formdata(valuelist)
+        self.data = (self.data or "")[:SITE_NAME_CHARACTERS]
 
 
 class Text(StringField):

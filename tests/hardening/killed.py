@@ -61,7 +61,7 @@ def act(services: Services, slug: str, root: Path, kind: str, number: int) -> No
     """Do one thing; what it leaves says its number."""
     site = services.sites.open(slug)
     if kind == "save":
-        services.sites.save(slug, f"{MAP}# {number}\n", site.revision, True)
+        services.sites.save(slug, f"{MAP}# {number}\n", site.revision)
     elif kind == "write":
         was = services.store.contents(slug).get("a", Content("content/a.md", "")).text
         services.sites.write(slug, "a", f"{number}\n", was)

@@ -92,7 +92,7 @@ def test_reports_are_kept_and_not_shown(client: FlaskClient, form: str) -> None:
 
 def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, services: Services) -> None:
     site = services.store.get(SLUG)
-    services.sites.save(SLUG, site.text + "\nnonsense: 1\n", site.revision, False)
+    services.sites.save(SLUG, site.text + "\nnonsense: 1\n", site.revision)
     page = read(client)
     assert "Nothing to check yet" in page and "nonsense" in page
     assert client.get(HERE + "/mosaic.json").status_code == 409

@@ -395,7 +395,6 @@ def test_what_can_act_is_kept_for_the_sites_own_pages_alone(
         SLUG,
         site.text.replace("parts:\n", f"parts:\n  acts: {{kind: text, html: '{EDITS.replace(chr(39), '')}'}}\n"),
         1,
-        True,
     )
     page = previews.get(f"/{sessions.open(SLUG)}.1/tides/", base_url=ORIGIN)
     assert "onerror" in page.text
@@ -419,7 +418,7 @@ def test_a_form_is_received_by_the_preview_and_by_nobody_else(
     services: Services, previews: FlaskClient, sessions: PreviewSessions
 ) -> None:
     text = services.store.get(SLUG).text.replace("to: /messages/", "to: https://elsewhere.example/take")
-    services.sites.save(SLUG, text, 1, True)
+    services.sites.save(SLUG, text, 1)
     own = sessions.open(SLUG)
     page = previews.get(f"/{own}/contact/", base_url=ORIGIN).text
     assert f'action="/{own}/received/"' in page and "elsewhere.example/take" not in page

@@ -169,11 +169,12 @@ def draw_trace(
 
 
 class TimelineSegment(NamedTuple):
-    """How long a trace is in one state: from where to where on the drawing. ``named`` tells that there is room for the
-    state's name."""
+    """How long a trace is in one state: from where to where on the drawing, and how high. ``named`` tells that there is
+    room for the state's name."""
 
     x: float
     width: float
+    height: int
     state: str
 
     @property
@@ -201,7 +202,7 @@ def over_time(
     ]
     ends = [x(m.time) for m in starts[1:]] + [x(moments[-1].time)]
     stretches = [
-        TimelineSegment(x(m.time), round(max(end - x(m.time), 1), 1), m.state)
+        TimelineSegment(x(m.time), round(max(end - x(m.time), 1), 1), height - 34, m.state)
         for m, end in zip(starts, ends, strict=True)
     ]
     every = next(step for step in (500, 1000, 2000, 5000, 10_000, 60_000, 600_000) if whole / step <= 10)

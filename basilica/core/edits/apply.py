@@ -29,6 +29,12 @@ class Edited:
     words: str
     chosen: str | None
 
+    def moves(self, before: Compiled) -> list[tuple[str, str | None]]:
+        """Old and new key of each page that has another key since ``before``; no new one where it is gone."""
+        pages = before.plan.site.pages if before.plan is not None else {}
+        moved: list[tuple[str, str | None]] = [(old, new) for old, new in self.keys.items() if old != new]
+        return moved + [(old, None) for old in pages if old not in self.keys]
+
 
 def edit(compiled: Compiled, text: str, *commands: Command) -> Edited:
     """Do edits to the text of a map, of which ``compiled`` is the reading: all of them or none.

@@ -4,6 +4,8 @@ TEXT_BYTES = 2 * 1024 * 1024
 PAGES = 20_000
 LEVELS = 12
 LABEL_CHARACTERS = 300
+SITE_NAME_CHARACTERS = 120
+"""Of the name that a site has in the list of sites."""
 NESTING = 64
 """Brackets and indentations inside one another that the reader follows; the map language needs fewer."""
 SEGMENT_BYTES = 240

@@ -14,8 +14,8 @@ from basilica.web.header.forms import HeaderQuery, HeaderSettings
 def write(slug: str) -> Response:
     """Write the settings that were changed, all of them or none."""
     form, site = HeaderSettings.sent(), services().sites.open(slug)
-    plan = services().maps.compiled(site.text, site).plan
-    if plan is None or not services().maps.is_good(site):
+    plan = services().maps.good_plan(site)
+    if plan is None:
         raise EditRejected("The map has errors, so nothing was written.")
     query = HeaderQuery.of(request.args, plan)
     changes = query.changes(plan, form.values_for(query))

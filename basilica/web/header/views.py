@@ -108,7 +108,6 @@ def _drawn(title: str, view: HeaderView, viewport: Viewport, trace: list[list[fl
         "turns": turns,
         "strip": over_time(moments, width, STRIP),
         "strip_size": (width, STRIP),
-        "strip_rows": {"height": STRIP - 34, "names": STRIP - 18},
         "moments": moments,
     }
 

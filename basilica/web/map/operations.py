@@ -11,11 +11,8 @@ from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
 from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
-from basilica.core.map.map_files import Files
-from basilica.core.plan.content_links import Contents, following
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
-from basilica.store.contents import Moves
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.map.forms import ApplyEdit, FromList, Going, Merging, SaveContent, SaveText, SaveVersion
@@ -25,22 +22,8 @@ from basilica.web.values import body
 
 def save(slug: str) -> Response:
     """Save the text as it is typed, and say what became of it."""
-    sent, was = body(SaveText), services().store.get(slug)
-    compiled, before = services().maps.compiled(sent.text, was), services().maps.compiled(was.text, was).plan
-    moves: Moves = [pair for pair in sent.moves if pair != (None, None)]
-    if before and compiled.plan and not compiled.stops:
-        # A page that is back under its old key, however it came to be gone, finds its text again.
-        moves = [*moves, *((None, key) for key in compiled.plan.site.pages if key not in before.site.pages)]
-
-    def rewrite(contents: Contents, files: Files) -> tuple[Contents, Files]:
-        if before is None or compiled.plan is None:
-            return contents, files
-        gone = {old for old, new in moves if old}
-        keys = {key: key for key in before.site.pages if key not in gone}
-        keys.update({old: new for old, new in moves if old and new})
-        return following(contents, files, keys, before, compiled.plan)
-
-    site = services().sites.save(slug, sent.text, sent.revision, not compiled.stops, moves, rewrite)
+    sent = body(SaveText)
+    site = services().sites.save(slug, sent.text, sent.revision, sent.moves)
     reading = _read(site, sent.text)
     answer: dict[str, Any] = {
         "revision": site.revision,
@@ -89,10 +72,7 @@ def apply_edit(slug: str) -> Response:
         edited = services().maps.edit(site, sent.text, command_from(sent.edit))
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
-    plan = services().maps.compiled(sent.text, site).plan
-    before = plan.site.pages if plan else {}
-    moves: list[tuple[str, str | None]] = [(old, new) for old, new in edited.keys.items() if old != new]
-    moves += [(old, None) for old in before if old not in edited.keys]
+    moves = edited.moves(services().maps.compiled(sent.text, site))
     return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves)
 
 

@@ -14,10 +14,11 @@ from basilica.core.map.document import read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Contents
+from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.store.folders import read_source
 from basilica.web.context import services
 from basilica.web.demo import DEMO, DEMO_NAME
-from basilica.web.forms import NAME_CHARACTERS, InvalidForm
+from basilica.web.forms import InvalidForm
 from basilica.web.map.view_model import shown_list
 from basilica.web.sites.forms import Archive, DecideFolder, Delete, ListOfPages, NewSite, Rename
 from basilica.web.values import body
@@ -97,7 +98,7 @@ def show_list() -> Response:
     """The map that a list makes, with the plan of it, before the site is made."""
     sent = body(ListOfPages)
     items, findings = read_list_or_table(sent.list)
-    text, more = map_of(items, site_section(_printable(sent.name[:NAME_CHARACTERS]) or "Untitled site"))
+    text, more = map_of(items, site_section(_printable(sent.name[:SITE_NAME_CHARACTERS]) or "Untitled site"))
     return jsonify(empty=not items, shown=shown_list(text, items, findings + more))
 
 
