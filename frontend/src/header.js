@@ -15,6 +15,7 @@ export const headerWorkspace = () => ({
     this.path = [0];
     this.trace = this.sizes = null;
     this.loads = 0;
+    this.turns = this.done = 0; // what the page beside was told, and what it has done of it
     this.mount();
     this.form = document.getElementById("own");
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
@@ -42,12 +43,14 @@ export const headerWorkspace = () => ({
   // The page beside
 
   mount() {
+    this.turns += 1;
     const frame = document.createElement("iframe");
     frame.title = "The page, with this header";
     frame.setAttribute("sandbox", "allow-scripts");
     frame.src = this.state.root + this.state.path;
     this.frame = frame;
     this.$refs.ground.replaceChildren(frame);
+    this.busy();
     this.fit();
   },
   fit() {
@@ -62,12 +65,23 @@ export const headerWorkspace = () => ({
     });
   },
   tell(message) {
-    this.frame.contentWindow.postMessage({ basilica: "workspace", ...message }, "*");
+    this.turns += 1;
+    this.busy();
+    // What is kept here is watched by Alpine, which a message cannot carry: a plain copy is sent.
+    const plain = JSON.parse(JSON.stringify(message));
+    this.frame.contentWindow.postMessage({ basilica: "workspace", turn: this.turns, ...plain }, "*");
+  },
+  /** The page beside is loading, or has not done yet what it was told. */
+  busy() {
+    this.$refs.ground.setAttribute("aria-busy", String(this.done !== this.turns));
   },
   told(event) {
     if (event.source !== this.frame.contentWindow || event.data?.basilica !== "preview") return;
-    const { at, played } = event.data;
-    if (played) this.playing = false;
+    const { at, done } = event.data;
+    if (Number.isInteger(done)) {
+      this.done = done;
+      this.busy();
+    }
     // What a page sends is looked at before it is used: numbers, and a state that there is.
     if (!at || !STATES.includes(at.state) || !NUMBERS.every((name) => Number.isFinite(at[name]))) return;
     const fresh = this.loads !== this.seen;
@@ -78,7 +92,8 @@ export const headerWorkspace = () => ({
       this.tell({ depth: this.path.at(-1) });
       this.look();
       if (this.wanted) this.take(this.wanted);
-      this.wanted = null;
+      else if (this.waiting) this.tell({ play: this.waiting });
+      this.wanted = this.waiting = null;
       this.ask();
     }
     if (this.recording) this.recording.push([Math.round(at.time - this.began), at.depth]);
@@ -135,6 +150,8 @@ export const headerWorkspace = () => ({
     const key = JSON.stringify([this.fields(), data.message]);
     if (this.known !== undefined && this.known !== key) {
       this.loads += 1;
+      this.turns += 1;
+      this.busy();
       this.frame.src = this.state.root + this.state.path;
     }
     this.known = key;
@@ -242,8 +259,8 @@ export const headerWorkspace = () => ({
     this.trace = trace;
     this.$refs.replay.disabled = false;
     this.path = [0];
-    this.playing = true;
-    this.tell({ play: trace });
+    if (this.loads === this.seen) this.tell({ play: trace });
+    else this.waiting = trace; // until the page beside is there
   },
   record() {
     const on = !this.recording;

@@ -348,15 +348,22 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     page.locator("#own-opacity").fill("")
     page.get_by_role("link", name="Jumps to anchors").click()
     expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
+    beside = page.locator(".stage .ground")
+    expect(beside).to_have_attribute("aria-busy", "false")  # the trace was played to its end
     frame = next(one for one in page.frames if one.parent_frame)
     page.locator("h2").first.click()
     page.keyboard.press("r")
+    expect(page.locator("[x-ref=record]")).to_have_attribute("aria-pressed", "true")
+    expect(beside).to_have_attribute("aria-busy", "false")
     for depth_now in (150, 260, 200, 60):
         frame.evaluate("depth => scrollTo(0, depth)", depth_now)
         expect(page.locator("#depth")).to_have_value(str(depth_now))  # it was told, and so recorded
     page.keyboard.press("r")
     expect(page.locator(".stage .notice")).to_contain_text("Recorded")
     expect(page.locator(".strip").last).to_have_attribute("aria-label", "The trace along time: rest, hidden, rest")
+    page.get_by_role("button", name="Replay").click()
+    expect(beside).to_have_attribute("aria-busy", "false")
+    expect(page.locator("#depth")).to_have_value("60")  # where the recording ended
     page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".own .notice[role=status]")).to_contain_text("to the map")
     expect(page.locator("figcaption")).to_contain_text(["As the map has it: hide"])

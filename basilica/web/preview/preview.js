@@ -24,15 +24,17 @@
   function soon() {
     if (!asked) asked = requestAnimationFrame(function () { requestAnimationFrame(report); });
   }
+  // Says that what the workspace asked was done, by its number.
+  function done(turn) { send({ done: turn }); }
   // Scrolls along a trace of times (ms) and depths (px); a later one ends it.
-  function play(trace) {
+  function play(trace, turn) {
     var mine = ++playing, start = performance.now(), step = 0;
     requestAnimationFrame(function next() {
       if (mine !== playing) return;
       while (step < trace.length && trace[step][0] - trace[0][0] <= performance.now() - start) step++;
       scrollTo({ top: trace[Math.max(step - 1, 0)][1], behavior: "instant" });
       if (step < trace.length) requestAnimationFrame(next);
-      else send({ played: true });
+      else done(turn);
     });
   }
   addEventListener("load", function () {
@@ -57,7 +59,8 @@
       playing++;
       scrollTo({ top: data.depth, behavior: "instant" });
     }
-    if (Array.isArray(data.play)) play(data.play);
+    if (Array.isArray(data.play)) play(data.play, data.turn);
+    else done(data.turn);
     (data.mark || []).forEach(function (selector) {
       document.querySelectorAll(selector).forEach(function (node) {
         node.style.outline = "3px dashed #7b1e3a";
