@@ -25,9 +25,9 @@ test: setup browser check check-assets check-frontend
 	$(BIN)/pytest -n auto --ignore tests/browser
 	$(BIN)/pytest tests/browser -n $(WAITING)
 
-# For every save: no browser, Java, PHP or Node.
+# For every save: no browser, Java, PHP or Node, and nothing that takes seconds by itself.
 unit: setup
-	$(BIN)/pytest -n auto --ignore tests/browser -m "not tools"
+	$(BIN)/pytest -n auto --ignore tests/browser --ignore tests/hardening -m "not tools and not long"
 
 # What an attack found, tried for long.
 harden: setup

@@ -37,6 +37,7 @@ def site(tmp_path: Path) -> Path:
     return path
 
 
+@pytest.mark.long
 def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
     clean = run("check", site)
     assert (clean.returncode, clean.stderr) == (0, "6 advice.\n")
@@ -59,6 +60,7 @@ def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
     }
 
 
+@pytest.mark.long
 def test_misuse_is_two(tmp_path: Path, site: Path) -> None:
     for words in (["check", tmp_path / "none.yaml"], ["check", tmp_path], ["build", site], ["routes"], ["dance"]):
         assert run(*words).returncode == 2
@@ -79,6 +81,7 @@ def test_routes(site: Path) -> None:
     assert run("routes", site).stdout.splitlines()[1].split() == ["/visit/", "visit/index.html", "visit", "Visit"]
 
 
+@pytest.mark.long
 def test_a_build_spares_what_is_not_its_own(tmp_path: Path, site: Path) -> None:
     out = tmp_path / "out"
     assert run("build", site, "--out", out).returncode == 0
@@ -106,6 +109,7 @@ def test_a_build_spares_what_is_not_its_own(tmp_path: Path, site: Path) -> None:
     assert [path.name for path in tmp_path.iterdir() if path.name.startswith(".")] == []
 
 
+@pytest.mark.long
 def test_a_build_that_is_killed_leaves_the_old_one_whole(tmp_path: Path, site: Path) -> None:
     out = tmp_path / "out"
     assert run("build", site, "--out", out).returncode == 0
@@ -171,6 +175,7 @@ def test_watching_builds_on_every_save_and_keeps_the_last_good_site(tmp_path: Pa
         running.wait()
 
 
+@pytest.mark.long
 def test_shared_stretches_are_set_into_pages_that_exist(tmp_path: Path, site: Path) -> None:
     folder = tmp_path / "old"
     (folder / "visit").mkdir(parents=True)
@@ -212,6 +217,7 @@ FAULTS = (
 )
 
 
+@pytest.mark.long
 def test_only_what_is_new_fails_beside_a_baseline(site: Path, tmp_path: Path) -> None:
     site.write_text(FAULTS)
     content = site.parent / "content"
@@ -232,6 +238,7 @@ def test_only_what_is_new_fails_beside_a_baseline(site: Path, tmp_path: Path) ->
     assert run("check", site, "--baseline", known).returncode == 2
 
 
+@pytest.mark.long
 def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path) -> None:
     site.write_text(FAULTS)
     out, report = tmp_path / "out", tmp_path / "report.html"
@@ -247,6 +254,7 @@ def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path
     assert "missing-page The page `home` is not there" in run("check", site, "--built", out).stdout
 
 
+@pytest.mark.long
 def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
     folder = tmp_path / "old"
     (folder / "deep").mkdir(parents=True)
@@ -266,6 +274,7 @@ def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
         assert run(*words).returncode == (2 if words[1] != tmp_path else 1), words
 
 
+@pytest.mark.long
 def test_the_ready_hook_and_workflow_do_what_they_say(site: Path) -> None:
     docs = Path(__file__).parents[1] / "docs/ci"
     root = site.parent

@@ -16,6 +16,8 @@ import pytest
 
 from basilica import __version__
 
+pytestmark = pytest.mark.long
+
 ROOT = Path(__file__).parent.parent
 
 

@@ -12,6 +12,7 @@ from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
 import ada_url
+import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
@@ -58,6 +59,7 @@ class Quiet(http.server.SimpleHTTPRequestHandler):
         pass
 
 
+@pytest.mark.long
 def test_dead_links_are_those_that_a_link_checker_finds(demo: Source, tmp_path: Path) -> None:
     """LinkChecker, on the same folder behind a plain server. Two things are other there: it asks the server for what
     other code of the site answers (`/tickets/`), where there is nothing; and it does not know that the canonical

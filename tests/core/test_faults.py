@@ -106,6 +106,7 @@ FAULTS: dict[str, tuple[Fault, str]] = {
 }
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seeds", [range(start, start + 60) for start in range(0, SITES, 60)], ids=lambda s: str(s[0]))
 def test_one_fault_in_a_random_site_is_found_where_it_is(seeds: range) -> None:
     for seed in seeds:

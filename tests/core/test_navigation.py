@@ -357,6 +357,7 @@ def dressed_maps(draw: st.DrawFn) -> str:
     return f"site: {{name: M, base: 'https://m.example/p', {site}}}\n" + "\n".join(lines) + "\n"
 
 
+@pytest.mark.long
 @settings(max_examples=120, deadline=None)
 @given(dressed_maps())
 def test_any_map_holds_and_marks_are_equal_however_they_are_drawn(text: str) -> None:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+import pytest
+
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.sections import SECTIONS
@@ -92,6 +94,7 @@ def test_the_old_map_has_every_word_that_was_renamed() -> None:
     assert {value for value in values if f": {value}" in OLD} == values
 
 
+@pytest.mark.long
 def test_old_maps_are_mended_on_the_disk_all_at_once(tmp_path: Path) -> None:
     site = tmp_path / "site.yaml"
     site.write_bytes(b"\xef\xbb\xbf" + OLD.replace("\n", "\r\n").encode())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
@@ -81,6 +82,7 @@ def contents_for(draw: st.DrawFn, plan: Plan) -> Contents:
     return {key: Content(f"content/{key}.md", draw(texts)) for key in chosen}
 
 
+@pytest.mark.long
 @settings(max_examples=150, deadline=None)
 @given(st.data())
 def test_what_is_said_is_what_two_builds_differ_in(data: st.DataObject) -> None:
