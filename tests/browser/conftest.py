@@ -35,7 +35,7 @@ FLAGS = [
     "--disable-sync",
 ]
 
-expect.set_options(timeout=20_000)  # a slow machine is no failure
+expect.set_options(timeout=60_000)  # a slow machine is no failure
 
 IGNORED = ("Applying inline style", "Framing 'https://shop.")
 """What the policy stops as it should: the browser's own editing of pasted text, and links away from a preview."""
@@ -54,7 +54,7 @@ def page(browser: Browser) -> Iterator[Page]:
     """A page at 1280x800 in which an error of a script or a broken policy fails the test."""
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     page = context.new_page()
-    page.set_default_timeout(10_000)
+    page.set_default_timeout(60_000)
     errors: list[str] = []
 
     def note(line: ConsoleMessage) -> None:

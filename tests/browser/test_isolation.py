@@ -8,9 +8,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Error, Page
+from playwright.sync_api import Browser, Error, Page, expect
 
+from basilica.core.plan.content_links import Content
+from basilica.services import Services
 from tests.browser.conftest import Application
+from tests.hardening.test_script import SCRIPT, TABLE, texts_map, wrong_map
 
 PREVIEW = "/sites/saltern-reach-tide-mill/preview?width=desktop&page=visit"
 WAYS = (Path(__file__).parent / "ways_out.js").read_text()
@@ -91,3 +94,37 @@ def _tried(page: Page, name: str, app: str, other: str) -> str:
         return str(frame.evaluate(TRY, [name, app, other]))
     except Error:  # it was on its way elsewhere
         return ""
+
+
+def test_what_is_typed_is_text_on_every_screen(page: Page, application: Application) -> None:
+    """What scripts put onto screens, too: pieces that they fetch, lists that they make, messages."""
+    opened = Services.of(application.data)
+    # In its own page the text of a page may act; here it shall not.
+    content = {"a": Content("content/a.md", SCRIPT.replace("hit()", ""))}
+    opened.store.make("texts", texts_map(), content, SCRIPT, files=TABLE)
+    opened.store.make("wrong", wrong_map(), content, SCRIPT, files=TABLE)
+    for slug in ("texts", "wrong"):
+        opened.store.rename(slug, SCRIPT)
+    opened.close()
+
+    def inert(where: str) -> None:
+        assert page.locator("mark-x, img[src=x]").count() == 0, where
+
+    page.goto(application.address)
+    expect(page.get_by_text(SCRIPT).first).to_be_visible()
+    inert("sites")
+    for slug in ("texts", "wrong"):
+        for where in ("map", "pages?page=a", "parts", "header", "preview?page=a", "checks", "output", "history"):
+            page.goto(f"{application.address}/sites/{slug}/{where}")
+            page.wait_for_load_state("networkidle")
+            inert(f"{slug} {where}")
+            page.keyboard.press("Control+k")
+            page.keyboard.type("mark")
+            page.keyboard.press("Escape")
+            inert(f"{slug} {where}, finding")
+    page.goto(f"{application.address}/sites/texts/map")
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+End")
+    page.keyboard.type(f"\nx: {SCRIPT}")
+    expect(page.locator(".finding, .findings li").first).to_be_visible()
+    inert("typed")
