@@ -32,6 +32,9 @@ unit: setup
 # What an attack found, tried for long.
 harden: setup
 	BASILICA_HARDEN=20 $(BIN)/pytest tests/hardening
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r tests/hardening/requirements.txt
+	for reader in map page list rows layout content marked; do \
+	  $(BIN)/python -m tests.hardening.fuzzing $$reader 60 || exit 1; done
 
 check: setup
 	$(BIN)/ruff check .

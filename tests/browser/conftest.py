@@ -35,7 +35,7 @@ FLAGS = [
     "--disable-sync",
 ]
 
-expect.set_options(timeout=60_000)  # a slow machine is no failure
+expect.set_options(timeout=120_000)  # a slow machine is no failure
 
 IGNORED = ("Applying inline style", "Framing 'https://shop.")
 """What the policy stops as it should: the browser's own editing of pasted text, and links away from a preview."""
