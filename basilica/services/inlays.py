@@ -36,13 +36,13 @@ def inlay_folder(
     that they need. With ``write`` False nothing is written. Raises ``UsageError`` for a folder that is none."""
     if not folder.is_dir():
         raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
-    found = []
+    # The files first: no page asks for one that is not there.
+    files = [made for file in renderer.assets_files() for made in _asset(folder, file.path, file.data, write)]
+    pages = []
     for key in renderer.pages:
-        found.append(_page(renderer, folder, key, place, write))
+        pages.append(_page(renderer, folder, key, place, write))
         step()
-    for file in renderer.assets_files():
-        found += _asset(folder, file.path, file.data, write)
-    return tuple(found)
+    return (*pages, *files)
 
 
 def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[InlayResult]:

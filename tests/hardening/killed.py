@@ -10,9 +10,12 @@ from pathlib import Path
 from typing import Any
 
 from basilica.core.map.map_files import Files
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Content
 from basilica.services import Services
 from basilica.services.folder_builds import build_folder
+from basilica.services.inlays import inlay_folder
 from basilica.store.folders import read_source
 
 processes = multiprocessing.get_context("forkserver")
@@ -20,7 +23,7 @@ processes.set_forkserver_preload(["tests.hardening.killed"])
 KINDS = ("save", "write", "file", "version", "build")
 NAMES = "open rename remove mkdir rmdir rmtree chmod truncate"
 EVENTS = frozenset(name for each in NAMES.split() for name in (each, f"os.{each}", f"shutil.{each}"))
-MAP = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\nmenus: {main: [home, a]}\n"
+MAP = "site: {name: Mill}\nmenus: {main: [home, a]}\npages:\n  home: {path: /}\n  a: A\n"
 
 
 def begin(root: Path) -> None:
@@ -35,22 +38,28 @@ def begin(root: Path) -> None:
     (root / "out" / "CNAME").write_text("mill.example\n")
 
 
-def edit(root: Path, at: int, order: int) -> None:
-    """Edit, keep and build, noting what was done in the file `done`, up to the event number ``at``, and die there."""
-    services = Services.of(root / "data")
-    slug = services.store.all()[0].slug
-    services.sites.open(slug)
-    done = os.open(root / "done", os.O_WRONLY | os.O_CREAT | os.O_APPEND)
+def die_at(root: Path, at: int) -> None:
+    """Kill this process at the file-system event number ``at`` below ``root``."""
     count = 0
 
     def note(event: str, arguments: Any) -> None:
         nonlocal count
         if event in EVENTS and arguments and str(root) in str(arguments[0]):
             count += 1
-            if count >= at:
+            if count >= at > 0:
                 os.kill(os.getpid(), signal.SIGKILL)
 
     sys.addaudithook(note)
+
+
+def edit(root: Path, at: int, order: int) -> None:
+    """Edit, keep and build, noting what was done in the file `done`, up to the event number ``at``, and die there; with
+    none, until this process is killed."""
+    services = Services.of(root / "data")
+    slug = services.store.all()[0].slug
+    services.sites.open(slug)
+    done = os.open(root / "done", os.O_WRONLY | os.O_CREAT | os.O_APPEND)
+    die_at(root, at)
     for number in range(1, 1000):
         kind = KINDS[(number * (2 * order + 1) + order) % len(KINDS)]
         act(services, slug, root, kind, number)
@@ -71,6 +80,30 @@ def act(services: Services, slug: str, root: Path, kind: str, number: int) -> No
         services.sites.save_version(slug, site.revision, str(number))
     else:
         build_folder(read_source(root / "mill" / "site.yaml"), root / "out", True)
+
+
+PAGES = 200
+OLD = "<!doctype html><html><head><title>Old</title></head><body><main id=content><h1>{}</h1></main></body></html>"
+
+
+def begin_pages(root: Path) -> None:
+    """A folder of somebody's pages, and the map of them."""
+    names = [f"p{number}" for number in range(PAGES)]
+    (root / "mill").mkdir(parents=True)
+    (root / "mill" / "site.yaml").write_text(MAP + "".join(f"  {name}: Page\n" for name in names))
+    for name in names:
+        (root / "old" / name).mkdir(parents=True)
+        (root / "old" / name / "index.html").write_text(OLD.format(name))
+
+
+def set_in(root: Path, at: int = 0) -> None:
+    """Set the shared regions into the pages; killed at the event number ``at``, where there is one."""
+    source = read_source(root / "mill" / "site.yaml")
+    plan = compile_map(source.map).plan
+    assert plan is not None
+    if at:
+        die_at(root, at)
+    inlay_folder(Renderer(plan, {}, menus_alone=("main",), stamps=False), root / "old", True, True)
 
 
 def kept(services: Services, slug: str) -> dict[str, int]:

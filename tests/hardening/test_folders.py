@@ -6,6 +6,8 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from pathlib import Path
 
 import pytest
@@ -18,6 +20,7 @@ from basilica.services.folder_sync import FolderSync, SiteRecord
 from basilica.store import folders
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source
+from basilica.store.records import Conflict
 from basilica.store.sites import Sites
 from tests.hardening import TIMES
 
@@ -179,6 +182,34 @@ def test_nothing_acknowledged_is_lost(steps: list[tuple[str, str]], tmp_path_fac
     finally:
         os.replace = kept
         sites.close()
+
+
+def test_two_servers_on_one_folder_lose_nothing(folder: Path, tmp_path: Path) -> None:
+    """Each with data of its own, both at once: what each acknowledged last is in the folder, or in a version of its
+    own."""
+    stores = [Sites(tmp_path / f"data-{number}") for number in range(2)]
+    syncs = [FolderSync(store, CompiledMaps(store)) for store in stores]
+    for sync in syncs:
+        sync.adopt(folder)
+    last: list[dict[str, str]] = [{}, {}]
+
+    def edits(mine: int) -> None:
+        for number in range(40 * TIMES):
+            name, mark = "ab"[number % 3 % 2], f"server-{mine}-edit-{number}."
+            record = syncs[mine].look(stores[mine].get("mill"))
+            known = stores[mine].contents("mill")[name].text
+            with suppress(Conflict):  # it was said that the text is another by now
+                syncs[mine].write(record, name, mark, known)
+                last[mine][name] = mark
+
+    with ThreadPoolExecutor(2) as both:
+        list(both.map(edits, (0, 1)))
+    for sync, store in zip(syncs, stores, strict=True):
+        sync.look(store.get("mill"))
+    for mine, store in enumerate(stores):
+        everywhere = everything(store, "mill", folder)
+        assert last[mine] and all(mark in everywhere for mark in last[mine].values()), (last[mine], everywhere)
+        store.close()
 
 
 def _no_room(*_: object, **__: object) -> None:

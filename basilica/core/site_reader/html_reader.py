@@ -51,22 +51,20 @@ class PageReader:
 
     def read(self, file: File, key: str | None) -> BuiltPage:
         """Read one page from its bytes; of one that is nested too deeply the beginning."""
-        data = within_depth(file.data)
-        is_cut, size, file = len(data) < len(file.data), len(file.data), File(file.path, data)
-        cut = self._shared.cut(data)
-        tree = LexborHTMLParser(cut.data)
+        cut = self._shared.cut(file.data)
+        tree, is_cut = _parsed(cut.data)
         found = self._found(tree, file, cut)
         if found is None:
             # What was cut out of something else, such as a larger region, has no place of its own: all is read then.
             cut = Cut(file.data)
-            tree = LexborHTMLParser(cut.data)
+            tree, is_cut = _parsed(cut.data)
             found = self._found(tree, file, cut)
         regions, marks = found or ((), {})
         root = tree.root
         language = root.attributes.get("lang") if root is not None else None
         head = head_of(tree.head) if tree.head is not None else BuiltHead()
         length = sum(more for _, _, more in cut.regions)
-        return BuiltPage(file.path, key, language, head, regions, size, marks, length, is_cut)
+        return BuiltPage(file.path, key, language, head, regions, len(file.data), marks, length, is_cut)
 
     def _found(self, tree: LexborHTMLParser, file: File, cut: Cut) -> _Found | None:
         """The regions of a page and what it marks in them; None where what was cut out did not stand in its body."""
@@ -158,3 +156,9 @@ class PageReader:
         self._owners.append(menu.owners)
         # Menus that are alike are the same object, so that what is worked out of one is worked out once.
         region.navs.append(Nav(name, self._menus.setdefault(menu.entries, BuiltMenu(menu.entries)), menu.marks))
+
+
+def _parsed(data: bytes) -> tuple[LexborHTMLParser, bool]:
+    """The page up to where it is nested too deeply, and whether it is."""
+    read = within_depth(data)
+    return LexborHTMLParser(read), len(read) < len(data)

@@ -113,6 +113,7 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
     here = _marks(data, pieces)
     wanted = [name for name in REGIONS if regions.get(name) and name not in here]
     marks = {name: _pair(name, newline) for name in wanted}
+    placed = []
     for name in ("page-end", "footer", "head", "data", "header"):
         if name not in marks:
             continue
@@ -131,7 +132,11 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
             text += b"".join(marks[below] for below in ("breadcrumbs", "section") if below in marks)
             text = newline + text.removesuffix(newline)
         data = data[:spot] + text + data[spot:]
+        placed.append(name)
     after = _marks(data, list(scan(data)))
+    lost = next((name for name in placed if name not in after), None)
+    if lost is not None:
+        raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
     for name in ("breadcrumbs", "section"):
         if name in marks and name not in after:
             # The header had its marks: the others come behind these.
