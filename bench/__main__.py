@@ -27,6 +27,7 @@ from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.store.build_folder import BuildFolder
 from basilica.store.folders import write_atomically
+from bench.load import load
 from bench.plain import PlainSite
 from bench.sites import PAGES, large_contents, large_map, map_of
 
@@ -78,6 +79,7 @@ def main() -> None:
     megabytes = int(subprocess.run([sys.executable, "-m", "bench.memory"], capture_output=True, check=True).stdout)
     console.print(f"  memory of building and checking, in a process of its own: {megabytes} MB  (wanted: below 1,000)")
     keystroke(console)
+    load(console)
 
 
 def changes(console: Console, text: str, contents: dict[str, Content]) -> None:
