@@ -30,8 +30,9 @@ def read_map(data: bytes) -> None:
 
 
 def read_page(data: bytes) -> None:
-    """A built page, audited."""
-    audit([File("index.html", data)]).findings()
+    """A built folder, audited: pages with a line of `====` between."""
+    names = ("index.html", "a b/\u00e9.htm", "404.html", "a/index.html")
+    audit([File(name, text) for name, text in zip(names, data.split(b"\n====\n"), strict=False)]).findings()
 
 
 def read_list(data: bytes) -> None:

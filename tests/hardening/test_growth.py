@@ -11,11 +11,14 @@ import pytest
 
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.findings import audit
+from basilica.core.map.map_files import Files
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map, verify
+from basilica.core.pipeline import build, compile_map, verify
+from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.web.preview.preview_options import PreviewOptions
 from tests.hardening.killed import processes
+from tests.hardening.readers import PLANNED
 
 STYLELESS = PreviewOptions(on=frozenset({"style"}))
 
@@ -28,6 +31,11 @@ def audited(text: str) -> object:
     return audit([File("index.html", text.encode())]).findings()
 
 
+def written(text: str) -> object:
+    return build(PLANNED, {"a": Content("content/a.md", text)})
+
+
+TABLE = "pages:\n  home: {path: /}\n  rows: {table: {file: t.csv}}\n"
 CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
     "equal labels in a list": (from_list, lambda n: "Tides\n" * n, 4000),
     "styles that are not closed": (
@@ -41,6 +49,13 @@ CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
     "headings in one another": (audited, lambda n: "<h2><span>x" * n, 10_000),
     "comments that are not closed": (audited, lambda n: "<b></b>" * 600 + "<!--" * n, 40_000),
     "styles in a page that are not closed": (audited, lambda n: "<b></b>" * 600 + "<style>" * n, 40_000),
+    "brackets in a text": (written, lambda n: "[a](b " * n, 3000),
+    "quotes in one another": (written, lambda n: "> " * n, 10_000),
+    "equal rows in a table": (
+        lambda text: compile_map(TABLE, Files({"tables/t.csv": text.encode()})),
+        lambda n: "name\n" + "Bean\n" * n,
+        2000,
+    ),
     "equal labels in a map": (
         compile_map,
         lambda n: "pages:\n  home: {path: /}\n" + "".join(f"  a-{i}: Tides\n" for i in range(n)),
