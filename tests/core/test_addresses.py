@@ -1,151 +1,228 @@
-"""Routes and written addresses, against published examples and a general-purpose library."""
+"""Exact file names, and old addresses kept letter for letter: asked of real web servers."""
 
 from __future__ import annotations
 
-from urllib.parse import quote
+import csv
+import http.client
+import io
+import socket
+import subprocess
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from urllib.parse import unquote_to_bytes, urljoin, urlsplit
 
 import ada_url
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.plan import relative, resolve
-from tests.core.help import HOME, codes, planned
+from basilica.core.pipeline import compile_map
+from basilica.core.plan import Plan
+from basilica.core.plan.redirects import parsed
+from tests.browser.conftest import write
+from tests.core.help import HOME, built, codes, planned
 
-# RFC 3986, 5.4.1 and 5.4.2: the 42 examples on this base.
-BASE = "http://a/b/c/d;p?q"
-EXAMPLES = """
-g:h g:h | g http://a/b/c/g | ./g http://a/b/c/g | g/ http://a/b/c/g/ | /g http://a/g | //g http://g |
-?y http://a/b/c/d;p?y | g?y http://a/b/c/g?y | #s http://a/b/c/d;p?q#s | g#s http://a/b/c/g#s |
-g?y#s http://a/b/c/g?y#s | ;x http://a/b/c/;x | g;x http://a/b/c/g;x | g;x?y#s http://a/b/c/g;x?y#s |
- http://a/b/c/d;p?q | . http://a/b/c/ | ./ http://a/b/c/ | .. http://a/b/ | ../ http://a/b/ | ../g http://a/b/g |
-../.. http://a/ | ../../ http://a/ | ../../g http://a/g | ../../../g http://a/g | ../../../../g http://a/g |
-/./g http://a/g | /../g http://a/g | g. http://a/b/c/g. | .g http://a/b/c/.g | g.. http://a/b/c/g.. |
-..g http://a/b/c/..g | ./../g http://a/b/g | ./g/. http://a/b/c/g/ | g/./h http://a/b/c/g/h |
-g/../h http://a/b/c/h | g;x=1/./y http://a/b/c/g;x=1/y | g;x=1/../y http://a/b/c/y |
-g?y/./x http://a/b/c/g?y/./x | g?y/../x http://a/b/c/g?y/../x | g#s/./x http://a/b/c/g#s/./x |
-g#s/../x http://a/b/c/g#s/../x | http:g http://a/b/c/g
-"""
-PAIRS = [tuple(part.strip().rpartition(" ")[::2]) for part in EXAMPLES.strip("\n").split("|")]
+STYLES = ("folders", "files", "bare")
 
 
-def test_there_are_42_examples() -> None:
-    assert len(PAIRS) == 42
-
-
-@pytest.mark.parametrize(("reference", "target"), PAIRS)
-def test_references_resolve_as_published(reference: str, target: str) -> None:
-    url = resolve(BASE, reference.strip())
-    assert url is not None
-    # An empty path and `/` are the same for http (RFC 3986, 6.2.3); `http:g` is taken as browsers take it.
-    assert url.href == (target + "/" if target == "http://g" else target)
-
-
-SEGMENTS = (
-    st.text(st.sampled_from("abcxyz019-._~:@!$&'()*+,;=%é "), min_size=1, max_size=6)
-    .filter(lambda text: text.strip(".") != "")
-    .map(lambda text: quote(text, safe="!$&'()*+,;=:@-._~"))
-)
-PATHS = st.builds(
-    lambda parts, slash: "/" + "/".join(parts) + ("/" if slash and parts else ""),
-    st.lists(SEGMENTS, max_size=5),
-    st.booleans(),
-)
-
-
-@given(PATHS, PATHS)
-def test_relative_links_lead_where_they_should(source: str, target: str) -> None:
-    """At every depth, in every address style; the reference is the library that browsers' rules are written in."""
-    there = ada_url.URL("https://x.example" + target).href
-    assert ada_url.URL(relative(source, target), base="https://x.example" + source).href == there
-
-
-# The table of the map language: path and file of home, a page and a page under it, in each style.
+@pytest.mark.parametrize("urls", STYLES)
 @pytest.mark.parametrize(
-    ("urls", "expected"),
+    ("path", "file", "below"),
     [
-        ("folders", ["/ index.html", "/visit/ visit/index.html", "/visit/hours/ visit/hours/index.html"]),
-        ("files", ["/ index.html", "/visit.html visit.html", "/visit/hours.html visit/hours.html"]),
-        ("bare", ["/ index.html", "/visit visit.html", "/visit/hours visit/hours.html"]),
+        ("/AboutUs.htm", "AboutUs.htm", "AboutUs"),
+        ("/shop/index.php", "shop/index.php", "shop"),
+        ("Old%20Page.HTML", "Old Page.HTML", "Old Page"),
+        ("/a/b.shtml", "a/b.shtml", "a/b"),
+        ("/index.htm", "index.htm", ""),
     ],
 )
-def test_paths_and_files(urls: str, expected: list[str]) -> None:
-    plan = planned(f"site: {{urls: {urls}}}\npages:\n  home: {{path: /}}\n  visit: {{pages: {{hours: }}}}\n")
-    assert [f"{route.path} {route.file}" for route in plan.routes.values()] == expected
+def test_a_file_name_is_that_file_in_every_style(path: str, file: str, below: str, urls: str) -> None:
+    text = f"site: {{name: X, urls: {urls}}}\npages:\n  home: {{path: /}}\n  a: {{path: '{path}', pages: {{b: B}}}}\n"
+    plan = planned(text)
+    assert plan.routes["a"].file == file
+    assert plan.routes["a"].path == ada_url.URL(path.strip("/"), base="https://x.example/").pathname
+    assert plan.routes["b" if "b" in plan.routes else "a/b"].file.startswith(f"{below}/b" if below else "b")
+    assert file in {each.path for each in built(plan)}
+
+
+@pytest.mark.parametrize("path", ["/release-2.0", "/about.me", "/v1.0/", "/.htm", "/a.html/", "/node.js/"])
+def test_other_names_with_a_dot_are_folders(path: str) -> None:
+    plan = planned(HOME + f"pages:\n  home: {{path: /}}\n  a: {{path: '{path}'}}\n")
+    assert plan.routes["a"].file.endswith("/index.html")
 
 
 @pytest.mark.parametrize(
-    ("urls", "links", "up", "down", "asset"),
+    ("pages", "code"),
     [
-        ("folders", "root", "/m/", "/m/visit/hours/", "/m/assets/navigation.css"),
-        ("folders", "document", "../", "hours/", "../assets/navigation.css"),
-        ("folders", "file", "../index.html", "hours/index.html", "../assets/navigation.css"),
-        ("files", "document", "./", "visit/hours.html", "assets/navigation.css"),
-        ("files", "file", "index.html", "visit/hours.html", "assets/navigation.css"),
-        ("bare", "document", "./", "visit/hours", "assets/navigation.css"),
-        (
-            "bare",
-            "absolute",
-            "https://x.example/m/",
-            "https://x.example/m/visit/hours",
-            "https://x.example/m/assets/navigation.css",
-        ),
+        ("a: {path: /x.htm}, b: {path: /x.htm}", "address-clash"),
+        ("a: {path: /x/index.html}, b: {path: /x/}", "file-clash"),
+        ("a: {path: /x.htm}, b: {path: /x.htm/y}", "file-clash"),
+        ("a: {path: /x.css}", "not-a-page"),
     ],
 )
-def test_written_addresses(urls: str, links: str, up: str, down: str, asset: str) -> None:
-    plan = planned(
-        f"site: {{base: 'https://x.example/m', urls: {urls}, links: {links}}}\n"
-        "pages:\n  home: {path: /}\n  visit: {pages: {hours: }}\n"
-    )
-    write = plan.addresses
-    assert write.to_page("home", "visit") == up
-    assert write.to_page("visit/hours", "visit") == down
-    assert write.to_file("assets/navigation.css", "visit") == asset
-    assert write.to_page("visit/hours", None) == "/m" + plan.routes["visit/hours"].path  # on the not-found page
-    assert write.canonical("visit/hours") == "https://x.example/m" + plan.routes["visit/hours"].path
+def test_what_cannot_be_is_a_finding(pages: str, code: str) -> None:
+    found = compile_map(f"site: {{name: X}}\npages: {{home: {{path: /}}, {pages}}}\n").findings
+    assert code in {finding.code for finding in found}
 
 
-def test_paths_are_made_normal() -> None:
-    plan = planned(
-        HOME
-        + """\
+OLD = """site: {name: X, base: 'https://x.example'}
 pages:
-  home: {path: /}
-  a:
-    path: one//./two/
-    pages:
-      b: {path: ../three}
-      c: {path: /caf%c3%a9/Ünder}
-      d: {path: 100%}
-"""
-    )
-    assert [(r.path, r.file) for r in plan.routes.values()] == [
-        ("/", "index.html"),
-        ("/one/two/", "one/two/index.html"),
-        ("/one/three/", "one/three/index.html"),
-        ("/caf%C3%A9/%C3%9Cnder/", "café/Ünder/index.html"),
-        ("/one/two/100%25/", "one/two/100%/index.html"),
-    ]
+  home: {path: /, was: '/?page_id=7'}
+  prices: {title: Prices, was: [/prices.htm, '/index.php?id=3&lang=en', '/old prices.html', /Preise/, /tarifs]}
+  é: {title: É, path: /été/, was: ['/caf%C3%A9/$a+b;c=(1).htm', '/x.asp', '/p?a=$1&b="2"|3']}
+redirects:
+  /shop.htm: https://shop.example/new?x=1
+  /old-times: prices#times
+  /flyer.pdf: gone
+  '/search?q=a b': https://find.example/100%25
+  '/gone?x=$y': gone
+""".replace("  é:", "  ete:")
+
+
+def served(plan: Plan, folder: Path) -> Path:
+    return write(tuple(built(plan)), folder)
+
+
+@contextmanager
+def nginx(root: Path, work: Path) -> Iterator[int]:
+    """nginx as Debian has it, on the built site and the rules that came with it."""
+    with _port() as port:
+        folders = " ".join(
+            f"{each}_temp_path {work}/{each};" for each in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
+        )
+        (work / "nginx.conf").write_text(f"""
+user root; pid {work}/nginx.pid; error_log {work}/error.log; daemon off; events {{}}
+http {{ access_log off; {folders}
+  server {{ listen 127.0.0.1:{port}; root {root}; include {root}/redirects.nginx.conf; }} }}
+""")
+    with _running(["/usr/sbin/nginx", "-c", f"{work}/nginx.conf"], port, work):
+        yield port
+
+
+@contextmanager
+def apache(root: Path, work: Path) -> Iterator[int]:
+    """Apache as Debian has it."""
+    modules = ("mpm_event", "authz_core", "dir", "rewrite")
+    with _port() as port:
+        (work / "apache.conf").write_text(
+            "".join(f"LoadModule {name}_module /usr/lib/apache2/modules/mod_{name}.so\n" for name in modules)
+            + f"Listen 127.0.0.1:{port}\nServerName x.example\nPidFile {work}/apache.pid\nErrorLog {work}/error.log\n"
+            + f"DocumentRoot {root}\nDirectoryIndex index.html\n<VirtualHost *:{port}>\nDocumentRoot {root}\n"
+            + f"Include {root}/redirects.apache.conf\n</VirtualHost>\n"
+        )
+    with _running(["/usr/sbin/apache2", "-f", f"{work}/apache.conf", "-DFOREGROUND"], port, work):
+        yield port
+
+
+@contextmanager
+def _port() -> Iterator[int]:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        yield free.getsockname()[1]
+
+
+@contextmanager
+def _running(words: list[str], port: int, work: Path) -> Iterator[None]:
+    process = subprocess.Popen(words, stdout=subprocess.DEVNULL, stderr=(work / "said").open("w"))
+    try:
+        while True:
+            with socket.socket() as one:
+                if one.connect_ex(("127.0.0.1", port)) == 0:
+                    break
+            assert process.poll() is None, (work / "said").read_text()
+            time.sleep(0.05)
+        yield
+    finally:
+        process.terminate()
+        process.wait()
+
+
+def asked(port: int, address: str) -> tuple[int, str]:
+    """The status with which a server answers, and the path and query, or the other site, to which it leads."""
+    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection.request("GET", address)
+    answer = connection.getresponse()
+    to = answer.getheader("Location") or ""
+    connection.close()
+    parts = urlsplit(urljoin(f"http://127.0.0.1:{port}", to))
+    return answer.status, parts._replace(scheme="", netloc="").geturl() if parts.port == port and to else to
+
+
+@pytest.mark.tools
+@pytest.mark.parametrize("server", [nginx, apache], ids=["nginx", "Apache"])
+def test_every_old_address_is_answered_by_real_servers(server: object, tmp_path: Path) -> None:
+    plan = planned(OLD)
+    root = served(plan, tmp_path / "site")
+    root.chmod(0o755)
+    tmp_path.chmod(0o755)
+    rows = list(csv.DictReader(io.StringIO((root / "redirects.csv").read_text())))
+    assert len(rows) == 14
+    with server(root, tmp_path) as port:  # type: ignore[operator]
+        for row in rows:
+            assert asked(port, row["from"]) == (int(row["status"]), row["to"]), row
+        assert asked(port, "/") == (200, "") and asked(port, "/prices/")[0] == 200
+        for near in (
+            "/prices.htm/x",
+            "/PRICES.HTM",
+            "/Preise",
+            "/index.php?id=3",
+            "/index.php",
+            "/xtarifs",
+            "/tarifs2",
+        ):
+            assert asked(port, near)[0] in (301, 404) and asked(port, near)[1] in ("", "/Preise/"), near
+        assert asked(port, "/prices.htm?campaign=a%20b") == (301, "/prices/?campaign=a%20b")
+        assert asked(port, "/?page_id=8")[0] == 200
+
+
+def test_pages_stand_where_files_can(tmp_path: Path) -> None:
+    """A static host without rules: the page there leads on (HTML, the http-equiv attribute, refresh)."""
+    root = served(planned(OLD), tmp_path)
+    for file, to in {
+        "prices.htm": "/prices/",
+        "old prices.html": "/prices/",
+        "Preise/index.html": "/prices/",
+        "tarifs/index.html": "/prices/",
+        "café/$a+b;c=(1).htm": "/%C3%A9t%C3%A9/",
+        "shop.htm": "https://shop.example/new?x=1",
+        "old-times/index.html": "/prices/#times",
+    }.items():
+        assert f'content="0; url={to}"' in (root / file).read_text(), file
+    assert not (root / "x.asp").exists() and not (root / "flyer.pdf").exists() and not (root / "index.php").exists()
+
+
+ADDRESSES = st.text(st.sampled_from("/aAé .%2?=&#:;+$'\"<>|^`{}[]@!~*()"), max_size=12).map("/{}".format)
+
+
+@given(ADDRESSES)
+def test_an_old_address_is_asked_for_as_browsers_ask(old: str) -> None:
+    """WHATWG URL, by `ada-url`: what stands in a map is what a browser sends to the server."""
+    path, query, problem = parsed(old, None)
+    if problem:
+        return
+    url = ada_url.URL("https://x.example" + old.strip())
+    assert (unquote_to_bytes(path), query) == (unquote_to_bytes(url.pathname), url.search.removeprefix("?"))
 
 
 @pytest.mark.parametrize(
-    ("first", "second", "urls", "code"),
+    ("line", "code"),
     [
-        ("/x", "/x/", "folders", "address-clash"),
-        ("/x", "/X", "folders", "address-clash"),
-        ("/x", "/%78", "bare", "address-clash"),
-        ("/caf%C3%A9", "/café", "bare", "address-clash"),
-        ("/y", "/404", "bare", "file-clash"),
-        ("/y", "/sitemap.xml", "folders", "file-clash"),
-        ("/y", "/.basilica-build", "folders", "file-clash"),
-        ("/y.html", "/y.html/z", "files", "file-clash"),
-        ("/y", "/index", "files", "file-clash"),
-        ("/y", "/a?b", "folders", "bad-path"),
-        ("/y", "/a%2Fb", "folders", "bad-path"),
-        ("/y", "/" + "a" * 300, "folders", "path-too-long"),
+        ("/x: nowhere", "unknown-page"),
+        ("/x: ftp://x.example", "bad-scheme"),
+        ("/x:", "wrong-shape"),
+        ("/a/: home", "redirect-clash"),
+        ("/: a", "bad-path"),
+        ("/404.html: a", "redirect-clash"),
     ],
 )
-def test_clashes_are_findings(first: str, second: str, urls: str, code: str) -> None:
-    pages = f"pages:\n  home: {{path: /}}\n  one: {{path: '{first}'}}\n  two: {{path: '{second}'}}\n"
-    text = f"site: {{urls: {urls}}}\n{pages}"
-    assert codes(text) == [(code, 5, 15)]
+def test_redirects_that_cannot_be_are_findings(line: str, code: str) -> None:
+    found = codes(f"site: {{name: X}}\npages: {{home: {{path: /}}, a: A}}\nredirects:\n  {line}\n")
+    assert [name for name, _, _ in found] == [code]
+
+
+def test_a_page_called_gone_can_be_led_to() -> None:
+    compiled = compile_map("pages: {home: {path: /}, gone: Gone}\nredirects: {/x: 'page:gone', /y: gone}\n")
+    assert compiled.plan is not None
+    assert [(each.key, each.status) for each in compiled.plan.redirects] == [("gone", 301), (None, 410)]

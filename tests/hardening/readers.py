@@ -56,7 +56,7 @@ def read_rows(data: bytes) -> None:
 def read_layout(data: bytes) -> None:
     """A layout; what is accepted is built."""
     text = "site: {name: Mill}\nlayout: own\npages:\n  home: {path: /}\n  a: A\n"
-    compiled = compile_map(text, Files({"layouts/own.html": data}))
+    compiled = compile_map(text, Files({"page-layouts/own.html": data}))
     if compiled.plan is not None and not compiled.stops:
         for _ in Renderer(compiled.plan, {}).files():
             pass

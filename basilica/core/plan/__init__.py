@@ -3,6 +3,7 @@
 from basilica.core.navigation.current_entry import why_current
 from basilica.core.navigation.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.addresses import Addresses, relative, resolve
+from basilica.core.plan.redirects import Redirect
 from basilica.core.plan.routes import Route
 from basilica.core.plan.site_plan import Plan, make_plan
 
@@ -12,6 +13,7 @@ __all__ = [
     "MenuPlan",
     "Plan",
     "PlannedEntry",
+    "Redirect",
     "Route",
     "make_plan",
     "relative",

@@ -8,6 +8,7 @@ from urllib.parse import quote
 import ada_url
 
 from basilica.core.map.site import Base
+from basilica.core.plan.redirects import Redirect
 from basilica.core.plan.routes import Route
 
 _FRAGMENT = "!$&'()*+,;=:@-._~/?%"
@@ -94,9 +95,9 @@ class Addresses:
         """An address that the map gives, with the base's path where it is a path of the site."""
         return self._prefix + address if address.startswith("/") else address
 
-    def old(self, redirect: Route) -> str:
-        """An old address as a server sees it, with the base's path."""
-        return self._prefix + redirect.path
+    def old(self, redirect: Redirect) -> str:
+        """An old address as a server is asked for it, with the base's path."""
+        return self._prefix + redirect.asked
 
     def _write(self, path: str, target: str | Route, source: str | Route | None) -> str:
         if source is None or self.links == "root":

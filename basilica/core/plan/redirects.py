@@ -1,64 +1,207 @@
-"""Redirects: old addresses of pages, each with the file that a static site puts there."""
+"""Redirects: old addresses, each kept letter for letter, and where they lead now."""
 
 from __future__ import annotations
 
+import re
+import unicodedata
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
+from urllib.parse import quote, unquote_to_bytes
 
-from basilica.core.map.site import Site
+from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
-from basilica.core.plan.routes import GENERATED, Route, RouteKind, comparable, segments_of, unquoted
+from basilica.core.plan.routes import GENERATED, Route, RouteKind, comparable, file_ending, is_html_ending, unquoted
+
+_AS_WRITTEN = "!$&'()*+,;=:@-._~/"
+"""Characters that stand in a path as they are (RFC 3986, 3.3)."""
+_IN_QUERY = _AS_WRITTEN.replace("'", "") + "?%[]|^`{}\\"
+"""Characters of a query that browsers send as they are (WHATWG URL, special-query percent-encode set)."""
+_PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
+
+
+class Redirect(NamedTuple):
+    """An old address, and where it leads: to a page (``key``, with an anchor in ``fragment``), to another site
+    (``url``), or nowhere any more (neither: it is gone). ``path`` and ``query`` are as a server is asked for them;
+    ``file`` is what a static site puts there, and empty where only a server can answer."""
+
+    path: str
+    query: str = ""
+    file: str = ""
+    key: str | None = None
+    fragment: str = ""
+    url: str = ""
+
+    @property
+    def is_gone(self) -> bool:
+        """Whether a server should say that nothing is there any more."""
+        return self.key is None and not self.url
+
+    @property
+    def status(self) -> int:
+        """The status with which a server answers (RFC 9110, 15.4.2 and 15.5.11)."""
+        return 410 if self.is_gone else 301
+
+    @property
+    def asked(self) -> str:
+        """The address as a browser asks for it, below the base's path."""
+        return f"{self.path}?{self.query}" if self.query else self.path
+
+    @property
+    def route(self) -> Route:
+        """The page of a static site at the old address, as it is read: where a folder stands there, inside that."""
+        inside = self.file.endswith("/index.html") and not self.path.endswith(("/", ".html"))
+        return Route(self.key or "", self.path + "/" * inside, self.file, RouteKind.REDIRECT)
 
 
 class RedirectCandidate(NamedTuple):
-    """An old address of a page: the ``key`` of that page, the offset in the map, and where it is answered (None: it
-    cannot be an address). ``problem`` says in words why it does not lead to the page; empty where it does."""
+    """An old address as the map gives it: the ``owner`` in words, the offset in the map, and what it becomes (None: it
+    cannot be an address). ``problem`` says in words why it cannot lead on; empty where it does."""
 
-    key: str
+    owner: str
     at: int
-    route: Route | None
+    redirect: Redirect | None
     problem: str = ""
 
 
-def make_redirects(site: Site, routes: Mapping[str, Route]) -> tuple[Route, ...]:
-    """A route for every old address; its ``key`` is the page to which it leads now. An old address that is in use,
-    or cannot be one, is left out."""
-    return tuple(old.route for old in redirect_candidates(site, routes) if old.route is not None and not old.problem)
+def make_redirects(site: Site, routes: Mapping[str, Route]) -> tuple[Redirect, ...]:
+    """A redirect for every old address. One that is in use, or cannot be an address, is left out."""
+    return tuple(
+        old.redirect for old in redirect_candidates(site, routes) if old.redirect is not None and not old.problem
+    )
 
 
 def redirect_candidates(site: Site, routes: Mapping[str, Route]) -> Iterator[RedirectCandidate]:
-    """Every old address of the pages that can be led to, in map order."""
-    if not any(page.was for page in site.pages.values()):
+    """Every old address of the map: those of pages that can be led to, in map order, and those of no page."""
+    if not site.redirects and not any(page.was for page in site.pages.values()):
         return
-    taken = {comparable(route.file): f"the page `{key}` is" for key, route in routes.items()}
-    taken |= {
-        comparable(route.path.strip("/") + end): f"other code answers for `{key}`"
-        for key, route in routes.items()
-        if route.is_backend
-        for end in ("/index.html", ".html")
-    }
-    taken |= {comparable(name): "Basilica writes a file" for name in GENERATED}
+    places = _Places(site, routes)
     drafts = drafts_of(site.pages)
     for key, page in site.pages.items():
         for old in page.was if key in routes and key not in drafts else ():
-            segments, reason = segments_of("/" + old.path, ())
-            if reason or not segments:
-                yield RedirectCandidate(key, old.at, None, reason or "is that of home")
+            yield places.candidate(f"of the page `{key}`", old.path, old.at, Redirect("", key=key))
+    for other in site.redirects:
+        led = other.page is None or (other.page in routes and other.page not in drafts)
+        target = Redirect("", key=other.page, fragment=other.fragment, url=other.url)
+        if led:
+            yield places.candidate("below `redirects`", other.path, other.at, target)
+
+
+def parsed(old: str, base: Base | None) -> tuple[str, str, str]:
+    """The path and the query of an old address as a server is asked for them; and what is wrong with it, in words
+    (empty: nothing). A full address of the site itself is taken without its beginning."""
+    text = old.strip()
+    if re.match(r"[a-zA-Z][a-zA-Z0-9+.-]*://", text):
+        if base is None or not (text + "/").startswith(str(base)):
+            return "", "", "is on another site"
+        text = "/" + text[len(str(base)) :]
+    if "#" in text:
+        return "", "", "holds `#`, and what follows it no server is ever told"
+    path, _, query = text.partition("?")
+    path = path if path.startswith("/") else "/" + path
+    if "\\" in path:
+        return "", "", "holds a backslash"
+    if any(unicodedata.category(character) in ("Cc", "Cs") for character in text):
+        return "", "", "holds a character that no address can"
+    try:
+        names = [unquote_to_bytes(_PERCENT.sub("%25", piece)).decode() for piece in path.split("/")]
+    except UnicodeDecodeError:
+        names = []
+    if not {".", ".."}.isdisjoint(names):
+        return "", "", "holds `.` or `..` as a folder, which browsers take out before they ask"
+    return quote(_PERCENT.sub("%25", path), safe=_AS_WRITTEN + "%"), quote(query, safe=_IN_QUERY), ""
+
+
+class _Places:
+    """Where old addresses can be answered, beside what a site has now."""
+
+    def __init__(self, site: Site, routes: Mapping[str, Route]) -> None:
+        self._site, self._routes = site, routes
+        self._files = {comparable(route.file): key for key, route in routes.items() if not route.is_backend}
+        self._backend = {comparable(route.path): key for key, route in routes.items() if route.is_backend}
+        self._generated = {comparable(name) for name in GENERATED}
+        self._folders = {folder for file in (*self._files, *self._generated) for folder in _above(file)}
+        self._old: dict[tuple[str, str], str] = {}
+        self._old_files: dict[str, str] = {}
+
+    def candidate(self, owner: str, old: str, at: int, target: Redirect) -> RedirectCandidate:
+        """What becomes of one old address, beside those that came before."""
+        path, query, problem = parsed(old, self._site.base)
+        if not problem and path == "/" and not query:
+            problem = "is that of home"
+        if problem:
+            return RedirectCandidate(owner, at, None, problem)
+        redirect = target._replace(path=path, query=query)
+        problem = self._in_use(redirect)
+        if not problem and not query:
+            redirect = redirect._replace(file=self._file(redirect))
+        if not problem:
+            self._old[path, query] = owner
+        return RedirectCandidate(owner, at, redirect, problem)
+
+    def _in_use(self, redirect: Redirect) -> str:
+        """Why an address answers with something else, in words."""
+        other = self._old.get((redirect.path, redirect.query))
+        if other:
+            return f"another old address, {other}, is"
+        if redirect.query:
+            return ""  # a server is asked for the query as well
+        backend = self._backend.get(comparable(redirect.path))
+        if backend is not None:
+            return f"other code answers for `{backend}`"
+        if comparable(redirect.path.strip("/")) in self._generated:
+            return "Basilica writes a file"
+        for file in _answering(redirect.path):
+            key = self._files.get(comparable(file))
+            if key is None:
                 continue
-            route = _route(key, "/" + "/".join(segments), old.path.rstrip().endswith("/"), site.urls)
-            owner = taken.setdefault(comparable(route.file), "")
-            yield RedirectCandidate(key, old.at, route, owner)
-            if not owner:
-                taken[comparable(route.file)] = f"another old address, of the page `{key}`, is"
+            if self._routes[key].path == redirect.path:
+                return f"the page `{key}` is"
+            if key != redirect.key:
+                return f"the page `{key}` is"
+        return ""
+
+    def _file(self, redirect: Redirect) -> str:
+        """The file of a static site at an old address; empty where there can be none, or none is needed."""
+        if redirect.is_gone or not _is_page(redirect.path):
+            return ""
+        files = _answering(redirect.path)
+        file = files[1] if len(files) > 1 and self._site.urls == "bare" else files[0]
+        name = comparable(file)
+        if name in self._files or name in self._old_files or name in self._folders or name in self._generated:
+            return ""
+        if any(folder in self._files or folder in self._old_files for folder in _above(name)):
+            return ""
+        self._old_files[name] = redirect.path
+        self._folders.update(_above(name))
+        return file
 
 
-def _route(key: str, path: str, folder: bool, urls: str) -> Route:
-    """Where an old address is answered: as it is written, and where that leaves it open, as the site's own are."""
-    if path.endswith(".html") and not folder:
-        file = path
-    elif urls == "bare" and not folder:
-        file = path + ".html"
-    else:
-        path += "/"
-        file = path + "index.html"
-    return Route(key, path, unquoted(file[1:]), RouteKind.REDIRECT)
+def needs_server(redirect: Redirect) -> bool:
+    """Whether a static site has nothing at an old address, and without its server's help visitors find nothing."""
+    return bool(redirect.query) or (not redirect.is_gone and not _is_page(redirect.path))
+
+
+def _is_page(path: str) -> bool:
+    """Whether a server of files sends what stands at a path as a page."""
+    ending = file_ending(path)
+    return not ending or is_html_ending(ending)
+
+
+def _answering(path: str) -> tuple[str, ...]:
+    """The files with which servers of static files answer at a path; the usual one first."""
+    try:
+        name = unquoted(path[1:])
+    except UnicodeDecodeError:
+        return ()
+    if not name or "\0" in name or "//" in path:
+        return ("index.html",) if not name else ()
+    if path.endswith("/"):
+        return (name + "index.html",)
+    return (name,) if file_ending(path) else (f"{name}/index.html", f"{name}.html")
+
+
+def _above(file: str) -> Iterator[str]:
+    """The folders in which a file stands."""
+    while "/" in file:
+        file = file.rpartition("/")[0]
+        yield file

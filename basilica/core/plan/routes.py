@@ -21,6 +21,8 @@ GENERATED = (
     "assets/navigation.js",
     "assets/site.css",
     "redirects.csv",
+    "redirects.nginx.conf",
+    "redirects.apache.conf",
     MARKER,
 )
 """Files that a build writes beside the pages. No page may stand where one of them does."""
@@ -29,6 +31,17 @@ _KEPT = "!$&'()*+,;=:@-._~"
 """Characters that stand in a path segment as they are (RFC 3986, 3.3)."""
 
 _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
+
+_ENDING = re.compile(r"[^/.][^/]*\.([A-Za-z][A-Za-z0-9]{0,5})")
+_HTML_ENDING = re.compile(r"[sx]?html?|xht")
+"""Endings of files that servers send as pages."""
+_MADE_ENDING = re.compile(r"php3?|phtml|aspx?|jspx?|cfm|cgi|pl")
+"""Endings of files from which servers make pages (common practice, no source)."""
+_OTHER_ENDING = re.compile(
+    r"css|m?js|json|map|xml|rss|atom|txt|md|csv|pdf|zip|gz|png|jpe?g|gif|svg|webp|avif|ico|woff2?|ttf|mp[34]|webm"
+    r"|docx?|xlsx?|webmanifest"
+)
+"""Endings of files that servers send as something else (common practice, no source)."""
 
 
 class RouteKind(StrEnum):
@@ -63,15 +76,16 @@ def make_routes(site: Site) -> dict[str, Route]:
     stems: dict[str | None, str] = {None: ""}
     for key, page in site.pages.items():
         above = stems[page.parent]
-        stem = f"{above}/{page.id}"
+        stem, exact = f"{above}/{page.id}", False
         if page.path is not None:
             segments, reason = segments_of(page.path, tuple(above.split("/")[1:]))
             if not reason:
                 stem = "".join([f"/{segment}" for segment in segments])
-        stems[key] = stem
+                exact = bool(file_ending(page.path.strip()))
+        stems[key] = _folder_of(stem) if exact else stem
         kind = page.options.kind
         if kind == "page":
-            routes[key] = _route(key, stem, site.urls)
+            routes[key] = Route(key, stem, unquoted(stem[1:])) if exact else _route(key, stem, site.urls)
         elif kind == "backend":
             path = stem + ("/" if (page.path or "").rstrip().endswith("/") or not stem else "")
             routes[key] = Route(key, path, path, RouteKind.BACKEND)
@@ -103,14 +117,38 @@ def segments_of(path: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str
     return tuple(segments), ""
 
 
+def file_ending(path: str) -> str:
+    """The ending of the file name with which a path ends, in small letters, such as `htm`; empty where it ends with the
+    name of a folder, as `/visit`, `/visit/` and `/release-2.0` do."""
+    found = _ENDING.fullmatch(path.rpartition("/")[2])
+    ending = found[1].lower() if found else ""
+    return ending if is_page_ending(ending) or _OTHER_ENDING.fullmatch(ending) else ""
+
+
+def is_page_ending(ending: str) -> bool:
+    """Whether servers send files with this ending as pages, or make pages from them."""
+    return is_html_ending(ending) or _MADE_ENDING.fullmatch(ending) is not None
+
+
+def is_html_ending(ending: str) -> bool:
+    """Whether a server that has files alone sends those with this ending as pages."""
+    return _HTML_ENDING.fullmatch(ending) is not None
+
+
+def _folder_of(path: str) -> str:
+    """Where pages under one with a file name of its own stand: beside `/shop/index.php` in `/shop`, below `/about.htm`
+    in `/about`."""
+    folder, _, name = path.rpartition("/")
+    name = name.rpartition(".")[0]
+    return folder if name.lower() == "index" else f"{folder}/{name}"
+
+
 def _route(key: str, path: str, urls: str) -> Route:
     if not path:
         return Route(key, "/", "index.html")
     if urls == "folders":
         path += "/"
         file = path + "index.html"
-    elif path.endswith(".html") and urls == "files":
-        file = path
     else:
         file = path + ".html"
         path = file if urls == "files" else path

@@ -22,7 +22,7 @@ from basilica.core.plan.layout_assignment import (
     included_parts,
     width_in_row,
 )
-from basilica.core.plan.redirects import make_redirects
+from basilica.core.plan.redirects import Redirect, make_redirects
 from basilica.core.plan.routes import Route, make_routes
 
 _PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
@@ -40,7 +40,7 @@ class Plan:
     """The header of most pages, then those of the others."""
     headers_of: Mapping[str, int]
     """For each page whose header is not the first: which it is."""
-    redirects: tuple[Route, ...]
+    redirects: tuple[Redirect, ...]
     drafts: frozenset[str]
     """Drafts, and what is under them: built on request alone, and led to by nothing."""
     assignments: LayoutAssignments

@@ -280,7 +280,7 @@ class SiteReader:
         """Without a plan, ``base`` is where the site lives, and ``served`` are addresses that other code answers."""
         self._plan, self._contents, self._base, self._served = plan, contents or {}, base, tuple(served)
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
-        self._old = {route.file for route in plan.redirects} if plan else set()
+        self._old = {each.file for each in plan.redirects} if plan else set()
         self._reader = PageReader(plan.site.phrases["breadcrumb"] if plan else None)
         self._pages: list[BuiltPage] = []
         self._redirects: list[BuiltPage] = []

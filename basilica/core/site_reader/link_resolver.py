@@ -58,7 +58,8 @@ class Resolver:
 
     def _with_plan(self, plan: Plan) -> None:
         known = set(self._names.values())
-        self._paths = {route.file: route.path for route in (*plan.routes.values(), *plan.redirects)}
+        self._paths = {route.file: route.path for route in plan.routes.values()}
+        self._paths |= {old.file: old.route.path for old in plan.redirects if old.file}
         for route in plan.routes.values():
             if route.file in known or route.is_backend:
                 self._files[unquote(route.path)] = route.file

@@ -157,7 +157,7 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
         if path in (unquote(route.path), "/" + route.file):
             return route.file, route.key
     for old in renderer.plan.redirects:
-        if path in (unquote(old.path), "/" + old.file):
+        if old.file and path in (unquote(old.path), unquote(old.route.path), "/" + old.file):
             return old.file, None
     known = path[1:] in renderer.generated or path[1:] in renderer.asset_names
     return (path[1:], None) if known else (None, None)

@@ -8,8 +8,16 @@ from typing import NamedTuple
 from basilica.core.map.site import Site
 from basilica.core.map.site.page_reader import is_home
 from basilica.core.plan import Plan
-from basilica.core.plan.redirects import redirect_candidates
-from basilica.core.plan.routes import GENERATED, Route, comparable, segments_of, unquoted
+from basilica.core.plan.redirects import needs_server, redirect_candidates
+from basilica.core.plan.routes import (
+    GENERATED,
+    Route,
+    comparable,
+    file_ending,
+    is_page_ending,
+    segments_of,
+    unquoted,
+)
 from basilica.core.rules import limits
 from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Findings
@@ -70,7 +78,29 @@ REDIRECT_CLASH = Rule(
     bad=HOME + "  tides: {title: Tides, was: /flour/}\n  flour: Flour\n",
 )
 
-RULES = (BAD_PATH, ADDRESS_CLASH, FILE_CLASH, PATH_TOO_LONG, REDIRECT_CLASH)
+NOT_A_PAGE = Rule(
+    code="not-a-page",
+    level=Level.WARNING,
+    title="A page with the name of another kind of file",
+    why="Servers tell what a file is by its ending, and browsers show or keep it as that.",
+    standard="RFC 9110, 8.3 Content-Type",
+    remedy="Give the page a `path:` that ends in a folder's name, or in `.html`.",
+    good=HOME + "  tides: {title: Tides, path: /tides.htm}\n",
+    bad=HOME + "  tides: {title: Tides, path: /tides.css}\n",
+)
+
+REDIRECT_BY_SERVER = Rule(
+    code="redirect-by-server",
+    level=Level.ADVICE,
+    title="An old address that only a server can answer",
+    why="A static host has files alone: none can stand at an address with a query, or of a kind that is no page.",
+    standard="RFC 9110, 15.4 Redirection 3xx",
+    remedy="Give your server `redirects.csv`, or the rules for it that the output `data` has.",
+    good=HOME + "  tides: {title: Tides, was: /tides.htm}\n",
+    bad=HOME + "  tides: {title: Tides, was: '/index.php?page=3'}\n",
+)
+
+RULES = (BAD_PATH, ADDRESS_CLASH, FILE_CLASH, PATH_TOO_LONG, REDIRECT_CLASH, NOT_A_PAGE, REDIRECT_BY_SERVER)
 
 
 class Clash(NamedTuple):
@@ -96,20 +126,30 @@ def _bad_paths(site: Site, findings: Findings) -> None:
         if page.path is None:
             continue
         reason = segments_of(page.path, ())[1]
+        ending = file_ending(page.path.strip())
         if reason:
             findings.add(BAD_PATH, site.lines.place(page.path_at), f"The path of the page `{key}` {reason}.")
+        elif ending and not is_page_ending(ending) and page.options.kind == "page":
+            message = f"The page `{key}` would be a file that ends with `.{ending}`, which no server sends as a page."
+            findings.add(NOT_A_PAGE, site.lines.place(page.path_at), message)
 
 
 def _old_addresses(plan: Plan, findings: Findings) -> None:
     site = plan.site
-    for key, at, route, problem in redirect_candidates(site, plan.routes):
-        if not problem:
-            continue
-        if route is None:
-            findings.add(BAD_PATH, site.lines.place(at), f"The old address of the page `{key}` {problem}.")
-        else:
-            message = f"The old address {route.path} of the page `{key}` cannot lead to it: {problem} there."
+    by_server = []
+    for owner, at, redirect, problem in redirect_candidates(site, plan.routes):
+        if redirect is None:
+            findings.add(BAD_PATH, site.lines.place(at), f"The old address {owner} {problem}.")
+        elif problem:
+            message = f"The old address {redirect.asked} {owner} cannot lead on: {problem} there."
             findings.add(REDIRECT_CLASH, site.lines.place(at), message)
+        elif needs_server(redirect):
+            by_server.append((redirect, at))
+    if by_server:
+        (redirect, at), more = by_server[0], len(by_server) - 1
+        others = f", and {more} more" if more else ""
+        message = f"No file can stand at the old address {redirect.asked}{others}: only a server can lead on."
+        findings.add(REDIRECT_BY_SERVER, site.lines.place(at), message)
 
 
 def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:

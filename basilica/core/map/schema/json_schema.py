@@ -112,6 +112,7 @@ def json_schema() -> Schema:
                 },
                 "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
                 "slots": slots,
+                "redirects": {"type": "object", "additionalProperties": _TEXT},
                 "head": _keys(words.HEAD, {**shared, "fonts": {"type": "object", "additionalProperties": _TEXT}}),
             },
         ),

@@ -22,6 +22,12 @@ MAP = (
     Word("layout", "name of a layout", "The layout of every page that has no other.", (), "plain"),
     Word("head", "keys", "What every page loads."),
     Word("phrases", "keys", "The words that Basilica puts on pages, where they should be others.", old_name="words"),
+    Word(
+        "redirects",
+        "addresses",
+        "Old addresses that belong to no page, each with where it leads: a page, a full address on another site, or"
+        " `gone`.",
+    ),
     Word("checks", "keys", "What checks are to know of this site, and how grave each is."),
 )
 
@@ -52,11 +58,17 @@ PAGE = (
     Word(
         "path",
         "path",
-        "Replaces the page's own piece of the address; with a `/` in front, the whole address.",
+        "Replaces the page's own piece of the address; with a `/` in front, the whole address. With a file name at its"
+        " end, such as `/AboutUs.htm`, it is that file.",
         (),
         "the id",
     ),
-    Word("was", "path or list of paths", "Old addresses of the page, from the root; they redirect to it."),
+    Word(
+        "was",
+        "address or list of addresses",
+        "Old addresses of the page, from the root, letter for letter, with their query where they had one; they"
+        " redirect to it.",
+    ),
     Word(
         "kind",
         "one of",

@@ -47,6 +47,18 @@ class OldAddress:
 
 
 @dataclass(frozen=True, slots=True)
+class OldRedirect:
+    """An old address that belongs to no page, and where it leads: to a ``page`` (its key, with an anchor in
+    ``fragment``), to another site (``url``), or, with neither, nowhere: it is gone."""
+
+    path: str
+    page: str | None = None
+    fragment: str = ""
+    url: str = ""
+    at: int = field(compare=False, default=0)
+
+
+@dataclass(frozen=True, slots=True)
 class PageOptions:
     """What sets a page apart from the plain ones. ``highlight`` is the key of another page; ``list`` and ``sequence``
     are empty where those of the whole site hold."""
@@ -296,6 +308,7 @@ class Site:
     texts: Mapping[str, Content] = field(default_factory=dict)
     """What tables make as the text of pages, by key."""
     checks: Checks = NO_CHECKS
+    redirects: tuple[OldRedirect, ...] = ()
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
 

@@ -17,6 +17,7 @@ from basilica.core.map.site.model import Entry, Site
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.page_reader import find_home, read_pages
 from basilica.core.map.site.part_reader import Names, read_parts, read_slots
+from basilica.core.map.site.redirects_reader import read_redirects
 from basilica.core.map.site.references import References
 from basilica.core.map.site.settings_reader import read_site
 from basilica.core.map.site.table_reader import TableReader
@@ -70,6 +71,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "files": files,
         "texts": texts,
         "checks": read_checks(part("checks"), context),
+        "redirects": read_redirects(part("redirects"), References(pages), context),
         "phrases": read_phrases(part("phrases"), settings["language"], settings.pop("language_at"), context),
     }
     if not pages:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import unquote
 
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.outputs.static_site import Renderer
@@ -44,7 +45,10 @@ def navigation_data(renderer: Renderer) -> Data:
         "menus": [_menu(menu) for menu in plan.menus.values()],
         "pages": [_page(renderer, key) for key in site.pages if key not in plan.drafts],
         "not_found": {**_page(renderer, None), "title": site.phrases["not-found"]},
-        "redirects": [{"path": route.path, "to": route.key} for route in plan.redirects],
+        "redirects": [
+            {"path": unquote(old.path), "query": old.query, "to": old.key, "fragment": old.fragment, "url": old.url}
+            for old in sorted(plan.redirects, key=lambda old: not old.query)
+        ],
         "phrases": dict(site.phrases),
         "files": files,
         "icons": {name: str(icon(name)) for name in sorted(_icons(plan))},

@@ -9,7 +9,8 @@ from collections.abc import Iterator
 from typing import Any
 
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.generated_files import REDIRECTS, redirects_table, sitemaps
+from basilica.core.outputs.static_site.generated_files import sitemaps
+from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.plan import MenuPlan, Plan
 from basilica.core.plan.route_table import RouteRow, route_rows
 from basilica.core.shared.output_file import File
@@ -26,9 +27,7 @@ def files(renderer: Renderer) -> Iterator[File]:
     if plan.site.base:
         yield from (File(name, data) for name, data in sitemaps(plan).items())
     if plan.redirects:
-        yield File(REDIRECTS, redirects_table(plan))
-        yield File("redirects.apache.conf", _lines(plan, "Redirect permanent {old} {to}"))
-        yield File("redirects.nginx.conf", _lines(plan, "location = {old} {{ return 301 {to}; }}"))
+        yield from (File(name, made(plan).encode()) for name, made in REDIRECT_LISTS.items())
 
 
 def navigation(plan: Plan) -> dict[str, Any]:
@@ -83,12 +82,6 @@ def _csv(rows: list[RouteRow]) -> bytes:
     writer.writeheader()
     writer.writerows(rows)
     return target.getvalue().encode()
-
-
-def _lines(plan: Plan, form: str) -> bytes:
-    write = plan.addresses
-    lines = [form.format(old=write.old(route), to=write.to_page(route.key, None)) for route in plan.redirects]
-    return "".join(f"{line}\n" for line in lines).encode()
 
 
 def _json(value: object) -> bytes:

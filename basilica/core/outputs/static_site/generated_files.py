@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Mapping
 from typing import Any
 from urllib.parse import quote
 
 from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.outputs.static_site.stylesheet import style_and_script
 from basilica.core.outputs.static_site.template_environment import css_string, environment
-from basilica.core.plan import Plan, Route
+from basilica.core.plan import Plan, Redirect
 
-ROBOTS, SITEMAP, REDIRECTS = "robots.txt", "sitemap.xml", "redirects.csv"
+ROBOTS, SITEMAP = "robots.txt", "sitemap.xml"
 STYLE, SCRIPT, OWN_STYLE = "assets/navigation.css", "assets/navigation.js", "assets/site.css"
 SITEMAP_ADDRESSES = 50_000
 """The most addresses in one sitemap (sitemaps.org protocol 0.9)."""
@@ -63,27 +62,20 @@ def sitemaps(plan: Plan, most: int = SITEMAP_ADDRESSES) -> dict[str, bytes]:
 
 def generated_file(plan: Plan, name: str, shared: Mapping[str, Any]) -> bytes:
     """One of the files beside the pages, but for those that pages load."""
-    if name == REDIRECTS:
-        return redirects_table(plan)
+    if name in REDIRECT_LISTS:
+        return REDIRECT_LISTS[name](plan).encode()
     if name == ROBOTS:
         return environment().get_template(ROBOTS).render(sitemap=plan.addresses.full(SITEMAP)).encode()
-    redirect = next((route for route in plan.redirects if route.file == name), None)
+    redirect = next((each for each in plan.redirects if each.file == name), None)
     return _redirect(plan, redirect, shared) if redirect else sitemaps(plan)[name]
 
 
-def _redirect(plan: Plan, route: Route, shared: Mapping[str, Any]) -> bytes:
+def _redirect(plan: Plan, redirect: Redirect, shared: Mapping[str, Any]) -> bytes:
     """The page at an old address. It works without a server's help, and search engines take it as moved."""
-    to, site = plan.addresses.to_page(route.key, route), plan.site
-    canonical = plan.addresses.canonical(route.key)
+    to = title = redirect.url
+    canonical: str | None = redirect.url
+    if redirect.key is not None:
+        to = plan.addresses.to_page(redirect.key, redirect.route, redirect.fragment)
+        canonical, title = plan.addresses.canonical(redirect.key), plan.site.pages[redirect.key].title
     template = environment().get_template("redirect.html")
-    return template.render(shared, to=to, canonical=canonical, title=site.pages[route.key].title).encode()
-
-
-def redirects_table(plan: Plan) -> bytes:
-    """Every redirect as a line of comma-separated values (RFC 4180): from, to, status."""
-    rows = [("from", "to", "status")]
-    write = plan.addresses
-    rows += [(write.old(route), write.to_page(route.key, None), "301") for route in plan.redirects]
-    target = io.StringIO()
-    csv.writer(target).writerows(rows)
-    return target.getvalue().encode()
+    return template.render(shared, to=to, canonical=canonical, title=title).encode()

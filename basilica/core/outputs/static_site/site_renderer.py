@@ -13,7 +13,6 @@ from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.outputs.static_site.assets import assets_of, stamped
 from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
-    REDIRECTS,
     ROBOTS,
     generated_file,
     navigation_files,
@@ -23,6 +22,7 @@ from basilica.core.outputs.static_site.head_tags import Heads
 from basilica.core.outputs.static_site.page_end import PageEndRenderer
 from basilica.core.outputs.static_site.page_shell import Frame, PageShells, Shape
 from basilica.core.outputs.static_site.part_renderer import Pieces
+from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import (
     CANONICAL,
@@ -134,8 +134,8 @@ class Renderer:
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
         redirects = self.plan.redirects
-        lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *([REDIRECTS] if redirects else [])]
-        return (NOT_FOUND, ROBOTS, *lists, *self.navigation_names, *(route.file for route in redirects))
+        lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *(REDIRECT_LISTS if redirects else [])]
+        return (NOT_FOUND, ROBOTS, *lists, *self.navigation_names, *(each.file for each in redirects if each.file))
 
     @cached_property
     def _navigation(self) -> dict[str, bytes]:

@@ -1,0 +1,90 @@
+"""All redirects as a table, and in the forms of the usual web servers, to be included in what these are told.
+
+An old address is compared letter for letter: the path as the server decodes it, and the query where it has one. A query
+of another kind, such as that of a campaign, goes along to the new address.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Callable, Mapping
+from urllib.parse import unquote
+
+from basilica.core.plan import Plan, Redirect
+
+_SPECIAL = re.compile(r"[.^$*+?()\[\]{}|]")
+
+
+def redirect_target(plan: Plan, redirect: Redirect) -> str:
+    """Where an old address leads, as a server says it; empty where it is gone."""
+    if redirect.key is None:
+        return redirect.url
+    return plan.addresses.to_page(redirect.key, None, redirect.fragment)
+
+
+def table(plan: Plan) -> str:
+    """Every redirect as a line of comma-separated values (RFC 4180): from, to, status."""
+    target = io.StringIO()
+    writer = csv.writer(target)
+    writer.writerow(("from", "to", "status"))
+    writer.writerows((plan.addresses.old(each), redirect_target(plan, each), each.status) for each in plan.redirects)
+    return target.getvalue()
+
+
+def nginx(plan: Plan) -> str:
+    """For nginx, to be included in a `server` block (module ngx_http_rewrite_module, core directive `location`)."""
+    lines = ["# Redirects of old addresses. In the server block: include redirects.nginx.conf;"]
+    for redirect in _queries_first(plan):
+        old, to = plan.addresses.old(redirect), redirect_target(plan, redirect)
+        returns = "return 410;"
+        if not redirect.is_gone:
+            address, mark, fragment = to.replace("$", "%24").partition("#")
+            carried = "" if redirect.query or "?" in address else "$is_args$args"
+            returns = f'return 301 "{address}{carried}{mark}{fragment}";'
+        if redirect.query:
+            asked = _SPECIAL.sub(r"\\\g<0>", old).replace('"', r"\"")
+            lines.append(f'if ($request_uri ~ "^{asked}$") {{ {returns} }}')
+        else:
+            lines.append(f'location = "{_quoted(unquote(old))}" {{ {returns} }}')
+    return "\n".join(lines) + "\n"
+
+
+def apache(plan: Plan) -> str:
+    """For Apache, in a virtual host or an `.htaccess` (module mod_rewrite)."""
+    lines = [
+        "# Redirects of old addresses. In the virtual host: Include redirects.apache.conf; or the same in .htaccess.",
+        "RewriteEngine On",
+    ]
+    for redirect in _queries_first(plan):
+        path = unquote(plan.addresses.old(redirect).partition("?")[0])
+        lines.append(f'RewriteCond %{{REQUEST_URI}} "={_quoted(path)}"')
+        if redirect.query:
+            lines.append(f'RewriteCond %{{QUERY_STRING}} "={_quoted(redirect.query)}"')
+        if redirect.is_gone:
+            lines.append('RewriteRule "^" "-" [G,L]')
+            continue
+        to = redirect_target(plan, redirect)
+        drop = ",QSD" if redirect.query or "#" in to else ""
+        to = to.replace("%", r"\%").replace("$", r"\$")
+        lines.append(f'RewriteRule "^" "{to}" [R=301,L,NE{drop}]')
+    return "\n".join(lines) + "\n"
+
+
+def _quoted(text: str) -> str:
+    """A text as both servers take it between quotation marks."""
+    return text.replace("\\", "\\\\").replace('"', r"\"")
+
+
+def _queries_first(plan: Plan) -> list[Redirect]:
+    """The redirects in the order in which a server has to try them."""
+    return sorted(plan.redirects, key=lambda redirect: not redirect.query)
+
+
+REDIRECT_LISTS: Mapping[str, Callable[[Plan], str]] = {
+    "redirects.csv": table,
+    "redirects.nginx.conf": nginx,
+    "redirects.apache.conf": apache,
+}
+"""By the name of the file, each form in which all redirects are told."""
