@@ -92,14 +92,9 @@ SHOP = '- {label: Shop, url: "https://shop.example"}'
             ["access:", "- page: access#lift"],
         ),
         (
-            RenameId("visit/hours", "times", True),
+            RenameId("visit/hours", "times"),
             ["hours: Opening hours   # as painted", VISIT],
-            [
-                "times:   # as painted",
-                "title: Opening hours",
-                "was: /visit/hours/",
-                VISIT.replace("hours", "times"),
-            ],
+            ["times: Opening hours   # as painted", VISIT.replace("hours", "times")],
         ),
         (DeletePage("learn"), ["learn: Learn", "- learn"], []),
         (RemoveFromMenu("main", 1), ["# the section with its pages", VISIT], []),
@@ -123,8 +118,8 @@ def test_an_act_changes_only_the_lines_that_it_must(act: Command, gone: list[str
     [
         AddPage("Second", "home", 0),  # home has no pages under it
         MovePage("visit", "visit/hours", 0),
-        RenameId("visit/hours", "access", False),  # its neighbour has that id
-        RenameId("visit/hours", "Über uns", False),
+        RenameId("visit/hours", "access"),  # its neighbour has that id
+        RenameId("visit/hours", "Über uns"),
         DeletePage("home"),
         AddToMenu("main", "visit", None, 0),  # it is there
         MoveEntry("main", 1, 2, 0),
@@ -356,7 +351,7 @@ def an_act(draw: st.DrawFn, site: Site) -> Command:
     if kind is MovePage:
         return MovePage(draw(keys), draw(parents), draw(places))
     if kind is RenameId:
-        return RenameId(draw(keys), draw(st.sampled_from(["a", "n", "404", "no"])), draw(st.booleans()))
+        return RenameId(draw(keys), draw(st.sampled_from(["a", "n", "404", "no"])))
     if kind is SetWord:
         values = {
             "title": TITLES,

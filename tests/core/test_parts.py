@@ -282,7 +282,7 @@ def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
     ):
         with pytest.raises(EditRejected, match=r"(?i)nothing was changed"):
             edit(compiled, MAP, act)
-    renamed = edit(compiled, MAP, RenameId("visit/hours", "times", False))
+    renamed = edit(compiled, MAP, RenameId("visit/hours", "times"))
     assert "[hours](page:times#now)" in renamed.text
 
 

@@ -134,10 +134,10 @@ def test_what_stands_elsewhere_is_not_edited_here() -> None:
     files = Files({"maps/part.yaml": PIECE.replace(b"tilte", b"title"), **rows("a")})
     text = MOUNTED + "  seeds: {table: {file: t.csv, title: '{name}'}}\n"
     compiled = compile_map(text, files)
-    for act in (NamePage("part/one", "X"), DeletePage("seeds/a"), RenameId("part/two", "y", False)):
+    for act in (NamePage("part/one", "X"), DeletePage("seeds/a"), RenameId("part/two", "y")):
         with pytest.raises(EditRejected, match="nothing was changed"):
             edit(compiled, text, act)
-    renamed = edit(compiled, text, RenameId("seeds", "jars", False))
+    renamed = edit(compiled, text, RenameId("seeds", "jars"))
     assert renamed.keys["seeds/a"] == "jars/a" and "  jars: {table:" in renamed.text
 
 

@@ -222,7 +222,7 @@ def act(client: FlaskClient, body: object, text: str = "") -> tuple[int, dict[st
         {"edit": "move-entry", "menu": "main", "number": -1, "parent": 5, "index": -3},
         {"edit": "remove-from-menu", "menu": "nowhere", "number": True},
         {"edit": "add-page", "title": "x" * 400, "parent": None, "index": 0},
-        {"edit": "rename-id", "key": "visit", "id": "../..", "keep_old": True},
+        {"edit": "rename-id", "key": "visit", "id": "../.."},
         {"edit": "add-to-menu", "menu": "Not a name", "key": "press", "parent": None, "index": 0},
     ],
 )
@@ -233,7 +233,7 @@ def test_acts_that_make_no_sense_have_an_answer(client: FlaskClient, body: objec
 
 
 def test_an_act_gives_the_text_and_what_moved(client: FlaskClient) -> None:
-    status, answer = act(client, {"edit": "rename-id", "key": "visit", "id": "come", "keep_old": False})
+    status, answer = act(client, {"edit": "rename-id", "key": "visit", "id": "come"})
     assert status == 200
     assert answer["words"] == "Renamed the id visit to come"
     assert ["visit/hours", "come/hours"] in answer["moves"]  # type: ignore[operator]

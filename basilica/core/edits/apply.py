@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -12,6 +12,7 @@ import msgspec
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.commands import DRAWN
+from basilica.core.edits.kept_addresses import KEEP_NONE, EndedAddress, KeepAddresses, Keeping, ended_addresses
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.pipeline import Compiled, compile_map
 
@@ -28,6 +29,10 @@ class Edited:
     keys: Mapping[str, str]
     words: str
     chosen: str | None
+    ended: tuple[EndedAddress, ...] = ()
+    """Addresses that the edits end."""
+    kept: tuple[EndedAddress, ...] = ()
+    """Those of them that are kept, and lead on."""
 
     def moves(self, before: Compiled) -> list[tuple[str, str | None]]:
         """Old and new key of each page that has another key since ``before``; no new one where it is gone."""
@@ -36,18 +41,29 @@ class Edited:
         return moved + [(old, None) for old in pages if old not in self.keys]
 
 
-def edit(compiled: Compiled, text: str, *commands: Command) -> Edited:
+def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = KEEP_NONE) -> Edited:
     """Do edits to the text of a map, of which ``compiled`` is the reading: all of them or none.
 
     Only the lines that they must touch are changed. What comes out is read again once, and held against the edits done
-    to the site itself. Raises ``EditRejected`` where one makes no sense, or where the map would have errors after it.
+    to the site itself. Addresses that would end are kept as ``keeping`` says. Raises ``EditRejected`` where one makes
+    no sense, or where the map would have errors after it.
     """
     if compiled.plan is None or compiled.stops:
         raise EditRejected("The text has errors. Fix them first; the plan shows the last version without errors.")
     edited = Edited(text, compiled, {key: key for key in compiled.plan.site.pages}, "", None)
     for batch in _batches(commands):
         edited = _done(edited, batch)
-    return edited
+    assert edited.compiled.plan is not None
+    ended = ended_addresses(compiled.plan, edited.compiled.plan, edited.keys)
+    kept = keeping.of(ended)
+    if kept:
+        edited = _done(edited, (KeepAddresses(kept, keeping.lead),))
+        assert edited.compiled.plan is not None
+        still = {each.address for each in ended_addresses(compiled.plan, edited.compiled.plan, edited.keys)}
+        kept = tuple(each for each in kept if each.address not in still)
+        count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'}"
+        edited = replace(edited, words=f"{edited.words}; {count} kept")
+    return replace(edited, ended=ended, kept=kept)
 
 
 def _batches(commands: Sequence[Command]) -> list[tuple[Command, ...]]:
@@ -70,8 +86,9 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     words = [before.words] if before.words else []
     try:
         for command in commands:
-            words.append(command.describe(work.site))
+            words += filter(None, [command.describe(work.site)])
             command.change(work)
+        work.drop_own_addresses()
     except NotHere as error:
         raise EditRejected(_BY_HAND) from error
     except (KeyError, IndexError, ValueError) as error:

@@ -22,6 +22,8 @@ from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
 from basilica.core.plan import Plan
+from basilica.core.plan.redirects import parsed
+from basilica.core.plan.routes import make_routes
 
 Index = Annotated[int, Meta(ge=0)]
 """A place among others, from 0."""
@@ -74,6 +76,8 @@ class EditInProgress:
                 if menu.settings.section is not None:
                     updater.section(name)
         self._update_parts(updater, before)
+        if before.redirects:
+            updater.redirects()
         for old, new in self.keys.items():
             if before.pages[old].options.highlight is not None:
                 updater.highlight(new)
@@ -95,6 +99,19 @@ class EditInProgress:
         tree.change(key, change)
         self.site, self.keys = tree.done()
         self.chosen = key
+
+    def drop_own_addresses(self) -> None:
+        """Take out old addresses under which their pages stand again."""
+        if not any(page.was for page in self.site.pages.values()):
+            return
+        routes = make_routes(self.site)
+        for key, page in [*self.site.pages.items()]:
+            for number in reversed(range(len(page.was)) if key in routes else ()):
+                path, query, _ = parsed(page.was[number].path, self.site.base)
+                if path == routes[key].path and not query:
+                    self.text.drop_old_address(key, number)
+                    page = page._replace(was=page.was[:number] + page.was[number + 1 :])
+                    self.site = replace(self.site, pages={**self.site.pages, key: page})
 
     # Menus
 

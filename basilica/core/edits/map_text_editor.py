@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
@@ -119,18 +119,73 @@ class MapTextEditor:
         holder, index = self._place(key)
         self.draft.replace(holder.pairs[index][0], page_id)
 
-    def add_old_address(self, key: str, path: str) -> None:
-        """Remember an old address of a page, beside those it has."""
+    def has_page(self, key: str) -> bool:
+        """Whether the text itself has a page, and not a file that it includes, or a table."""
+        try:
+            self._place(key)
+        except NotHere:
+            return False
+        return True
+
+    def add_old_addresses(self, paths: Mapping[str, list[str]]) -> None:
+        """Remember old addresses of pages, by key, beside those they have."""
+        with self.draft.one_reading():
+            for key in sorted(paths, key=self._place_of_was, reverse=True):
+                self._add_old(key, [write_scalar(path) for path in paths[key]])
+
+    def _place_of_was(self, key: str) -> int:
+        """Where the old addresses of a page are written, or would be."""
+        holder, index = self._place(key)
+        name, value = holder.pairs[index]
+        if not isinstance(value, Keys):
+            return name.start
+        own = {word.value: node for word, node in value.pairs}
+        if "was" in own:
+            return own["was"].start
+        return next((word.start for word, _ in value.pairs if word.value == "pages"), value.pairs[-1][0].start)
+
+    def _add_old(self, key: str, written: list[str]) -> None:
+        known = self._old_of(key)
+        flow = ", ".join(written)
+        if known is None:
+            self._add_to_page(key, Snippet.of(f"was: {flow}" if len(written) == 1 else f"was: [{flow}]"), last=False)
+        elif isinstance(known, Scalar):
+            self.draft.replace(known, f"[{self.draft.flow_of(known)}, {flow}]")
+        elif isinstance(known, Sequence):
+            self.draft.insert(known, len(known.items), Snippet(tuple(f"- {each}" for each in written), flow))
+
+    def _old_of(self, key: str) -> Node | None:
         holder, index = self._place(key)
         value = holder.pairs[index][1]
-        written = write_scalar(path)
-        known = [node for name, node in value.pairs if name.value == "was"] if isinstance(value, Keys) else []
-        if not known:
-            self._add_to_page(key, Snippet.of(f"was: {written}"), last=False)
-        elif isinstance(known[0], Scalar):
-            self.draft.replace(known[0], f"[{self.draft.flow_of(known[0])}, {written}]")
-        elif isinstance(known[0], Sequence):
-            self.draft.insert(known[0], len(known[0].items), Snippet((f"- {written}",), written))
+        return (
+            next((node for name, node in value.pairs if name.value == "was"), None) if isinstance(value, Keys) else None
+        )
+
+    def drop_old_address(self, key: str, number: int) -> None:
+        """Take one of the old addresses of a page out."""
+        holder, index = self._place(key)
+        keys = _keys(holder.pairs[index][1])
+        known = self._old_of(key)
+        if isinstance(known, Sequence) and len(known.items) > 1:
+            self.draft.cut(known, number)
+        else:
+            self.draft.cut(keys, _index(keys, "was"))
+
+    def add_redirects(self, pairs: list[tuple[str, str]]) -> None:
+        """Write old addresses that belong to no page, each with where it leads."""
+        if not pairs:
+            return
+        lines = tuple(f"{write_scalar(old)}: {to}" for old, to in pairs)
+        root = self.draft.root
+        known = next((value for name, value in root.pairs if name.value == "redirects"), None)
+        if isinstance(known, Keys):
+            self.draft.insert(known, len(known.pairs), Snippet(lines, ", ".join(lines)))
+            return
+        if known is not None:
+            raise NotHere
+        room = " " * self.draft.step
+        block = ("redirects:", *(room + line for line in lines))
+        self.draft.insert(root, len(root.pairs), Snippet(block, f"redirects: {{{', '.join(lines)}}}"))
 
     # Menus
 

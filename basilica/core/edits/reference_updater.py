@@ -11,6 +11,7 @@ from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
 from basilica.core.map.site import Entry, EntryKind
 from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.redirects_reader import GONE, PAGE
 from basilica.core.map.site.references import References, rewritten, split_reference
 from basilica.core.map.site.shared_values import Part
 
@@ -107,6 +108,31 @@ class ReferenceUpdater:
             self._draft.cut(keys, index)
         else:
             self._replace(scalar, better)
+
+    def redirects(self) -> None:
+        """Where old addresses of no page lead; those that led to a page which is gone are taken out."""
+        root = self._draft.root
+        index = next((i for i, (key, _) in enumerate(root.pairs) if key.value == "redirects"), None)
+        if index is None:
+            return
+        for number in reversed(range(len(_pairs(root.pairs[index][1])))):
+            holder = self._draft.root.pairs[index][1]
+            value = holder.pairs[number][1] if isinstance(holder, Keys) else None
+            if (
+                not isinstance(holder, Keys)
+                or not isinstance(value, Scalar)
+                or value.value == GONE
+                or "://" in value.value
+            ):
+                continue
+            lead = PAGE if value.value.startswith(PAGE) else ""
+            better = self._better(Scalar(value.value.removeprefix(PAGE), value.start))
+            if better is not None:
+                self._replace(value, (PAGE if better == GONE else lead) + better)
+            elif len(holder.pairs) > 1:
+                self._draft.cut(holder, number)
+            else:
+                self._draft.cut(self._draft.root, index)
 
     def part(self, name: str, part: Part) -> None:
         """Links by key in the text of a part."""

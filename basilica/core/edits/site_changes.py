@@ -74,7 +74,12 @@ class Tree:
         if home is None or not is_home(pages[home]):
             home = next((key for key, page in pages.items() if is_home(page)), None)
         name = self.site.name if self.site.named or home is None else pages[home].title
-        site = replace(self.site, pages=pages, home=home, name=name)
+        redirects = tuple(
+            replace(one, page=keys[one.page]) if one.page is not None else one
+            for one in self.site.redirects
+            if one.page is None or one.page in keys
+        )
+        site = replace(self.site, pages=pages, home=home, name=name, redirects=redirects)
         menus = {}
         for name, menu in site.menus.items():
             section = menu.settings.section
@@ -166,12 +171,16 @@ def new_page(page_id: str, title: str) -> Page:
     return Page("", page_id, title, title, None, None, None, (), 0, 0)
 
 
-def with_id(page: Page, page_id: str, old: str | None) -> Page:
-    """A page with another id; ``old`` is an address to remember. A title made from the id follows it."""
+def with_id(page: Page, page_id: str) -> Page:
+    """A page with another id. A title made from the id follows it."""
     title = page.title if page.own_title else title_from(page_id)
     label = page.label if page.own_label else title
-    was = (*page.was, OldAddress(old, 0)) if old else page.was
-    return page._replace(id=page_id, title=title, label=label, was=was)
+    return page._replace(id=page_id, title=title, label=label)
+
+
+def with_old_addresses(page: Page, old: Iterable[str]) -> Page:
+    """A page that remembers more addresses which it had."""
+    return page._replace(was=(*page.was, *(OldAddress(each, 0) for each in old)))
 
 
 def with_name(page: Page, name: str) -> Page:

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence, read
@@ -54,6 +55,7 @@ class SourcePatcher:
         self._mark = "\ufeff" if text.startswith("\ufeff") else ""
         self._body = text.removeprefix("\ufeff")
         self._root: Node | None = None
+        self._held = False
         self.newline = "\r\n" if "\r\n" in self._body else "\n"
 
     @property
@@ -173,7 +175,18 @@ class SourcePatcher:
     def patch(self, start: int, end: int, new: str) -> None:
         """Replace what stands from ``start`` to ``end``."""
         self._body = self._body[:start] + new + self._body[end:]
-        self._root = None
+        if not self._held:
+            self._root = None
+
+    @contextmanager
+    def one_reading(self) -> Iterator[None]:
+        """Many changes by one reading of the text: each must stand before the one that was made ahead of it, so that
+        what is read of it is still in its place."""
+        _, self._held = self.root, True
+        try:
+            yield
+        finally:
+            self._root, self._held = None, False
 
     def replace(self, node: Scalar, new: str) -> None:
         """Write another text in the place of one."""

@@ -12,6 +12,18 @@ from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.edits.commands.remove_from_menu import RemoveFromMenu
 from basilica.core.edits.commands.rename_id import RenameId
+from basilica.core.edits.commands.set_address_style import SetAddressStyle
 
-DRAWN = (AddPage, NamePage, MovePage, RenameId, DeletePage, AddToMenu, RemoveFromMenu, MoveEntry, MakeGroup)
+DRAWN = (
+    AddPage,
+    NamePage,
+    MovePage,
+    RenameId,
+    SetAddressStyle,
+    DeletePage,
+    AddToMenu,
+    RemoveFromMenu,
+    MoveEntry,
+    MakeGroup,
+)
 """Those that are done on the plan: they come from a browser as plain data, by their tags."""

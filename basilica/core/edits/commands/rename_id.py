@@ -8,23 +8,15 @@ from basilica.core.map.site import Site
 
 
 class RenameId(Command, frozen=True, tag="rename-id"):
-    """Another id for a page. ``keep_old`` writes its address of now under `was:`."""
+    """Another id for a page."""
 
     key: str
     id: str
-    keep_old: bool
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
-        old = (
-            work.plan.path_of(self.key)
-            if self.keep_old and work.site.home != self.key and work.site.pages[self.key].options.kind == "page"
-            else None
-        )
         tree = Tree(work.site)
-        tree.change(self.key, lambda page: with_id(page, self.id, old))
-        if old:
-            work.text.add_old_address(self.key, old)
+        tree.change(self.key, lambda page: with_id(page, self.id))
         work.text.set_id(self.key, self.id)
         work.take_tree(tree)
         work.chosen = work.keys[self.key]

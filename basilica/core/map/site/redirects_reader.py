@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.entry_reader import outside_address
@@ -35,18 +37,26 @@ def _read(address: Scalar, target: Node, known: References, context: Context) ->
         remedy = "Write a page, a full address on another site, or `gone`."
         context.say(site_rules.WRONG_SHAPE, target.start, message, remedy)
         return None
+    found = target_of(old, target, known)
+    if found is not None:
+        return replace(found, at=address.start)
+    value = target.value.strip()
+    if "://" in value:
+        message = f"`{value[:80]}` is no address that a server can lead to."
+        context.say(site_rules.BAD_SCHEME, target.start, message)
+    else:
+        known.resolve(Scalar(value.removeprefix(PAGE), target.start, target.quoted, target.end), context)
+    return None
+
+
+def target_of(old: str, target: Scalar, known: References) -> OldRedirect | None:
+    """Where an old address leads by what is written: `gone`, a full address, or a page; None where it is neither."""
     value = target.value.strip()
     if value == GONE:
-        return OldRedirect(old, at=address.start)
+        return OldRedirect(old)
     if "://" in value:
         url = outside_address(value)
-        if url is None or not url.startswith(("http:", "https:")):
-            message = f"`{value[:80]}` is no address that a server can lead to."
-            context.say(site_rules.BAD_SCHEME, target.start, message)
-            return None
-        return OldRedirect(old, url=url, at=address.start)
-    written = Scalar(value.removeprefix(PAGE), target.start, target.quoted, target.end)
-    page = known.resolve(written, context)
-    if page is None:
-        return None
-    return OldRedirect(old, page, split_reference(written.value)[1] or "", at=address.start)
+        return OldRedirect(old, url=url) if url is not None and url.startswith(("http:", "https:")) else None
+    reference, fragment = split_reference(value.removeprefix(PAGE))
+    pages = known.find(reference)
+    return OldRedirect(old, pages[0], fragment or "") if len(pages) == 1 else None

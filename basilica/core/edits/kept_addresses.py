@@ -1,0 +1,137 @@
+"""Addresses that an edit would end, and keeping them: as old addresses of the pages that are elsewhere now, or, where
+a page is gone, leading to what takes its place."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import NamedTuple
+
+from basilica.core.edits.command import Command, EditInProgress, EditRejected
+from basilica.core.edits.site_changes import with_old_addresses
+from basilica.core.map.document import Scalar
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.site import Site
+from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.map.site.model import OldRedirect
+from basilica.core.map.site.redirects_reader import GONE, PAGE, target_of
+from basilica.core.map.site.references import References, shortest
+from basilica.core.plan import Plan
+from basilica.core.plan.redirects import redirect_candidates
+
+
+class EndedAddress(NamedTuple):
+    """An address that led to a page and leads nowhere after an edit. ``page`` is where what it led to is now (its key);
+    None where that is gone."""
+
+    address: str
+    page: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Keeping:
+    """Which of the addresses that an edit ends are kept: those that are ``known`` (None: all), and where those of pages
+    that are gone ``lead``: to a page (its key), to a full address, to `gone`, or (empty) nowhere."""
+
+    known: frozenset[str] | None = frozenset()
+    lead: str = ""
+
+    def of(self, ended: Iterable[EndedAddress]) -> tuple[EndedAddress, ...]:
+        """Those that are kept."""
+        wanted = (each for each in ended if self.known is None or each.address in self.known)
+        return tuple(each for each in wanted if each.page is not None or self.lead)
+
+
+KEEP_NONE = Keeping()
+
+
+def answered(plan: Plan) -> dict[str, str]:
+    """Every address that leads to a page which is built, old ones too, with the key of that page."""
+    found = {plan.routes[key].path: key for key in plan.builds()}
+    return {**{old.asked: old.key for old in plan.redirects if old.key is not None}, **found}
+
+
+def ended_addresses(before: Plan, after: Plan, keys: Mapping[str, str]) -> tuple[EndedAddress, ...]:
+    """The addresses that led to pages of ``before`` and are answered by nothing ``after``. ``keys`` has, by the key
+    that a page had, the one that it has."""
+    now = answered(after).keys() | {old.asked for old in after.redirects}
+    now |= {route.path for route in after.routes.values() if route.is_backend}
+    left = after.routes.keys() - after.drafts
+    ended = []
+    for address, key in answered(before).items():
+        successor = keys.get(key)
+        if address not in now:
+            ended.append(EndedAddress(address, successor if successor in left else None))
+    return tuple(ended)
+
+
+class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
+    """Write addresses that would end into the map: below `was` of the page they lead to; where there is none, or none
+    that the map's own text has, below `redirects`."""
+
+    ended: tuple[EndedAddress, ...]
+    lead: str = ""
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text."""
+        known = References(work.site.pages)
+        wanted = self.ended
+        while True:
+            was, others = self._sorted(work, wanted, known)
+            site = replace(
+                work.site,
+                pages={**work.site.pages, **{key: with_old_addresses(work.site.pages[key], was[key]) for key in was}},
+                redirects=(*work.site.redirects, *others),
+            )
+            refused = _refused(site, work.plan, {each.address for each in wanted})
+            if not refused:
+                break
+            wanted = tuple(each for each in wanted if each.address not in refused)
+        work.site = site
+        work.text.add_old_addresses(was)
+        work.text.add_redirects([(other.path, _written(other, known)) for other in others])
+
+    def _sorted(
+        self, work: EditInProgress, ended: Iterable[EndedAddress], known: References
+    ) -> tuple[dict[str, list[str]], list[OldRedirect]]:
+        """The addresses by the page that takes them, and those that go below `redirects`."""
+        was: dict[str, list[str]] = {}
+        others = []
+        drafts = drafts_of(work.site.pages)
+        for address, page in ended:
+            plain = page is not None and page not in drafts and work.site.pages[page].options.kind == "page"
+            if page is not None and plain and work.text.has_page(page):
+                was.setdefault(page, []).append(address)
+                continue
+            to = page if page is not None else self.lead
+            if to:
+                others.append(_target(address, to, page is not None, known))
+        return was, others
+
+    def describe(self, before: Site) -> str:
+        """Nothing: what it follows says how many were kept."""
+        return ""
+
+
+def _target(address: str, to: str, is_key: bool, known: References) -> OldRedirect:
+    """Where an old address leads. Raises ``EditRejected`` where that is nothing."""
+    if to == GONE and not is_key:
+        return OldRedirect(address)
+    found = OldRedirect(address, to) if is_key else target_of(address, Scalar(to, 0, True, len(to)), known)
+    if found is None:
+        raise EditRejected(f"`{to[:80]}` is neither a page, nor a full address, nor `gone`. Nothing was changed.")
+    return found
+
+
+def _written(redirect: OldRedirect, known: References) -> str:
+    if redirect.page is None:
+        return write_scalar(redirect.url or GONE)
+    reference = shortest(redirect.page, known)
+    anchor = f"#{redirect.fragment}" if redirect.fragment else ""
+    return write_scalar((PAGE if reference == GONE else "") + reference + anchor)
+
+
+def _refused(site: Site, plan: Plan, addresses: set[str]) -> set[str]:
+    """The addresses that cannot be kept, since something else is there."""
+    candidates = redirect_candidates(site, plan.routes)
+    return {old.redirect.asked for old in candidates if old.redirect is not None and old.problem} & addresses
