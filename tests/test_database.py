@@ -23,7 +23,7 @@ from basilica.store.session_key import session_key
 from basilica.store.sites import Sites
 from basilica.store.tables import Table, VersionRow
 
-SCHEMAS = ("0001", "0002", "0003", "0004", "0005", "0006")
+SCHEMAS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007")
 NEWER = {
     "kept_state": "version",
     "good_text": "last_valid_text",

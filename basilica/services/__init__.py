@@ -9,6 +9,7 @@ from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderSync
 from basilica.services.job_queue import JobQueue
+from basilica.services.known_addresses import KnownAddresses
 from basilica.services.previews import Previews
 from basilica.services.site_builds import SiteBuilds
 from basilica.services.site_service import SiteService
@@ -24,6 +25,7 @@ class Services:
     maps: CompiledMaps
     comparisons: Comparisons
     folders: FolderSync
+    addresses: KnownAddresses
     sites: SiteService
     builds: SiteBuilds
     previews: Previews
@@ -35,9 +37,10 @@ class Services:
         store = Sites(data)
         maps = CompiledMaps(store)
         comparisons, folders = Comparisons(store, maps), FolderSync(store, maps)
-        sites = SiteService(store, maps, comparisons, folders)
+        addresses = KnownAddresses(store, maps)
+        sites = SiteService(store, maps, comparisons, folders, addresses)
         builds = SiteBuilds(store, maps, queue or JobQueue(builds_at_once))
-        return cls(store, maps, comparisons, folders, sites, builds, Previews(store, maps))
+        return cls(store, maps, comparisons, folders, addresses, sites, builds, Previews(store, maps))
 
     def close(self) -> None:
         """Close the database."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits import Command, Edited, edit
+from basilica.core.edits.kept_addresses import KEEP_NONE, Keeping
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.pipeline import Compiled, compile_map, stage_findings
 from basilica.core.plan import Plan
@@ -73,10 +74,11 @@ class CompiledMaps:
         files = self.files(beside) if isinstance(beside, SiteSummary) else beside
         return self._compiled.get((text, files.mark), lambda: compile_map(text, files))
 
-    def edit(self, site: SiteSummary, text: str, *commands: Command) -> Edited:
-        """Edits done to a text of a site; what they compiled is known from now on. Raises ``EditRejected``."""
+    def edit(self, site: SiteSummary, text: str, *commands: Command, keeping: Keeping = KEEP_NONE) -> Edited:
+        """Edits done to a text of a site, ``keeping`` addresses that would end; what they compiled is known from now
+        on. Raises ``EditRejected``."""
         compiled = self.compiled(text, site)
-        edited = edit(compiled, text, *commands)
+        edited = edit(compiled, text, *commands, keeping=keeping)
         self._compiled.put((edited.text, compiled.files.mark), edited.compiled)
         return edited
 

@@ -9,6 +9,7 @@ from basilica.core.plan.content_links import Contents, following
 from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
+from basilica.services.known_addresses import KnownAddresses
 from basilica.store.contents import Moves
 from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
@@ -18,8 +19,16 @@ class SiteService:
     """What is done to sites, wherever they live: in the database alone, or in a folder too. Each method raises
     ``NotFound`` for a site that there is not, and ``Conflict`` where it was changed from elsewhere meanwhile."""
 
-    def __init__(self, store: Sites, maps: CompiledMaps, comparisons: Comparisons, folders: FolderSync) -> None:
+    def __init__(
+        self,
+        store: Sites,
+        maps: CompiledMaps,
+        comparisons: Comparisons,
+        folders: FolderSync,
+        addresses: KnownAddresses,
+    ) -> None:
         self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
+        self._addresses = addresses
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -46,13 +55,14 @@ class SiteService:
         return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite)
 
     def apply(self, slug: str, revision: int, *commands: Command) -> SiteRecord:
-        """Do edits to the text of a site as it was at ``revision``, all of them or none. Raises ``EditRejected``."""
+        """Do edits to the text of a site as it was at ``revision``, all of them or none. Addresses that others may know
+        and that would end are kept. Raises ``EditRejected``."""
         site = self.open(slug)
         if site.revision != revision:
             raise Conflict(site)
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
-        text = self._maps.edit(site, site.text, *commands).text
+        text = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug)).text
         return self.save(slug, text, revision) if text != site.text else site
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:

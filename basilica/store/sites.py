@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 from sqlalchemy import Select, and_, func, select
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
 from basilica.core.map.map_files import NO_FILES, Files
@@ -35,7 +36,7 @@ from basilica.store.records import (
     Version,
     VersionSummary,
 )
-from basilica.store.tables import SiteRow, VersionRow
+from basilica.store.tables import AddressRow, SiteRow, VersionRow
 
 _DATABASE = "basilica.sqlite"
 
@@ -260,6 +261,24 @@ class Sites:
             row.edited_here = True
             put_files(session, row, Files(kept if data is None else {**kept, name: data}))
             return _record(session, row)
+
+    # Addresses
+
+    def handed_out(self, slug: str) -> frozenset[str]:
+        """The addresses of a site that went out with an export."""
+        wanted = select(AddressRow.address).join(SiteRow, SiteRow.id == AddressRow.site_id).where(SiteRow.slug == slug)
+        with self._read() as session:
+            return frozenset(session.scalars(wanted))
+
+    def hand_out(self, slug: str, addresses: Iterable[str]) -> None:
+        """Note addresses that went out; those that are known already stay."""
+        new = set(addresses) - self.handed_out(slug)
+        if not new:
+            return
+        with self._write() as session:
+            site = _row(session, slug).id
+            rows = [{"site_id": site, "address": address} for address in sorted(new)]
+            session.execute(insert(AddressRow).on_conflict_do_nothing(), rows)
 
     # Sites of folders
 

@@ -91,6 +91,17 @@ class VersionRow(Table):
     site: Mapped[SiteRow] = relationship(back_populates="versions")
 
 
+class AddressRow(Table):
+    """An address of a site, as a browser asks for it, that was handed out with an export."""
+
+    __tablename__ = "address"
+    __table_args__ = (UniqueConstraint("site_id", "address"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = _of_a_site()
+    address: Mapped[str]
+
+
 class BlobRow(Table):
     """The bytes of a file, or of a text in UTF-8, once, by their SHA-256."""
 

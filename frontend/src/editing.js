@@ -20,21 +20,26 @@ export const acting = {
   // Doing
 
   /** Do an act to the current text here; one after the other, for each changes what the next is about. */
-  edit(data, focusing = null) {
-    const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data, focusing));
+  edit(data, focusing = null, addresses = {}) {
+    const acted = (this.acted ?? Promise.resolve()).then(() => this.actNow(data, focusing, addresses));
     this.acted = acted.catch(() => false);
     return acted;
   },
   /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
-  async actNow(data, focusing) {
+  async actNow(data, focusing, addresses) {
     const text = this.editor.text;
-    const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data });
+    const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data, ...addresses });
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
     this.focusing = focusing;
     this.editor.become(answer.text, answer.words, answer.moves);
     this.tell(`${answer.words}.`);
+    if (answer.kept && !("keep" in addresses) && !addresses.lead)
+      this.offer("Do not keep them", () => {
+        this.editor.undo();
+        this.edit(data, focusing, { keep: false });
+      });
     await this.save();
     await this.refreshed; // the numbers of entries are new now
     this.focusing?.();
@@ -51,6 +56,16 @@ export const acting = {
     clearTimeout(this.waitForQuiet);
     if (!wrong) this.waitForQuiet = setTimeout(() => (done.hidden = true), 6000);
     return false;
+  },
+
+  /** Something else that could have been done, beside what was. */
+  offer(words, act) {
+    const button = Object.assign(document.createElement("button"), { type: "button", textContent: words });
+    button.className = "button small other";
+    button.addEventListener("click", act);
+    this.$refs.done.append(" ", button);
+    clearTimeout(this.waitForQuiet);
+    this.waitForQuiet = setTimeout(() => (this.$refs.done.hidden = true), 20000);
   },
 
   told(undoing, redoing) {
@@ -192,21 +207,35 @@ export const acting = {
     this.$refs.goingDialog.showModal();
   },
   async deleteNow() {
+    const { going } = this.$refs;
+    const chosen = going.querySelector("[name=lead]:checked");
+    const to = going.querySelector("#lead-to");
+    if (chosen?.id === "lead-other" && !to.value.trim()) return to.focus();
+    const lead = chosen?.id === "lead-other" ? to.value.trim() : (chosen?.value ?? "nowhere");
     this.$refs.goingDialog.close();
-    await this.edit(this.going);
+    await this.edit(this.going, null, lead === "nowhere" ? { keep: false } : { lead });
     this.focusNode();
   },
 
-  openRename(key) {
+  async openRename(key) {
     this.renaming = key;
     this.$refs.newId.value = key.slice(key.lastIndexOf("/") + 1);
+    this.$refs.keeping.hidden = true;
     this.$refs.renameDialog.showModal();
     this.$refs.newId.select();
+    const { ok, data } = await ask("POST", `${this.base}/going`, { text: this.editor.text, key });
+    const count = ok && this.renaming === key ? data.addresses : 0;
+    const what =
+      count === 1
+        ? "address that others may know, so that it leads"
+        : "addresses that others may know, so that they lead";
+    this.$refs.keepWords.textContent = `Keep the ${count === 1 ? "" : `${count} `}${what} on`;
+    this.$refs.keeping.hidden = count === 0;
   },
   async renameNow() {
     const id = this.$refs.newId.value.trim();
     this.$refs.renameDialog.close();
-    await this.edit({ edit: "rename-id", key: this.renaming, id, keep_old: this.$refs.keepOld.checked });
+    await this.edit({ edit: "rename-id", key: this.renaming, id }, null, { keep: this.$refs.keepOld.checked });
   },
 
   openList() {

@@ -71,7 +71,7 @@ def test_everything_on_the_plan_by_keyboard_with_one_undo(small: Page) -> None:
     expect(done).to_have_text("Moved Getting here among its neighbours.")
     expect(node(page, "visit/getting-here")).to_be_focused()
     page.keyboard.press("Alt+ArrowLeft")
-    expect(done).to_have_text("Moved Getting here to the top.")
+    expect(done).to_contain_text("Moved Getting here to the top; 1 old address kept.")  # a version has it
     expect(node(page, "getting-here")).to_be_focused()
     page.keyboard.press("Alt+ArrowRight")
     expect(node(page, "visit/getting-here")).to_be_focused()
@@ -151,10 +151,12 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     dialog = page.get_by_role("dialog", name="Delete this page?")
     expect(dialog).to_contain_text("1 page will be deleted")
     expect(dialog).to_contain_text("Links that will be dead")
+    expect(dialog.get_by_label("To Visit, the page above")).to_be_checked()
     assert Axe().run(page).response["violations"] == []
     dialog.get_by_role("button", name="Delete").click()
     expect(node(page, "visit/hours")).to_have_count(0)
     expect(page.locator("#finding-count")).to_contain_text("error")  # the links in other pages' texts are dead now
+    expect(page.locator(".plan > .notice")).to_contain_text("1 old address kept")
     page.locator("[data-do=undo]").click()
     choose(page, "visit/hours")
     page.get_by_text("Content", exact=True).click()
@@ -167,7 +169,13 @@ def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Ap
     choose(page, "visit/hours")
     page.get_by_role("button", name="Rename id").click()
     page.keyboard.type("opening")
+    expect(page.get_by_label("Keep the address that others may know")).to_be_checked()
     page.keyboard.press("Enter")
+    expect(node(page, "visit/opening")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(node(page, "visit/hours")).to_be_visible()
+    expect(page.locator(".facts")).not_to_contain_text("Was at")
+    page.get_by_role("button", name="Redo").click()
     expect(node(page, "visit/opening")).to_be_visible()
     expect(page.locator(".facts")).to_contain_text("/visit/hours/")  # it was there
     expect(page.locator("#reach-bar")).to_contain_text("1 moved")
@@ -370,7 +378,7 @@ def test_a_folder_is_the_truth(page: Page, application: Application, tmp_path: P
     page.keyboard.press("Alt+ArrowRight")
     expect(node(page, "visit/learn")).to_be_visible()
     written = (folder / "site.yaml").read_bytes()
-    assert b"      learn: Learn more  # outside\r\n" in written
+    assert b"        title: Learn more\r\n        was: /learn/\r\n" in written
     assert b"\n" not in written.replace(b"\r\n", b"")
     assert (folder / "content/visit/learn.md").read_text() == "Learn this.\n"
     assert not (folder / "content/learn.md").exists()

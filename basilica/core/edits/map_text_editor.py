@@ -168,8 +168,20 @@ class MapTextEditor:
         known = self._old_of(key)
         if isinstance(known, Sequence) and len(known.items) > 1:
             self.draft.cut(known, number)
-        else:
-            self.draft.cut(keys, _index(keys, "was"))
+            return
+        self.draft.cut(keys, _index(keys, "was"))
+        self._shorten(key)
+
+    def _shorten(self, key: str) -> None:
+        """Write a page that has a title alone on one line, as it was before it got an old address."""
+        holder, index = self._place(key)
+        name, value = holder.pairs[index]
+        if not isinstance(value, Keys) or value.end >= 0 or [word.value for word, _ in value.pairs] != ["title"]:
+            return
+        title, lines = value.pairs[0][1], self.draft.copy(holder, index).lines
+        if isinstance(title, Scalar) and len(lines) == 2 and "#" not in lines[1]:
+            self.draft.drop_value(name, value)
+            self.draft.set_value(self._place(key)[0].pairs[index][0], self.draft.flow_of(title))
 
     def add_redirects(self, pairs: list[tuple[str, str]]) -> None:
         """Write old addresses that belong to no page, each with where it leads."""

@@ -48,10 +48,14 @@ class Merging(msgspec.Struct):
 
 
 class ApplyEdit(msgspec.Struct):
-    """An edit to be done to a text; the edit is told apart by its name (``core.edits.command_from``)."""
+    """An edit to be done to a text; the edit is told apart by its name (``core.edits.command_from``). Addresses that it
+    ends are kept where ``keep`` says so; ``lead`` is where those of deleted pages lead: to a page, a full address, or
+    `gone`; empty where they lead nowhere."""
 
     text: str = ""
     edit: Any = None
+    keep: bool = True
+    lead: str = ""
 
 
 class Going(msgspec.Struct):

@@ -10,6 +10,7 @@ from flask import Response, abort, jsonify, render_template
 from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
+from basilica.core.edits.kept_addresses import answered
 from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
@@ -69,22 +70,31 @@ def apply_edit(slug: str) -> Response:
     """Do an edit to a text, and give it back. It is the browser that saves it, as one step that can be undone."""
     sent, site = body(ApplyEdit), services().store.get(slug)
     try:
-        edited = services().maps.edit(site, sent.text, command_from(sent.edit))
+        keeping = services().addresses.keeping(slug, sent.keep, " ".join(sent.lead.split()))
+        edited = services().maps.edit(site, sent.text, command_from(sent.edit), keeping=keeping)
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
     moves = edited.moves(services().maps.compiled(sent.text, site))
-    return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves)
+    told = {"ended": len(edited.ended), "kept": len(edited.kept)}
+    return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves, **told)
 
 
 def going(slug: str) -> Response:
-    """What goes with a page that is deleted: the pages under it, and every link that would die."""
+    """What goes with a page that is deleted: the pages under it, every link that would die, and the addresses that
+    others may know."""
     sent = body(Going)
     compiled = services().maps.compiled(sent.text, services().store.get(slug))
     if compiled.plan is None or compiled.stops or sent.key not in compiled.plan.site.pages:
         raise EditRejected("This page is not there any more, or the text has errors.")
-    impact = deletion_impact(compiled.plan, services().store.contents(slug), sent.key)
-    shown = render_template("map/_going.html", plan=compiled.plan, going=impact)
-    return jsonify(shown=shown, edit={"edit": "delete-page", "key": sent.key})
+    plan = compiled.plan
+    impact = deletion_impact(plan, services().store.contents(slug), sent.key)
+    known = services().addresses.of(slug)
+    addresses = [address for address, key in answered(plan).items() if key in impact.pages and address in known]
+    above = plan.site.pages[sent.key].parent
+    while above is not None and above not in plan.builds():
+        above = plan.site.pages[above].parent
+    shown = render_template("map/_going.html", plan=plan, going=impact, addresses=addresses, above=above)
+    return jsonify(shown=shown, edit={"edit": "delete-page", "key": sent.key}, addresses=len(addresses))
 
 
 def from_list(slug: str) -> Response:

@@ -90,6 +90,9 @@ def archive(slug: str) -> Response | tuple[str, int]:
     made = _outputs(site, built, ask)
     if made.result is None:
         return working(made, "output/building.html", site=site, ask=ask), 202
+    plan = services().maps.good_plan(site)
+    if plan is not None:
+        services().addresses.handed_out(slug, plan)
     packed = zip_of((File(path, data) for path, data in made.result.files.items()), slug)
     return download(packed, f"{slug}.zip", "application/zip")
 

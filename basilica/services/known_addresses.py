@@ -1,0 +1,43 @@
+"""The addresses of a site that others may know, and that an edit keeps therefore."""
+
+from __future__ import annotations
+
+from basilica.core.edits.kept_addresses import Keeping, answered
+from basilica.core.plan import Plan
+from basilica.services.compiled_maps import CompiledMaps
+from basilica.store.sites import Sites
+
+_VERSIONS = 50
+"""The newest versions that are asked for their addresses."""
+
+
+class KnownAddresses:
+    """Tells which addresses were handed out by an export; and, where there was none, which stand in a saved version."""
+
+    def __init__(self, store: Sites, maps: CompiledMaps) -> None:
+        self._store, self._maps = store, maps
+        self._of_versions: dict[tuple[str, int], frozenset[str]] = {}
+
+    def handed_out(self, slug: str, plan: Plan) -> None:
+        """Note that the pages of a plan went out."""
+        self._store.hand_out(slug, answered(plan))
+
+    def of(self, slug: str) -> frozenset[str]:
+        """The addresses that are kept where nothing else is said."""
+        found = self._store.handed_out(slug)
+        if found:
+            return found
+        versions = self._store.versions(slug)[:_VERSIONS]
+        return frozenset[str]().union(*(self._of_version(slug, version.id) for version in versions))
+
+    def keeping(self, slug: str, keep: bool = True, lead: str = "") -> Keeping:
+        """What an edit of a site keeps; ``lead`` is where the addresses of deleted pages lead."""
+        return Keeping(self.of(slug) if keep else frozenset(), lead)
+
+    def _of_version(self, slug: str, number: int) -> frozenset[str]:
+        known = self._of_versions.get((slug, number))
+        if known is None:
+            version = self._store.version(slug, number)
+            plan = self._maps.compiled(version.text, version.files).plan
+            known = self._of_versions[slug, number] = frozenset(answered(plan)) if plan else frozenset()
+        return known
