@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.kept_addresses import Keeping, answered
+from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.plan import Plan
+from basilica.core.plan.ended_addresses import answered
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.store.sites import Sites
 

@@ -15,9 +15,10 @@ from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_address_style import SetAddressStyle
 from basilica.core.edits.commands.set_word import SetWord
-from basilica.core.edits.kept_addresses import Keeping, answered
+from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import compile_map
+from basilica.core.plan.ended_addresses import answered
 from tests.hardening import TIMES
 
 MAP = """site: {name: Mill}

@@ -235,7 +235,7 @@ def test_acts_that_make_no_sense_have_an_answer(client: FlaskClient, body: objec
 def test_an_act_gives_the_text_and_what_moved(client: FlaskClient) -> None:
     status, answer = act(client, {"edit": "rename-id", "key": "visit", "id": "come"})
     assert status == 200
-    assert answer["words"] == "Renamed the id visit to come"
+    assert answer["words"] == "Renamed the id visit to come; 5 old addresses kept"
     assert ["visit/hours", "come/hours"] in answer["moves"]  # type: ignore[operator]
     assert act(client, {"edit": "delete-page", "key": "visit"}, "pages: [")[0] == 422
 

@@ -11,6 +11,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.slots import Slot
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
+from basilica.core.plan.ended_addresses import ended_addresses
 
 _FRAME = ("header", "main", "footer")
 PARTS = ("head", "header", "menu", "breadcrumbs", "body", "footer")
@@ -108,6 +109,8 @@ class Impact:
     gone_files: tuple[str, ...]
     files: Mapping[str, tuple[str, ...]]
     lists: tuple[str, ...]
+    ended: tuple[str, ...]
+    """Addresses that led to a page, and lead nowhere now."""
     pages: int
     """How many page files the newer state has."""
 
@@ -149,6 +152,7 @@ def impact_of(old: SiteVersion, new: SiteVersion) -> Impact:
         gone_files=tuple(file for file in old.pages if file not in new.pages),
         files=dict(_files(old, new)),
         lists=tuple(name for name in lists if old.generated.get(name) != new.generated.get(name)),
+        ended=tuple(each.address for each in ended_addresses(old.plan, new.plan, keys)),
         pages=len(new.pages),
     )
 
@@ -164,6 +168,8 @@ def in_words(found: Impact | None) -> str:
     words += [f"{len(found.added)} new"] if found.added else []
     words += [f"{len(found.gone)} gone"] if found.gone else []
     words += [f"{len(found.moved)} moved"] if found.moved else []
+    count = len(found.ended)
+    words += [f"{count} address{' ends' if count == 1 else 'es end'}"] if count else []
     return ", ".join(words)
 
 

@@ -12,9 +12,10 @@ import msgspec
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.commands import DRAWN
-from basilica.core.edits.kept_addresses import KEEP_NONE, EndedAddress, KeepAddresses, Keeping, ended_addresses
+from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.pipeline import Compiled, compile_map
+from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 
 _BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
 
@@ -57,7 +58,12 @@ def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = K
     ended = ended_addresses(compiled.plan, edited.compiled.plan, edited.keys)
     kept = keeping.of(ended)
     if kept:
-        edited = _done(edited, (KeepAddresses(kept, keeping.lead),))
+        lead = keeping.lead
+        if lead in compiled.plan.site.pages:
+            lead = edited.keys.get(lead, "")
+            if not lead and any(each.page is None for each in kept):
+                raise EditRejected("The addresses cannot lead to a page that is deleted. Nothing was changed.")
+        edited = _done(edited, (KeepAddresses(kept, lead),))
         assert edited.compiled.plan is not None
         still = {each.address for each in ended_addresses(compiled.plan, edited.compiled.plan, edited.keys)}
         kept = tuple(each for each in kept if each.address not in still)

@@ -10,8 +10,8 @@ from flask import Response, abort, jsonify, render_template
 from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
-from basilica.core.edits.kept_addresses import answered
 from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
+from basilica.core.plan.ended_addresses import answered
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
 from basilica.store.records import SiteRecord
