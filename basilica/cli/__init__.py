@@ -12,8 +12,10 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from basilica import __version__
+from basilica.cli.printing import print_addresses
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
+from basilica.core.edits import EditRejected
 from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
@@ -23,9 +25,11 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import compile_map, stage_findings
 from basilica.core.pipeline import steps as build_steps
+from basilica.core.plan.old_addresses import Answer
 from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
+from basilica.services.address_check import look_up_addresses
 from basilica.services.audits import built_files, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
@@ -227,6 +231,30 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
             row["title"],
         )
         click.echo("  ".join(cells))
+
+
+@main.command()
+@MAP
+@click.option(
+    "--old",
+    "old",
+    required=True,
+    type=click.Path(path_type=Path),
+    help="The addresses of the old site: a list, a table (CSV), a sitemap, or a server's access log.",
+)
+@click.option("--format", "form", type=click.Choice(["text", "csv", "json"]), default="text", show_default=True)
+@click.option("--write", is_flag=True, help="Write those that lead nowhere into MAP, for the nearest page.")
+def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
+    """Hold the addresses of an old site against the map MAP: what each answers, and what leads nowhere."""
+    try:
+        told = look_up_addresses(map_path, old, write)
+    except (UsageError, EditRejected) as error:
+        raise click.UsageError(str(error)) from error
+    if isinstance(told, Source):
+        _report(compile_map(told.map, told.files).findings, told, "text", to_errors=True)
+        return
+    print_addresses(told, form)
+    sys.exit(1 if any(each.answer is Answer.NOWHERE for each in told.found) else 0)
 
 
 def _serving(function: Callable[..., None]) -> Callable[..., None]:

@@ -61,6 +61,17 @@ def read_source(path: Path) -> Source:
     return Source(str(path), data, contents, tuple(findings), files)
 
 
+def read_file(path: Path, most: int) -> bytes:
+    """The bytes of a file, at most so many. Raises ``UsageError`` for what is no file, or cannot be read."""
+    if not path.is_file():
+        raise UsageError(f"{path} is not a file.")
+    try:
+        with path.open("rb") as file:
+            return file.read(most)
+    except OSError as error:
+        raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
+
+
 def _files(folder: Path, findings: list[Finding]) -> Files:
     """The files in the folders beside a map that are read. What lies behind a link out of the folder is not."""
     found: dict[str, bytes] = {}

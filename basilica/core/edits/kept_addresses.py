@@ -3,7 +3,7 @@ a page is gone, leading to what takes its place."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
@@ -35,6 +35,11 @@ class Keeping:
 
 
 KEEP_NONE = Keeping()
+
+
+def taking(chosen: Mapping[str, str]) -> KeepAddresses:
+    """The edit that writes old addresses into a map, each with the key of the page to which it leads."""
+    return KeepAddresses(tuple(EndedAddress(address, key) for address, key in chosen.items()))
 
 
 class KeepAddresses(Command, frozen=True, tag="keep-addresses"):

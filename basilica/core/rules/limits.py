@@ -25,6 +25,9 @@ FILES = 2_000
 ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 
+OLD_ADDRESSES = 100_000
+"""Old addresses that one list may have."""
+
 ELEMENT_DEPTH = 512
 """Elements of a built page in one another; browsers follow about as many."""
 CONTENT_CHARACTERS = 500_000

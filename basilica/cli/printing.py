@@ -1,0 +1,39 @@
+"""How the command line prints what it found of addresses."""
+
+from __future__ import annotations
+
+import csv
+import dataclasses
+import json
+import sys
+from collections import Counter
+
+import click
+
+from basilica.core.plan.old_addresses import Answer, OldAddress
+from basilica.services.address_check import AddressCheck
+
+
+def print_addresses(told: AddressCheck, form: str) -> None:
+    """What each address answers, as lines for people, as CSV, or as JSON; and in words how many answer what."""
+    if form == "json":
+        click.echo(json.dumps([dataclasses.asdict(each) for each in told.found], ensure_ascii=False, indent=2))
+    elif form == "csv":
+        writer = csv.writer(sys.stdout)
+        writer.writerow(field.name for field in dataclasses.fields(OldAddress))
+        writer.writerows(dataclasses.astuple(each) for each in told.found)
+    else:
+        for each in told.found:
+            click.echo(f"{each.answer:<8}  {each.address}{_more(each)}")
+    counts = Counter(each.answer for each in told.found)
+    words = ", ".join(f"{counts[answer]:,} {answer}" for answer in Answer if counts[answer])
+    written = f" {told.written:,} were written into the map." if told.written else ""
+    click.echo(f"{len(told.found):,} addresses: {words}.{written}", err=True)
+
+
+def _more(each: OldAddress) -> str:
+    if each.answer is Answer.REDIRECT:
+        return f"  →  {each.target}" + (f"  in {each.steps} steps" if each.steps > 1 else "")
+    if each.answer is Answer.NOWHERE and each.nearest:
+        return f"  is most like the page {each.nearest}"
+    return ""
