@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from basilica.web.addresses.blueprint import blueprint as addresses
 from basilica.web.checks.blueprint import blueprint as checks
 from basilica.web.header.blueprint import blueprint as header
 from basilica.web.history.blueprint import blueprint as history
@@ -13,4 +14,4 @@ from basilica.web.preview.blueprint import blueprint as preview
 from basilica.web.sign_in.blueprint import blueprint as sign_in
 from basilica.web.sites.blueprint import blueprint as sites
 
-WORKSPACES = (sites, map_, pages, parts, header, preview, checks, output, history, sign_in)
+WORKSPACES = (sites, map_, pages, parts, header, preview, checks, addresses, output, history, sign_in)

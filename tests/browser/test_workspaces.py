@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Frame, Page, expect
 
 from tests.browser.conftest import Application
@@ -148,3 +149,24 @@ def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Appl
     page.keyboard.press("Tab")
     page.wait_for_timeout(800)
     assert headings(page) == ["Tide tables", "Opening hours"]
+
+
+def test_addresses_are_accessible_and_old_ones_are_written(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/checks")
+    page.get_by_role("link", name="Addresses", exact=True).click()
+    expect(page.locator("table.routes tbody tr")).to_have_count(29)
+    assert Axe().run(page).response["violations"] == []
+    page.get_by_role("link", name="Address", exact=True).click()
+    expect(page.locator("th[aria-sort=ascending]")).to_have_text("Address")
+    page.get_by_role("link", name="Old addresses", exact=True).first.click()
+    page.locator("#list").fill("/opening_hours.htm\n/visit/\n/zebra\n")
+    page.get_by_role("button", name="Look them up").click()
+    expect(page.get_by_text("2 lead nowhere")).to_be_visible()
+    assert Axe().run(page).response["violations"] == []
+    page.get_by_role("button", name="Write the chosen ones").click()
+    expect(page.get_by_role("status").first).to_contain_text("1 old address written into the map")
+    page.goto(f"{application.address}{SITE}/addresses?q=opening_hours")
+    expect(page.locator("table.routes tbody tr")).to_contain_text(["/visit/hours/"])
+    page.get_by_label("files: /").check()
+    page.get_by_role("button", name="Set the style").click()
+    expect(page.locator("table.routes tbody")).to_contain_text("/visit/hours.html")

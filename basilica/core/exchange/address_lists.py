@@ -57,7 +57,7 @@ def _in_sitemap(text: str) -> Iterator[str]:
 def _in_table(text: str) -> Iterator[str]:
     """The cells of the column of addresses: by its heading, else the first that looks like one."""
     delimiter = max(",;\t", key=text.partition("\n")[0].count)
-    rows = []
+    rows: list[list[str]] = []
     with suppress(csv.Error):  # what could be read counts
         rows.extend(row for row in csv.reader(io.StringIO(text, newline=None), delimiter=delimiter) if row)
     if not rows:

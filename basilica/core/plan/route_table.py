@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from typing import TypedDict
 
 from basilica.core.plan import Plan
 
 
 class RouteRow(TypedDict):
-    """One route. ``parent`` is None at the top; ``file`` is empty where other code answers."""
+    """One route. ``parent`` is None at the top; ``file`` is empty where other code answers; ``menus`` are those in
+    which the page has an entry, and ``was`` its old addresses."""
 
     key: str
     path: str
@@ -16,10 +19,21 @@ class RouteRow(TypedDict):
     title: str
     label: str
     parent: str | None
+    kind: str
+    menus: list[str]
+    was: list[str]
 
 
 def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
     """A row for every page that has an address, in map order; for drafts on request."""
+    menus: dict[str, list[str]] = {}
+    for name, menu in plan.menus.items():
+        for shown in {entry.page for entry in menu.entries if entry.page is not None}:
+            menus.setdefault(shown, []).append(name)
+    old: dict[str, list[str]] = {}
+    for redirect in plan.redirects:
+        if redirect.key is not None:
+            old.setdefault(redirect.key, []).append(redirect.asked)
     return [
         RouteRow(
             key=key,
@@ -28,7 +42,19 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
             title=page.title,
             label=page.label,
             parent=page.parent,
+            kind="draft" if key in plan.drafts else str(route.kind),
+            menus=menus.get(key, []),
+            was=old.get(key, []),
         )
         for key, route in plan.routes.items()
         if (page := plan.site.pages[key]) and (drafts or key not in plan.drafts)
     ]
+
+
+def as_csv(rows: list[RouteRow]) -> str:
+    """The rows as comma-separated values (RFC 4180); several menus or addresses in a cell have spaces between."""
+    target = io.StringIO()
+    writer = csv.DictWriter(target, fieldnames=list(RouteRow.__annotations__))
+    writer.writeheader()
+    writer.writerows({**row, "menus": " ".join(row["menus"]), "was": " ".join(row["was"])} for row in rows)
+    return target.getvalue()

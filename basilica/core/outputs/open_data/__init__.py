@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from collections.abc import Iterator
 from typing import Any
@@ -12,7 +10,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.plan import MenuPlan, Plan
-from basilica.core.plan.route_table import RouteRow, route_rows
+from basilica.core.plan.route_table import as_csv, route_rows
 from basilica.core.shared.output_file import File
 
 
@@ -21,7 +19,7 @@ def files(renderer: Renderer) -> Iterator[File]:
     plan = renderer.plan
     rows = route_rows(plan)
     yield File("routes.json", _json(rows))
-    yield File("routes.csv", _csv(rows))
+    yield File("routes.csv", as_csv(rows).encode())
     yield File("navigation.json", _json(navigation(plan)))
     yield File("breadcrumbs.json", _json(breadcrumbs(renderer)))
     if plan.site.base:
@@ -74,14 +72,6 @@ def breadcrumbs(renderer: Renderer) -> dict[str, Any]:
         if data:
             found[renderer.plan.routes[key].path] = json.loads(data)
     return found
-
-
-def _csv(rows: list[RouteRow]) -> bytes:
-    target = io.StringIO()
-    writer = csv.DictWriter(target, fieldnames=list(RouteRow.__annotations__))
-    writer.writeheader()
-    writer.writerows(rows)
-    return target.getvalue().encode()
 
 
 def _json(value: object) -> bytes:

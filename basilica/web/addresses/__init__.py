@@ -1,0 +1,1 @@
+"""The Addresses workspace: where every page is, and what the addresses of an old site answer."""
