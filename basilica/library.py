@@ -140,7 +140,7 @@ class SiteMap:
             planned = menu.entries[number]
             address = planned.url
             if planned.page is not None and planned.page in plan.routes:
-                address = plan.addresses.to_page(planned.page, seen_from, planned.fragment)
+                address = plan.addresses.to_page(planned.page, seen_from, planned.fragment, planned.query)
             return MenuEntry(
                 planned.label,
                 address,

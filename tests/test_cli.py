@@ -75,6 +75,9 @@ def test_routes(site: Path) -> None:
         "file": "visit/hours/index.html",
         "title": "Opening hours",
         "label": "Opening hours",
+        "kind": "page",
+        "menus": ["main", "footer"],
+        "was": [],
         "parent": "visit",
     }
     assert rows[0]["parent"] is None

@@ -10,7 +10,7 @@ from collections import Counter
 
 import click
 
-from basilica.core.plan.old_addresses import Answer, OldAddress
+from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.services.address_check import AddressCheck
 
 
@@ -20,7 +20,7 @@ def print_addresses(told: AddressCheck, form: str) -> None:
         click.echo(json.dumps([dataclasses.asdict(each) for each in told.found], ensure_ascii=False, indent=2))
     elif form == "csv":
         writer = csv.writer(sys.stdout)
-        writer.writerow(field.name for field in dataclasses.fields(OldAddress))
+        writer.writerow(field.name for field in dataclasses.fields(AddressAnswer))
         writer.writerows(dataclasses.astuple(each) for each in told.found)
     else:
         for each in told.found:
@@ -31,7 +31,7 @@ def print_addresses(told: AddressCheck, form: str) -> None:
     click.echo(f"{len(told.found):,} addresses: {words}.{written}", err=True)
 
 
-def _more(each: OldAddress) -> str:
+def _more(each: AddressAnswer) -> str:
     if each.answer is Answer.REDIRECT:
         return f"  →  {each.target}" + (f"  in {each.steps} steps" if each.steps > 1 else "")
     if each.answer is Answer.NOWHERE and each.nearest:

@@ -11,7 +11,7 @@ from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.content_links import Contents
-from basilica.core.plan.old_addresses import Answer, OldAddress, OldAddresses
+from basilica.core.plan.old_addresses import AddressAnswer, Answer, OldAddresses
 from basilica.core.rules import limits
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_file, read_source, write_atomically
@@ -21,11 +21,11 @@ from basilica.store.folders import Source, read_file, read_source, write_atomica
 class AddressCheck:
     """What each address answers, and how many were written into the map just now."""
 
-    found: tuple[OldAddress, ...]
+    found: tuple[AddressAnswer, ...]
     written: int = 0
 
 
-def look_up(compiled: Compiled, contents: Contents, addresses: tuple[str, ...]) -> tuple[OldAddress, ...]:
+def look_up(compiled: Compiled, contents: Contents, addresses: tuple[str, ...]) -> tuple[AddressAnswer, ...]:
     """What each address answers on the site of a map without errors."""
     assert compiled.plan is not None
     renderer = Renderer(compiled.plan, contents)

@@ -33,6 +33,7 @@ class PlannedEntry:
     parent: int | None
     items: tuple[int, ...]
     display: EntryDisplay = field(default_factory=EntryDisplay)
+    query: str = ""
     at: int = field(compare=False, default=0)
 
 
@@ -92,10 +93,10 @@ def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
     def number(entry: Entry, parent: int | None) -> int:
         mine = len(entries)
         what = mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent
-        entries.append(PlannedEntry(*what, (), entry.display, entry.at))
+        entries.append(PlannedEntry(*what, (), entry.display, entry.query, entry.at))
         items = tuple(number(item, mine) for item in entry.items)
         if items:
-            entries[mine] = PlannedEntry(*what, items, entry.display, entry.at)
+            entries[mine] = PlannedEntry(*what, items, entry.display, entry.query, entry.at)
         return mine
 
     top = tuple(number(entry, None) for entry in menu.entries)

@@ -8,11 +8,15 @@ from urllib.parse import quote
 import ada_url
 
 from basilica.core.map.site import Base
+from basilica.core.plan.parameters import filled
 from basilica.core.plan.redirects import Redirect
 from basilica.core.plan.routes import Route
 
 _FRAGMENT = "!$&'()*+,;=:@-._~/?%"
 """Characters that stand in a fragment as they are (RFC 3986, 3.5); a percent sign is taken as written."""
+
+_QUERY = _FRAGMENT
+"""The same for a query (RFC 3986, 3.4)."""
 
 _SEGMENT = "!$&'()*+,;=:@-._~/"
 
@@ -71,11 +75,16 @@ class Addresses:
         path = route.path if self.links == "document" else self._file_of(route)
         return path[: path.rindex("/") + 1]
 
-    def to_page(self, key: str, source: str | Route | None, fragment: str | None = None) -> str:
-        """The address of page ``key`` as it is written on page ``source`` (None: the not-found page)."""
+    def to_page(self, key: str, source: str | Route | None, fragment: str | None = None, query: str = "") -> str:
+        """The address of page ``key`` as it is written on page ``source`` (None: the not-found page). ``query`` gives
+        the values of its parameters, and what else it has stands behind the address."""
         route = self._routes[key]
+        if route.is_backend and "{" in route.path:
+            path, query, _ = filled(route.path, query)
+            route = route._replace(path=path)
+        behind = f"?{quote(query, safe=_QUERY)}" if query else ""
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
-        return self._write(route.path, route, source) + anchor
+        return self._write(route.path, route, source) + behind + anchor
 
     def to_file(self, file: str, source: str | None) -> str:
         """The address of a generated file as it is written on page ``source``."""

@@ -14,8 +14,9 @@ from basilica.core.content.source_links import page_links, updated_links
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.references import References, several, split_reference
+from basilica.core.map.site.references import References, query_of, several, split_reference
 from basilica.core.plan import Plan, plan_rules
+from basilica.core.plan.parameters import filled
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.place import START, Place
@@ -96,7 +97,12 @@ class Linker:
             if len(found) != 1 or found[0] not in plan.routes or (found[0] in plan.drafts and key not in plan.drafts):
                 searched_to = self._say(content, written, reference, found, searched_to)
                 return None
-            return html.escape(plan.addresses.to_page(found[0], key, fragment))
+            query = query_of(html.unescape(written))
+            missing = filled(plan.routes[found[0]].path, query)[2]
+            if missing:
+                searched_to = self._say_parameters(content, written, found[0], missing, searched_to)
+                return None
+            return html.escape(plan.addresses.to_page(found[0], key, fragment, query))
 
         added = 0
 
@@ -131,6 +137,13 @@ class Linker:
         }[what]
         rule = site_rules.UNKNOWN_FILE if what == "file" else site_rules.UNKNOWN_PART
         self._findings.add(rule, place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
+        return offset + len(written) if offset >= 0 else after
+
+    def _say_parameters(self, content: Content, written: str, key: str, missing: tuple[str, ...], after: int) -> int:
+        """Record a link that lacks values; as ``_say``."""
+        offset = content.text.find(f"page:{written}", after)
+        place = _lines(content.text).place(offset if offset >= 0 else after)
+        self._findings.add(plan_rules.PARAMETER_MISSING, place, *plan_rules.lacks(key, missing), file=content.name)
         return offset + len(written) if offset >= 0 else after
 
     def _say(self, content: Content, written: str, reference: str, found: tuple[str, ...], after: int) -> int:

@@ -37,7 +37,7 @@ class Answer(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class OldAddress:
+class AddressAnswer:
     """What an old address answers now: the page or other target it leads to, in so many ``steps``; and for one that
     leads nowhere the key of the ``nearest`` page, where one is like it."""
 
@@ -63,32 +63,34 @@ class OldAddresses:
             for key in plan.builds()
         }
 
-    def look_up(self, addresses: Iterable[str]) -> tuple[OldAddress, ...]:
+    def look_up(self, addresses: Iterable[str]) -> tuple[AddressAnswer, ...]:
         """What each address answers, in the order given."""
         return tuple(self._one(address) for address in addresses)
 
-    def _one(self, address: str) -> OldAddress:
+    def _one(self, address: str) -> AddressAnswer:
         path, query, problem = parsed(address, self._plan.site.base)
         if problem:
-            return OldAddress(address, Answer.NOWHERE)
+            return AddressAnswer(address, Answer.NOWHERE)
         old = self._redirects.get((path, query)) or self._redirects.get((path, ""))
         if old is not None:
             target = old.url or (self._plan.path_of(old.key) if old.key is not None else "")
-            return OldAddress(address, Answer.GONE if old.is_gone else Answer.REDIRECT, target, 0 if old.is_gone else 1)
+            return AddressAnswer(
+                address, Answer.GONE if old.is_gone else Answer.REDIRECT, target, 0 if old.is_gone else 1
+            )
         name = unquote(path)
         for known in (self._pages, self._backend):
             if name in known:
-                return OldAddress(address, Answer.SAME, known[name])
+                return AddressAnswer(address, Answer.SAME, known[name])
         if name in self._files:
-            return OldAddress(address, Answer.SAME)
+            return AddressAnswer(address, Answer.SAME)
         for other in (name + "/", name.removesuffix("/")) if name != "/" else ():
             # A server of files leads from the name of a folder into it.
             if other in self._pages:
-                return OldAddress(address, Answer.REDIRECT, self._plan.path_of(self._pages[other]), 1)
+                return AddressAnswer(address, Answer.REDIRECT, self._plan.path_of(self._pages[other]), 1)
             following = self._redirects.get((other, ""))
             if following is not None and following.key is not None:
-                return OldAddress(address, Answer.REDIRECT, self._plan.path_of(following.key), 2)
-        return OldAddress(address, Answer.NOWHERE, nearest=self._nearest(path))
+                return AddressAnswer(address, Answer.REDIRECT, self._plan.path_of(following.key), 2)
+        return AddressAnswer(address, Answer.NOWHERE, nearest=self._nearest(path))
 
     def _nearest(self, path: str) -> str | None:
         """The page that an address is most like in its words; None where none is like it, or it is that of a file."""

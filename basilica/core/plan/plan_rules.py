@@ -40,9 +40,35 @@ DRAFT_LINKED = Rule(
     bad={"site.yaml": HOME + "  tides: {title: Tides, draft: yes}\n", "content/home.md": "Our [tides](page:tides).\n"},
 )
 
+PARAMETER_MISSING = Rule(
+    code="parameter-missing",
+    level=Level.ERROR,
+    title="A link without a value that its address needs",
+    why="The address has a parameter, and a link must lead to one page.",
+    standard=COMMON,
+    remedy="Give the value behind the page: `page:swimmers?id=7`.",
+    good={
+        "site.yaml": HOME + "  tables: {title: Tables, kind: backend, path: '/tables/{month}/'}\n",
+        "content/home.md": "The [tides of May](page:tables?month=5).\n",
+    },
+    bad={
+        "site.yaml": HOME + "  tables: {title: Tables, kind: backend, path: '/tables/{month}/'}\n",
+        "content/home.md": "The [tides of May](page:tables).\n",
+    },
+)
+
+
+def lacks(key: str, missing: tuple[str, ...]) -> tuple[str, str]:
+    """The message and the remedy for a link that lacks values."""
+    names = ", ".join(f"`{name}`" for name in missing)
+    example = "&".join(f"{name}=…" for name in missing)
+    return f"The address of the page `{key}` needs a value for {names}.", f"Write `{key}?{example}`."
+
+
 RULES = (
     PART_TOO_LARGE,
     SECTION_LINKED,
     DRAFT_LINKED,
+    PARAMETER_MISSING,
 )
 """In the order in which they are listed."""

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core.map.site import Site
+from basilica.core.plan.parameters import Parameter, apart, parameters_of, problem_with
 
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""
@@ -64,6 +65,11 @@ class Route(NamedTuple):
     kind: RouteKind = RouteKind.PAGE
 
     @property
+    def parameters(self) -> tuple[Parameter, ...]:
+        """The parameters in its path."""
+        return parameters_of(self.path)
+
+    @property
     def is_backend(self) -> bool:
         """Whether other code of the site answers there."""
         return self.kind is RouteKind.BACKEND
@@ -78,7 +84,8 @@ def make_routes(site: Site) -> dict[str, Route]:
         above = stems[page.parent]
         stem, exact = f"{above}/{page.id}", False
         if page.path is not None:
-            segments, reason = segments_of(page.path, tuple(above.split("/")[1:]))
+            is_backend = page.options.kind == "backend"
+            segments, reason = segments_of(page.path, tuple(above.split("/")[1:]), is_backend)
             if not reason:
                 stem = "".join([f"/{segment}" for segment in segments])
                 exact = bool(file_ending(page.path.strip()))
@@ -92,10 +99,15 @@ def make_routes(site: Site) -> dict[str, Route]:
     return routes
 
 
-def segments_of(path: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
+def segments_of(path: str, above: tuple[str, ...], with_parameters: bool = False) -> tuple[tuple[str, ...], str]:
     """The segments of an address, below ``above`` unless ``path`` begins with ``/``, written as addresses write them;
-    and what is wrong with the path, in words (empty: nothing)."""
+    and what is wrong with the path, in words (empty: nothing). ``with_parameters`` leaves these as they are written."""
     text = path.strip()
+    if with_parameters and "{" in text:
+        problem = problem_with(text)
+        if problem:
+            return (), problem
+        return _with_parameters(text, above)
     for bad, name in (("?", "`?`"), ("#", "`#`"), ("\\", "a backslash")):
         if bad in text:
             return (), f"holds {name}"
@@ -114,6 +126,20 @@ def segments_of(path: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str
             return (), "holds a character that no file name can"
         else:
             segments.append(quote(unicodedata.normalize("NFC", name), safe=_KEPT))
+    return tuple(segments), ""
+
+
+def _with_parameters(text: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
+    """As ``segments_of``, for a path that has parameters: these stay, and what is around them is written as usual."""
+    segments = [] if text.startswith("/") else list(above)
+    for piece in filter(None, text.split("/")):
+        texts, parameters = apart(piece)
+        around = [segments_of(each, ()) for each in texts]
+        problem = next((reason for _, reason in around if reason), "")
+        if problem:
+            return (), problem
+        written = ["".join(found) for found, _ in around]
+        segments.append("".join(one + two for one, two in zip(written, (*parameters, ""), strict=True)))
     return tuple(segments), ""
 
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import unquote
 
 from basilica.core.map.site import Base
 from basilica.core.plan import Plan, resolve
+from basilica.core.plan.parameters import as_pattern
 from basilica.core.site_reader.built_page import is_relative
 
 _INDEX = "index.html"
@@ -43,6 +45,7 @@ class Resolver:
         self._files = dict(self._names)
         self._by_file = False
         self._paths: dict[str, str] = {}
+        self._patterns: list[tuple[re.Pattern[str], str]] = []
         if plan is None:
             self._without_plan()
             self._files.update({unquote(path): path for path in served})
@@ -61,7 +64,9 @@ class Resolver:
         self._paths = {route.file: route.path for route in plan.routes.values()}
         self._paths |= {old.file: old.route.path for old in plan.redirects if old.file}
         for route in plan.routes.values():
-            if route.file in known or route.is_backend:
+            if route.parameters:
+                self._patterns.append((re.compile(as_pattern(route.path)), route.file))
+            elif route.file in known or route.is_backend:
                 self._files[unquote(route.path)] = route.file
 
     def _without_plan(self) -> None:
@@ -117,5 +122,9 @@ class Resolver:
             if meant_here or not self._prefix:
                 return Target(None, fragment, lost=path)
             return Target(None, url=url.href)
-        found = self._files.get(path[len(self._prefix) :])
+        inside = path[len(self._prefix) :]
+        found = self._files.get(inside)
+        if found is None and self._patterns:
+            raw = url.pathname[len(self._prefix) :]
+            found = next((file for pattern, file in self._patterns if pattern.fullmatch(raw)), None)
         return Target(found, fragment, None if found else path)

@@ -9,7 +9,7 @@ from flask import Response, abort, render_template, request
 
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.plan import Plan
-from basilica.core.plan.old_addresses import Answer, OldAddress
+from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.core.plan.route_table import as_csv as table_of
 from basilica.core.plan.route_table import route_rows
 from basilica.services.address_check import look_up
@@ -80,7 +80,7 @@ def look_up_old(slug: str) -> str:
 
 
 def _old(
-    site: SiteRecord, found: tuple[OldAddress, ...] = (), typed: str = "", problem: str = "", taken: int = 0
+    site: SiteRecord, found: tuple[AddressAnswer, ...] = (), typed: str = "", problem: str = "", taken: int = 0
 ) -> str:
     groups = {answer: list(islice((one for one in found if one.answer is answer), SHOWN)) for answer in Answer}
     return render_template(

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from basilica.core.map.site import Site
 from basilica.core.map.site.page_reader import is_home
 from basilica.core.plan import Plan
+from basilica.core.plan.parameters import parameters_of
 from basilica.core.plan.redirects import needs_server, redirect_candidates
 from basilica.core.plan.routes import (
     GENERATED,
@@ -115,6 +116,10 @@ def find(plan: Plan, findings: Findings) -> None:
     """Add the findings about every address of a plan."""
     site = plan.site
     _bad_paths(site, findings)
+    for key, route in plan.routes.items():
+        if "{" in route.path and not route.is_backend:
+            message = f"The page `{key}` stands below a path with parameters, so no file can be written for it."
+            findings.add(BAD_PATH, site.lines.place(site.pages[key].path_at), message, "Add `kind: backend` to it.")
     for clash in (*_backend_clashes(plan.routes), *_clashes(site, plan.routes)):
         place = site.lines.place(site.pages[clash.key].path_at)
         findings.add(clash.rule, place, clash.message, f"Give `{clash.key}` another `path:`.")
@@ -125,7 +130,9 @@ def _bad_paths(site: Site, findings: Findings) -> None:
     for key, page in site.pages.items():
         if page.path is None:
             continue
-        reason = segments_of(page.path, ())[1]
+        reason = segments_of(page.path, (), page.options.kind == "backend")[1]
+        if not reason and page.options.kind != "backend" and parameters_of(page.path):
+            reason = "has a parameter, which only other code can answer: add `kind: backend`"
         ending = file_ending(page.path.strip())
         if reason:
             findings.add(BAD_PATH, site.lines.place(page.path_at), f"The path of the page `{key}` {reason}.")

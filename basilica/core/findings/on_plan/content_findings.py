@@ -69,7 +69,7 @@ def _parts(plan: Plan, contents: Contents, findings: Findings) -> None:
             shown.add(name)
             waiting += held(site, name)
     late = [name for name, part in site.parts.items() if part.file and name in shown and name not in placed]
-    links_of_parts(site, late, findings)
+    links_of_parts(plan, late, findings)
     for name, part in site.parts.items():
         if name not in shown:
             findings.add(

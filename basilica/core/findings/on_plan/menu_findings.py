@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from basilica.core.map.site import Site, site_rules
 from basilica.core.navigation.menus import MenuPlan
 from basilica.core.plan import Plan
+from basilica.core.plan.parameters import filled
+from basilica.core.plan.plan_rules import PARAMETER_MISSING, lacks
 from basilica.core.rules import limits
 from basilica.core.rules.examples import HOME, TWO_PAGES, Many
 from basilica.core.rules.finding import Findings
@@ -41,6 +43,12 @@ def find(plan: Plan, findings: Findings) -> None:
     site, menus = plan.site, plan.menus
     _highlights(site, menus, findings)
     _labels(site, menus, findings)
+    for menu in menus.values():
+        for entry in menu.entries:
+            route = plan.routes.get(entry.page) if entry.page is not None else None
+            missing = filled(route.path, entry.query)[2] if route is not None else ()
+            if missing:
+                findings.add(PARAMETER_MISSING, site.lines.place(entry.at), *lacks(entry.page or "", missing))
     links = len(site.pages) * sum(len(menu.entries) for menu in menus.values() if menu.place != "section")
     if links > limits.MENU_LINKS:
         largest = max(site.menus.values(), key=lambda menu: len(menus[menu.name].entries))

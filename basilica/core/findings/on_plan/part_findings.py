@@ -11,10 +11,12 @@ from basilica.core.content.markup import occurrences, with_addresses
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.site import Site, site_rules
 from basilica.core.map.site.part_reader import part_names
-from basilica.core.map.site.references import References, split_reference
+from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.map.site.shared_values import Part
 from basilica.core.plan import Plan, plan_rules
 from basilica.core.plan.layout_assignment import LayoutAssignments, held, included_parts, inner_slots, part_html
+from basilica.core.plan.parameters import filled
+from basilica.core.plan.plan_rules import PARAMETER_MISSING, lacks
 from basilica.core.rules import limits
 from basilica.core.rules.examples import HOME, WIDE
 from basilica.core.rules.finding import Findings
@@ -78,7 +80,7 @@ def find(plan: Plan, findings: Findings) -> None:
     _slots(site, plan.assignments, findings)
     included = {name for assignment in plan.assignments.all for name in included_parts(site, assignment)}
     names = [name for name, part in site.parts.items() if name in included or not part.file]
-    links_of_parts(site, names, findings)
+    links_of_parts(plan, names, findings)
 
 
 def _layouts(site: Site, findings: Findings) -> None:
@@ -99,8 +101,9 @@ def _layouts(site: Site, findings: Findings) -> None:
                 )
 
 
-def links_of_parts(site: Site, names: Iterable[str], findings: Findings) -> None:
+def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None:
     """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
+    site = plan.site
     links, files = References(site.pages), set(site.files.under("files"))
     known = set(part_names(site.parts, site.menus))
     for name in names:
@@ -117,6 +120,11 @@ def links_of_parts(site: Site, names: Iterable[str], findings: Findings) -> None
                 findings.add(
                     site_rules.UNKNOWN_PAGE, at, message, "Write a page's whole key behind `page:`.", file=part.file
                 )
+            elif scheme == "page":
+                (page,) = links.find(split_reference(written)[0])
+                missing = filled(plan.path_of(page), query_of(written))[2]
+                if missing:
+                    findings.add(PARAMETER_MISSING, at, *lacks(page, missing), file=part.file)
 
         with_addresses(part_html(part), look)
         if part.value("picture") and part.value("picture") not in files:
@@ -219,8 +227,8 @@ def _slots(site: Site, assignments: LayoutAssignments, findings: Findings) -> No
             continue
         parts, slots, _ = standing.get(assignment.layout, ((), SLOTS, True))
         there = {*slots, *inner_slots(assignment, parts)}
-        for slot, filled in assignment.slots:
-            if filled and slot not in there and (assignment.layout, slot) not in said:
+        for slot, names in assignment.slots:
+            if names and slot not in there and (assignment.layout, slot) not in said:
                 said.add((assignment.layout, slot))
                 page = site.pages[users[number][0]]
                 findings.add(

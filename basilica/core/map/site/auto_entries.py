@@ -10,8 +10,8 @@ from basilica.core.map.site.model import AutoOptions, Entry, EntryKind, Page
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""
 
-Anchor = tuple[str | None, str | None]
-"""A page and an anchor on it, or None for the page itself."""
+Anchor = tuple[str | None, str | None, str]
+"""A page, an anchor on it (None: the page itself), and the query of the link."""
 
 
 def auto(
@@ -60,7 +60,7 @@ class Expansion:
         self._left = {
             key for key, page in pages.items() if page.set_options is not None and "menus" in page.options.hidden
         }
-        self._left.update(self._drafts, _pages_in(written))
+        self._left.update(self._drafts, _pages_in(written), _with_parameters(pages))
         """What `auto` leaves out. What is written out stands where it is written."""
         self._standing: set[Anchor] = set()
         self.places: list[Path] = []
@@ -69,7 +69,7 @@ class Expansion:
         self.entries = self._all_of(written, ())
 
     def _included(self, entry: Entry) -> bool:
-        anchor = (entry.page, entry.fragment)
+        anchor = (entry.page, entry.fragment, entry.query)
         if anchor in self._standing:
             self._twice(entry)
             return True
@@ -131,19 +131,29 @@ class Expansion:
                 continue
             if auto_options.first and below == entry.page and len(entries) >= auto_options.first:
                 break
-            if (key, None) in self._standing:
+            if (key, None, "") in self._standing:
                 self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
                 continue
             page = pages[key]
-            self._standing.add((key, None))
+            self._standing.add((key, None, ""))
             self.places.append(here)
             items = self._tree(entry, auto_options, key, levels - 1, here) if levels > 1 and page.children else ()
             if page.options.kind == "section" and not items:
                 self.places.pop()  # it would open on nothing
-                self._standing.discard((key, None))
+                self._standing.discard((key, None, ""))
                 continue
             entries.append(Entry(EntryKind.PAGE, page.label, key, None, None, items, at=entry.at))
         return tuple(entries)
+
+
+def _with_parameters(pages: Mapping[str, Page]) -> Iterable[str]:
+    """Pages to which a link must give values, and those under them."""
+    found: set[str] = set()
+    for key, page in pages.items():
+        own = page.path is not None and "{" in page.path and page.options.kind == "backend"
+        if own or page.parent in found:
+            found.add(key)
+    return found
 
 
 def _pages_in(written: Iterable[Entry]) -> Iterable[str]:

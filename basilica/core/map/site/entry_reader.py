@@ -23,7 +23,7 @@ from basilica.core.map.site.field_reader import (
     texts_of,
 )
 from basilica.core.map.site.model import Entry, EntryDisplay, EntryKind, Page
-from basilica.core.map.site.references import References, split_reference
+from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
 from basilica.core.shared.icons import shapes
@@ -263,7 +263,8 @@ class _Reader:
         if key is None:
             return None
         self.look_at(key, ref, below)
-        return Entry(EntryKind.PAGE, label or "", page=key, items=below, display=display, at=ref.start)
+        query = query_of(ref.value)
+        return Entry(EntryKind.PAGE, label or "", page=key, items=below, display=display, query=query, at=ref.start)
 
     def look_at(self, key: str, ref: Scalar, below: tuple[Entry, ...]) -> None:
         """Say what does not fit between an entry and its page."""
@@ -315,7 +316,10 @@ class _Reader:
             message = f"The section `{key}` has no page of its own, so there is no anchor on it."
             self.context.say(site_rules.EMPTY_GROUP, ref.start, message, "Name a page under it.")
             return None
-        return Entry(EntryKind.ANCHOR, label or "", page=key, fragment=fragment, display=display, at=ref.start)
+        query = query_of(ref.value)
+        return Entry(
+            EntryKind.ANCHOR, label or "", page=key, fragment=fragment, display=display, query=query, at=ref.start
+        )
 
     def group(self, name: Node, items: Node | None, at: int, depth: int, display: EntryDisplay) -> Entry | None:
         label = label_of(name, "The group's name", self.context)

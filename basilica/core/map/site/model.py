@@ -164,8 +164,8 @@ class AutoOptions:
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """An entry of a menu. ``page`` is set for pages and anchors, ``fragment`` for anchors, ``url`` for outside
-    links; only pages and groups have ``items``.
+    """An entry of a menu. ``page`` is set for pages and anchors, with what stands behind it as ``query``, ``fragment``
+    for anchors, ``url`` for outside links; only pages and groups have ``items``.
 
     As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``auto_options``, and as
     ``page`` the one whose children these are (None: the top of the tree)."""
@@ -178,6 +178,7 @@ class Entry:
     items: tuple[Entry, ...] = ()
     auto_options: AutoOptions | None = None
     display: EntryDisplay = field(default_factory=EntryDisplay)
+    query: str = ""
     at: int = field(compare=False, default=0)
 
 

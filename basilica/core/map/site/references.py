@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from functools import cached_property
 
@@ -38,7 +39,7 @@ class References:
 
     def resolve(self, written: Scalar, context: Context) -> str | None:
         """The key of the one page that is meant by what is written (an anchor on it aside), or None and a finding."""
-        (reference, fragment), at = split_reference(written.value), written.start
+        reference, at = split_reference(written.value)[0], written.start
         found = self.find(reference)
         if len(found) == 1:
             return found[0]
@@ -46,12 +47,13 @@ class References:
             context.say(site_rules.AMBIGUOUS_PAGE, at, *several(reference, found))
         elif context.complete:
             near = context.nearest(reference, self.names())
+            behind = re.sub(r"^[^?#]*", "", written.value)
             context.say(
                 site_rules.UNKNOWN_PAGE,
                 at,
                 f"There is no page `{reference[:80]}`.",
                 f"Did you mean `{near}`?" if near else "Add it under `pages:`, or take this out.",
-                context.instead(written, near if near is None or fragment is None else f"{near}#{fragment}"),
+                context.instead(written, None if near is None else near + behind),
             )
         return None
 
@@ -63,9 +65,14 @@ def several(reference: str, found: tuple[str, ...]) -> tuple[str, str]:
 
 
 def split_reference(text: str) -> tuple[str, str | None]:
-    """A reference and its anchor: ``hours#times`` → ``("hours", "times")``."""
+    """A reference and its anchor: ``hours#times`` → ``("hours", "times")``. A query between them is left out."""
     reference, mark, fragment = text.partition("#")
-    return reference.strip().strip("/"), fragment.strip() if mark else None
+    return reference.partition("?")[0].strip().strip("/"), fragment.strip() if mark else None
+
+
+def query_of(text: str) -> str:
+    """The query of a reference: ``hours?month=5#times`` → ``month=5``; empty where there is none."""
+    return text.partition("#")[0].partition("?")[2].strip()
 
 
 def rewritten(written: str, key: str, known: References) -> str:
@@ -73,7 +80,8 @@ def rewritten(written: str, key: str, known: References) -> str:
     reference, fragment = split_reference(written)
     if known.find(reference) == (key,):
         return written
-    anchor = f"#{fragment}" if fragment is not None else ""
+    query = query_of(written)
+    anchor = (f"?{query}" if query else "") + (f"#{fragment}" if fragment is not None else "")
     return shortest(key, known, reference.count("/") + 1) + anchor
 
 

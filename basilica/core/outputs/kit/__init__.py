@@ -131,13 +131,14 @@ class _Writer:
     def _slot(self, slot: Slot) -> str:
         """A slot as the kit's templates ask for it."""
         match slot:
-            case PageAddress(key, fragment):
-                return f"{{{{ address({', '.join(json.dumps(text) for text in (key, fragment) if text)}) }}}}"
+            case PageAddress(key, fragment, query):
+                wanted = [key, fragment or "", query] if query else [key, fragment] if fragment else [key]
+                return f"{{{{ address({', '.join(json.dumps(text) for text in wanted)}) }}}}"
             case HomeAddress():
                 return "{{ address(site.home) }}"
             case EntryAddress(menu, number):
                 entry = self._plan.menus[menu].entries[number]
-                return self._slot(PageAddress(entry.page or "", entry.fragment))
+                return self._slot(PageAddress(entry.page or "", entry.fragment, entry.query))
             case CurrentMark(menu, number):
                 return f"{{{{ current({json.dumps(menu)}, {number}) }}}}"
             case PathMark(menu, number):

@@ -9,6 +9,7 @@ from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.template_environment import icon, naming
 from basilica.core.plan import MenuPlan, Plan
+from basilica.core.plan.parameters import as_rule
 from basilica.core.shared.icons import shapes
 
 Data = dict[str, Any]
@@ -78,6 +79,7 @@ def _menu(menu: MenuPlan) -> Data:
             "label": planned.label,
             "page": planned.page,
             "fragment": planned.fragment or "",
+            "query": planned.query,
             "url": planned.url,
             "display": {word: getattr(display, word) for word in ("icon", "note", "show", "above", "below")},
             "items": [entry(item) for item in planned.items],
@@ -104,6 +106,8 @@ def _page(renderer: Renderer, key: str | None) -> Data:
     found: Data = {
         "key": key or "",
         "path": route.path if route else "",
+        "rule": as_rule(route.path) if route else "",
+        "parameters": [parameter.name for parameter in route.parameters] if route else [],
         "served": bool(route and route.is_backend),
         "title": page.title if page else "",
         "label": page.label if page else "",

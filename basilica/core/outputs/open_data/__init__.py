@@ -52,7 +52,7 @@ def _menu(plan: Plan, menu: MenuPlan) -> dict[str, Any]:
         planned = menu.entries[number]
         address = planned.url
         if planned.page is not None and planned.page in plan.routes:
-            address = plan.addresses.to_page(planned.page, None, planned.fragment)
+            address = plan.addresses.to_page(planned.page, None, planned.fragment, planned.query)
         return {
             "kind": str(planned.kind),
             "label": planned.label,

@@ -51,7 +51,10 @@ class PageEndRenderer:
         found: list[Listed] = []
         for key in self._plan.under(parent):
             page = self._plan.site.pages[key]
-            routed = key in self._plan.routes
+            route = self._plan.routes.get(key)
+            if route is not None and route.parameters:
+                continue  # a list has no values to give
+            routed = route is not None
             deeper = levels - 1 if routed else levels
             items = self._listed(key, source, deeper) if deeper and page.children else []
             if routed or items:

@@ -151,8 +151,10 @@ class PageShells:
         for name, menu in self._plan.menus.items():
             for entry in menu.entries:
                 if entry.page is not None and entry.page in self._plan.routes:
-                    texts[EntryAddress(name, entry.number)] = write.to_page(entry.page, key, entry.fragment)
-        texts |= {target: write.to_page(target.key, key, target.fragment) for target in self._pieces.targets}
+                    address = write.to_page(entry.page, key, entry.fragment, entry.query)
+                    texts[EntryAddress(name, entry.number)] = address
+        for target in self._pieces.targets:
+            texts[target] = write.to_page(target.key, key, target.fragment, target.query)
         return texts | {file: self._file_at(file.name, key) or "" for file in self._pieces.files}
 
     def home(self, key: str | None) -> str:

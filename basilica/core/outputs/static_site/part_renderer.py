@@ -10,11 +10,12 @@ from markupsafe import Markup, escape
 
 from basilica.core.content.markup import rewrite
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART
-from basilica.core.map.site.references import References, split_reference
+from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.outputs.static_site.assets import Assets
 from basilica.core.outputs.static_site.slots import FileAddress, PageAddress, PageValue, RegionSlot, room_for
 from basilica.core.plan import Plan
 from basilica.core.plan.layout_assignment import LayoutAssignment, part_html
+from basilica.core.plan.parameters import filled
 
 
 class Pieces:
@@ -89,6 +90,9 @@ class Pieces:
         found = self._references.find(reference)
         if len(found) != 1 or found[0] not in self._plan.routes or found[0] in self._plan.drafts:
             return None
-        target = PageAddress(found[0], fragment)
+        query = query_of(written)
+        if filled(self._plan.routes[found[0]].path, query)[2]:
+            return None
+        target = PageAddress(found[0], fragment, query)
         self.targets.add(target)
         return room_for(target)

@@ -50,10 +50,11 @@ class HomeAddress(NamedTuple):
 
 
 class PageAddress(NamedTuple):
-    """The address of a page, or of an anchor on it."""
+    """The address of a page, or of an anchor on it; ``query`` gives values, or stands behind it."""
 
     key: str
     fragment: str | None = None
+    query: str = ""
     kind: str = "page address"
 
 

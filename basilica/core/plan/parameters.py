@@ -1,0 +1,83 @@
+"""Parameters in paths: `/swimmers/{id}/` has one for a piece of an address, `/shop/{rest...}` one for all that follows.
+
+They stand on pages that other code answers. A link gives the values in its query, `page:swimmers?id=7`; what is no
+parameter there remains the query.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from typing import NamedTuple
+from urllib.parse import parse_qsl, quote, urlencode
+
+_PARAMETER = re.compile(r"\{([A-Za-z_][A-Za-z0-9_]*)(\.\.\.)?\}")
+_IN_PIECE = "!$&'()*+,;=:@-._~"
+"""Characters that stand in a piece of a path as they are (RFC 3986, 3.3)."""
+
+
+class Parameter(NamedTuple):
+    """A parameter by its ``name``; ``is_rest`` is one for all pieces that follow."""
+
+    name: str
+    is_rest: bool
+
+
+def parameters_of(path: str) -> tuple[Parameter, ...]:
+    """The parameters in a path, in order."""
+    return tuple(Parameter(name, bool(rest)) for name, rest in _PARAMETER.findall(path)) if "{" in path else ()
+
+
+def problem_with(path: str) -> str:
+    """What is wrong with the parameters of a path, in words; empty where nothing is."""
+    names = [parameter.name for parameter in parameters_of(path)]
+    if not {"{", "}"}.isdisjoint(_PARAMETER.sub("", path)):
+        return "holds a brace that belongs to no parameter; write `{id}`, or `{rest...}` for all that follows"
+    if len(set(names)) < len(names):
+        return f"has the parameter `{next(name for name in names if names.count(name) > 1)}` twice"
+    pieces = [piece for piece in path.split("/") if piece]
+    for piece in pieces:
+        found = parameters_of(piece)
+        if len(found) > 1 or (found and found[0].is_rest and (piece != pieces[-1] or not _PARAMETER.fullmatch(piece))):
+            return f"has more in `{piece}` than one parameter can tell; `{{rest...}}` stands alone, and last"
+    return ""
+
+
+def apart(piece: str) -> tuple[Sequence[str], Sequence[str]]:
+    """A piece of a path taken apart: the texts around its parameters, and these as they are written."""
+    return _PARAMETER.sub("\0", piece).split("\0"), [found[0] for found in _PARAMETER.finditer(piece)]
+
+
+def filled(path: str, query: str) -> tuple[str, str, tuple[str, ...]]:
+    """A path with the values that a query gives for its parameters; what remains of the query, and the parameters for
+    which it gives none."""
+    wanted = parameters_of(path)
+    if not wanted:
+        return path, query, ()
+    given = parse_qsl(query, keep_blank_values=True)
+    names = {parameter.name for parameter in wanted}
+    values = {name: value for name, value in given if name in names and value.strip("/")}
+    rest = urlencode([(name, value) for name, value in given if name not in names])
+
+    def value(found: re.Match[str]) -> str:
+        known = values.get(found[1])
+        if known is None:
+            return found[0]
+        return quote(known.strip("/"), safe=_IN_PIECE + "/") if found[2] else quote(known, safe=_IN_PIECE)
+
+    missing = tuple(parameter.name for parameter in wanted if parameter.name not in values)
+    return _PARAMETER.sub(value, path), rest, missing
+
+
+def as_pattern(path: str) -> str:
+    """The path as a regular expression for addresses, written as these are."""
+    texts, parameters = apart(path)
+    rests = [found.endswith("...}") for found in parameters]
+    return re.escape(texts[0]) + "".join(
+        (".+" if rest else "[^/]+") + re.escape(text) for rest, text in zip(rests, texts[1:], strict=True)
+    )
+
+
+def as_rule(path: str) -> str:
+    """The path as Werkzeug's routing writes it, `/swimmers/<id>/` (Werkzeug, URL Routing, Rule Format)."""
+    return _PARAMETER.sub(lambda found: f"<path:{found[1]}>" if found[2] else f"<{found[1]}>", path)
