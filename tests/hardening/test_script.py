@@ -33,7 +33,7 @@ from tests.hardening.test_requests import NAMES, address, rules
 
 SCRIPT = """"'><mark-x onclick=hit()></script></style></title></textarea></select><img src=x onerror=hit()>"""
 LEADING = "javascript:hit()"
-HOLED = {"under": "{}", "moved-text": "{}"}
+HOLED = {("phrases", "under"): "{}", ("phrases", "moved-text"): "{}", ("site", "title"): "{title}"}
 """What words need to have in them."""
 OWN = {"css", "js", "html", "text", "class"}
 """Words by which an author brings script, style and elements of their own into their own pages."""

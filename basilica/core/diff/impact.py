@@ -44,7 +44,13 @@ class SiteVersion:
     def head(self, key: str) -> Any:
         """What the head of a page is made of."""
         site, page = self.plan.site, self.plan.site.pages[key]
-        own = (site.language, page.title, page.description, self.plan.addresses.canonical(key), key in self.plan.drafts)
+        own = (
+            site.language,
+            self.plan.head_title(key, page.title),
+            page.description,
+            self.plan.addresses.canonical(key),
+            key in self.plan.drafts or page.options.extra.noindex,
+        )
         extra = page.options.extra
         around = (self.plan.header_of(key).name, extra.css_class, extra.js)  # what is said of the whole page
         return own, around, extra.css, self.renderer.extra(key), self.renderer.frame(key)["links"].text({})

@@ -10,6 +10,7 @@ from basilica.core.header import HeaderPlan, plan_headers
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.map.site.settings_reader import TITLE_VALUE
 from basilica.core.map.site.shared_values import Part
 from basilica.core.navigation.breadcrumbs import Breadcrumbs
 from basilica.core.navigation.menus import Mark, MenuPlan, plan_menu
@@ -73,6 +74,17 @@ class Plan:
         """The mark of page ``key`` in each menu that stands on it."""
         site = self.site
         return {name: menu.mark(site, key) for name, menu in self.menus.items() if menu.visible_on(site, key)}
+
+    def head_title(self, key: str | None, title: str) -> str:
+        """The title of a page as browsers show it: by the site's pattern; that of home by its own."""
+        site = self.site
+        pattern = (site.home_title or "{title}") if key is not None and key == site.home else site.title
+        if not pattern:
+            return title
+        page = site.pages[key] if key is not None else None
+        above = site.pages[key.partition("/")[0]].label if key is not None else title
+        values = {"title": title, "site": site.name, "label": page.label if page else title, "section": above}
+        return TITLE_VALUE.sub(lambda found: values.get(found[1], found[0]), pattern)
 
     @property
     def header(self) -> HeaderPlan:

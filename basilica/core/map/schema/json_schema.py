@@ -93,7 +93,7 @@ def json_schema() -> Schema:
         **_keys(
             words.MAP,
             {
-                "site": _keys(words.SITE, {"name": _LABEL}),
+                "site": _keys(words.SITE, {"name": _LABEL, "title": _LABEL, "home-title": _LABEL}),
                 "pages": {"$ref": "#/$defs/pages"},
                 "menus": {
                     "type": "object",

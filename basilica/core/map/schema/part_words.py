@@ -98,6 +98,7 @@ PAGE_EXTRA = (
     Word("css", "text", "Style of this page alone, written out."),
     Word("js", "text", "Script of this page alone, written out."),
     Word("class", "text", "The class of the page's body."),
+    Word("noindex", "yes or no", "Kept out of search engines, and out of the sitemap.", ("no", "yes"), "no"),
     Word(
         "ignore",
         "keys",

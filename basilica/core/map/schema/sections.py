@@ -33,6 +33,15 @@ MAP = (
 
 SITE = (
     Word("name", "text", "The site's name; the header leads home by it."),
+    Word(
+        "title",
+        "text",
+        "The pattern of titles as browsers and search engines show them, such as `{title} · {site}`; `{label}` and"
+        " `{section}` are known as well. A page's heading is its title alone.",
+        (),
+        "{title}",
+    ),
+    Word("home-title", "text", "The same for the home page.", (), "{title}"),
     Word("base", "address", "Where the site lives, such as `https://mill.example`; it may have a path."),
     Word("language", "language tag", "The language of the pages, such as `en-GB`.", (), "en"),
     Word(

@@ -310,6 +310,10 @@ class Site:
     """What tables make as the text of pages, by key."""
     checks: Checks = NO_CHECKS
     redirects: tuple[OldRedirect, ...] = ()
+    title: str = ""
+    """The pattern of titles as browsers show them, such as `{title} · {site}`; empty: the page's title alone."""
+    home_title: str = ""
+    """The same for home alone."""
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
 

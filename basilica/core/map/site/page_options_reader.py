@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from typing import Any
 
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema.part_words import PAGE_EXTRA
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
-from basilica.core.map.site.field_reader import Context, label_of, text_of, texts_of
+from basilica.core.map.site.field_reader import Context, choice_of, label_of, text_of, texts_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
 
 _WORDS = frozenset(word.name for word in PAGE_EXTRA)
+_FIELDS = {"class": "css_class", "ignore": "ignored"}
+"""What words are called in ``PageExtras``, where they are called otherwise."""
+_NOINDEX = next(word for word in PAGE_EXTRA if word.name == "noindex")
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_-]*( -?[A-Za-z_][A-Za-z0-9_-]*)*")
 _INLINE = 20_000
 """Characters of style or script that is written out at a page."""
@@ -36,28 +40,23 @@ class ExtraReader:
             return PageExtras()
         context = self._context
         found: dict[str, Any] = {}
+        read: dict[str, Callable[[Node, str], Any]] = {
+            "layout": lambda node, _: self._names.layout(node, where),
+            "slots": lambda node, _: self._names.slots(node, where),
+            "without": self._names.of,
+            "keywords": lambda node, what: label_of(node, what, context) or "",
+            "social": lambda node, _: read_social(node, where, self._files, context),
+            "styles": lambda node, _: self._files.several(node, "style sheet"),
+            "scripts": lambda node, _: self._files.several(node, "script"),
+            "class": self._class,
+            "noindex": lambda node, what: choice_of(node, _NOINDEX, what, context) == "yes",
+            "ignore": lambda node, what: read_silent(node, what, context),
+            "css": lambda node, what: self._inline("css", node, what),
+            "js": lambda node, what: self._inline("js", node, what),
+        }
         for word in _WORDS:
-            if word not in keys:
-                continue
-            node, what = keys[word][1], f"`{word}` of {where}"
-            if word == "layout":
-                found[word] = self._names.layout(node, where)
-            elif word == "slots":
-                found[word] = self._names.slots(node, where)
-            elif word == "without":
-                found[word] = self._names.of(node, what)
-            elif word == "keywords":
-                found[word] = label_of(node, what, context) or ""
-            elif word == "social":
-                found[word] = read_social(node, where, self._files, context)
-            elif word in ("styles", "scripts"):
-                found[word] = self._files.several(node, "style sheet" if word == "styles" else "script")
-            elif word == "class":
-                found["css_class"] = self._class(node, what)
-            elif word == "ignore":
-                found["ignored"] = read_silent(node, what, context)
-            else:
-                found[word] = self._inline(word, node, what)
+            if word in keys:
+                found[_FIELDS.get(word, word)] = read[word](keys[word][1], f"`{word}` of {where}")
         return PageExtras(**found)
 
     def _class(self, node: Node, what: str) -> str:

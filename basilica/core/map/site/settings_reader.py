@@ -13,6 +13,10 @@ from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, text_of
 from basilica.core.map.site.model import Base
 
+TITLE_VALUES = ("title", "site", "label", "section")
+"""What a pattern of titles can have in braces."""
+TITLE_VALUE = re.compile(r"\{([^{}]*)\}")
+_PATTERNS = {"title": "title", "home_title": "home-title"}
 _LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
 """Language tags as RFC 5646 builds them, without its registry."""
 
@@ -52,8 +56,28 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
             "Add `base: https://…` under `site:`, or choose other links.",
         )
         choices["links"] = "root"
+    patterns = {name: _pattern(keys[word][1], f"`{word}`", context) for name, word in _PATTERNS.items() if word in keys}
     language_at = keys["language"][1].start if "language" in keys else at
-    return {"name": name, "base": base, "language": language or "en", "language_at": language_at, **choices}
+    return {"name": name, "base": base, "language": language or "en", "language_at": language_at, **choices, **patterns}
+
+
+def _pattern(node: Node, what: str, context: Context) -> str:
+    """A pattern of titles; empty with a finding where it has other values than there are, or not the title."""
+    text = label_of(node, what, context) or ""
+    unknown = next((name for name in TITLE_VALUE.findall(text) if name not in TITLE_VALUES), None)
+    if unknown is not None:
+        near = context.nearest(unknown, TITLE_VALUES)
+        message = f"{what} has `{{{unknown[:40]}}}`, which no page has."
+        remedy = (
+            f"Did you mean `{{{near}}}`?" if near else f"Known are {', '.join(f'`{{{v}}}`' for v in TITLE_VALUES)}."
+        )
+        context.say(site_rules.BAD_VALUE, node.start, message, remedy)
+        return ""
+    if text and "{title}" not in text and what != "`home-title`":
+        message = f"{what} has no `{{title}}`, so all pages would have one title."
+        context.say(site_rules.BAD_VALUE, node.start, message, "Write it such as `{title} · {site}`.")
+        return ""
+    return text
 
 
 def _base(node: Node, context: Context) -> Base | None:

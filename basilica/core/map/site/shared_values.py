@@ -65,5 +65,6 @@ class PageExtras:
     css: str = ""
     js: str = ""
     css_class: str = ""
+    noindex: bool = False
     ignored: tuple[tuple[str, str], ...] = ()
     """Checks that say nothing of this page and of those under it, each with the reason."""

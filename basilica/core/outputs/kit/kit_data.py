@@ -45,7 +45,7 @@ def navigation_data(renderer: Renderer) -> Data:
         },
         "menus": [_menu(menu) for menu in plan.menus.values()],
         "pages": [_page(renderer, key) for key in site.pages if key not in plan.drafts],
-        "not_found": {**_page(renderer, None), "title": site.phrases["not-found"]},
+        "not_found": {**_page(renderer, None), **_not_found(plan)},
         "redirects": [
             {"path": unquote(old.path), "query": old.query, "to": old.key, "fragment": old.fragment, "url": old.url}
             for old in sorted(plan.redirects, key=lambda old: not old.query)
@@ -54,6 +54,11 @@ def navigation_data(renderer: Renderer) -> Data:
         "files": files,
         "icons": {name: str(icon(name)) for name in sorted(_icons(plan))},
     }
+
+
+def _not_found(plan: Plan) -> Data:
+    title = plan.site.phrases["not-found"]
+    return {"title": title, "head_title": plan.head_title(None, title)}
 
 
 def _header(renderer: Renderer) -> Data:
@@ -110,6 +115,8 @@ def _page(renderer: Renderer, key: str | None) -> Data:
         "parameters": [parameter.name for parameter in route.parameters] if route else [],
         "served": bool(route and route.is_backend),
         "title": page.title if page else "",
+        "head_title": plan.head_title(key, page.title) if page else "",
+        "noindex": bool(page and page.options.extra.noindex),
         "label": page.label if page else "",
         "description": (page.description if page else None) or "",
         "section": site.pages[key.partition("/")[0]].label if key is not None else "",

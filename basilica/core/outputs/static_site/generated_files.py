@@ -43,7 +43,9 @@ def sitemap_addresses(plan: Plan) -> list[str]:
     """The full address of every page that belongs in the sitemap."""
     listed = [key for key, page in plan.site.pages.items() if "sitemap" not in page.options.hidden]
     listed = [key for key in listed if key in plan.routes and key not in plan.drafts]
-    listed = [key for key in listed if not plan.routes[key].parameters]
+    listed = [
+        key for key in listed if not plan.routes[key].parameters and not plan.site.pages[key].options.extra.noindex
+    ]
     return [plan.addresses.canonical(key) or "" for key in listed]
 
 

@@ -20,7 +20,7 @@ from basilica.core.outputs.static_site.slots import (
     DATA,
     DESCRIPTION,
     EXTRA,
-    TITLE,
+    HEAD_TITLE,
     EntryAddress,
     HomeAddress,
     NavigationFile,
@@ -52,7 +52,7 @@ class Shape(NamedTuple):
     variant: str
     description: bool
     canonical: bool
-    draft: bool
+    noindex: bool
     data: bool
     extra: bool
     css_class: str
@@ -105,10 +105,10 @@ class PageShells:
                 .render(
                     self._shared,
                     variant=shape.variant,
-                    title=room_for(TITLE),
+                    title=room_for(HEAD_TITLE),
                     description=room_for(DESCRIPTION) if shape.description else "",
                     canonical=room_for(CANONICAL) if shape.canonical else "",
-                    draft=shape.draft,
+                    noindex=shape.noindex,
                     data=room_for(DATA) if shape.data else "",
                     extra=room_for(EXTRA) if shape.extra else "",
                     own=PageExtras(css_class=shape.css_class, js=shape.js),

@@ -119,6 +119,7 @@ CONTENT = RegionSlot("content")
 CANONICAL, DATA, EXTRA = HeadValue("canonical"), HeadValue("data"), HeadValue("extra")
 TITLE, LABEL, DESCRIPTION = PageValue("title"), PageValue("label"), PageValue("description")
 SECTION, KEY, SITE = PageValue("section"), PageValue("key"), PageValue("site")
+HEAD_TITLE = PageValue("head_title")
 
 _KINDS = {kind._field_defaults["kind"]: kind for kind in get_args(Slot)}
 
