@@ -49,7 +49,7 @@ def texts_map() -> str:
     def words(section: str, *left_out: str) -> str:
         texts = [word.name for word in SECTIONS[section] if word.value_type == "text"]
         return ", ".join(
-            f"{name}: {quoted(SCRIPT + name + HOLED.get(name, ''))}"
+            f"{name}: {quoted(SCRIPT + name + HOLED.get((section, name), ''))}"
             for name in texts
             if name not in OWN | set(left_out)
         )
