@@ -47,9 +47,10 @@ pages:
   part: {kind: section, pages: {c: {draft: yes}, d: }}
   shop: {kind: backend, path: /shop/, pages: {lot: {kind: backend, path: 'lot-{number}/{rest...}'}}}
 menus:
-  main: [home, a: [b], {group: G, items: [part: [d], b#x]}, separator, {page: shop, show: button},
+  main: [home, a: [b], {group: G, items: [part: [d], b#x]}, separator,
+    {page: shop, show: button, class: 'cta md:px-2', above: 500},
     'lot?number=7&rest=x/y&q=1#z']
-  utility: {hover: yes, entries: [{url: "mailto:a@b.example", label: M, icon: mail}]}
+  utility: {hover: yes, class: top, entries: [{url: "mailto:a@b.example", label: M, icon: mail}]}
   side: {section: a, label: Side, entries: auto}
 parts:
   identity: {kind: identity, name: "Own & {{ name }}", line: L}

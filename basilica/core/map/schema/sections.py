@@ -152,6 +152,7 @@ ENTRY = (
     ),
     Word("above", "width", "Shown only where the window is at least so many pixels wide."),
     Word("below", "width", "Shown only where the window is narrower than so many pixels."),
+    Word("class", "text", "Names of classes for the entry, for the site's own style."),
 )
 
 SEPARATOR = "separator"
@@ -192,6 +193,7 @@ MENU = (
         (),
         "where its labels no longer fit",
     ),
+    Word("class", "text", "Names of classes for the menu, for the site's own style."),
 )
 
 BREADCRUMBS = (

@@ -15,6 +15,7 @@ from basilica.core.map.site.auto_entries import auto, drafts_of
 from basilica.core.map.site.field_reader import (
     Context,
     choice_of,
+    class_of,
     keys_of,
     kind_of,
     label_of,
@@ -30,7 +31,7 @@ from basilica.core.shared.icons import shapes
 
 SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
-_DRESS = ("icon", "note", "show", "above", "below")
+_DRESS = ("icon", "note", "show", "above", "below", "class")
 
 
 def read_entries(
@@ -244,6 +245,7 @@ class _Reader:
             show=show if icon or show != "icon" else "text",
             above=widths["above"] or 0,
             below=widths["below"] or 0,
+            css_class=class_of(keys["class"][1], "`class`", self.context) if "class" in keys else "",
         )
 
     def link(

@@ -19,6 +19,8 @@ from basilica.core.rules.rule import Rule
 _UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
 
+_CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]*)*")
+"""Names of classes, also those of utilities such as `md:px-2`."""
 
 Keys = dict[str, tuple[Scalar, Node]]
 """The keys of a mapping by name, each with its key node and its value."""
@@ -213,3 +215,13 @@ def texts_of(node: Node, where: str, context: Context) -> list[Scalar]:
     """The texts of a list, or the one text that stands in its place; what is no text becomes a finding."""
     items = node.items if isinstance(node, Sequence) else (node,)
     return [item for item in items if text_of(item, where, context) is not None and isinstance(item, Scalar)]
+
+
+def class_of(node: Node, what: str, context: Context) -> str:
+    """Names of classes with spaces between them; empty with a finding where a text is none."""
+    names = " ".join(item.value.strip() for item in texts_of(node, what, context))
+    if not names or _CLASS.fullmatch(names):
+        return names
+    message = f"{what} is `{names[:60]}`, which is no name of a class."
+    context.say(site_rules.BAD_VALUE, node.start, message, "Use letters, digits and hyphens, such as `wide`.")
+    return ""

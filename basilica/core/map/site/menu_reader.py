@@ -11,7 +11,16 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, expand
 from basilica.core.map.site.entry_reader import AUTO_LEVELS, read_entries
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import (
+    Context,
+    choice_of,
+    class_of,
+    keys_of,
+    kind_of,
+    label_of,
+    number_of,
+    text_of,
+)
 from basilica.core.map.site.model import Entry, Menu, MenuSettings, Page
 from basilica.core.map.site.references import References
 from basilica.core.rules import limits
@@ -111,6 +120,7 @@ class _MenuReader:
             opens=choice("opens", "beside"),
             hover=choice("hover", "no") == "yes",
             fold=self.fold(keys["fold"][1], where) if "fold" in keys else "",
+            css_class=class_of(keys["class"][1], f"`class` of {where}", self.context) if "class" in keys else "",
         )
 
     def section(self, node: Node, name: str) -> str | None:

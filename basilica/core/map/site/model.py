@@ -148,6 +148,7 @@ class EntryDisplay:
     show: str = "text"
     above: int = 0
     below: int = 0
+    css_class: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,6 +194,7 @@ class MenuSettings:
     opens: str = "beside"
     hover: bool = False
     fold: str = ""
+    css_class: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema.part_words import PAGE_EXTRA
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
-from basilica.core.map.site.field_reader import Context, choice_of, label_of, text_of, texts_of
+from basilica.core.map.site.field_reader import Context, choice_of, class_of, label_of, text_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
@@ -19,7 +19,6 @@ _WORDS = frozenset(word.name for word in PAGE_EXTRA)
 _FIELDS = {"class": "css_class", "ignore": "ignored"}
 """What words are called in ``PageExtras``, where they are called otherwise."""
 _NOINDEX = next(word for word in PAGE_EXTRA if word.name == "noindex")
-_CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_-]*( -?[A-Za-z_][A-Za-z0-9_-]*)*")
 _INLINE = 20_000
 """Characters of style or script that is written out at a page."""
 _ENDS = {"css": re.compile("</style", re.IGNORECASE), "js": re.compile("</script|<!--", re.IGNORECASE)}
@@ -48,7 +47,7 @@ class ExtraReader:
             "social": lambda node, _: read_social(node, where, self._files, context),
             "styles": lambda node, _: self._files.several(node, "style sheet"),
             "scripts": lambda node, _: self._files.several(node, "script"),
-            "class": self._class,
+            "class": lambda node, what: class_of(node, what, context),
             "noindex": lambda node, what: choice_of(node, _NOINDEX, what, context) == "yes",
             "ignore": lambda node, what: read_silent(node, what, context),
             "css": lambda node, what: self._inline("css", node, what),
@@ -58,14 +57,6 @@ class ExtraReader:
             if word in keys:
                 found[_FIELDS.get(word, word)] = read[word](keys[word][1], f"`{word}` of {where}")
         return PageExtras(**found)
-
-    def _class(self, node: Node, what: str) -> str:
-        names = " ".join(item.value.strip() for item in texts_of(node, what, self._context))
-        if not names or _CLASS.fullmatch(names):
-            return names
-        message = f"{what} is `{names[:60]}`, which is no name of a class."
-        self._context.say(site_rules.BAD_VALUE, node.start, message, "Use letters, digits and hyphens, such as `wide`.")
-        return ""
 
     def _inline(self, word: str, node: Node, what: str) -> str:
         text = text_of(node, what, self._context) or ""

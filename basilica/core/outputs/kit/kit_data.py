@@ -13,6 +13,7 @@ from basilica.core.plan.parameters import as_rule
 from basilica.core.shared.icons import shapes
 
 Data = dict[str, Any]
+_DISPLAY = ("icon", "note", "show", "above", "below", "css_class")
 
 
 def navigation_data(renderer: Renderer) -> Data:
@@ -86,11 +87,13 @@ def _menu(menu: MenuPlan) -> Data:
             "fragment": planned.fragment or "",
             "query": planned.query,
             "url": planned.url,
-            "display": {word: getattr(display, word) for word in ("icon", "note", "show", "above", "below")},
+            "display": {
+                word: getattr(display, word) for word in ("icon", "note", "show", "above", "below", "css_class")
+            },
             "items": [entry(item) for item in planned.items],
         }
 
-    settings = {"opens": menu.settings.opens, "hover": menu.settings.hover}
+    settings = {"opens": menu.settings.opens, "hover": menu.settings.hover, "css_class": menu.settings.css_class}
     return {
         "name": menu.name,
         "label": menu.label,
