@@ -24,6 +24,7 @@ from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Conte
 
 __all__ = [
     "FOLDER",
+    "NOT_FOUND_KEY",
     "SUFFIXES",
     "Body",
     "Content",
@@ -34,6 +35,10 @@ __all__ = [
     "is_content_name",
     "key_of",
 ]
+
+
+NOT_FOUND_KEY = "404"
+"""In place of a page's key, that of the content of the page for addresses that do not exist (`content/404.md`)."""
 
 
 @lru_cache(maxsize=8)
@@ -48,8 +53,8 @@ class Linker:
         self,
         plan: Plan,
         findings: Findings,
-        file: Callable[[str, str], str | None] = lambda name, key: None,
-        part: Callable[[str, str], str | None] = lambda name, key: None,
+        file: Callable[[str, str | None], str | None] = lambda name, key: None,
+        part: Callable[[str, str | None], str | None] = lambda name, key: None,
     ) -> None:
         """``file`` gives the address of a file as it is written on a page, and ``part`` a part as it stands there; both
         None where there is none of the name."""
@@ -62,17 +67,17 @@ class Linker:
     def reporting_to(
         self,
         findings: Findings,
-        file: Callable[[str, str], str | None],
-        part: Callable[[str, str], str | None],
+        file: Callable[[str, str | None], str | None],
+        part: Callable[[str, str | None], str | None],
     ) -> Linker:
         """The same with what it brings up going elsewhere."""
         other = copy.copy(self)
         other._findings, other._file, other._part = findings, file, part
         return other
 
-    def body(self, content: Content, key: str) -> Body:
-        """The content of page ``key`` with every ``page:`` and ``file:`` link as the address it has on that page, and
-        every ``<part:name>`` as the part.
+    def body(self, content: Content, key: str | None) -> Body:
+        """The content of page ``key`` (None: of the page for addresses that do not exist) with every ``page:`` and
+        ``file:`` link as the address it has on that page, and every ``<part:name>`` as the part.
 
         A link to what does not exist keeps its text and loses its address; it becomes a finding with its place in the
         content file.

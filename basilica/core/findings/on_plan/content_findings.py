@@ -6,7 +6,7 @@ from basilica.core.content.markup import references
 from basilica.core.findings.on_plan.part_findings import PART_UNUSED, links_of_parts
 from basilica.core.map.site import site_rules
 from basilica.core.plan import Plan
-from basilica.core.plan.content_links import Contents, as_html
+from basilica.core.plan.content_links import NOT_FOUND_KEY, Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts
 from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Finding, Findings
@@ -44,6 +44,8 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
         )
     for key, content in contents.items():
         key = key.partition(".")[0]  # behind it stands a slot of the page
+        if key == NOT_FOUND_KEY and key not in plan.site.pages:
+            continue
         if key not in plan.routes or plan.routes[key].is_backend:
             findings.add(
                 site_rules.CONTENT_UNUSED,

@@ -13,6 +13,7 @@ _TEXT: Schema = {"type": ["string", "number", "boolean"]}
 """Every scalar is text in a map; readers of plain YAML may take `404` or `no` for something else."""
 _LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
 _TEXTS: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
+_NAMED: Schema = {"type": "object", "additionalProperties": _TEXT}
 _LEVELS: Schema = {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}
 _YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
 """Readers of plain YAML take both for booleans."""
@@ -112,8 +113,8 @@ def json_schema() -> Schema:
                 },
                 "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
                 "slots": slots,
-                "redirects": {"type": "object", "additionalProperties": _TEXT},
-                "head": _keys(words.HEAD, {**shared, "fonts": {"type": "object", "additionalProperties": _TEXT}}),
+                "redirects": _NAMED,
+                "head": _keys(words.HEAD, {**shared, "fonts": _NAMED, "meta": _NAMED}),
             },
         ),
         "required": ["pages"],

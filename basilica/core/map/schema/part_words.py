@@ -68,6 +68,13 @@ HEAD = (
     Word("styles", "file or list of files", "Style sheets that every page loads, after Basilica's own."),
     Word("scripts", "file or list of files", "Scripts that every page loads, once it is read."),
     Word("fonts", "keys", "Letters: a family and its file, such as `Mill Sans: mill.woff2`."),
+    Word("manifest", "file", "The manifest of the site as an application, a file in `files`."),
+    Word(
+        "meta",
+        "keys",
+        "More that every head says: a name and its content, such as `theme-color: '#14204a'`, or what a search engine"
+        " asks for to know the site's owner.",
+    ),
     Word("social", "keys", "What is shown where a page is passed on and says nothing else."),
 )
 

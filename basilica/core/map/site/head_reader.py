@@ -18,7 +18,17 @@ _SUFFIXES = {
     "icon": (".svg", ".png", ".ico", ".webp"),
     "picture": (".svg", ".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif"),
     "font": (".woff2", ".woff", ".ttf", ".otf"),
+    "manifest": (".webmanifest", ".json"),
 }
+_META = re.compile(r"[A-Za-z][A-Za-z0-9:._-]{0,80}")
+_SAID = {
+    "viewport": "is on every page already",
+    "charset": "is on every page already",
+    "description": "stands at each page, as `description:`",
+    "keywords": "stands at each page, as `keywords:`",
+    "robots": "stands at each page, as `noindex:`",
+}
+"""Names for which the map has words of its own, and where these stand."""
 
 
 class FileNames:
@@ -65,6 +75,8 @@ def read_head(node: Node, names: FileNames, context: Context) -> HeadSettings:
         styles=names.several(keys["styles"][1], "style sheet") if "styles" in keys else (),
         scripts=names.several(keys["scripts"][1], "script") if "scripts" in keys else (),
         fonts=_fonts(keys["fonts"][1], names, context) if "fonts" in keys else (),
+        manifest=names.one(keys["manifest"][1], "manifest") if "manifest" in keys else "",
+        meta=_meta(keys["meta"][1], context) if "meta" in keys else (),
         social=read_social(keys["social"][1], "`head`", names, context) if "social" in keys else Social(),
     )
 
@@ -78,6 +90,25 @@ def read_social(node: Node, where: str, names: FileNames, context: Context) -> S
 
     picture = names.one(keys["picture"][1], "picture") if "picture" in keys else ""
     return Social(text("title"), text("description"), picture)
+
+
+def _meta(node: Node, context: Context) -> tuple[tuple[str, str], ...]:
+    if not isinstance(node, Mapping):
+        message = f"`meta` is {kind_of(node)} where names with their contents are expected."
+        context.say(site_rules.WRONG_SHAPE, node.start, message, "Write such as `theme-color: '#14204a'` below it.")
+        return ()
+    found = []
+    for name, value in node.pairs:
+        known = _SAID.get(name.value.lower(), "stands under `social:`" if name.value.startswith("og:") else "")
+        if known or not _META.fullmatch(name.value):
+            message = f"`{name.value[:60]}` {known or 'cannot be the name of what a head says'}."
+            remedy = "Take it out." if known else "Use letters, digits, `:`, `.` and `-`."
+            context.say(site_rules.BAD_VALUE, name.start, message, remedy)
+            continue
+        text = label_of(value, f"`{name.value}` of `meta`", context)
+        if text:
+            found.append((name.value, text))
+    return tuple(found)
 
 
 def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:

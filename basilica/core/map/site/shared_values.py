@@ -44,6 +44,9 @@ class HeadSettings:
     styles: tuple[str, ...] = ()
     scripts: tuple[str, ...] = ()
     fonts: tuple[tuple[str, str], ...] = ()
+    manifest: str = ""
+    meta: tuple[tuple[str, str], ...] = ()
+    """Names with their contents, for elements `meta`."""
     social: Social = Social()
 
 

@@ -30,7 +30,7 @@ from basilica.core.outputs.static_site.slots import (
     room_for,
 )
 from basilica.core.outputs.static_site.template_environment import environment
-from basilica.core.plan.content_links import as_html
+from basilica.core.plan.content_links import NOT_FOUND_KEY, as_html
 from basilica.core.shared.output_file import File
 
 _SITE = "site_pages"
@@ -120,6 +120,10 @@ class _Writer:
 
     def _not_found(self) -> str:
         phrases = self._plan.site.phrases
+        own = self._renderer.not_found_content
+        if own is not None:
+            has_title = as_html(own).has_title
+            return ("" if has_title else "<h1>{{ page.title }}</h1>\n") + self._content(NOT_FOUND_KEY)
         template = environment().get_template("not-found.html")
         heading = f"<h1>{escape(phrases['not-found'])}</h1>\n"
         return self._jinja(Markup(heading + template.render(phrases=phrases, home=room_for(HomeAddress()))))

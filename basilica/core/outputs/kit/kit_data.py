@@ -42,6 +42,8 @@ def navigation_data(renderer: Renderer) -> Data:
             "icon": site.head.icon,
             "styles": [name for name in known if name.endswith(".css")] + list(site.head.styles),
             "scripts": [name for name in known if name.endswith(".js")] + list(site.head.scripts),
+            "manifest": site.head.manifest,
+            "meta": [list(pair) for pair in site.head.meta],
             "fonts": [{"family": family, "file": name} for family, name in site.head.fonts],
         },
         "menus": [_menu(menu) for menu in plan.menus.values()],

@@ -38,7 +38,7 @@ from basilica.core.outputs.static_site.slots import (
 )
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Mark, Plan
-from basilica.core.plan.content_links import Body, Contents, Linker
+from basilica.core.plan.content_links import NOT_FOUND_KEY, Body, Content, Contents, Linker
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.shared.output_file import File
 
@@ -195,7 +195,9 @@ class Renderer:
     def generated_file(self, name: str) -> bytes:
         """One of the files beside the pages."""
         if name == NOT_FOUND:
-            body = environment().get_template("not-found.html").render(self._shared, home=self._frames.home(None))
+            own = self.not_found_content
+            shown = environment().get_template("not-found.html").render(self._shared, home=self._frames.home(None))
+            body = self._linker.body(own, None) if own is not None else Body(shown, False)
             return self._render(
                 None,
                 {},
@@ -205,13 +207,18 @@ class Renderer:
                 noindex=False,
                 breadcrumbs="",
                 data="",
-                body=Markup(body),
-                has_title=False,
+                body=Markup(body.html),
+                has_title=body.has_title,
                 page_end=("", ""),
             )
         if name in self.navigation_names:
             return self._navigation[self.navigation_names[name]]
         return generated_file(self.plan, name, self._shared)
+
+    @property
+    def not_found_content(self) -> Content | None:
+        """The text of the page for addresses that do not exist, where it has one of its own."""
+        return self.contents.get(NOT_FOUND_KEY) if NOT_FOUND_KEY not in self.plan.site.pages else None
 
     # The parts
 
@@ -312,13 +319,14 @@ class Renderer:
         """The address of a file as it is written on a page; None where there is no such file."""
         return self.plan.addresses.to_file(self.assets.path(name), key) if name in self.assets else None
 
-    def _part_on(self, name: str, key: str) -> Markup | None:
+    def _part_on(self, name: str, key: str | None) -> Markup | None:
         """A part as it stands in the text of a page; None where there is none of this name."""
         if name not in self.plan.site.parts and not name.startswith("menu-"):
             return None
         slotted = SlotTemplate(self._pieces.part(name, self.plan.assignment_of(key)))
-        texts = {**self._frames.addresses_at(key), **self.mark_texts(self.plan.marks(key))}
-        return slotted.text({**texts, **self.values(key, self.plan.site.pages[key].title)})
+        marks = self.mark_texts(self.plan.marks(key)) if key is not None else {}
+        title = self.plan.site.pages[key].title if key is not None else self.plan.site.phrases["not-found"]
+        return slotted.text({**self._frames.addresses_at(key), **marks, **self.values(key, title)})
 
     def section_menus(self, key: str | None, texts: Mapping[Slot, str]) -> Markup:
         """The menus of the sections to which a page belongs, from the outside in, with marks."""
