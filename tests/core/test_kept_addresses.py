@@ -101,7 +101,7 @@ def test_it_says_how_many_and_a_page_that_is_back_needs_none() -> None:
     assert (
         {each.address for each in there.ended}
         == {"/visit/", "/visit/hours/", "/visit/access/"}
-        == {each.address for each in there.kept}
+        == {each.address for each in there.redirected}
     )
     assert there.words.endswith("; 3 old addresses kept")
     back = do(there.text, RenameId("come", "visit"))
@@ -114,14 +114,14 @@ def test_pages_of_tables_and_of_other_files_are_kept_below_redirects() -> None:
     before = compile_map(text, files)
     after = edit(before, text, SetAddressStyle("files"), keeping=ALL)
     assert "  /seeds/bean/: bean\n" in after.text and "  /more/deep/: deep\n" in after.text
-    assert {each.address for each in after.kept} == {"/seeds/", "/seeds/bean/", "/more/", "/more/deep/"}
+    assert {each.address for each in after.redirected} == {"/seeds/", "/seeds/bean/", "/more/", "/more/deep/"}
 
 
 def test_a_large_site_changes_its_style_in_one_edit() -> None:
     pages = "".join(f"  s{n}:\n    pages:\n" + "".join(f"      p{n}-{m}: P\n" for m in range(30)) for n in range(20))
     text = f"site: {{name: X}}\npages:\n  home: {{path: /}}\n{pages}"
     after = do(text, SetAddressStyle("bare"))
-    assert len(after.kept) == 620 == after.text.count("was: /")
+    assert len(after.redirected) == 620 == after.text.count("was: /")
     assert do(after.text, SetAddressStyle("folders")).text.count("was: /") == 620  # now the others
 
 
@@ -162,7 +162,7 @@ def test_every_address_ever_handed_out_leads_on(data: st.DataObject) -> None:
             continue
         text, plan = edited.text, edited.compiled.plan
         assert plan is not None
-        found = answered(plan) | {old.asked: old.url or "gone" for old in plan.redirects if old.key is None}
+        found = answered(plan) | {old.address: old.url or "gone" for old in plan.redirects if old.key is None}
         owed = {
             address: edited.keys.get(to, to if to == "gone" or "://" in to else lead) for address, to in owed.items()
         }

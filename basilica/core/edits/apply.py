@@ -32,7 +32,7 @@ class Edited:
     chosen: str | None
     ended: tuple[EndedAddress, ...] = ()
     """Addresses that the edits end."""
-    kept: tuple[EndedAddress, ...] = ()
+    redirected: tuple[EndedAddress, ...] = ()
     """Those of them that are kept, and lead on."""
 
     def moves(self, before: Compiled) -> list[tuple[str, str | None]]:
@@ -69,7 +69,7 @@ def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = K
         kept = tuple(each for each in kept if each.address not in still)
         count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'}"
         edited = replace(edited, words=f"{edited.words}; {count} kept")
-    return replace(edited, ended=ended, kept=kept)
+    return replace(edited, ended=ended, redirected=kept)
 
 
 def _batches(commands: Sequence[Command]) -> list[tuple[Command, ...]]:

@@ -111,4 +111,4 @@ def _written(redirect: OldRedirect, known: References) -> str:
 def _refused(site: Site, plan: Plan, addresses: set[str]) -> set[str]:
     """The addresses that cannot be kept, since something else is there."""
     candidates = redirect_candidates(site, plan.routes)
-    return {old.redirect.asked for old in candidates if old.redirect is not None and old.problem} & addresses
+    return {old.redirect.address for old in candidates if old.redirect is not None and old.problem} & addresses

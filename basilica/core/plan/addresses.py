@@ -106,7 +106,7 @@ class Addresses:
 
     def old(self, redirect: Redirect) -> str:
         """An old address as a server is asked for it, with the base's path."""
-        return self._prefix + redirect.asked
+        return self._prefix + redirect.address
 
     def _write(self, path: str, target: str | Route, source: str | Route | None) -> str:
         if source is None or self.links == "root":

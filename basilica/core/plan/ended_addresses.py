@@ -19,13 +19,13 @@ class EndedAddress(NamedTuple):
 def answered(plan: Plan) -> dict[str, str]:
     """Every address that leads to a page which is built, old ones too, with the key of that page."""
     found = {plan.routes[key].path: key for key in plan.builds()}
-    return {**{old.asked: old.key for old in plan.redirects if old.key is not None}, **found}
+    return {**{old.address: old.key for old in plan.redirects if old.key is not None}, **found}
 
 
 def ended_addresses(before: Plan, after: Plan, keys: Mapping[str, str]) -> tuple[EndedAddress, ...]:
     """The addresses that led to pages of ``before`` and are answered by nothing ``after``. ``keys`` has, by the key
     that a page had, the one that it has."""
-    now = answered(after).keys() | {old.asked for old in after.redirects}
+    now = answered(after).keys() | {old.address for old in after.redirects}
     now |= {route.path for route in after.routes.values() if route.is_backend}
     left = after.routes.keys() - after.drafts
     ended = []

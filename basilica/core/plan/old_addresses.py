@@ -100,11 +100,11 @@ class OldAddresses:
         words = _words(path.removesuffix(f".{ending}") if ending else path)
         if not words:
             return None
-        found = process.extractOne(words, self._names, scorer=_alike, score_cutoff=_LIKELY)
+        found = process.extractOne(words, self._names, scorer=_similarity, score_cutoff=_LIKELY)
         return found[2] if found else None
 
 
-def _alike(one: str, other: str, **_: object) -> float:
+def _similarity(one: str, other: str, **_: object) -> float:
     return max(fuzz.token_set_ratio(one, other) * 0.95, fuzz.partial_ratio(one.split()[-1], other) * 0.8)
 
 

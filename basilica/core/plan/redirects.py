@@ -42,7 +42,7 @@ class Redirect(NamedTuple):
         return 410 if self.is_gone else 301
 
     @property
-    def asked(self) -> str:
+    def address(self) -> str:
         """The address as a browser asks for it, below the base's path."""
         return f"{self.path}?{self.query}" if self.query else self.path
 

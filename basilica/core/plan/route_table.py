@@ -33,7 +33,7 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
     old: dict[str, list[str]] = {}
     for redirect in plan.redirects:
         if redirect.key is not None:
-            old.setdefault(redirect.key, []).append(redirect.asked)
+            old.setdefault(redirect.key, []).append(redirect.address)
     return [
         RouteRow(
             key=key,

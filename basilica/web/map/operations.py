@@ -75,7 +75,7 @@ def apply_edit(slug: str) -> Response:
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
     moves = edited.moves(services().maps.compiled(sent.text, site))
-    told = {"ended": len(edited.ended), "kept": len(edited.kept)}
+    told = {"ended": len(edited.ended), "kept": len(edited.redirected)}
     return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves, **told)
 
 

@@ -148,14 +148,14 @@ def _old_addresses(plan: Plan, findings: Findings) -> None:
         if redirect is None:
             findings.add(BAD_PATH, site.lines.place(at), f"The old address {owner} {problem}.")
         elif problem:
-            message = f"The old address {redirect.asked} {owner} cannot lead on: {problem} there."
+            message = f"The old address {redirect.address} {owner} cannot lead on: {problem} there."
             findings.add(REDIRECT_CLASH, site.lines.place(at), message)
         elif needs_server(redirect):
             by_server.append((redirect, at))
     if by_server:
         (redirect, at), more = by_server[0], len(by_server) - 1
         others = f", and {more} more" if more else ""
-        message = f"No file can stand at the old address {redirect.asked}{others}: only a server can lead on."
+        message = f"No file can stand at the old address {redirect.address}{others}: only a server can lead on."
         findings.add(REDIRECT_BY_SERVER, site.lines.place(at), message)
 
 
