@@ -20,7 +20,7 @@ from pathlib import Path
 from basilica.core.plan.routes import MARKER
 from basilica.core.shared.output_file import File
 from basilica.store.errors import UsageError
-from basilica.store.folders import is_alive, place_in, write_atomically
+from basilica.store.folders import is_alive, place_in, sweep, write_atomically
 
 _JOURNAL = ".basilica-journal"
 _STAGE = ".basilica-building-"
@@ -76,6 +76,7 @@ class BuildFolder:
                 self._lock = _locked(self.target)
                 _finish(self.target)
                 _sweep(self.target, _STAGE)
+                sweep(self.target)  # the list and the journal, half written
             _sweep(self.target.parent, f".{self.target.name}.building-")
             self.folder.mkdir()
         except OSError as error:

@@ -9,6 +9,7 @@ from dataclasses import replace
 from basilica.core.exchange import list_rules
 from basilica.core.exchange.list_items import Item, ItemKind, ListLine, nested
 from basilica.core.map.site.entry_reader import outside_address
+from basilica.core.map.site.field_reader import UNSEEN
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.place import Place
@@ -54,7 +55,10 @@ def _say(findings: Findings, line: ListLine, message: str, remedy: str, rule: Ru
 
 def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Findings) -> Item | None:
     """The item of a line, now that it is known what stands under it."""
-    label, kind, address = line.label, line.kind, line.address
+    label, kind = UNSEEN.sub("", line.label).strip(), line.kind
+    address = UNSEEN.sub("", line.address) if line.address is not None else None
+    if (label, address) != (line.label.strip(), line.address):
+        _say(findings, line, "There are invisible characters here, which no page can show.", "They were left out.")
     if len(label) > limits.LABEL_CHARACTERS:
         most = limits.LABEL_CHARACTERS
         _say(findings, line, f"This has {len(label):,} characters; a label has at most {most}.", "Shorten it.")

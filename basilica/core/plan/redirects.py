@@ -165,7 +165,9 @@ class _Places:
         if redirect.is_gone or not _is_page(redirect.path):
             return ""
         files = _answering(redirect.path)
-        file = files[1] if len(files) > 1 and self._site.urls == "bare" else files[0]
+        if not files:
+            return ""
+        file = files[-1] if self._site.urls == "bare" else files[0]
         name = comparable(file)
         if name in self._files or name in self._old_files or name in self._folders or name in self._generated:
             return ""

@@ -16,7 +16,7 @@ from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix
 from basilica.core.rules.rule import Rule
 
-_UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
+UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
 
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]*)*")
@@ -135,7 +135,7 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
     if not node.value.strip():
         context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.")
         return None
-    unseen = _UNSEEN.search(node.value)
+    unseen = UNSEEN.search(node.value)
     if unseen:
         context.say(
             site_rules.BAD_VALUE,
@@ -143,7 +143,7 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
             f"{where} holds the invisible character U+{ord(unseen.group()):04X}.",
             "Take it out; it cannot stand in a page.",
         )
-        return _UNSEEN.sub("", node.value) or None
+        return UNSEEN.sub("", node.value) or None
     return node.value
 
 
