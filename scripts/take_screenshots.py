@@ -24,6 +24,7 @@ VIEWS = {
     "preview": f"{SITE}/preview?page=visit/hours",
     "overlay": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
     "checks": f"{SITE}/checks?page=history&check=description-missing",
+    "addresses": f"{SITE}/addresses",
     "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
 }
 LIST = """Home

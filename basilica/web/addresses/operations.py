@@ -26,6 +26,8 @@ def take(slug: str) -> Response:
     for number in form.take.data or ():
         address, to = rows.get(whole_number(number) or 0, ("", ""))
         found = known.find(to.strip())
+        if not to.strip():
+            raise InvalidForm(f"Name a page for {address[:80]} to lead to, or leave it out. Nothing was written.")
         if len(found) != 1:
             raise InvalidForm(f"There is no page `{to[:80]}` for {address[:80]} to lead to. Nothing was written.")
         chosen[address] = found[0]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
 from itertools import islice
 
 from flask import Response, abort, render_template, request
@@ -14,7 +15,7 @@ from basilica.core.plan.route_table import as_csv as table_of
 from basilica.core.plan.route_table import route_rows
 from basilica.services.address_check import look_up
 from basilica.store.records import SiteRecord
-from basilica.web.addresses.forms import OldList, RoutesQuery
+from basilica.web.addresses.forms import OldList, RoutesQuery, Taking
 from basilica.web.context import services
 from basilica.web.downloads import download
 from basilica.web.forms import InvalidForm
@@ -22,6 +23,8 @@ from basilica.web.values import whole_number
 
 STEP = 200
 """Rows of the table on one page of it."""
+_TYPED = 500_000
+"""Characters of a list that come back with the page."""
 SHOWN = 500
 """Old addresses that are shown of each kind."""
 
@@ -75,13 +78,22 @@ def look_up_old(slug: str) -> str:
     plan = services().maps.good_plan(site)
     if plan is None:
         raise InvalidForm("The map has errors. Fix them first.")
-    compiled = services().maps.compiled(services().maps.good_text(site), site)
-    return _old(site, look_up(compiled, services().store.contents(slug), addresses), text)
+    return _old(site, addresses, text)
 
 
 def _old(
-    site: SiteRecord, found: tuple[AddressAnswer, ...] = (), typed: str = "", problem: str = "", taken: int = 0
+    site: SiteRecord,
+    addresses: tuple[str, ...] = (),
+    typed: str = "",
+    problem: str = "",
+    taken: int = 0,
+    entered: Mapping[str, str] = {},
 ) -> str:
+    """The form, and what each of the addresses answers; ``entered`` are the pages that were named beside them."""
+    found: tuple[AddressAnswer, ...] = ()
+    if addresses and services().maps.good_plan(site) is not None:
+        compiled = services().maps.compiled(services().maps.good_text(site), site)
+        found = look_up(compiled, services().store.contents(site.slug), addresses)
     groups = {answer: list(islice((one for one in found if one.answer is answer), SHOWN)) for answer in Answer}
     return render_template(
         "addresses/old.html",
@@ -92,12 +104,15 @@ def _old(
         total=len(found),
         answers=Answer,
         shown=SHOWN,
-        typed=typed[:200_000],
+        typed=typed[:_TYPED],
+        entered=entered,
         problem=problem,
         taken=taken,
     )
 
 
 def refused(slug: str, problem: str) -> str:
-    """Why nothing was written, with the list that was typed still there."""
-    return _old(services().sites.open(slug), typed=OldList.unchecked().list.data or "", problem=problem)
+    """Why nothing was written, with the list and the pages that were named still there."""
+    typed, form = OldList.unchecked().list.data or "", Taking.unchecked()
+    entered = dict(zip(form.address.data or (), form.to.data or (), strict=False))
+    return _old(services().sites.open(slug), read_addresses(typed), typed, problem, entered=entered)
