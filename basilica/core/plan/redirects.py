@@ -10,7 +10,16 @@ from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
-from basilica.core.plan.routes import GENERATED, Route, RouteKind, comparable, file_ending, is_html_ending, unquoted
+from basilica.core.plan.routes import (
+    GENERATED,
+    Route,
+    RouteKind,
+    comparable,
+    file_ending,
+    is_drive,
+    is_html_ending,
+    unquoted,
+)
 
 _AS_WRITTEN = "!$&'()*+,;=:@-._~/"
 """Characters that stand in a path as they are (RFC 3986, 3.3)."""
@@ -195,7 +204,7 @@ def _answering(path: str) -> tuple[str, ...]:
         name = unquoted(path[1:])
     except UnicodeDecodeError:
         return ()
-    if not name or "\0" in name or "//" in path:
+    if not name or "\0" in name or "//" in path or is_drive(name):
         return ("index.html",) if not name else ()
     if path.endswith("/"):
         return (name + "index.html",)

@@ -124,6 +124,8 @@ def segments_of(path: str, above: tuple[str, ...], with_parameters: bool = False
             segments[-1:] = []
         elif any(character in "/\\" or unicodedata.category(character) in ("Cc", "Cs") for character in name):
             return (), "holds a character that no file name can"
+        elif not segments and is_drive(name):
+            return (), f"begins with `{name[:2]}`, which is a drive on Windows"
         else:
             segments.append(quote(unicodedata.normalize("NFC", name), safe=_KEPT))
     return tuple(segments), ""
@@ -141,6 +143,11 @@ def _with_parameters(text: str, above: tuple[str, ...]) -> tuple[tuple[str, ...]
         written = ["".join(found) for found, _ in around]
         segments.append("".join(one + two for one, two in zip(written, (*parameters, ""), strict=True)))
     return tuple(segments), ""
+
+
+def is_drive(name: str) -> bool:
+    """Whether a file of this name would stand on another drive, for Windows."""
+    return name[1:2] == ":" and name[:1].isascii() and name[:1].isalpha()
 
 
 def file_ending(path: str) -> str:
