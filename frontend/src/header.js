@@ -14,8 +14,8 @@ export const headerWorkspace = () => ({
     this.state = pageState();
     this.path = [0];
     this.trace = this.sizes = null;
-    this.loads = 0;
     this.turns = this.done = 0; // what the page beside was told, and what it has done of it
+    this.last = null; // what it was told last, until it is done
     this.mount();
     this.form = document.getElementById("own");
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
@@ -69,6 +69,7 @@ export const headerWorkspace = () => ({
     this.busy();
     // What is kept here is watched by Alpine, which a message cannot carry: a plain copy is sent.
     const plain = JSON.parse(JSON.stringify(message));
+    this.last = plain;
     this.frame.contentWindow.postMessage({ basilica: "workspace", turn: this.turns, ...plain }, "*");
   },
   /** The page beside is loading, or has not done yet what it was told. */
@@ -77,23 +78,26 @@ export const headerWorkspace = () => ({
   },
   told(event) {
     if (event.source !== this.frame.contentWindow || event.data?.basilica !== "preview") return;
-    const { at, done } = event.data;
+    const { at, done, ready } = event.data;
+    // Each page says once that it is there. One that is on its way out may still send where it is: it is not that.
+    if (ready === true) this.arrived = true;
     if (Number.isInteger(done)) {
       this.done = done;
+      if (done === this.turns) this.last = null;
       this.busy();
     }
     // What a page sends is looked at before it is used: numbers, and a state that there is.
     if (!at || !STATES.includes(at.state) || !NUMBERS.every((name) => Number.isFinite(at[name]))) return;
-    const fresh = this.loads !== this.seen;
-    this.seen = this.loads;
+    const fresh = this.arrived;
+    this.arrived = false;
     const known = this.sizes;
     this.sizes = { page: at.page, window: at.window, row: at.row, reach: at.reach };
     if (fresh || !known) {
-      this.tell({ depth: this.path.at(-1) });
+      // What the page before it was told and did not do is told again.
+      this.tell(this.last?.play ? this.last : { depth: this.path.at(-1) });
       this.look();
       if (this.wanted) this.take(this.wanted);
-      else if (this.waiting) this.tell({ play: this.waiting });
-      this.wanted = this.waiting = null;
+      this.wanted = null;
       this.ask();
     }
     if (this.recording) this.recording.push([Math.round(at.time - this.began), at.depth]);
@@ -149,7 +153,6 @@ export const headerWorkspace = () => ({
     this.$refs.depth.max = Math.max(Number(most), Math.max(...this.path));
     const key = JSON.stringify([this.fields(), data.message]);
     if (this.known !== undefined && this.known !== key) {
-      this.loads += 1;
       this.turns += 1;
       this.busy();
       this.frame.src = this.state.root + this.state.path;
@@ -259,8 +262,7 @@ export const headerWorkspace = () => ({
     this.trace = trace;
     this.$refs.replay.disabled = false;
     this.path = [0];
-    if (this.loads === this.seen) this.tell({ play: trace });
-    else this.waiting = trace; // until the page beside is there
+    this.tell({ play: trace });
   },
   record() {
     const on = !this.recording;
