@@ -48,6 +48,11 @@ export const headerWorkspace = () => ({
     frame.title = "The page, with this header";
     frame.setAttribute("sandbox", "allow-scripts");
     frame.src = this.state.root + this.state.path;
+    // A page that is there is asked where it is; what it said before it was all there may have been lost.
+    frame.addEventListener("load", () => {
+      this.arrived = true;
+      this.tell(this.last?.play ? this.last : { depth: this.path.at(-1) });
+    });
     this.frame = frame;
     this.$refs.ground.replaceChildren(frame);
     this.busy();

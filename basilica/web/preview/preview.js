@@ -20,20 +20,32 @@
       height: bar.height
     } });
   }
+  // With the next frame; where the browser draws none for a while, without it.
+  function next(act) {
+    var did = false;
+    function once() {
+      if (!did) act();
+      did = true;
+    }
+    requestAnimationFrame(once);
+    setTimeout(once, 150);
+  }
   // One report a frame, after the style of the new state was applied.
   function soon() {
-    if (!asked) asked = requestAnimationFrame(function () { requestAnimationFrame(report); });
+    if (asked) return;
+    asked = true;
+    next(function () { next(report); });
   }
   // Says that what the workspace asked was done, by its number.
   function done(turn) { send({ done: turn }); }
   // Scrolls along a trace of times (ms) and depths (px); a later one ends it.
   function play(trace, turn) {
     var mine = ++playing, start = performance.now(), step = 0;
-    requestAnimationFrame(function next() {
+    next(function on() {
       if (mine !== playing) return;
       while (step < trace.length && trace[step][0] - trace[0][0] <= performance.now() - start) step++;
       scrollTo({ top: trace[Math.max(step - 1, 0)][1], behavior: "instant" });
-      if (step < trace.length) requestAnimationFrame(next);
+      if (step < trace.length) next(on);
       else done(turn);
     });
   }
@@ -51,6 +63,7 @@
   addEventListener("message", function (event) {
     var data = event.data || {};
     if (event.source !== parent || data.basilica !== "workspace") return;
+    soon();
     if (typeof data.scroll === "number") {
       told = Date.now();
       scrollTo(0, data.scroll * (document.documentElement.scrollHeight - innerHeight));
