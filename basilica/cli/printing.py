@@ -28,7 +28,8 @@ def print_addresses(told: AddressCheck, form: str) -> None:
     counts = Counter(each.answer for each in told.found)
     words = ", ".join(f"{counts[answer]:,} {answer}" for answer in Answer if counts[answer])
     written = f" {told.written:,} were written into the map." if told.written else ""
-    click.echo(f"{len(told.found):,} addresses: {words}.{written}", err=True)
+    cut = " The list has more, which were not looked up." if told.is_cut else ""
+    click.echo(f"{len(told.found):,} addresses: {words}.{written}{cut}", err=True)
 
 
 def _more(each: AddressAnswer) -> str:

@@ -23,6 +23,8 @@ class AddressCheck:
 
     found: tuple[AddressAnswer, ...]
     written: int = 0
+    is_cut: bool = False
+    """Whether the list has more addresses than were looked up."""
 
 
 def look_up(compiled: Compiled, contents: Contents, addresses: tuple[str, ...]) -> tuple[AddressAnswer, ...]:
@@ -38,7 +40,7 @@ def look_up_addresses(map_path: Path, old: Path, write: bool) -> AddressCheck | 
     are written into it first. Gives the source where its map has errors. Raises ``UsageError`` for what cannot be read
     or written, and ``EditRejected``."""
     source = read_source(map_path)
-    addresses = read_addresses(read_file(old, limits.TABLE_CHARACTERS).decode("utf-8", "replace"))
+    addresses, is_cut = read_addresses(read_file(old, limits.TABLE_CHARACTERS).decode("utf-8", "replace"))
     if not addresses:
         raise UsageError(f"{old} has no addresses. Write one a line, such as /prices.htm.")
     compiled = compile_map(source.map, source.files)
@@ -47,11 +49,9 @@ def look_up_addresses(map_path: Path, old: Path, write: bool) -> AddressCheck | 
     found = look_up(compiled, source.contents, addresses)
     chosen = {each.address: each.nearest for each in found if each.answer is Answer.NOWHERE and each.nearest}
     if not write or not chosen:
-        return AddressCheck(found)
-    edited = edit(compiled, source.map.decode("utf-8"), taking(chosen))
+        return AddressCheck(found, is_cut=is_cut)
+    edited = edit(compiled, source.map.decode("utf-8"), taking(chosen, compiled.plan.site))
     write_atomically(map_path, edited.text.encode("utf-8"))
     after = look_up(edited.compiled, source.contents, addresses)
-    return AddressCheck(
-        after,
-        sum(each.answer is Answer.NOWHERE for each in found) - sum(each.answer is Answer.NOWHERE for each in after),
-    )
+    left = (sum(each.answer is Answer.NOWHERE for each in answers) for answers in (found, after))
+    return AddressCheck(after, next(left) - next(left), is_cut)

@@ -6,6 +6,8 @@ from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.plan import Plan
 from basilica.core.plan.ended_addresses import answered
 from basilica.services.compiled_maps import CompiledMaps
+from basilica.services.recent import Recent
+from basilica.store.records import VersionSummary
 from basilica.store.sites import Sites
 
 _VERSIONS = 50
@@ -17,7 +19,7 @@ class KnownAddresses:
 
     def __init__(self, store: Sites, maps: CompiledMaps) -> None:
         self._store, self._maps = store, maps
-        self._of_versions: dict[tuple[str, int], frozenset[str]] = {}
+        self._of_versions: Recent[frozenset[str]] = Recent(20 * _VERSIONS)
 
     def handed_out(self, slug: str, plan: Plan) -> None:
         """Note that the pages of a plan went out."""
@@ -29,16 +31,16 @@ class KnownAddresses:
         if found:
             return found
         versions = self._store.versions(slug)[:_VERSIONS]
-        return frozenset[str]().union(*(self._of_version(slug, version.id) for version in versions))
+        return frozenset[str]().union(*(self._of_version(slug, version) for version in versions))
 
     def keeping(self, slug: str, keep: bool = True, lead: str = "") -> Keeping:
         """What an edit of a site keeps; ``lead`` is where the addresses of deleted pages lead."""
         return Keeping(self.of(slug) if keep else frozenset(), lead)
 
-    def _of_version(self, slug: str, number: int) -> frozenset[str]:
-        known = self._of_versions.get((slug, number))
-        if known is None:
-            version = self._store.version(slug, number)
+    def _of_version(self, slug: str, listed: VersionSummary) -> frozenset[str]:
+        def read() -> frozenset[str]:
+            version = self._store.version(slug, listed.id)
             plan = self._maps.compiled(version.text, version.files).plan
-            known = self._of_versions[slug, number] = frozenset(answered(plan)) if plan else frozenset()
-        return known
+            return frozenset(answered(plan)) if plan else frozenset()
+
+        return self._of_versions.get((slug, listed.id, listed.saved_at), read)

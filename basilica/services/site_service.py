@@ -54,16 +54,18 @@ class SiteService:
 
         return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite)
 
-    def apply(self, slug: str, revision: int, *commands: Command) -> SiteRecord:
+    def apply(self, slug: str, revision: int, *commands: Command, keep: bool = True) -> int:
         """Do edits to the text of a site as it was at ``revision``, all of them or none. Addresses that others may know
-        and that would end are kept. Raises ``EditRejected``."""
+        and that would end are kept, if asked for; tells how many. Raises ``EditRejected``."""
         site = self.open(slug)
         if site.revision != revision:
             raise Conflict(site)
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
-        text = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug)).text
-        return self.save(slug, text, revision) if text != site.text else site
+        edited = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
+        if edited.text != site.text:
+            self.save(slug, edited.text, revision)
+        return len(edited.redirected)
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""

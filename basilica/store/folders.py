@@ -62,14 +62,17 @@ def read_source(path: Path) -> Source:
 
 
 def read_file(path: Path, most: int) -> bytes:
-    """The bytes of a file, at most so many. Raises ``UsageError`` for what is no file, or cannot be read."""
+    """The bytes of a file. Raises ``UsageError`` for what is no file, cannot be read, or has more than ``most``."""
     if not path.is_file():
         raise UsageError(f"{path} is not a file.")
     try:
         with path.open("rb") as file:
-            return file.read(most)
+            data = file.read(most + 1)
     except OSError as error:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
+    if len(data) > most:
+        raise UsageError(f"{path} has more than {most // 1_000_000} MB. Take a part of it.")
+    return data
 
 
 def _files(folder: Path, findings: list[Finding]) -> Files:

@@ -82,7 +82,7 @@ class Revision(IntegerField):
 
 
 class Button(BooleanField):
-    """A button that sends a form: whether it was this one."""
+    """A button that sends a form, or a box to tick: whether it was this one, or was ticked."""
 
     def process_formdata(self, valuelist: list[Any]) -> None:
         """Take what came."""

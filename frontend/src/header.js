@@ -51,7 +51,7 @@ export const headerWorkspace = () => ({
     // A page that is there is asked where it is; what it said before it was all there may have been lost.
     frame.addEventListener("load", () => {
       this.arrived = true;
-      this.tell(this.last?.play ? this.last : { depth: this.path.at(-1) });
+      this.tellAgain();
     });
     this.frame = frame;
     this.$refs.ground.replaceChildren(frame);
@@ -77,6 +77,10 @@ export const headerWorkspace = () => ({
     this.last = plain;
     this.frame.contentWindow.postMessage({ basilica: "workspace", turn: this.turns, ...plain }, "*");
   },
+  /** What a page that is gone was told and did not do; else how far this one is scrolled. */
+  tellAgain() {
+    this.tell(this.last?.play ? this.last : { depth: this.path.at(-1) });
+  },
   /** The page beside is loading, or has not done yet what it was told. */
   busy() {
     this.$refs.ground.setAttribute("aria-busy", String(this.done !== this.turns));
@@ -98,8 +102,7 @@ export const headerWorkspace = () => ({
     const known = this.sizes;
     this.sizes = { page: at.page, window: at.window, row: at.row, reach: at.reach };
     if (fresh || !known) {
-      // What the page before it was told and did not do is told again.
-      this.tell(this.last?.play ? this.last : { depth: this.path.at(-1) });
+      this.tellAgain();
       this.look();
       if (this.wanted) this.take(this.wanted);
       this.wanted = null;

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.exchange import address_lists
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.plan.old_addresses import Answer, OldAddresses
 from tests.core.help import planned
@@ -36,12 +37,18 @@ FORMS = {
 @pytest.mark.parametrize("form", FORMS)
 def test_all_forms_say_the_same(form: str) -> None:
     """sitemaps.org protocol 0.9; RFC 4180; the common log format of Apache httpd (from memory)."""
-    assert read_addresses(FORMS[form]) == ADDRESSES
+    assert read_addresses(FORMS[form]) == (ADDRESSES, False)
+
+
+def test_a_list_that_is_too_long_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(address_lists, "OLD_ADDRESSES", 3)
+    assert read_addresses("/a\n/b\n/a\n/c\n") == (("/a", "/b", "/c"), False)
+    assert read_addresses("/a\n/b\n/c\n/d\n") == (("/a", "/b", "/c"), True)
 
 
 @given(st.text(max_size=60) | st.text(st.sampled_from('<loc/>,;\t"\n GET HTTP1.'), max_size=60))
 def test_any_text_is_read(text: str) -> None:
-    assert all(each.startswith("/") for each in read_addresses(text))
+    assert all(each.startswith("/") for each in read_addresses(text).addresses)
 
 
 MAP = """site: {name: X, base: 'https://x.example'}
@@ -50,6 +57,7 @@ pages:
   visit: {title: Plan your visit, was: [/besuch.htm, /visit.htm], pages: {hours: Opening hours, access: }}
   mill: {title: How the mill works, path: /MillWorks.htm}
   shop: {path: /shop/, kind: backend}
+  lot: {path: '/lots/{id}/', kind: backend}
 redirects: {/flyer.pdf: gone, '/index.php?id=3': visit, /news: https://news.example/}
 """
 
@@ -63,6 +71,7 @@ redirects: {/flyer.pdf: gone, '/index.php?id=3': visit, /news: https://news.exam
         ("/MillWorks.htm", "same", "mill"),
         ("/shop/", "same", "shop"),
         ("/robots.txt", "same", ""),
+        ("/lots/7/", "same", "lot"),
         ("/visit", "redirect", "/visit/"),
         ("/besuch.htm?utm=1", "redirect", "/visit/"),
         ("/index.php?id=3", "redirect", "/visit/"),

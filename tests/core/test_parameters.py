@@ -59,6 +59,12 @@ def test_links_are_filled_in_and_paths_stay_as_written() -> None:
     assert [finding.message for finding in result.findings if finding.stops] == []
 
 
+def test_dot_segments_beside_parameters_are_made_normal() -> None:
+    """RFC 3986, 5.2.4, as for every path."""
+    plan = planned(HOME + "pages:\n  home: {path: /}\n  a: {kind: backend, path: '/x/./y/../{id}//z/'}\n")
+    assert plan.routes["a"].path == "/x/{id}/z/"
+
+
 def test_an_automatic_menu_and_lists_leave_them_out() -> None:
     plan = planned(CLUB.replace("[home, team?id=7, {page: 'team?id=8&tab=a b#top', label: Eight}, about]", "auto"))
     assert [entry.page for entry in plan.menus["main"].entries] == ["home", "about", "swimmers", "pay"]
@@ -71,6 +77,7 @@ def test_an_automatic_menu_and_lists_leave_them_out() -> None:
     ("pages", "code"),
     [
         ("a: {path: '/a/{id}/'}", "bad-path"),
+        ("a: {was: /b/7/}\n  b: {kind: backend, path: '/b/{id}/'}", "redirect-clash"),
         ("a: {kind: backend, path: '/a/{id/'}", "bad-path"),
         ("a: {kind: backend, path: '/a/{1}/'}", "bad-path"),
         ("a: {kind: backend, path: '/{id}/{id}'}", "bad-path"),

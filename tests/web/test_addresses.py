@@ -43,6 +43,8 @@ def test_old_addresses_are_looked_up_and_written(client: FlaskClient, services: 
     assert 'value="zebras"' in wrong.text and "2 lead nowhere" in wrong.text  # nothing that was typed is lost
     empty = client.post(f"{HERE}/old/take", data=take | {"take": ["1"], "to": ["visit/hours", " "]})
     assert empty.status_code == 422 and "Name a page for /zebra.htm" in empty.text
+    none = client.post(f"{HERE}/old/take", data=take | {"list": OLD, "take": ["9", "x"], "to": ["visit/hours", ""]})
+    assert none.status_code == 422 and "No address was chosen" in none.text
     done = client.post(
         f"{HERE}/old/take", data=take | {"take": ["0"], "to": ["visit/hours", ""]}, follow_redirects=True
     )
@@ -62,8 +64,20 @@ def test_a_style_keeps_what_was_handed_out(client: FlaskClient, services: Servic
     assert services.addresses.of("small") == {"/", "/a/", "/b/"}
     revision = services.store.get("small").revision
     services.sites.save("small", services.store.get("small").text + "  c: C\n", revision)
-    form = {"csrf_token": token(client), "revision": revision + 1, "urls": "files"}
-    assert client.post("/sites/small/addresses/style", data=form).status_code == 303
+    form = {"csrf_token": token(client), "revision": revision + 1, "urls": "files", "keep": "yes"}
+    done = client.post("/sites/small/addresses/style", data=form, follow_redirects=True)
+    assert "2 old addresses kept" in " ".join(done.text.split())
     text = services.store.get("small").text
     assert "was: /a/" in text and "was: /b/" in text and "/c/" not in text and "urls: files" in text
     assert client.post("/sites/small/addresses/style", data=form | {"urls": "x"}).status_code in (409, 422)
+
+
+def test_the_pages_form_keeps_an_address_or_not(client: FlaskClient, services: Services) -> None:
+    for keep, kept in (({"keep": "yes"}, True), ({}, False)):
+        revision = services.store.get(SLUG).revision
+        form = {"csrf_token": token(client), "revision": revision, "page": "privacy", "word": "path"}
+        path = f"/data-{len(keep)}/"
+        done = client.post(f"/sites/{SLUG}/pages", data=form | keep | {"path": path}, follow_redirects=True)
+        assert ("1 old address kept" in " ".join(done.text.split())) is kept
+        assert path in services.store.get(SLUG).text
+    assert "was: /privacy/" in services.store.get(SLUG).text

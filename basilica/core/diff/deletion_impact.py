@@ -7,6 +7,7 @@ from typing import NamedTuple
 from basilica.core.map.document import Document, Mapping
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, references_in
+from basilica.core.plan.ended_addresses import answered
 
 
 class PagePosition(NamedTuple):
@@ -60,11 +61,14 @@ def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
 
 class DeletionImpact(NamedTuple):
     """What goes with a page that is deleted: the keys of it and those under it, the entries that lead to them (menu
-    and label), and the pages whose text links to them, with how many links die there."""
+    and label), the pages whose text links to them, with how many links die there; the addresses that end; and the
+    nearest page above that stays and is built, to which these could lead (None: there is none)."""
 
     pages: tuple[str, ...]
     entries: tuple[tuple[str, str], ...]
     links: tuple[tuple[str, int], ...]
+    addresses: tuple[str, ...]
+    above: str | None
 
 
 def deletion_impact(plan: Plan, contents: Contents, key: str) -> DeletionImpact:
@@ -76,4 +80,7 @@ def deletion_impact(plan: Plan, contents: Contents, key: str) -> DeletionImpact:
         for owner, content in contents.items()
         if owner in plan.site.pages and owner not in pages
     )
-    return DeletionImpact(pages, entries, tuple((owner, count) for owner, count in counts if count))
+    links = tuple((owner, count) for owner, count in counts if count)
+    addresses = tuple(address for address, page in answered(plan).items() if page in pages)
+    above = next((other for other in plan.site.ancestors(key) if other in plan.builds()), None)
+    return DeletionImpact(pages, entries, links, addresses, above)

@@ -14,7 +14,7 @@ from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.map.site.model import OldRedirect
 from basilica.core.map.site.redirects_reader import GONE, PAGE, target_of
-from basilica.core.map.site.references import References, shortest
+from basilica.core.map.site.references import References, several, shortest
 from basilica.core.plan import Plan
 from basilica.core.plan.ended_addresses import EndedAddress
 from basilica.core.plan.redirects import redirect_candidates
@@ -37,9 +37,21 @@ class Keeping:
 KEEP_NONE = Keeping()
 
 
-def taking(chosen: Mapping[str, str]) -> KeepAddresses:
-    """The edit that writes old addresses into a map, each with the key of the page to which it leads."""
-    return KeepAddresses(tuple(EndedAddress(address, key) for address, key in chosen.items()))
+def taking(chosen: Mapping[str, str], site: Site) -> KeepAddresses:
+    """The edit that writes old addresses into a map, each with a reference to the page to which it leads. Raises
+    ``EditRejected`` for what is no page, and where nothing is chosen."""
+    if not chosen:
+        raise EditRejected("No address was chosen, so nothing was written.")
+    known, taken = References(site.pages), []
+    for address, reference in chosen.items():
+        found = known.find(reference)
+        if not reference:
+            raise EditRejected(f"Name a page for {address[:80]} to lead to, or leave it out. Nothing was written.")
+        if len(found) != 1:
+            message = f"There is no page `{reference[:80]}`" if not found else several(reference, found)[0][:-1]
+            raise EditRejected(f"{message} for {address[:80]} to lead to. Nothing was written.")
+        taken.append(EndedAddress(address, found[0]))
+    return KeepAddresses(tuple(taken))
 
 
 class KeepAddresses(Command, frozen=True, tag="keep-addresses"):

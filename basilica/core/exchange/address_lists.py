@@ -7,6 +7,7 @@ import io
 import re
 from collections.abc import Iterator
 from contextlib import suppress
+from typing import NamedTuple
 
 from lxml import etree
 
@@ -19,16 +20,23 @@ _HEADINGS = ("address", "url", "from", "path", "page", "loc", "link", "source")
 _ORIGIN = re.compile(r"https?://[^/?#]+", re.IGNORECASE)
 
 
-def read_addresses(text: str) -> tuple[str, ...]:
-    """Every address of a list, once, in its order, from the root of its host; at most ``OLD_ADDRESSES``. Whose host it
-    is does not matter: an old site may have had another."""
+class AddressList(NamedTuple):
+    """The addresses of a list, once each, in its order; ``is_cut`` tells that it has more than are taken."""
+
+    addresses: tuple[str, ...]
+    is_cut: bool = False
+
+
+def read_addresses(text: str) -> AddressList:
+    """Every address of a list, from the root of its host; at most ``OLD_ADDRESSES``. Whose host it is does not matter:
+    an old site may have had another."""
     found: dict[str, None] = {}
     for address in _written(text.removeprefix("\ufeff")):
         short = _ORIGIN.sub("", address.strip(), count=1).partition("#")[0] or "/"
-        found[short if short.startswith("/") else f"/{short}"] = None
         if len(found) >= OLD_ADDRESSES:
-            break
-    return tuple(found)
+            return AddressList(tuple(found), True)
+        found[short if short.startswith("/") else f"/{short}"] = None
+    return AddressList(tuple(found))
 
 
 def _written(text: str) -> Iterator[str]:

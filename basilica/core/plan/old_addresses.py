@@ -10,6 +10,7 @@ from urllib.parse import unquote
 
 from rapidfuzz import fuzz, process
 
+from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import file_ending, is_page_ending
 from basilica.core.plan.site_plan import Plan
@@ -56,6 +57,7 @@ class OldAddresses:
         self._pages = {unquote(plan.routes[key].path): key for key in plan.builds()}
         self._pages |= {"/" + plan.routes[key].file: key for key in plan.builds()}
         self._backend = {unquote(route.path): key for key, route in plan.routes.items() if route.is_backend}
+        self._with_values = ParameterPaths((route.path, key) for key, route in plan.routes.items())
         self._redirects = {(old.path, old.query): old for old in plan.redirects}
         self._files = {"/" + file for file in files}
         self._names: Mapping[str, str] = {
@@ -81,8 +83,9 @@ class OldAddresses:
         for known in (self._pages, self._backend):
             if name in known:
                 return AddressAnswer(address, Answer.SAME, known[name])
-        if name in self._files:
-            return AddressAnswer(address, Answer.SAME)
+        page = self._with_values.find(path)
+        if page is not None or name in self._files:
+            return AddressAnswer(address, Answer.SAME, page or "")
         for other in (name + "/", name.removesuffix("/")) if name != "/" else ():
             # A server of files leads from the name of a folder into it.
             if other in self._pages:

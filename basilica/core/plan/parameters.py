@@ -7,7 +7,7 @@ parameter there remains the query.
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 from urllib.parse import parse_qsl, quote, urlencode
 
@@ -69,13 +69,22 @@ def filled(path: str, query: str) -> tuple[str, str, tuple[str, ...]]:
     return _PARAMETER.sub(value, path), rest, missing
 
 
-def as_pattern(path: str) -> str:
-    """The path as a regular expression for addresses, written as these are."""
+class ParameterPaths:
+    """Paths with parameters, to be asked which of them an address fits. ``paths`` are pairs of a path and what stands
+    for it; those without parameters are left out."""
+
+    def __init__(self, paths: Iterable[tuple[str, str]]) -> None:
+        self._patterns = [(re.compile(_pattern(path)), named) for path, named in paths if parameters_of(path)]
+
+    def find(self, address: str) -> str | None:
+        """What stands for the first path that an address, written as addresses are, fits; None where none does."""
+        return next((named for pattern, named in self._patterns if pattern.fullmatch(address)), None)
+
+
+def _pattern(path: str) -> str:
     texts, parameters = apart(path)
-    rests = [found.endswith("...}") for found in parameters]
-    return re.escape(texts[0]) + "".join(
-        (".+" if rest else "[^/]+") + re.escape(text) for rest, text in zip(rests, texts[1:], strict=True)
-    )
+    values = [".+" if found.endswith("...}") else "[^/]+" for found in parameters]
+    return re.escape(texts[0]) + "".join(value + re.escape(text) for value, text in zip(values, texts[1:], strict=True))
 
 
 def as_rule(path: str) -> str:

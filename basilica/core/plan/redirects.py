@@ -10,6 +10,7 @@ from urllib.parse import quote, unquote_to_bytes
 
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.plan.routes import (
     GENERATED,
     Route,
@@ -127,6 +128,7 @@ class _Places:
         self._site, self._routes = site, routes
         self._files = {comparable(route.file): key for key, route in routes.items() if not route.is_backend}
         self._backend = {comparable(route.path): key for key, route in routes.items() if route.is_backend}
+        self._with_values = ParameterPaths((route.path, key) for key, route in routes.items())
         self._generated = {comparable(name) for name in GENERATED}
         self._folders = {folder for file in (*self._files, *self._generated) for folder in _above(file)}
         self._old: dict[tuple[str, str], str] = {}
@@ -154,18 +156,14 @@ class _Places:
             return f"another old address, {other}, is"
         if redirect.query:
             return ""  # a server is asked for the query as well
-        backend = self._backend.get(comparable(redirect.path))
+        backend = self._backend.get(comparable(redirect.path)) or self._with_values.find(redirect.path)
         if backend is not None:
             return f"other code answers for `{backend}`"
         if comparable(redirect.path.strip("/")) in self._generated:
             return "Basilica writes a file"
         for file in _answering(redirect.path):
             key = self._files.get(comparable(file))
-            if key is None:
-                continue
-            if self._routes[key].path == redirect.path:
-                return f"the page `{key}` is"
-            if key != redirect.key:
+            if key is not None and (key != redirect.key or self._routes[key].path == redirect.path):
                 return f"the page `{key}` is"
         return ""
 

@@ -134,8 +134,14 @@ def segments_of(path: str, above: tuple[str, ...], with_parameters: bool = False
 def _with_parameters(text: str, above: tuple[str, ...]) -> tuple[tuple[str, ...], str]:
     """As ``segments_of``, for a path that has parameters: these stay, and what is around them is written as usual."""
     segments = [] if text.startswith("/") else list(above)
-    for piece in filter(None, text.split("/")):
+    for piece in text.split("/"):
         texts, parameters = apart(piece)
+        if not parameters:
+            found, problem = segments_of(piece, tuple(segments))
+            if problem:
+                return (), problem
+            segments = list(found)
+            continue
         around = [segments_of(each, ()) for each in texts]
         problem = next((reason for _, reason in around if reason), "")
         if problem:

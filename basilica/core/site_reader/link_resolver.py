@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import unquote
 
 from basilica.core.map.site import Base
 from basilica.core.plan import Plan, resolve
-from basilica.core.plan.parameters import as_pattern
+from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.site_reader.built_page import is_relative
 
 _INDEX = "index.html"
@@ -45,7 +44,7 @@ class Resolver:
         self._files = dict(self._names)
         self._by_file = False
         self._paths: dict[str, str] = {}
-        self._patterns: list[tuple[re.Pattern[str], str]] = []
+        self._with_values = ParameterPaths(())
         if plan is None:
             self._without_plan()
             self._files.update({unquote(path): path for path in served})
@@ -63,10 +62,9 @@ class Resolver:
         known = set(self._names.values())
         self._paths = {route.file: route.path for route in plan.routes.values()}
         self._paths |= {old.file: old.route.path for old in plan.redirects if old.file}
+        self._with_values = ParameterPaths((route.path, route.file) for route in plan.routes.values())
         for route in plan.routes.values():
-            if route.parameters:
-                self._patterns.append((re.compile(as_pattern(route.path)), route.file))
-            elif route.file in known or route.is_backend:
+            if route.file in known or route.is_backend:
                 self._files[unquote(route.path)] = route.file
 
     def _without_plan(self) -> None:
@@ -122,9 +120,7 @@ class Resolver:
             if meant_here or not self._prefix:
                 return Target(None, fragment, lost=path)
             return Target(None, url=url.href)
-        inside = path[len(self._prefix) :]
-        found = self._files.get(inside)
-        if found is None and self._patterns:
-            raw = url.pathname[len(self._prefix) :]
-            found = next((file for pattern, file in self._patterns if pattern.fullmatch(raw)), None)
+        found = self._files.get(path[len(self._prefix) :])
+        if found is None:
+            found = self._with_values.find(url.pathname[len(self._prefix) :])
         return Target(found, fragment, None if found else path)

@@ -9,7 +9,7 @@ from flask import request
 from flask_wtf.file import FileField
 
 from basilica.core.plan.route_table import RouteRow
-from basilica.web.forms import BasilicaForm, OneLine, Revision, Text, Values
+from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Text, Values
 
 COLUMNS = ("path", "file", "label", "menus", "kind", "was")
 
@@ -78,3 +78,4 @@ class Style(BasilicaForm):
 
     revision = Revision(default=-1)
     urls = OneLine(default="")
+    keep = Button()

@@ -8,6 +8,7 @@ from itertools import islice
 
 from flask import Response, abort, render_template, request
 
+from basilica.core.edits.commands.set_address_style import ADDRESS_STYLES
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.plan import Plan
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
@@ -35,7 +36,7 @@ def show(slug: str) -> str:
     plan, ask = services().maps.good_plan(site), RoutesQuery.now()
     rows = ask.chosen(route_rows(plan, drafts=True)) if plan else []
     start = min(ask.start, max(0, len(rows) - 1) // STEP * STEP)
-    styles = [(urls, _example(plan, urls)) for urls in ("folders", "files", "bare")] if plan else []
+    styles = [(urls, _example(plan, urls)) for urls in ADDRESS_STYLES] if plan else []
     return render_template(
         "addresses/show.html",
         site=site,
@@ -46,6 +47,7 @@ def show(slug: str) -> str:
         start=start,
         step=STEP,
         styles=styles,
+        redirected=whole_number(request.args.get("redirected")),
     )
 
 
@@ -72,24 +74,24 @@ def look_up_old(slug: str) -> str:
     """What each address of a list answers. Nothing is kept of it."""
     site, form = services().sites.open(slug), OldList.sent()
     text = form.file.data.read().decode("utf-8", "replace") if form.file.data else form.list.data
-    addresses = read_addresses(text)
-    if not addresses:
+    if not read_addresses(text).addresses:
         raise InvalidForm("There are no addresses in this. Write one a line, such as /prices.htm.")
     plan = services().maps.good_plan(site)
     if plan is None:
         raise InvalidForm("The map has errors. Fix them first.")
-    return _old(site, addresses, text)
+    return _old(site, text)
 
 
 def _old(
     site: SiteRecord,
-    addresses: tuple[str, ...] = (),
     typed: str = "",
     problem: str = "",
     taken: int = 0,
-    entered: Mapping[str, str] = {},
+    entered: Mapping[str, str] | None = None,
 ) -> str:
-    """The form, and what each of the addresses answers; ``entered`` are the pages that were named beside them."""
+    """The form, and what each address of the list that was ``typed`` answers; ``entered`` are the pages that were named
+    beside them."""
+    addresses, is_cut = read_addresses(typed)
     found: tuple[AddressAnswer, ...] = ()
     if addresses and services().maps.good_plan(site) is not None:
         compiled = services().maps.compiled(services().maps.good_text(site), site)
@@ -105,7 +107,8 @@ def _old(
         answers=Answer,
         shown=SHOWN,
         typed=typed[:_TYPED],
-        entered=entered,
+        entered=entered or {},
+        is_cut=is_cut,
         problem=problem,
         taken=taken,
     )
@@ -115,4 +118,4 @@ def refused(slug: str, problem: str) -> str:
     """Why nothing was written, with the list and the pages that were named still there."""
     typed, form = OldList.unchecked().list.data or "", Taking.unchecked()
     entered = dict(zip(form.address.data or (), form.to.data or (), strict=False))
-    return _old(services().sites.open(slug), read_addresses(typed), typed, problem, entered=entered)
+    return _old(services().sites.open(slug), typed, problem, entered=entered)

@@ -11,7 +11,6 @@ from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
 from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
-from basilica.core.plan.ended_addresses import answered
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
 from basilica.store.records import SiteRecord
@@ -89,11 +88,8 @@ def going(slug: str) -> Response:
     plan = compiled.plan
     impact = deletion_impact(plan, services().store.contents(slug), sent.key)
     known = services().addresses.of(slug)
-    addresses = [address for address, key in answered(plan).items() if key in impact.pages and address in known]
-    above = plan.site.pages[sent.key].parent
-    while above is not None and above not in plan.builds():
-        above = plan.site.pages[above].parent
-    shown = render_template("map/_going.html", plan=plan, going=impact, addresses=addresses, above=above)
+    addresses = [address for address in impact.addresses if address in known]
+    shown = render_template("map/_going.html", plan=plan, going=impact, addresses=addresses)
     return jsonify(shown=shown, edit={"edit": "delete-page", "key": sent.key}, addresses=len(addresses))
 
 

@@ -7,18 +7,20 @@ from wtforms.validators import Length, Regexp
 
 from basilica.core.edits import page_option_values, plain_value
 from basilica.core.rules.limits import CONTENT_CHARACTERS
-from basilica.web.forms import BasilicaForm, OneLine, Revision, Text, Values
+from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Text, Values
 
 _NO_SLOT = "This cannot be the name of a slot."
 _TOO_LONG = f"A page's text has at most {CONTENT_CHARACTERS:,} characters."
 
 
 class PageSettings(BasilicaForm):
-    """The settings of a page. ``word`` names those that the form has; each has its value under its own name."""
+    """The settings of a page. ``word`` names those that the form has; each has its value under its own name. ``keep``
+    tells that addresses which end are kept."""
 
     page = OneLine(default="")
     revision = Revision(default=-1)
     word = Values(default=list)
+    keep = Button()
 
     @property
     def settings(self) -> dict[str, str]:

@@ -24,11 +24,12 @@ def write(slug: str) -> Response:
     now = page_option_values(_plan_with(site, key, "nothing was written").site.pages[key])
     changed = {word: value for word, value in form.settings.items() if value != now[word]}
     if changed:
-        services().sites.apply(
-            slug, form.revision.data, *(SetWord(key, word, value) for word, value in changed.items())
-        )
+        commands = (SetWord(key, word, value) for word, value in changed.items())
+        count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
         old = {word: now[word] for word in changed}
-        flash({"words": sorted(changed), "old": old if sum(map(len, old.values())) < _UNDO else {}})  # type: ignore[arg-type]
+        told: dict[str, object] = {"words": sorted(changed), "redirected": count}
+        told["old"] = old if sum(map(len, old.values())) < _UNDO else {}
+        flash(told)  # type: ignore[arg-type]
     return redirect(url_for("pages.show", slug=slug, page=key), 303)
 
 

@@ -9,6 +9,7 @@ from basilica.core.map.schema.sections import SITE
 from basilica.core.map.site import Site
 
 _URLS = next(word for word in SITE if word.name == "urls")
+ADDRESS_STYLES = _URLS.values
 
 
 class SetAddressStyle(Command, frozen=True, tag="set-address-style"):

@@ -92,13 +92,18 @@ def read_social(node: Node, where: str, names: FileNames, context: Context) -> S
     return Social(text("title"), text("description"), picture)
 
 
+def _pairs(node: Node, word: str, wanted: str, example: str, context: Context) -> tuple[tuple[Scalar, Node], ...]:
+    """The names below a word with their values; none, with a finding, where other things stand there."""
+    if isinstance(node, Mapping):
+        return node.pairs
+    message = f"`{word}` is {kind_of(node)} where {wanted} are expected."
+    context.say(site_rules.WRONG_SHAPE, node.start, message, f"Write such as `{example}` below it.")
+    return ()
+
+
 def _meta(node: Node, context: Context) -> tuple[tuple[str, str], ...]:
-    if not isinstance(node, Mapping):
-        message = f"`meta` is {kind_of(node)} where names with their contents are expected."
-        context.say(site_rules.WRONG_SHAPE, node.start, message, "Write such as `theme-color: '#14204a'` below it.")
-        return ()
     found = []
-    for name, value in node.pairs:
+    for name, value in _pairs(node, "meta", "names with their contents", "theme-color: '#14204a'", context):
         known = _SAID.get(name.value.lower(), "stands under `social:`" if name.value.startswith("og:") else "")
         if known or not _META.fullmatch(name.value):
             message = f"`{name.value[:60]}` {known or 'cannot be the name of what a head says'}."
@@ -112,12 +117,8 @@ def _meta(node: Node, context: Context) -> tuple[tuple[str, str], ...]:
 
 
 def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:
-    if not isinstance(node, Mapping):
-        message = f"`fonts` is {kind_of(node)} where families with their files are expected."
-        context.say(site_rules.WRONG_SHAPE, node.start, message, "Write such as `Mill Sans: mill.woff2` below it.")
-        return ()
     found = []
-    for family, value in node.pairs:
+    for family, value in _pairs(node, "fonts", "families with their files", "Mill Sans: mill.woff2", context):
         if not _FAMILY.fullmatch(family.value):
             message = f"`{family.value[:60]}` cannot be the name of a family of letters."
             context.say(site_rules.BAD_VALUE, family.start, message, "Use letters, digits, spaces and hyphens.")
