@@ -30,6 +30,7 @@ from basilica.core.findings import run_checks
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.pipeline import Build, Compiled, compile_map
 from basilica.core.pipeline import build as build_files
 from basilica.core.plan import Plan
@@ -139,13 +140,15 @@ class SiteMap:
         def entry(number: int) -> MenuEntry:
             planned = menu.entries[number]
             address = planned.url
+            if planned.file:
+                address = plan.addresses.to_file(built_path(planned.file, plan.site.files), seen_from)
             if planned.page is not None and planned.page in plan.routes:
                 address = plan.addresses.to_page(planned.page, seen_from, planned.fragment, planned.query)
             return MenuEntry(
                 planned.label,
                 address,
                 planned.page,
-                mark.current if mark and mark.entry == number else None,
+                mark.current if mark and number in mark.entries else None,
                 bool(mark and number in mark.path),
                 tuple(entry(item) for item in planned.items),
             )

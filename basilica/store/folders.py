@@ -10,7 +10,16 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from basilica.core.map.document import Lines
-from basilica.core.map.map_files import FOLDERS, LAYOUTS, NO_FILES, OLD_LAYOUTS, Files, is_file_name
+from basilica.core.map.map_files import (
+    FOLDERS,
+    LAYOUTS,
+    NEVER_PUBLIC,
+    NO_FILES,
+    OLD_LAYOUTS,
+    PUBLIC,
+    Files,
+    is_file_name,
+)
 from basilica.core.map.site import site_rules
 from basilica.core.plan.content_links import FOLDER, SUFFIXES, Content, Contents, is_content_name, key_of
 from basilica.core.plan.routes import MARKER
@@ -84,11 +93,13 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
         findings.append(Finding(site_rules.OLD_WORD, message, remedy, file=OLD_LAYOUTS))
     total = 0
     for name, path in (entry for folder_name in FOLDERS for entry in _entries(folder, folder_name, findings)):
-        if path.name.startswith("."):
+        is_public = name.startswith(PUBLIC + "/")
+        if path.name.startswith(".") and (not is_public or _UNFINISHED in path.name):
             continue
         problem = ""
         if not is_file_name(name):
-            problem = "its name has other characters than letters, digits, `.`, `_` and `-`"
+            others = "what every file system takes" if is_public else "letters, digits, `.`, `_` and `-`"
+            problem = f"its name has other characters than {others}"
         elif path.stat().st_size > limits.FILE_BYTES:
             problem = f"it has more than {limits.FILE_BYTES:,} bytes"
         elif total + path.stat().st_size > limits.ALL_FILES_BYTES or len(found) >= limits.FILES:
@@ -110,6 +121,8 @@ def _entries(root: Path, name: str, findings: list[Finding]) -> Iterator[tuple[s
     path = root / name
     if path.is_symlink():
         findings.append(_left_out(name, "it is a symbolic link, which is not followed", "Put what it leads to there."))
+    elif name.startswith(PUBLIC + "/") and path.name in NEVER_PUBLIC:
+        findings.append(_left_out(name, "nobody means it to be handed out", f"Take it out of `{PUBLIC}`."))
     elif path.is_dir():
         if name.count("/") > _DEEPEST:
             findings.append(_left_out(name, f"it is more than {_DEEPEST} folders down", "Move it further up."))

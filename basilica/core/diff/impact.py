@@ -39,7 +39,8 @@ class SiteVersion:
     @cached_property
     def generated(self) -> dict[str, bytes]:
         """The files beside the pages."""
-        return {name: self.renderer.generated_file(name) for name in self.renderer.generated}
+        made = {name: self.renderer.generated_file(name) for name in self.renderer.generated}
+        return made | {file.path: file.data for file in self.renderer.public_files()}
 
     def head(self, key: str) -> Any:
         """What the head of a page is made of."""
@@ -212,7 +213,7 @@ def _menu(plan: Plan, name: str, keys: Mapping[str, str] | None) -> Any:
     def key(page: str | None) -> str | None:
         return page if keys is None or page is None else keys.get(page, f"gone {page}")
 
-    return [(e.kind, e.label, key(e.page), e.fragment, e.url, e.parent) for e in menu.entries]
+    return [(e.kind, e.label, key(e.page), e.fragment, e.url, e.file, e.parent) for e in menu.entries]
 
 
 def _files(old: SiteVersion, new: SiteVersion) -> Iterator[tuple[str, tuple[str, ...]]]:

@@ -73,8 +73,8 @@ def _menu_words(here: MenuPlan | None, there: MenuPlan | None) -> list[str]:
     return words[:_MOST] + ([f"And {len(words) - _MOST} more"] if len(words) > _MOST else [])
 
 
-def _entries(menu: MenuPlan) -> list[tuple[str, str | None, str | None, str | None, int]]:
-    return [(e.label, e.page, e.fragment, e.url, len(menu.above(e.number))) for e in menu.entries]
+def _entries(menu: MenuPlan) -> list[tuple[object, ...]]:
+    return [(e.label, e.page, e.fragment, e.url, e.file, len(menu.above(e.number))) for e in menu.entries]
 
 
 def _quoted(label: str) -> str:

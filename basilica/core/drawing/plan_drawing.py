@@ -235,6 +235,8 @@ class _PlanLayout:
         for cell in cells:
             y = below + 16
             for key in self._hanging(cell.number):
+                if key in self.placed:
+                    continue  # it stands in the menu twice
                 y = self._tree(key, cell.x, y, self.column, (cell.x + 4, below))
             floor = max(floor, y)
         menu_columns, bottom = self._menu_columns(floor + 16)
@@ -329,7 +331,7 @@ class _PlanLayout:
         where = {node.key: node for node in self.nodes}
         column = {cell.number: cell for cell in cells}
         connectors = []
-        for key, number in self.main.page_entries.items():
+        for key, (number, *_) in self.main.page_entries.items():
             node = where.get(key)
             if node is None:
                 continue  # it is folded away

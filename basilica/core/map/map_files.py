@@ -1,4 +1,5 @@
-"""The files beside a map: what pages show and load, parts, layouts, tables, and other pieces of the map."""
+"""The files beside a map: what pages show and load, what goes out as it is, parts, layouts, tables, and other pieces of
+the map."""
 
 from __future__ import annotations
 
@@ -15,17 +16,32 @@ from basilica.core.rules import limits
 LAYOUTS = "page-layouts"
 OLD_LAYOUTS = "layouts"
 """What that folder was called before."""
-FOLDERS = ("files", "parts", LAYOUTS, "tables", "maps")
+PUBLIC = "public"
+"""The folder whose files keep their names: they go out as they are."""
+FOLDERS = ("files", PUBLIC, "parts", LAYOUTS, "tables", "maps")
 """The folders beside a map from which files are read."""
 
 _PIECE = re.compile(r"[A-Za-z0-9_][A-Za-z0-9._-]{0,99}")
 _MOST_PIECES = 6
+_PUBLIC_PIECE = re.compile(r'[^\x00-\x1f\x7f-\x9f\ud800-\udfff\\/<>:"|?*]+(?<![. ])')
+"""What every usual file system can name, in a folder whose names are kept."""
+_MOST_PUBLIC_PIECES = 12
+NEVER_PUBLIC = frozenset([".git", ".hg", ".svn", ".DS_Store"])
+"""Left by version control and by desktops; nobody means them to be handed out."""
 
 
 def is_file_name(name: str) -> bool:
-    """Whether a name can be that of a file beside a map: one of the folders, then plain pieces, none hidden."""
+    """Whether a name can be that of a file beside a map: one of the folders, then plain pieces, none hidden. Below
+    `public` pieces may be hidden, and hold whatever a file system can."""
     folder, *pieces = name.split("/")
+    if folder == PUBLIC:
+        return 0 < len(pieces) <= _MOST_PUBLIC_PIECES and all(map(_is_public, pieces))
     return folder in FOLDERS and 0 < len(pieces) <= _MOST_PIECES and all(map(_PIECE.fullmatch, pieces))
+
+
+def _is_public(piece: str) -> bool:
+    fits = _PUBLIC_PIECE.fullmatch(piece) is not None and len(piece.encode()) <= limits.SEGMENT_BYTES
+    return fits and piece not in NEVER_PUBLIC
 
 
 class Files(Mapping[str, bytes]):
@@ -76,7 +92,8 @@ class Files(Mapping[str, bytes]):
 def problem_with(name: str, data: bytes, files: Files) -> str:
     """Why a file cannot be put among others; empty where it can."""
     if not is_file_name(name):
-        return f"`{name[:80]}` cannot be the name of a file here: use letters, digits, `.`, `_` and `-`."
+        known = "what file systems can name" if name.startswith(PUBLIC + "/") else "letters, digits, `.`, `_` and `-`"
+        return f"`{name[:80]}` cannot be the name of a file here: use {known}."
     if len(data) > limits.FILE_BYTES:
         return f"{name} has more than {limits.FILE_BYTES:,} bytes."
     others = sum(len(files[other]) for other in files if other != name)
@@ -86,6 +103,20 @@ def problem_with(name: str, data: bytes, files: Files) -> str:
 
 
 NO_FILES = Files()
+
+
+def linked_file(written: str, files: Files) -> str | None:
+    """The file that a link means, by its whole name: one of `files`, or else of `public`, with or without the name of
+    the folder; None where there is none."""
+    for name in (written, f"files/{written}", f"{PUBLIC}/{written}"):
+        if name.startswith(("files/", f"{PUBLIC}/")) and name in files:
+            return name
+    return None
+
+
+def linkable(files: Files) -> tuple[str, ...]:
+    """What links can call the files to which they can lead."""
+    return files.under("files") + files.under(PUBLIC)
 
 
 @lru_cache(maxsize=256)

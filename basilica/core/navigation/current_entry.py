@@ -16,19 +16,21 @@ def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
         return (f"The menu belongs to the section {name(menu.settings.section or key)}, and does not stand here.",)
     steps = []
     for page, why in candidates(site, key):
-        number = menu.page_entries.get(page)
-        has = "has no entry here" if number is None else "has an entry here"
+        numbers = menu.page_entries.get(page, ())
+        count = len(numbers)
+        has = "has no entry here" if not count else "has an entry here" if count == 1 else f"has {count} entries here"
         if why == "itself":
             steps.append(f"{name(page)} {has}.")
         elif why == "highlight":
             steps.append(f"The map names {name(page)} as current for it, which {has}.")
         else:
             steps.append(f"The page above, {name(page)}, {has}.")
-        if number is None:
+        if not count:
             continue
         current = "page" if page == key else "true"
-        steps.append(f'So that entry is current, with aria-current="{current}".')
-        above = menu.above(number)
+        what = "that entry is current" if count == 1 else "all of them are current"
+        steps.append(f'So {what}, with aria-current="{current}".')
+        above = menu.above(numbers[0])
         if above:
             held = ", ".join(f"“{menu.entries[one].label}”" for one in above)
             steps.append(f"It stands below {held}, marked as the way to it.")

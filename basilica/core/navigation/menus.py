@@ -12,12 +12,18 @@ from basilica.core.shared.locales import MENU_NAMES
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """The mark that a page puts on a menu: the current entry, the value of its ``aria-current`` (``page`` or
-    ``true``, WAI-ARIA 1.2), and the entries and groups that hold it, from the outside in."""
+    """The mark that a page puts on a menu: the current entries (several where a page stands there several times), the
+    value of their ``aria-current`` (``page`` or ``true``, WAI-ARIA 1.2), and the entries and groups that hold one of
+    them, as one reads."""
 
-    entry: int
+    entries: tuple[int, ...]
     current: str
     path: tuple[int, ...]
+
+    @property
+    def entry(self) -> int:
+        """The first of the current entries."""
+        return self.entries[0]
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +40,7 @@ class PlannedEntry:
     items: tuple[int, ...]
     display: EntryDisplay = field(default_factory=EntryDisplay)
     query: str = ""
+    file: str = ""
     at: int = field(compare=False, default=0)
 
 
@@ -48,8 +55,8 @@ class MenuPlan:
     settings: MenuSettings
     entries: tuple[PlannedEntry, ...]
     top: tuple[int, ...]
-    page_entries: Mapping[str, int] = field(compare=False)
-    """The entry of each page that stands in the menu."""
+    page_entries: Mapping[str, tuple[int, ...]] = field(compare=False)
+    """The entries of each page that stands in the menu: one, or several."""
 
     def above(self, number: int) -> tuple[int, ...]:
         """The entries that hold entry ``number``, from the outside in."""
@@ -63,9 +70,12 @@ class MenuPlan:
     def mark(self, site: Site, key: str) -> Mark | None:
         """The mark of page ``key``: the first entry that ``candidates`` comes to."""
         for candidate, _ in candidates(site, key):
-            number = self.page_entries.get(candidate)
-            if number is not None:
-                return Mark(number, "page" if candidate == key else "true", self.above(number))
+            numbers = self.page_entries.get(candidate)
+            if numbers is not None:
+                path = self.above(numbers[0])
+                if len(numbers) > 1:
+                    path = tuple(sorted({above for number in numbers for above in self.above(number)}))
+                return Mark(numbers, "page" if candidate == key else "true", path)
         return None
 
     def visible_on(self, site: Site, key: str | None) -> bool:
@@ -93,14 +103,17 @@ def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
     def number(entry: Entry, parent: int | None) -> int:
         mine = len(entries)
         what = mine, entry.kind, entry.label, entry.page, entry.fragment, entry.url, parent
-        entries.append(PlannedEntry(*what, (), entry.display, entry.query, entry.at))
+        entries.append(PlannedEntry(*what, (), entry.display, entry.query, entry.file, entry.at))
         items = tuple(number(item, mine) for item in entry.items)
         if items:
-            entries[mine] = PlannedEntry(*what, items, entry.display, entry.query, entry.at)
+            entries[mine] = PlannedEntry(*what, items, entry.display, entry.query, entry.file, entry.at)
         return mine
 
     top = tuple(number(entry, None) for entry in menu.entries)
-    standing = {e.page: e.number for e in entries if e.kind is EntryKind.PAGE and e.page is not None}
+    standing: dict[str, tuple[int, ...]] = {}
+    for planned in entries:
+        if planned.kind is EntryKind.PAGE and planned.page is not None:
+            standing[planned.page] = (*standing.get(planned.page, ()), planned.number)
     label = menu.settings.label or (words[menu.name] if menu.name in MENU_NAMES else "")
     label = label or menu.name.replace("-", " ").strip().capitalize() or menu.name
     return MenuPlan(menu.name, label, menu.place, menu.settings, tuple(entries), top, standing)

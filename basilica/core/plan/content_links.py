@@ -91,8 +91,7 @@ class Linker:
         def address(scheme: str, written: str) -> str | None:
             nonlocal searched_to
             if scheme == "file":
-                name = unquote(written).removeprefix("files/")
-                found_file = self._file(name, key)
+                found_file = self._file(unquote(written), key)
                 if found_file is None:
                     searched_to = self._say_missing("file", content, written, searched_to)
                 return None if found_file is None else html.escape(found_file)
@@ -137,7 +136,7 @@ class Linker:
         offset = content.text.find(f"{what}:{written}", after)
         place = _lines(content.text).place(offset if offset >= 0 else after)
         remedy = {
-            "file": "Put it into the folder `files`, or write the name of one that is there.",
+            "file": "Put it into the folder `files` or `public`, or write the name of one that is there.",
             "part": "Write it under `parts:`, or take this out.",
         }[what]
         rule = site_rules.UNKNOWN_FILE if what == "file" else site_rules.UNKNOWN_PART

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.plan.parameters import ParameterPaths
@@ -129,7 +130,8 @@ class _Places:
         self._files = {comparable(route.file): key for key, route in routes.items() if not route.is_backend}
         self._backend = {comparable(route.path): key for key, route in routes.items() if route.is_backend}
         self._with_values = ParameterPaths((route.path, key) for key, route in routes.items())
-        self._generated = {comparable(name) for name in GENERATED}
+        self._generated = {comparable(name): "Basilica writes a file" for name in GENERATED}
+        self._generated |= {comparable(name): f"{PUBLIC}/{name} is" for name in site.files.under(PUBLIC)}
         self._folders = {folder for file in (*self._files, *self._generated) for folder in _above(file)}
         self._old: dict[tuple[str, str], str] = {}
         self._old_files: dict[str, str] = {}
@@ -159,9 +161,12 @@ class _Places:
         backend = self._backend.get(comparable(redirect.path)) or self._with_values.find(redirect.path)
         if backend is not None:
             return f"other code answers for `{backend}`"
-        if comparable(redirect.path.strip("/")) in self._generated:
-            return "Basilica writes a file"
+        generated = self._generated.get(comparable(redirect.path.strip("/")))
+        if generated is not None:
+            return generated
         for file in _answering(redirect.path):
+            if comparable(file) in self._generated:
+                return self._generated[comparable(file)]
             key = self._files.get(comparable(file))
             if key is not None and (key != redirect.key or self._routes[key].path == redirect.path):
                 return f"the page `{key}` is"

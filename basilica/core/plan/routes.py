@@ -14,9 +14,10 @@ from basilica.core.plan.parameters import Parameter, apart, parameters_of, probl
 MARKER = ".basilica-build"
 """The file by which a built folder is known again."""
 
+ROBOTS = "robots.txt"
 GENERATED = (
     "404.html",
-    "robots.txt",
+    ROBOTS,
     "sitemap.xml",
     "assets/navigation.css",
     "assets/navigation.js",

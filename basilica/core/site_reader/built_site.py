@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.plan import Plan
@@ -30,6 +31,8 @@ class BuiltSite:
     pages: tuple[BuiltPage, ...]
     redirects: tuple[BuiltPage, ...]
     """What stands at old addresses; it has no part in what pages share."""
+    as_they_are: tuple[BuiltPage, ...]
+    """Pages that the site hands out as they are; only links to them are looked at."""
     resolver: Resolver
     sizes: Mapping[str, int]
     """Bytes of every file, by path."""
@@ -42,7 +45,7 @@ class BuiltSite:
     @cached_property
     def by_file(self) -> Mapping[str, BuiltPage]:
         """Every page by its file."""
-        return {page.file: page for page in (*self.pages, *self.redirects)}
+        return {page.file: page for page in (*self.pages, *self.redirects, *self.as_they_are)}
 
     @cached_property
     def by_key(self) -> Mapping[str, BuiltPage]:
@@ -281,9 +284,11 @@ class SiteReader:
         self._plan, self._contents, self._base, self._served = plan, contents or {}, base, tuple(served)
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
         self._old = {each.file for each in plan.redirects} if plan else set()
+        self._public = frozenset(plan.site.files.under(PUBLIC)) if plan else frozenset()
         self._reader = PageReader(plan.site.phrases["breadcrumb"] if plan else None)
         self._pages: list[BuiltPage] = []
         self._redirects: list[BuiltPage] = []
+        self._as_they_are: list[BuiltPage] = []
         self._sizes: dict[str, int] = {}
         self._texts: dict[str, bytes] = {}
 
@@ -293,7 +298,8 @@ class SiteReader:
         if file.path.endswith((".html", ".htm")):
             page = self._reader.read(file, self._keys.get(file.path))
             is_old = file.path in self._old or (self._plan is None and page.head.refresh is not None)
-            (self._redirects if is_old else self._pages).append(page)
+            kept = self._as_they_are if file.path in self._public else self._redirects if is_old else self._pages
+            kept.append(page)
         elif file.path.endswith(_KEPT_TEXTS):
             self._texts[file.path] = file.data
 
@@ -311,6 +317,7 @@ class SiteReader:
             self._contents,
             tuple(self._pages),
             tuple(self._redirects),
+            tuple(self._as_they_are),
             resolver,
             self._sizes,
             self._texts,

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import unquote
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base
 from basilica.core.plan import Plan, resolve
 from basilica.core.plan.parameters import ParameterPaths
@@ -66,6 +67,9 @@ class Resolver:
         for route in plan.routes.values():
             if route.file in known or route.is_backend:
                 self._files[unquote(route.path)] = route.file
+        for file in plan.site.files.under(PUBLIC):
+            if file.endswith("/" + _INDEX):
+                self._files.setdefault("/" + file.removesuffix(_INDEX), file)
 
     def _without_plan(self) -> None:
         for path, file in self._names.items():

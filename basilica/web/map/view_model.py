@@ -55,7 +55,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
             while written.parent is not None and plan.site.lines.elsewhere(written.at):
                 written = plan.site.pages[written.parent]  # it stands in another file, which is mounted there
             line, column, _ = plan.site.lines.place(written.at)
-            where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key)}
+            where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key, (None,))[0]}
             pages.append({"key": key, "title": known.title, **where})
     return {
         "good": reading.good,

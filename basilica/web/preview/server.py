@@ -159,8 +159,8 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
     for old in renderer.plan.redirects:
         if old.file and path in (unquote(old.path), unquote(old.route.path), "/" + old.file):
             return old.file, None
-    known = path[1:] in renderer.generated or path[1:] in renderer.asset_names
-    return (path[1:], None) if known else (None, None)
+    names = (path[1:], path[1:] + "index.html") if path.endswith("/") else (path[1:],)
+    return next((name for name in names if name in renderer.generated or name in renderer.asset_names), None), None
 
 
 def serve_path(renderer: Renderer, path: str) -> PreviewResponse:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Site
 from basilica.core.map.site.page_reader import is_home
 from basilica.core.plan import Plan
@@ -12,6 +13,7 @@ from basilica.core.plan.parameters import parameters_of
 from basilica.core.plan.redirects import needs_server, redirect_candidates
 from basilica.core.plan.routes import (
     GENERATED,
+    ROBOTS,
     Route,
     comparable,
     file_ending,
@@ -22,6 +24,7 @@ from basilica.core.plan.routes import (
 from basilica.core.rules import limits
 from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Findings
+from basilica.core.rules.place import START
 from basilica.core.rules.rule import COMMON, Level, Rule
 
 BAD_PATH = Rule(
@@ -123,7 +126,22 @@ def find(plan: Plan, findings: Findings) -> None:
     for clash in (*_backend_clashes(plan.routes), *_clashes(site, plan.routes)):
         place = site.lines.place(site.pages[clash.key].path_at)
         findings.add(clash.rule, place, clash.message, f"Give `{clash.key}` another `path:`.")
+    _public_files(site, findings)
     _old_addresses(plan, findings)
+
+
+def _public_files(site: Site, findings: Findings) -> None:
+    """Every file of `public` that would stand where a build writes one of its own, but for `robots.txt`, which may be
+    one's own."""
+    generated = {comparable(name): name for name in GENERATED if name != ROBOTS}
+    for name in site.files.under(PUBLIC):
+        where = generated.get(comparable(name))
+        if where is not None:
+            message = f"The file {PUBLIC}/{name} would be written where Basilica writes {where}."
+            remedy = "Take it out, or call it otherwise."
+            if where == "404.html":
+                remedy = "Write the content of that page in `content/404.md`, and take this file out."
+            findings.add(FILE_CLASH, START, message, remedy, file=f"{PUBLIC}/{name}")
 
 
 def _bad_paths(site: Site, findings: Findings) -> None:
@@ -161,7 +179,8 @@ def _old_addresses(plan: Plan, findings: Findings) -> None:
 
 def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
     """Every page whose file, or whose address, is another's, or is taken for another's somewhere."""
-    generated = {comparable(name): name for name in GENERATED}
+    generated = {comparable(name): f"Basilica writes {name}" for name in GENERATED}
+    generated |= {comparable(name): f"the file {PUBLIC}/{name} stands" for name in site.files.under(PUBLIC)}
     files: dict[str, str] = {}
     for key, route in routes.items():
         if route.is_backend:
@@ -181,8 +200,7 @@ def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
             both = f"The pages `{owner}` ({first.path}) and `{key}` ({route.path})"
             yield Clash(ADDRESS_CLASH, key, f"{both} differ only in case, or in how they are written.")
         elif file in generated:
-            where = generated[file]
-            yield Clash(FILE_CLASH, key, f"The page `{key}` would be written where Basilica writes {where}.")
+            yield Clash(FILE_CLASH, key, f"The page `{key}` would be written where {generated[file]}.")
         elif owner != key:
             both = f"The pages `{owner}` and `{key}`"
             yield Clash(FILE_CLASH, key, f"{both} would both be written to {route.file}.")
@@ -201,8 +219,8 @@ def _folder_clashes(files: Mapping[str, str], generated: Mapping[str, str]) -> I
             seen.add(folder)
             standing = files.get(folder)
             if standing or folder in generated:
-                whose = f"the page `{standing}`" if standing else "Basilica"
-                message = f"The page `{key}` needs a folder {folder}, and {whose} has a file of that name."
+                whose = f"the page `{standing}` has a file of that name" if standing else generated[folder]
+                message = f"The page `{key}` needs a folder {folder}, and {whose}."
                 yield Clash(FILE_CLASH, key, message)
             folder = folder.rpartition("/")[0]
 

@@ -8,6 +8,7 @@ from urllib.parse import unquote
 
 from basilica.core.content import layouts_of
 from basilica.core.content.markup import occurrences, with_addresses
+from basilica.core.map.map_files import linked_file
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.site import Site, site_rules
 from basilica.core.map.site.part_reader import part_names
@@ -104,7 +105,7 @@ def _layouts(site: Site, findings: Findings) -> None:
 def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None:
     """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
     site = plan.site
-    links, files = References(site.pages), set(site.files.under("files"))
+    links, pictures = References(site.pages), set(site.files.under("files"))
     known = set(part_names(site.parts, site.menus))
     for name in names:
         part = site.parts[name]
@@ -112,9 +113,11 @@ def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None
         place = START if part.file else site.lines.place(part.text_at)
 
         def look(scheme: str, written: str, name: str = name, part: Part = part, at: Place = place) -> None:
-            if scheme == "file" and unquote(written).removeprefix("files/") not in files:
+            if scheme == "file" and linked_file(unquote(written), site.files) is None:
                 message = f"The part `{name}` shows the file `{written[:80]}`, and there is none of this name."
-                findings.add(site_rules.UNKNOWN_FILE, at, message, "Put it into the folder `files`.", file=part.file)
+                findings.add(
+                    site_rules.UNKNOWN_FILE, at, message, "Put it into the folder `files` or `public`.", file=part.file
+                )
             elif scheme == "page" and len(links.find(split_reference(written)[0])) != 1:
                 message = f"The part `{name}` leads to the page `{written[:80]}`, and there is not one that it fits."
                 findings.add(
@@ -127,7 +130,7 @@ def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None
                     findings.add(PARAMETER_MISSING, at, *lacks(page, missing), file=part.file)
 
         with_addresses(part_html(part), look)
-        if part.value("picture") and part.value("picture") not in files:
+        if part.value("picture") and part.value("picture") not in pictures:
             message = f"The part `{name}` shows the picture `{part.value('picture')[:80]}`, and there is none."
             findings.add(site_rules.UNKNOWN_FILE, place, message, "Put it into the folder `files`.", file=part.file)
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.plan import MenuPlan, PlannedEntry
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
@@ -41,6 +42,8 @@ def _planned(built: BuiltSite, menu: MenuPlan) -> Shape:
     assert plan is not None
 
     def target(entry: PlannedEntry) -> tuple[str, str] | None:
+        if entry.file:
+            return built_path(entry.file, plan.site.files), ""
         if entry.page is not None and entry.page in plan.routes:
             return plan.routes[entry.page].file, entry.fragment or ""
         return (entry.url, "") if entry.url else None

@@ -36,7 +36,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 
 def _wanted(built: BuiltSite, page: BuiltPage, menu: MenuPlan) -> Marks:
     mark = menu.mark(built.plan.site, page.key) if built.plan is not None and page.key is not None else None
-    return Marks(((mark.entry, mark.current),), mark.path) if mark else Marks()
+    return Marks(tuple((number, mark.current) for number in mark.entries), mark.path) if mark else Marks()
 
 
 def _said(marks: Marks, menu: MenuPlan) -> str:

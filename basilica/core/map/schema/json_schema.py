@@ -87,7 +87,8 @@ def json_schema() -> Schema:
         "propertyNames": {"not": {"enum": sorted(words.ENTRY_WORDS)}},
         "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {"type": "null"}]},
     }
-    long = [{**entry, "required": [kind]} for kind in ("page", "group")] + [{**entry, "required": ["url", "label"]}]
+    kinds = (["page"], ["group"], ["file"], ["url", "label"])
+    long = [{**entry, "required": kind} for kind in kinds]
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "A page map",

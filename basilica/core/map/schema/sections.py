@@ -131,7 +131,8 @@ PAGE = (
 ENTRY = (
     Word("page", "reference", "A page, by its key or the end of its key; `hours#times` for an anchor on it."),
     Word("group", "text", "A heading that opens a submenu and goes nowhere."),
-    Word("label", "text", "What the entry shows.", (), "the page's label"),
+    Word("file", "file", "A file of the site to show or to keep, from `public` or `files`, such as `timetable.pdf`."),
+    Word("label", "text", "What the entry shows.", (), "the page's label; of a file, its name in words"),
     Word("url", "address", "An address outside the site: https, http, mailto or tel."),
     Word("items", "entries", "The entries under this one, or `auto`."),
     Word(
@@ -370,7 +371,7 @@ PHRASE_WORDS = tuple(
     for name, meaning in PHRASES.items()
 )
 
-ENTRY_WORDS = frozenset(["page", "group", "label", "url", "items", "auto", SEPARATOR])
+ENTRY_WORDS = frozenset(["page", "group", "file", "label", "url", "items", "auto", SEPARATOR])
 """These begin a menu entry, so no page can have one of them as its id."""
 
 SECTIONS = {

@@ -42,7 +42,8 @@ def drafts_of(pages: Mapping[str, Page]) -> frozenset[str]:
 def expand(
     written: Iterable[Entry], pages: Mapping[str, Page], twice: Callable[[Entry], None] = lambda entry: None
 ) -> tuple[Entry, ...]:
-    """The entries of a menu. An entry whose page, or anchor, stood before is left out; ``twice`` is told of it."""
+    """The entries of a menu. ``twice`` is told of an entry that is written out and whose page, or anchor, stood
+    before; `auto` brings no page that stands already."""
     return Expansion(written, pages, twice).entries
 
 
@@ -68,13 +69,11 @@ class Expansion:
         """By the place of each `auto`, what it makes."""
         self.entries = self._all_of(written, ())
 
-    def _included(self, entry: Entry) -> bool:
+    def _look_at(self, entry: Entry) -> None:
         anchor = (entry.page, entry.fragment, entry.query)
         if anchor in self._standing:
             self._twice(entry)
-            return True
         self._standing.add(anchor)
-        return False
 
     def _all_of(self, written: Iterable[Entry], above: Path) -> tuple[Entry, ...]:
         entries: list[Entry] = []
@@ -85,8 +84,10 @@ class Expansion:
                 self.made[here] = made
                 entries.extend(made)
                 continue
-            if entry.page in self._drafts or (entry.page is not None and self._included(entry)):
+            if entry.page in self._drafts:
                 continue
+            if entry.page is not None:
+                self._look_at(entry)
             self.places.append(here)
             items = self._all_of(entry.items, here)
             label = entry.label or (self._pages[entry.page].label if entry.page is not None else "")
@@ -132,7 +133,6 @@ class Expansion:
             if auto_options.first and below == entry.page and len(entries) >= auto_options.first:
                 break
             if (key, None, "") in self._standing:
-                self._twice(Entry(EntryKind.PAGE, "", page=key, at=entry.at))
                 continue
             page = pages[key]
             self._standing.add((key, None, ""))

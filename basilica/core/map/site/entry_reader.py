@@ -9,6 +9,7 @@ import ada_url
 
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import linkable, linked_file
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, drafts_of
@@ -31,6 +32,7 @@ from basilica.core.shared.icons import shapes
 
 SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
+_KINDS = ("page", "group", "file", "url")
 _DRESS = ("icon", "note", "show", "above", "below", "class")
 
 
@@ -153,7 +155,7 @@ class _Reader:
         if len(names) == 1 and names[0] not in words.ENTRY_WORDS:
             return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
         stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
-        if stray and not set(names) & {"page", "group", "url"}:
+        if stray and not set(names) & set(_KINDS):
             self.context.say(
                 site_rules.UNKNOWN_KEY,
                 stray[0].start,
@@ -165,15 +167,15 @@ class _Reader:
 
     def long_entry(self, node: Mapping, depth: int) -> Entry | None:
         keys = keys_of(node, words.ENTRY, "The entry", self.context)
-        kinds = [word for word in ("page", "group", "url") if word in keys]
+        kinds = [word for word in _KINDS if word in keys]
         if len(kinds) != 1:
             self.context.say(
                 site_rules.MISSING_KEY if not kinds else site_rules.WRONG_SHAPE,
                 node.start,
-                "The entry is neither a page, nor a group, nor an outside link."
+                "The entry is neither a page, nor a group, nor a file, nor an outside link."
                 if not kinds
                 else "The entry is several things at once: " + ", ".join(f"`{kind}`" for kind in kinds) + ".",
-                "Write one of `page:`, `group:` or `url:`.",
+                "Write one of `page:`, `group:`, `file:` or `url:`.",
             )
             return None
         if "auto" in keys:
@@ -205,9 +207,11 @@ class _Reader:
             self.context.say(
                 site_rules.WRONG_SHAPE,
                 keys["items"][0].start,
-                "An outside link has entries under it.",
+                f"{'A file' if kind == 'file' else 'An outside link'} has entries under it.",
                 "Make it a group, with the link as its first entry.",
             )
+        if kind == "file":
+            return self.file(value, label, node.start, display)
         return self.outside(value, label, node, display)
 
     def display(self, keys: dict[str, tuple[Scalar, Node]]) -> EntryDisplay:
@@ -337,6 +341,24 @@ class _Reader:
             return None
         return Entry(EntryKind.GROUP, label, items=entries, display=display, at=at)
 
+    def file(self, value: Node, label: str | None, at: int, display: EntryDisplay) -> Entry | None:
+        """A file of the site. Without a label it has its name, in words."""
+        written = text_of(value, "`file` of the entry", self.context)
+        if written is None or not isinstance(value, Scalar):
+            return None
+        name = linked_file(written.strip(), self.context.files)
+        if name is None:
+            near = self.context.nearest(written.strip(), linkable(self.context.files))
+            self.context.say(
+                site_rules.UNKNOWN_FILE,
+                value.start,
+                f"There is no file `{written[:80]}` in `public` or `files`.",
+                f"Did you mean `{near}`?" if near else "Put it into the folder `public`, or take this out.",
+                self.context.instead(value, near),
+            )
+            return None
+        return Entry(EntryKind.FILE, label or _in_words(name), file=name, display=display, at=at)
+
     def label_for(self, url: str, entry: Mapping) -> Fix:
         """The remedy for an outside link without a label: its host, or what stands behind `mailto:` and the like."""
         label = ada_url.URL(url).hostname.removeprefix("www.") or url.partition(":")[2]
@@ -363,6 +385,13 @@ class _Reader:
             )
             return None
         return Entry(EntryKind.OUTSIDE, label, url=url, display=display, at=entry.start)
+
+
+def _in_words(file: str) -> str:
+    """The name of a file as a label: ``public/milling-times.pdf`` → ``Milling times``."""
+    name = file.rpartition("/")[2]
+    words = " ".join(re.split(r"[-_\s]+", name.rpartition(".")[0] or name)).strip()
+    return words[:1].upper() + words[1:] or name
 
 
 def outside_address(text: str) -> str | None:

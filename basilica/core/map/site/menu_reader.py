@@ -89,7 +89,7 @@ class _MenuReader:
         def say(entry: Entry) -> None:
             anchor = f"The anchor `{entry.page}#{entry.fragment}`"
             what = f"The page `{entry.page}`" if entry.fragment is None else anchor
-            message = f"{what} stands twice in the menu `{name}`."
+            message = f"{what} stands more than once in the menu `{name}`."
             self.context.say(site_rules.DUPLICATE_ENTRY, entry.at, message)
 
         return say

@@ -134,6 +134,8 @@ class EntryKind(StrEnum):
     ANCHOR = "anchor"
     GROUP = "group"
     OUTSIDE = "outside"
+    FILE = "file"
+    """A file of the site, such as a timetable to print."""
     SEPARATOR = "separator"
     AUTO = "auto"
     """Only in a menu as it is written: pages of the tree, in place of entries written out."""
@@ -166,7 +168,8 @@ class AutoOptions:
 @dataclass(frozen=True, slots=True)
 class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, with what stands behind it as ``query``, ``fragment``
-    for anchors, ``url`` for outside links; only pages and groups have ``items``.
+    for anchors, ``url`` for outside links, ``file`` for files by the name they have beside the map; only pages and
+    groups have ``items``.
 
     As it is written, ``label`` is empty where the page's own is meant; and `auto` has what it ``auto_options``, and as
     ``page`` the one whose children these are (None: the top of the tree)."""
@@ -180,6 +183,7 @@ class Entry:
     auto_options: AutoOptions | None = None
     display: EntryDisplay = field(default_factory=EntryDisplay)
     query: str = ""
+    file: str = ""
     at: int = field(compare=False, default=0)
 
 

@@ -390,11 +390,11 @@ AMBIGUOUS_PAGE = Rule(
 
 DUPLICATE_ENTRY = Rule(
     code="duplicate-entry",
-    level=Level.ERROR,
+    level=Level.ADVICE,
     title="A page twice in one menu",
-    why="Two entries would be current, or the wrong one.",
+    why="Both entries are current on it. That is right for a call to action, and else one of them is left over.",
     standard=COMMON,
-    remedy="Take one of the two out.",
+    remedy="Take one of the two out, unless both are meant.",
     good=TWO_PAGES + "menus:\n  main: [home, tides, flour]\n",
     bad=TWO_PAGES + "menus:\n  main: [home, tides, flour, tides]\n",
 )

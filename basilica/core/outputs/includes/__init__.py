@@ -22,6 +22,7 @@ def files(renderer: Renderer) -> Iterator[File]:
     yield from php(renderer, _shipped)
     yield from ssi(renderer)
     yield from renderer.assets_files()
+    yield from renderer.public_files()
 
 
 def rooted(renderer: Renderer) -> Renderer:

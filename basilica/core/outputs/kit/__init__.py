@@ -66,6 +66,8 @@ def files(renderer: Renderer) -> Iterator[File]:
         yield _text(f"{_SITE}/templates/{name}", text)
     for file in renderer.assets_files():
         yield File(f"{_SITE}/{file.path}", file.data)
+    for file in renderer.public_files():
+        yield File(f"{_SITE}/public/{file.path}", file.data)
     for name in ("robots.txt", "sitemap.xml"):
         if name in renderer.generated:
             yield File(f"{_SITE}/files/{name}", renderer.generated_file(name))
@@ -142,6 +144,8 @@ class _Writer:
                 return "{{ address(site.home) }}"
             case EntryAddress(menu, number):
                 entry = self._plan.menus[menu].entries[number]
+                if entry.file:
+                    return self._slot(FileAddress(entry.file))
                 return self._slot(PageAddress(entry.page or "", entry.fragment, entry.query))
             case CurrentMark(menu, number):
                 return f"{{{{ current({json.dumps(menu)}, {number}) }}}}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import unquote
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.template_environment import icon, naming
@@ -55,6 +56,7 @@ def navigation_data(renderer: Renderer) -> Data:
         ],
         "phrases": dict(site.phrases),
         "files": files,
+        "public": list(site.files.under(PUBLIC)),
         "icons": {name: str(icon(name)) for name in sorted(_icons(plan))},
     }
 
@@ -89,6 +91,7 @@ def _menu(menu: MenuPlan) -> Data:
             "fragment": planned.fragment or "",
             "query": planned.query,
             "url": planned.url,
+            "file": planned.file,
             "display": {
                 word: getattr(display, word) for word in ("icon", "note", "show", "above", "below", "css_class")
             },

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.plan import MenuPlan, Plan
@@ -51,6 +52,8 @@ def _menu(plan: Plan, menu: MenuPlan) -> dict[str, Any]:
     def entry(number: int) -> dict[str, Any]:
         planned = menu.entries[number]
         address = planned.url
+        if planned.file:
+            address = plan.addresses.to_file(built_path(planned.file, plan.site.files), None)
         if planned.page is not None and planned.page in plan.routes:
             address = plan.addresses.to_page(planned.page, None, planned.fragment, planned.query)
         return {

@@ -8,7 +8,7 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
-from basilica.core.map.map_files import Files, picture_size
+from basilica.core.map.map_files import PUBLIC, Files, picture_size
 from basilica.core.shared.output_file import File
 
 FOLDER = "assets"
@@ -80,6 +80,12 @@ class Assets:
         except UnicodeDecodeError:
             return data
         return _URL.sub(put, text).encode()
+
+
+def built_path(name: str, files: Files) -> str:
+    """Where a file of `files` or `public`, given by its whole name, lies in a built site."""
+    folder, _, plain = name.partition("/")
+    return plain if folder == PUBLIC else assets_of(files).path(plain)
 
 
 @lru_cache(maxsize=16)

@@ -150,7 +150,9 @@ class PageShells:
         texts |= {NavigationFile(known): write.to_file(name, key) for name, known in self._names().items()}
         for name, menu in self._plan.menus.items():
             for entry in menu.entries:
-                if entry.page is not None and entry.page in self._plan.routes:
+                if entry.file:
+                    texts[EntryAddress(name, entry.number)] = self._file_at(entry.file, key) or ""
+                elif entry.page is not None and entry.page in self._plan.routes:
                     address = write.to_page(entry.page, key, entry.fragment, entry.query)
                     texts[EntryAddress(name, entry.number)] = address
         for target in self._pieces.targets:

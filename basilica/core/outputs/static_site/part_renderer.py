@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Any
+from urllib.parse import unquote
 
 from jinja2 import Environment
 from markupsafe import Markup, escape
 
 from basilica.core.content.markup import rewrite
+from basilica.core.map.map_files import linked_file
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART
 from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.outputs.static_site.assets import Assets
@@ -84,8 +86,8 @@ class Pieces:
 
     def _address(self, scheme: str, written: str) -> str | None:
         if scheme == "file":
-            name = written.removeprefix("files/")
-            return self.file_slot(name) if name in self.assets else str(escape(written))
+            name = linked_file(unquote(written), self._plan.site.files)
+            return self.file_slot(name) if name is not None else str(escape(written))
         reference, fragment = split_reference(written)
         found = self._references.find(reference)
         if len(found) != 1 or found[0] not in self._plan.routes or found[0] in self._plan.drafts:

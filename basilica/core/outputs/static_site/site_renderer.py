@@ -9,8 +9,9 @@ from typing import Any
 
 from markupsafe import Markup, escape
 
+from basilica.core.map.map_files import PUBLIC, linked_file
 from basilica.core.map.site.shared_values import PageExtras
-from basilica.core.outputs.static_site.assets import assets_of, stamped
+from basilica.core.outputs.static_site.assets import assets_of, built_path, stamped
 from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
     ROBOTS,
@@ -114,6 +115,13 @@ class Renderer:
         for name in self.generated:
             yield File(name, self.generated_file(name))
         yield from self.assets.all()
+        yield from self.public_files()
+
+    def public_files(self) -> Iterator[File]:
+        """The files that go out as they are, name and bytes."""
+        files = self.plan.site.files
+        for name in files.under(PUBLIC):
+            yield File(name, files[f"{PUBLIC}/{name}"])
 
     def assets_files(self) -> Iterator[File]:
         """The files that pages load: those of the navigation, and those of the site."""
@@ -123,20 +131,22 @@ class Renderer:
 
     @cached_property
     def asset_names(self) -> Mapping[str, bytes]:
-        """The files of the site that pages load, by where they lie in a build."""
-        return {file.path: file.data for file in self.assets.all()}
+        """The files that are there already, by where they lie in a build: those that pages load, and those that keep
+        their names."""
+        return {file.path: file.data for file in (*self.assets.all(), *self.public_files())}
 
     @property
     def count(self) -> int:
         """How many files ``files`` gives."""
-        return len(self.pages) + len(self.generated) + self.assets.count
+        return len(self.pages) + len(self.generated) + self.assets.count + len(self.plan.site.files.under(PUBLIC))
 
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
         redirects = self.plan.redirects
         lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *(REDIRECT_LISTS if redirects else [])]
-        return (NOT_FOUND, ROBOTS, *lists, *self.navigation_names, *(each.file for each in redirects if each.file))
+        robots = () if f"{PUBLIC}/{ROBOTS}" in self.plan.site.files else (ROBOTS,)
+        return (NOT_FOUND, *robots, *lists, *self.navigation_names, *(each.file for each in redirects if each.file))
 
     @cached_property
     def _navigation(self) -> dict[str, bytes]:
@@ -317,7 +327,8 @@ class Renderer:
 
     def file_at(self, name: str, key: str | None) -> str | None:
         """The address of a file as it is written on a page; None where there is no such file."""
-        return self.plan.addresses.to_file(self.assets.path(name), key) if name in self.assets else None
+        found = linked_file(name, self.plan.site.files)
+        return self.plan.addresses.to_file(built_path(found, self.plan.site.files), key) if found else None
 
     def _part_on(self, name: str, key: str | None) -> Markup | None:
         """A part as it stands in the text of a page; None where there is none of this name."""
@@ -343,7 +354,8 @@ class Renderer:
         texts: dict[Slot, str] = {}
         for name, mark in marks.items():
             if mark:
-                texts[CurrentMark(name, mark.entry)] = Markup(f' aria-current="{mark.current}"')
+                for number in mark.entries:
+                    texts[CurrentMark(name, number)] = Markup(f' aria-current="{mark.current}"')
                 for number in mark.path:
                     texts[PathMark(name, number)] = Markup(" data-path")
         return texts
