@@ -75,11 +75,12 @@ class MenuEntry:
 
 @dataclass(frozen=True, slots=True)
 class Crumb:
-    """A breadcrumb. ``address`` is None for the page itself and for sections."""
+    """A breadcrumb. ``address`` is None for the page itself, for sections, and for a name alone, which is no ``page``
+    either."""
 
     label: str
     address: str | None
-    page: str
+    page: str | None
 
 
 class SiteMap:
@@ -161,11 +162,13 @@ class SiteMap:
         plan, pages = self._plan, self._plan.site.pages
         return tuple(
             Crumb(
-                pages[key].label,
-                plan.addresses.to_page(key, page) if key in plan.routes and key != page else None,
-                key,
+                level.label,
+                plan.addresses.to_page(level.page, page)
+                if level.page is not None and level.page in plan.routes and level.page != page
+                else None,
+                level.page,
             )
-            for key in plan.trail(pages[page].key)
+            for level in plan.trail(pages[page].key)
         )
 
     def build(self, drafts: bool = False) -> Build:

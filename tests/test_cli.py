@@ -321,7 +321,7 @@ def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> N
     text, files = re.findall(r"```(?:yaml|text)\n(.*?)```", readme, re.DOTALL)
     assert len(text.splitlines()) == 12
     (tmp_path / "site.yaml").write_text(text)
-    result = run("build", tmp_path / "site.yaml", "--out", tmp_path / "public")
+    result = run("build", tmp_path / "site.yaml", "--out", tmp_path / "dist")
     assert result.returncode == 0
-    made = sorted(str(path.relative_to(tmp_path / "public")) for path in (tmp_path / "public").rglob("*.*"))
+    made = sorted(str(path.relative_to(tmp_path / "dist")) for path in (tmp_path / "dist").rglob("*.*"))
     assert [name for name in made if not name.startswith(".")] == files.splitlines()

@@ -11,7 +11,7 @@ from basilica.core.findings.levels import CheckLevels, level_findings
 from basilica.core.findings.on_plan import plan_findings
 from basilica.core.findings.on_plan.content_findings import content_findings
 from basilica.core.map.document import Document, read
-from basilica.core.map.map_files import NO_FILES, Files
+from basilica.core.map.map_files import NO_FILES, PUBLIC, Files
 from basilica.core.map.site import resolve
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
@@ -137,11 +137,12 @@ def outputs(
         return ()
     chosen = tuple(kinds)
     renderer = Renderer(compiled.plan, contents)
+    public = frozenset(compiled.files.under(PUBLIC))
     found: list[File] = []
     for kind in chosen:
         files = _stepped(built.files if kind is SITE else kind.files(renderer), step)
         folder = f"{kind.name}/" if len(chosen) > 1 else ""
-        found += [File(folder + file.path, file.data) for file in (with_copies(files) if compress else files)]
+        found += [File(folder + file.path, file.data) for file in (with_copies(files, public) if compress else files)]
     return tuple(found)
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.pipeline import Compiled, compile_map, renderer_of, stage_findings, verify
@@ -50,10 +51,11 @@ def build_folder(
         return Built(compiled, in_order(findings), 0)
     renderer = renderer_of(compiled, source.contents, drafts)
     count = 0
+    public = frozenset(source.files.under(PUBLIC))
 
     def counted(files: Iterable[File]) -> Iterator[File]:
         nonlocal count
-        for file in with_copies(files) if compress else files:
+        for file in with_copies(files, public) if compress else files:
             count += 1
             yield file
 

@@ -48,7 +48,9 @@ class Previews:
     def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:
             parts = {name: _sent_here(part) for name, part in plan.site.parts.items()}
-            return Renderer(plan.moved(base=base, parts=parts), {}, drafts=True)
+            moved = plan.moved(base=base, parts=parts)
+            head = replace(plan.site.head, counter=None)  # nobody's visit is counted here
+            return Renderer(replace(moved, site=replace(moved.site, head=head)), {}, drafts=True)
 
         own = text, plan.site.files.mark, base
         plain = self._renderers.get(own, make)

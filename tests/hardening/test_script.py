@@ -33,8 +33,15 @@ from tests.hardening.test_requests import NAMES, address, rules
 
 SCRIPT = """"'><mark-x onclick=hit()></script></style></title></textarea></select><img src=x onerror=hit()>"""
 LEADING = "javascript:hit()"
-HOLED = {("phrases", "under"): "{}", ("phrases", "moved-text"): "{}", ("site", "title"): "{title}"}
+HOLED = {
+    ("phrases", "under"): "{}",
+    ("phrases", "moved-text"): "{}",
+    ("site", "title"): "{title}",
+    ("parts", "telephone"): "01632 {fact:script}",
+}
 """What words need to have in them."""
+INSTEAD = {("parts", "mail"): "'onclick=hit();//javascript:hit()@mill.example"}
+"""What is said in words that take less than any text."""
 OWN = {"css", "js", "html", "text", "class"}
 """Words by which an author brings script, style and elements of their own into their own pages."""
 
@@ -49,7 +56,7 @@ def texts_map() -> str:
     def words(section: str, *left_out: str) -> str:
         texts = [word.name for word in SECTIONS[section] if word.value_type == "text"]
         return ", ".join(
-            f"{name}: {quoted(SCRIPT + name + HOLED.get((section, name), ''))}"
+            f"{name}: {quoted(INSTEAD.get((section, name)) or SCRIPT + name + HOLED.get((section, name), ''))}"
             for name in texts
             if name not in OWN | set(left_out)
         )
@@ -62,6 +69,7 @@ def texts_map() -> str:
     return f"""site: {{{words("site")}}}
 pages:
   home: {{path: /, {words("pages")}}}
+  c: {{breadcrumbs: [{{{words("levels of breadcrumbs")}}}]}}
   a: {{{words("pages")}, social: {{{words("social")}}}, ignore: {{title-long: {quoted(SCRIPT)}}}}}
   b: {{table: {{file: t.csv, {words("table", "section")}}}}}
 menus:
@@ -72,7 +80,8 @@ breadcrumbs: {{separator: '<mark-x onclick=h>'}}
 header: {{{words("header")}}}
 parts:
 {parts}slots: {{after: [contact, form, legal]}}
-head: {{social: {{{words("social")}}}}}
+facts: {{script: {quoted(SCRIPT)}}}
+head: {{social: {{{words("social")}}}, counter: {{script: 'https://count.example/', data: {{a: {quoted(SCRIPT)}}}}}}}
 phrases: {{{words("phrases")}}}
 checks: {{spelling: [{quoted(SCRIPT)}], levels: {{title-long: {{level: ignore, reason: {quoted(SCRIPT + "reason")}}}}}}}
 """
@@ -228,6 +237,7 @@ def test_every_text_is_tried_and_no_built_page_acts_on_it(application: Flask, tm
     assert not missing - {
         ("breadcrumbs", "separator"),
         ("table", "section"),
+        *INSTEAD,
     }  # one is short, one an address
     for file in Renderer(compiled.plan, {}).files():
         if file.path.endswith(".html"):

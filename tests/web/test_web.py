@@ -89,7 +89,7 @@ def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> 
         "\0",
         "[" * 100_000,
         "a: &a [*a]",
-        "pages:\n  a: {path: /}\nmenus: {main: [a, a]}",
+        "pages:\n  a: {path: /}\nmenus: {main: [a, b]}",
         "\ud800",
         "x" * 10_000_000,
     ],

@@ -11,7 +11,9 @@ import html
 import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
+from urllib.parse import quote
 
+from basilica.core.shared.facts import telephone
 from basilica.core.shared.html_scanner import RAW_TEXT, Attribute, Piece, attributes, scan
 
 ATTRIBUTES = frozenset([b"href", b"src", b"poster", b"action", b"data"])
@@ -27,6 +29,8 @@ _PART = re.compile(
     rb"""|<part:(?P<tag>[a-z0-9-]+)\s*/?>(?:</part:(?P=tag)>)?\n?"""
 )
 _SCHEME = re.compile(rb"(page|file):", re.IGNORECASE)
+_FACT = re.compile(rb"(?P<dials>\btel:)?(?:\{fact:(?P<name>[a-z0-9-]+)\}|%7[Bb]fact:(?P<coded>[a-z0-9-]+)%7[Dd])")
+"""As it is written, and as Markdown writes it in an address."""
 _VALUE = re.compile(rb"\{(" + "|".join(VALUES).encode() + rb")\}")
 
 Replacement = tuple[int, int, bytes]
@@ -101,6 +105,26 @@ def with_values(markup: str, value: Callable[[str], str]) -> str:
     return _decoded(_replaced(data, found))
 
 
+def with_facts(markup: str, fact: Callable[[str], str | None]) -> str:
+    """Markup with every fact in place of `{fact:name}`, in text and in attributes; where ``fact`` gives None it stays
+    as it is written. In a link that dials, a number is written as it is dialled."""
+    if "fact:" not in markup:
+        return markup
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for start, end in _outside_code(data):
+        for match in _FACT.finditer(data, start, end):
+            text = fact((match["name"] or match["coded"]).decode())
+            if text is None:
+                continue
+            if match["dials"]:
+                text = match["dials"].decode() + telephone(text)
+            elif match["coded"]:
+                text = quote(text, safe="@:/?=&+,;")
+            found.append((match.start(), match.end(), _encoded(html.escape(text))))
+    return _decoded(_replaced(data, found))
+
+
 _ALONE = re.compile(r"(?:<div class=\"b-part [^>]*>\s*)?<p>((?:(?!</?p>|</?div).)*)</p>\s*(?:</div>\s*)?", re.DOTALL)
 
 
@@ -115,9 +139,10 @@ def rewrite(
     address: Callable[[str, str], str | None],
     part: Callable[[str], str],
     value: Callable[[str], str] | None = None,
+    fact: Callable[[str], str | None] = lambda name: None,
 ) -> str:
-    """All three of these, one after the other; without ``value``, `{…}` stays as it is written."""
-    written = with_addresses(markup, address)
+    """All four of these, one after the other; without ``value``, `{title}` and the like stay as they are written."""
+    written = with_facts(with_addresses(markup, address), fact)
     if value is not None:
         written = with_values(written, value)
     return with_parts(written, part)

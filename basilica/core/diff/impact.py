@@ -59,9 +59,9 @@ class SiteVersion:
     def breadcrumbs(self, key: str) -> Any:
         """What the breadcrumbs of a page, and their data, are made of."""
         trail = self.plan.breadcrumbs(key)
-        canonical = [self.plan.addresses.canonical(above) for above in trail]
+        canonical = [self.plan.addresses.canonical(level.page) if level.page else None for level in trail]
         site = self.plan.site
-        itself = site.pages[key].label if key in trail else ""
+        itself = site.pages[key].label if trail and trail[-1].page == key else ""
         look = site.crumbs.shorten and len(trail) > site.crumbs.shorten and (site.crumbs.shorten, site.phrases["more"])
         return trail and (self.renderer.trails.crumbs(key, trail), itself, canonical, look, site.phrases["breadcrumb"])
 

@@ -44,8 +44,7 @@ def part_differences(one: tuple[Plan, str], other: tuple[Plan, str]) -> list[Dif
             found.append(Differing(menu.label, selector, tuple(words)))
     if key == key_then:
         crumbs, crumbs_then = (
-            " › ".join(p.site.pages[page].label for page in p.breadcrumbs(k))
-            for p, k in ((plan, key), (then, key_then))
+            " › ".join(level.label for level in p.breadcrumbs(k)) for p, k in ((plan, key), (then, key_then))
         )
         if crumbs != crumbs_then:
             found.append(Differing("Breadcrumbs", ".b-breadcrumbs", (f"{crumbs or 'none'}; {crumbs_then or 'none'}",)))

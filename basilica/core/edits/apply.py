@@ -12,6 +12,7 @@ import msgspec
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.commands import DRAWN
+from basilica.core.edits.filled_facts import with_facts_filled
 from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.pipeline import Compiled, compile_map
@@ -103,7 +104,7 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")
-    if after.plan is None or after.plan.site != work.site:
+    if after.plan is None or after.plan.site != with_facts_filled(work.site):
         raise EditRejected(_BY_HAND)
     keys = {old: work.keys[key] for old, key in before.keys.items() if key in work.keys}
     return Edited(work.patcher.text, after, keys, "; ".join(words), work.chosen or before.chosen)

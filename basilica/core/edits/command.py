@@ -79,8 +79,11 @@ class EditInProgress:
         if before.redirects:
             updater.redirects()
         for old, new in self.keys.items():
-            if before.pages[old].options.highlight is not None:
+            options = before.pages[old].options
+            if options.highlight is not None:
                 updater.highlight(new)
+            if options.trail_parent is not None or options.trail:
+                updater.trail(new)
 
     def _update_parts(self, updater: ReferenceUpdater, before: Site) -> None:
         """Update links in the texts of parts, which are written in the map."""

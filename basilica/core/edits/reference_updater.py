@@ -97,17 +97,43 @@ class ReferenceUpdater:
 
     def highlight(self, key: str) -> None:
         """The page whose entry is current on page ``key``."""
+        self._update(key, "highlight")
+
+    def trail(self, key: str) -> None:
+        """The pages in the breadcrumbs that are written by hand for page ``key``."""
+        for number in reversed(range(self._count(key, "breadcrumbs"))):
+            self._update(key, "breadcrumbs", number)
+
+    def _count(self, key: str, word: str) -> int:
+        found = self._word_of(key, word)
+        value = found[0].pairs[found[1]][1] if found else None
+        return len(value.items) if isinstance(value, Sequence) else 1
+
+    def _word_of(self, key: str, word: str) -> tuple[Keys, int] | None:
+        """The keys of a page, and which of them a word is."""
         try:
             keys = self._hand.page_keys(key)
-            index = next(i for i, (name, _) in enumerate(keys.pairs) if name.value == "highlight")
+            return keys, next(i for i, (name, _) in enumerate(keys.pairs) if name.value == word)
         except (NotHere, StopIteration):
-            return  # two pages have the key now, which is an error when the text is read again
-        scalar = _all(keys.pairs[index][1])[0]
+            return None  # two pages have the key now, which is an error when the text is read again
+
+    def _update(self, key: str, word: str, number: int = 0) -> None:
+        """One of the references that a word of a page has."""
+        found = self._word_of(key, word)
+        if found is None:
+            return
+        keys, index = found
+        value = keys.pairs[index][1]
+        scalar = value.items[number] if isinstance(value, Sequence) else value
+        if not isinstance(scalar, Scalar):
+            return  # a name alone
         better = self._better(scalar)
-        if better is None:
-            self._draft.cut(keys, index)
-        else:
+        if better is not None:
             self._replace(scalar, better)
+        elif isinstance(value, Sequence) and len(value.items) > 1:
+            self._draft.cut(value, number)
+        else:
+            self._draft.cut(keys, index)
 
     def redirects(self) -> None:
         """Where old addresses of no page lead; those that led to a page which is gone are taken out."""

@@ -9,7 +9,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
-from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress
+from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress, PageOptions
 from basilica.core.map.site.page_reader import is_home, title_from
 
 
@@ -66,10 +66,8 @@ class Tree:
         walk(self.top, None)
         keys.pop("", None)  # a new page had no key
         for key, page in pages.items():
-            if page.options.highlight is not None:
-                pages[key] = page._replace(
-                    set_options=replace(page.options, highlight=keys.get(page.options.highlight))
-                )
+            if page.set_options is not None:
+                pages[key] = page._replace(set_options=_options_after(page.set_options, keys))
         home = keys.get(self.site.home) if self.site.home else None
         if home is None or not is_home(pages[home]):
             home = next((key for key, page in pages.items() if is_home(page)), None)
@@ -87,6 +85,22 @@ class Tree:
                 settings = replace(menu.settings, section=keys[section] if section is not None else None)
                 menus[name] = replace(menu, written=_retarget(menu.written, keys), settings=settings)
         return with_menus(replace(site, menus=menus), {name: menu.written for name, menu in menus.items()}), keys
+
+
+def _options_after(options: PageOptions, keys: Mapping[str, str]) -> PageOptions:
+    """The options of a page in which the pages it names have their new keys; those that are gone are left out."""
+    if options.highlight is None and options.trail_parent is None and not options.trail:
+        return options
+    return replace(
+        options,
+        highlight=keys.get(options.highlight or ""),
+        trail_parent=keys.get(options.trail_parent or ""),
+        trail=tuple(
+            level if level.page is None else level._replace(page=keys[level.page])
+            for level in options.trail
+            if level.page is None or level.page in keys
+        ),
+    )
 
 
 def with_menus(site: Site, written: Mapping[str, tuple[Entry, ...]]) -> Site:

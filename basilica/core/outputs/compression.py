@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import gzip
-from collections.abc import Iterable, Iterator
+from collections.abc import Container, Iterable, Iterator
 
 import brotli
 
@@ -13,10 +13,13 @@ SUFFIXES = (".html", ".css", ".js", ".mjs", ".svg", ".xml", ".txt", ".json", ".c
 """Files that become smaller. Pictures and letters are compressed already."""
 
 
-def with_copies(files: Iterable[File]) -> Iterator[File]:
-    """Every file, each text followed by its compressed copies; the same bytes for the same files."""
+def with_copies(files: Iterable[File], public: Container[str] = ()) -> Iterator[File]:
+    """Every file, each text followed by its compressed copies where these are smaller; the same bytes for the same
+    files. ``public`` are files that come by themselves, so that no copy takes the name of one."""
     for file in files:
         yield file
         if file.path.endswith(SUFFIXES):
-            yield File(f"{file.path}.gz", gzip.compress(file.data, 9, mtime=0))
-            yield File(f"{file.path}.br", brotli.compress(file.data))
+            copies = {".gz": gzip.compress(file.data, 9, mtime=0), ".br": brotli.compress(file.data)}
+            for suffix, data in copies.items():
+                if len(data) < len(file.data) and file.path + suffix not in public:
+                    yield File(file.path + suffix, data)

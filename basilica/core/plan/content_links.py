@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import lru_cache
 from urllib.parse import unquote
 
-from basilica.core.content.markup import rewrite
+from basilica.core.content.markup import rewrite, with_facts
 from basilica.core.content.source_links import page_links, updated_links
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import Files
@@ -83,7 +83,9 @@ class Linker:
         content file.
         """
         body = as_html(content)
-        if "page:" not in body.html and "file:" not in body.html and "part:" not in body.html:
+        if "fact:" in body.html:
+            body = Body(self._with_facts(content, body.html), body.has_title)
+        if not any(scheme in body.html for scheme in ("page:", "file:", "part:")):
             return body
 
         searched_to = 0
@@ -131,15 +133,33 @@ class Linker:
 
         return Body(rewrite(body.html, address, part), body.has_title)
 
+    def _with_facts(self, content: Content, markup: str) -> str:
+        """Markup with every fact in its place; one that is not known is a finding."""
+        searched_to = 0
+
+        def fact(name: str) -> str | None:
+            nonlocal searched_to
+            found = self._plan.site.facts.get(name)
+            if found is None:
+                searched_to = self._say_missing("fact", content, name, searched_to)
+            return found
+
+        return with_facts(markup, fact)
+
     def _say_missing(self, what: str, content: Content, written: str, after: int) -> int:
-        """Record a file or a part that is not there; as ``_say``."""
+        """Record a file, a part or a fact that is not there; as ``_say``."""
         offset = content.text.find(f"{what}:{written}", after)
         place = _lines(content.text).place(offset if offset >= 0 else after)
         remedy = {
             "file": "Put it into the folder `files` or `public`, or write the name of one that is there.",
             "part": "Write it under `parts:`, or take this out.",
+            "fact": "Write it under `facts:`, or take this out.",
         }[what]
-        rule = site_rules.UNKNOWN_FILE if what == "file" else site_rules.UNKNOWN_PART
+        rule = {
+            "file": site_rules.UNKNOWN_FILE,
+            "part": site_rules.UNKNOWN_PART,
+            "fact": site_rules.UNKNOWN_FACT,
+        }[what]
         self._findings.add(rule, place, f"There is no {what} `{written[:80]}`.", remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
 

@@ -10,6 +10,7 @@ from basilica.core.header import HeaderPlan, plan_headers
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
+from basilica.core.map.site.model import TrailLevel
 from basilica.core.map.site.settings_reader import TITLE_VALUE
 from basilica.core.map.site.shared_values import Part
 from basilica.core.navigation.breadcrumbs import Breadcrumbs
@@ -121,17 +122,18 @@ class Plan:
         part = _PLACES.get(menu.place)
         return part is not None and menu.visible_on(self.site, key) and self.shows(part, key)
 
-    def breadcrumbs(self, key: str) -> tuple[str, ...]:
-        """Keys of the breadcrumbs on a page: its trail, or none where its layout has no room for it."""
+    def breadcrumbs(self, key: str) -> tuple[TrailLevel, ...]:
+        """The breadcrumbs on a page: its trail, or none where its layout has no room for it."""
         return self.trail(key) if self.shows("breadcrumbs", key) else ()
 
-    def trail(self, key: str) -> tuple[str, ...]:
-        """Keys from home to the page itself, whether or not its layout has room for them."""
-        return self._breadcrumbs.of(key)
+    def trail(self, key: str) -> tuple[TrailLevel, ...]:
+        """From home to the page itself, whether or not its layout has room for that."""
+        return self.trails.of(key)
 
     @cached_property
-    def _breadcrumbs(self) -> Breadcrumbs:
-        return Breadcrumbs(self.site)
+    def trails(self) -> Breadcrumbs:
+        """The breadcrumbs of every page."""
+        return Breadcrumbs(self.site, self.menus["main"])
 
     def under(self, key: str | None) -> tuple[str, ...]:
         """Keys of the pages under a page (None: at the top) that others may be led to."""

@@ -97,7 +97,7 @@ def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
             "key": page.key,
             "label": page.label,
             "path": plan.path_of(found.key),
-            "above": [plan.site.pages[key].label for key in plan.trail(found.key)[:-1]],
+            "above": [level.label for level in plan.trail(found.key)[:-1]],
             "href": url_for("map.show", slug=slug, page=page.key),
         }
         rows.append((found.score, row))

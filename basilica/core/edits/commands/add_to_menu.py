@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, Index, label_of
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, label_of
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.site import Entry, EntryKind, Site
 from basilica.core.map.site.references import References, shortest
@@ -18,6 +18,13 @@ class AddToMenu(Command, frozen=True, tag="add-to-menu"):
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
+        menu = work.site.menus.get(self.menu)
+        if menu is not None and _has(menu.entries, self.key):
+            label = label_of(work.site, self.key)
+            raise EditRejected(
+                f"{label} is in the menu {self.menu} already. Write it there in the code to have it twice. "
+                "Nothing was changed."
+            )
         path = work.list_path(self.menu, self.parent)
         reference = shortest(self.key, References(work.site.pages))
         entry = Entry(EntryKind.PAGE, "", page=self.key)
@@ -27,3 +34,8 @@ class AddToMenu(Command, frozen=True, tag="add-to-menu"):
     def describe(self, before: Site) -> str:
         """What was done, in words."""
         return f"Added {label_of(before, self.key)} to the menu {self.menu}"
+
+
+def _has(entries: tuple[Entry, ...], key: str) -> bool:
+    """Whether a page stands among some entries, or below one of them."""
+    return any((entry.kind is EntryKind.PAGE and entry.page == key) or _has(entry.items, key) for entry in entries)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from urllib.parse import unquote
 
 from basilica.core.content import layouts_of
-from basilica.core.content.markup import occurrences, with_addresses
+from basilica.core.content.markup import occurrences, with_addresses, with_facts
 from basilica.core.map.map_files import linked_file
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.site import Site, site_rules
@@ -102,6 +102,18 @@ def _layouts(site: Site, findings: Findings) -> None:
                 )
 
 
+def _fact_in(site: Site, part: Part, at: Place, findings: Findings) -> Callable[[str], str | None]:
+    """What looks at each fact that a part says."""
+
+    def look(name: str) -> str | None:
+        if name not in site.facts:
+            message = f"The part `{part.name}` says the fact `{name}`, which there is not."
+            findings.add(site_rules.UNKNOWN_FACT, at, message, file=part.file)
+        return None
+
+    return look
+
+
 def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None:
     """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
     site = plan.site
@@ -129,7 +141,7 @@ def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None
                 if missing:
                     findings.add(PARAMETER_MISSING, at, *lacks(page, missing), file=part.file)
 
-        with_addresses(part_html(part), look)
+        with_facts(with_addresses(part_html(part), look), _fact_in(site, part, place, findings))
         if part.value("picture") and part.value("picture") not in pictures:
             message = f"The part `{name}` shows the picture `{part.value('picture')[:80]}`, and there is none."
             findings.add(site_rules.UNKNOWN_FILE, place, message, "Put it into the folder `files`.", file=part.file)

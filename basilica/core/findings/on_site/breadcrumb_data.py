@@ -26,7 +26,7 @@ def _wrong(built: BuiltSite, page: BuiltPage) -> str:
     if built.plan is not None and page.key is not None:
         # What is seen may leave out home, or the page itself; the data has the whole way.
         trail = built.plan.breadcrumbs(page.key)
-        names = [" ".join(built.plan.site.pages[key].label.split()) for key in trail]
+        names = [" ".join(level.label.split()) for level in trail]
     else:
         names = [text for text, _, _ in seen]
     if [" ".join(str(name).split()) for _, name, _ in data] != names:

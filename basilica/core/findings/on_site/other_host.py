@@ -11,8 +11,8 @@ from basilica.core.site_reader import BuiltSite
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
-    """What each page loads from elsewhere. What an `embed` part shows was asked for, and so are the hosts that the map
-    lists."""
+    """What each page loads from elsewhere. What an `embed` part shows was asked for, as was the script that counts
+    visits, and so are the hosts that the map lists."""
     asked = _applies_here(built)
     known: dict[str, str] = {}
     for page in built.pages:
@@ -40,7 +40,8 @@ def _applies_here(built: BuiltSite) -> frozenset[str]:
         return frozenset()
     site = built.plan.site
     shown = (urlsplit(part.value("url")).hostname for part in site.parts.values() if part.kind == "embed")
-    return frozenset([*site.checks.hosts, *(host for host in shown if host)])
+    counter = site.head.counter.hosts if site.head.counter is not None else ()
+    return frozenset([*site.checks.hosts, *counter, *(host for host in shown if host)])
 
 
 CHECK = Check(

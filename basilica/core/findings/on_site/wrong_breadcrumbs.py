@@ -18,10 +18,11 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         if page.key is None:
             continue
         trail = plan.breadcrumbs(page.key)
-        labels = [" ".join(plan.site.pages[key].label.split()) for key in trail]
-        # A section has no address, and the page itself is no link.
-        files = [plan.routes[key].file if key in plan.routes and key != page.key else None for key in trail]
-        marks = ["page" if key == page.key else None for key in trail]
+        labels = [" ".join(level.label.split()) for level in trail]
+        # A section and a name alone have no address, and the page itself is no link.
+        linked = [level.page if level.page != page.key else None for level in trail]
+        files = [plan.routes[key].file if key is not None and key in plan.routes else None for key in linked]
+        marks = ["page" if level.page == page.key else None for level in trail]
         found = page.breadcrumbs
         if [text for text, _, _ in found] != labels or built.breadcrumb_targets(page) != files:
             wrong = "differ from the map"

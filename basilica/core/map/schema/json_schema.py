@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from basilica.core.map.schema import sections as words
+from basilica.core.map.schema.part_words import COUNTER
 from basilica.core.rules import limits
 
 Schema = dict[str, Any]
@@ -64,9 +65,13 @@ def json_schema() -> Schema:
         meaning = page["properties"][word]["description"]
         page["properties"][word] = {**shared.get(word, _TEXTS), "description": meaning}
     reasons: Schema = {"type": "object", "additionalProperties": _LABEL}
+    level: Schema = {"anyOf": [_TEXT, {**_keys(words.TRAIL, {"group": _LABEL}), "required": ["group"]}]}
+    trail: Schema = {"anyOf": [_TEXT, {"type": "array", "items": level, "minItems": 1}]}
+    page["properties"]["breadcrumbs"] = {**trail, "description": page["properties"]["breadcrumbs"]["description"]}
     page["properties"]["ignore"] = {**reasons, "description": page["properties"]["ignore"]["description"]}
     page["properties"]["header"] = {"anyOf": [{"enum": list(words.MOBILE[0].values)}, _header(words.PAGE_HEADER)]}
     header = _header(words.HEADER)
+    counter = {**_keys(COUNTER, {"data": _NAMED, "hosts": _TEXTS}), "required": ["script"]}
     width: Schema = {"type": "integer", "minimum": 1}
     own = {"items": {"$ref": "#/$defs/entries"}, "above": width, "below": width}
     entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "note": _LABEL, **own})
@@ -115,7 +120,8 @@ def json_schema() -> Schema:
                 "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
                 "slots": slots,
                 "redirects": _NAMED,
-                "head": _keys(words.HEAD, {**shared, "fonts": _NAMED, "meta": _NAMED}),
+                "facts": {**_NAMED, "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"}},
+                "head": _keys(words.HEAD, {**shared, "fonts": _NAMED, "meta": _NAMED, "counter": counter}),
             },
         ),
         "required": ["pages"],

@@ -75,7 +75,14 @@ HEAD = (
         "More that every head says: a name and its content, such as `theme-color: '#14204a'`, or what a search engine"
         " asks for to know the site's owner.",
     ),
+    Word("counter", "keys", "The script that counts visits. Its host is allowed; previews leave it out."),
     Word("social", "keys", "What is shown where a page is passed on and says nothing else."),
+)
+
+COUNTER = (
+    Word("script", "address or file", "The script: a full address, or a file in `files`."),
+    Word("data", "texts", "What it is told: a name and a text, such as `site: mill`, for the attribute `data-site`."),
+    Word("hosts", "text or list of texts", "Other hosts that it speaks to, beside its own."),
 )
 
 TABLE = (

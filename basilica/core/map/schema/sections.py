@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.map.schema.part_words import CHECKS, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
+from basilica.core.map.schema.part_words import CHECKS, COUNTER, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.map.schema.word import Word
 from basilica.core.shared.theme import COLOURS, PRESETS
 
@@ -17,6 +17,12 @@ MAP = (
     Word("header", "keys", "What the header does."),
     Word("page-end", "keys", "What closes each page, below its own content.", old_name="closing"),
     Word("theme", "keys", "Colours and letters of what Basilica makes.", old_name="looks"),
+    Word(
+        "facts",
+        "texts",
+        "What is so, and is said in many places: a name and a text, such as `phone: 01632 960142`. `{fact:phone}` says"
+        " it in labels, titles, fields of parts, the tagline, and every text.",
+    ),
     Word("parts", "parts", "Named pieces that pages share."),
     Word("slots", "keys", "By slot of the layout, the part or the parts that fill it on every page."),
     Word("layout", "name of a layout", "The layout of every page that has no other.", (), "plain"),
@@ -99,6 +105,14 @@ PAGE = (
         ("no", "yes"),
         "no",
     ),
+    Word(
+        "breadcrumbs",
+        "reference or list of levels",
+        "Breadcrumbs by hand: the page after whose breadcrumbs this one stands, or the levels between home and it, each"
+        " a page or a `group:` that is a name alone. Pages under it follow.",
+        (),
+        "the pages above it",
+    ),
     Word("highlight", "reference", "The page whose entry is current on this one, where it has none of its own."),
     Word(
         "list",
@@ -156,6 +170,8 @@ ENTRY = (
     Word("class", "text", "Names of classes for the entry, for the site's own style."),
 )
 
+TRAIL = (Word("group", "text", "A level that is a name alone, and leads nowhere."),)
+
 SEPARATOR = "separator"
 """An entry that is a line between others."""
 
@@ -209,6 +225,13 @@ BREADCRUMBS = (
         "home", "one of", "How home stands there: by its label, by an icon, or not.", ("label", "icon", "none"), "label"
     ),
     Word("itself", "one of", "Whether the page itself stands last.", ("show", "hide"), "show"),
+    Word(
+        "groups",
+        "yes or no",
+        "Whether the groups of the main menu that hold a page are levels, by their name.",
+        ("no", "yes"),
+        "no",
+    ),
     Word("shorten", "number", "Past this number, those in the middle fold behind a mark that opens them.", (), "never"),
 )
 
@@ -378,6 +401,7 @@ SECTIONS = {
     "": MAP,
     "site": SITE,
     "pages": PAGE,
+    "levels of breadcrumbs": TRAIL,
     "menus": MENU,
     "entries": ENTRY,
     "auto": AUTO,
@@ -391,6 +415,7 @@ SECTIONS = {
     "parts": PART,
     "head": HEAD,
     "social": SOCIAL,
+    "counter": COUNTER,
     "table": TABLE,
     "checks": CHECKS,
     "level": LEVEL,

@@ -21,6 +21,7 @@ from basilica.core.map.site.field_reader import (
     kind_of,
     label_of,
     number_of,
+    prose_of,
     text_of,
     texts_of,
 )
@@ -28,6 +29,7 @@ from basilica.core.map.site.model import Entry, EntryDisplay, EntryKind, Page
 from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
+from basilica.core.shared.facts import telephone
 from basilica.core.shared.icons import shapes
 
 SCHEMES = ("https:", "http:", "mailto:", "tel:")
@@ -367,9 +369,11 @@ class _Reader:
         return Fix(place, place, f"label: {write_scalar(label)}{end}")
 
     def outside(self, value: Node, label: str | None, entry: Mapping, display: EntryDisplay) -> Entry | None:
-        address = text_of(value, "The address", self.context)
+        address = prose_of(value, "The address", self.context)
         if address is None:
             return None
+        if isinstance(value, Scalar) and address != value.value and address.startswith("tel:"):
+            address = "tel:" + telephone(address[4:])  # a fact is written as people read it
         url = outside_address(address)
         if url is None:
             self.context.say(

@@ -15,9 +15,12 @@ from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix
 from basilica.core.rules.rule import Rule
+from basilica.core.shared.facts import Facts, unknown_facts, with_facts
 
 UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
+
+_PART = re.compile(r"<part:([a-z0-9-]+)\s*/?>")
 
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]*)*")
 """Names of classes, also those of utilities such as `md:px-2`."""
@@ -36,6 +39,8 @@ class Context:
         self.lines = lines
         self.files = files
         self.complete = complete
+        self.facts: Facts = {}
+        """What `{fact:…}` says in a text, once that is read."""
         self.findings = Findings()
         self._lookups = 0
 
@@ -147,18 +152,39 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
     return node.value
 
 
+def prose_of(node: Node, where: str, context: Context) -> str | None:
+    """As ``text_of``, with every fact in its place. A part cannot stand in such a text, which is no Markdown."""
+    text = text_of(node, where, context)
+    if text is None or not isinstance(node, Scalar):
+        return text
+    part = _PART.search(text)
+    if part:
+        message = f"{where} holds `{part[0]}`, and a part cannot stand there: people would read these letters."
+        remedy = f"Write what it says under `facts:`, and `{{fact:{part[1]}}}` here."
+        context.say(site_rules.PART_IN_FIELD, node.start, message, remedy)
+    for name, _ in unknown_facts(text, context.facts):
+        context.say(site_rules.UNKNOWN_FACT, node.start, *no_fact(name, context.nearest(name, context.facts)))
+    return with_facts(text, context.facts)
+
+
+def no_fact(name: str, near: str | None) -> tuple[str, str]:
+    """The message and the remedy for a fact that there is not."""
+    remedy = f"Did you mean `{{fact:{near}}}`?" if near else f"Write `{name}:` under `facts:`, or take it out."
+    return f"There is no fact `{name}`.", remedy
+
+
 def plain_label(node: Node) -> str | None:
     """The text of a label with nothing to say about it; None for all that ``label_of`` must look at."""
     if not isinstance(node, Scalar):
         return None
     text = node.value
     plain = text.isprintable() and text.strip() == text and "  " not in text and len(text) <= limits.LABEL_CHARACTERS
-    return text if text and plain else None
+    return text if text and plain and "{fact:" not in text and "<part:" not in text else None
 
 
 def label_of(node: Node, where: str, context: Context) -> str | None:
-    """As ``text_of``, no longer than a label may be; a longer one is cut and becomes a finding."""
-    text = text_of(node, where, context)
+    """As ``prose_of``, no longer than a label may be; a longer one is cut and becomes a finding."""
+    text = prose_of(node, where, context)
     if text is None:
         return None
     text = " ".join(text.split())

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import re
+from urllib.parse import urlsplit
+
+import ada_url
 
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import HEAD, SOCIAL
+from basilica.core.map.schema.part_words import COUNTER, HEAD, SOCIAL
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of
-from basilica.core.map.site.shared_values import HeadSettings, Social
+from basilica.core.map.site.shared_values import Counter, HeadSettings, Social
 
 _FAMILY = re.compile(r"[A-Za-z][A-Za-z0-9 _-]{0,60}")
 _SUFFIXES = {
@@ -20,6 +23,7 @@ _SUFFIXES = {
     "font": (".woff2", ".woff", ".ttf", ".otf"),
     "manifest": (".webmanifest", ".json"),
 }
+_DATA = re.compile(r"[a-z][a-z0-9-]{0,60}")
 _META = re.compile(r"[A-Za-z][A-Za-z0-9:._-]{0,80}")
 _SAID = {
     "viewport": "is on every page already",
@@ -78,6 +82,7 @@ def read_head(node: Node, names: FileNames, context: Context) -> HeadSettings:
         manifest=names.one(keys["manifest"][1], "manifest") if "manifest" in keys else "",
         meta=_meta(keys["meta"][1], context) if "meta" in keys else (),
         social=read_social(keys["social"][1], "`head`", names, context) if "social" in keys else Social(),
+        counter=_counter(keys["counter"][1], names, context) if "counter" in keys else None,
     )
 
 
@@ -114,6 +119,50 @@ def _meta(node: Node, context: Context) -> tuple[tuple[str, str], ...]:
         if text:
             found.append((name.value, text))
     return tuple(found)
+
+
+def _counter(node: Node, names: FileNames, context: Context) -> Counter | None:
+    keys = keys_of(node, COUNTER, "`counter`", context)
+    if "script" not in keys:
+        if isinstance(node, Mapping):
+            message = "`counter` names no script."
+            context.say(site_rules.MISSING_KEY, node.start, message, "Add `script:` with its address, or a file.")
+        return None
+    written = keys["script"][1]
+    data = []
+    for name, value in (
+        _pairs(keys["data"][1], "data", "names with their texts", "site: mill", context) if "data" in keys else ()
+    ):
+        if not _DATA.fullmatch(name.value):
+            message = f"`data-{name.value[:60]}` cannot be the name of an attribute."
+            context.say(site_rules.BAD_VALUE, name.start, message, "Use lower-case letters, digits and hyphens.")
+            continue
+        text = label_of(value, f"`{name.value}` of `counter`", context)
+        data += [(name.value, text)] if text else []
+    hosts = (
+        [host.value.strip() for host in texts_of(keys["hosts"][1], "`hosts` of `counter`", context)]
+        if ("hosts" in keys)
+        else []
+    )
+    if not isinstance(written, Scalar) or "://" not in written.value:
+        file = names.one(written, "script")
+        return Counter(file=file, data=tuple(data), hosts=tuple(hosts)) if file else None
+    url = address_of(written.value)
+    if url is None:
+        message = f"`{written.value[:80]}` is no address of a script."
+        context.say(site_rules.BAD_SCHEME, written.start, message, "Begin it with https:, or name a file in `files`.")
+        return None
+    own = urlsplit(url).hostname or ""
+    return Counter(url, data=tuple(data), hosts=(own, *(host for host in hosts if host != own)))
+
+
+def address_of(text: str) -> str | None:
+    """A full address as browsers write it (WHATWG URL), or None where it is none of `https:` or `http:`."""
+    try:
+        url = ada_url.URL(text.strip())
+    except ValueError:
+        return None
+    return str(url.href) if url.protocol in ("https:", "http:") else None
 
 
 def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:

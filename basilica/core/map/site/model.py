@@ -10,6 +10,7 @@ from typing import NamedTuple
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.shared_values import NO_HEAD, HeadSettings, PageExtras, Part, Slots
+from basilica.core.shared.facts import Facts
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.theme import PRESETS
 
@@ -58,15 +59,25 @@ class OldRedirect:
     at: int = field(compare=False, default=0)
 
 
+class TrailLevel(NamedTuple):
+    """A level of breadcrumbs: a page, or (None) a name that leads nowhere. A page has its own label there."""
+
+    page: str | None
+    label: str
+
+
 @dataclass(frozen=True, slots=True)
 class PageOptions:
     """What sets a page apart from the plain ones. ``highlight`` is the key of another page; ``list`` and ``sequence``
-    are empty where those of the whole site hold."""
+    are empty where those of the whole site hold. ``trail_parent`` is the page after whose breadcrumbs this one stands,
+    and ``trail`` are the levels between home and it, where the tree does not say so."""
 
     kind: str = "page"
     hidden: frozenset[str] = frozenset()
     draft: bool = False
     highlight: str | None = None
+    trail_parent: str | None = None
+    trail: tuple[TrailLevel, ...] = ()
     list: str = ""
     sequence: str = ""
     header: Header | None = None
@@ -224,12 +235,14 @@ class Menu:
 
 @dataclass(frozen=True, slots=True)
 class Crumbs:
-    """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit."""
+    """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit. With ``groups`` the groups of the
+    main menu that hold a page are levels."""
 
     separator: str = "›"
     home: str = "label"
     itself: bool = True
     shorten: int = 0
+    groups: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -314,6 +327,8 @@ class Site:
     files: Files = NO_FILES
     texts: Mapping[str, Content] = field(default_factory=dict)
     """What tables make as the text of pages, by key."""
+    facts: Facts = field(default_factory=dict)
+    """What `{fact:…}` says in texts, by name."""
     checks: Checks = NO_CHECKS
     redirects: tuple[OldRedirect, ...] = ()
     title: str = ""

@@ -16,6 +16,7 @@ from basilica.core.map.site.field_reader import (
     kind_of,
     label_of,
     plain_label,
+    prose_of,
     text_of,
     texts_of,
 )
@@ -25,13 +26,15 @@ from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
+from basilica.core.map.site.trail_reader import TrailReader
 from basilica.core.rules import limits
 from basilica.core.shared.markdown import Content
 
 _OWN = {
     word.name: word
     for word in words.PAGE
-    if word.name in ("kind", "hidden", "draft", "highlight", "list", "sequence", "header") or word in words.PAGE_EXTRA
+    if word.name in ("kind", "hidden", "draft", "highlight", "breadcrumbs", "list", "sequence", "header")
+    or word in words.PAGE_EXTRA
 }
 _ID = re.compile(r"[a-z0-9-]+")
 
@@ -56,6 +59,7 @@ def read_pages(
     if not pages and context.complete:
         context.say(site_rules.NO_PAGES, node.start, "The map has no pages.")
     reader.resolve_highlights()
+    TrailReader(pages, context).read(reader.trails)
     return pages, reader.texts
 
 
@@ -75,6 +79,7 @@ class _Reader:
         self.pages = pages
         self.full = False
         self.highlights: list[tuple[str, Scalar]] = []
+        self.trails: list[tuple[str, Node]] = []
 
     def level(self, node: Mapping, parent: str | None, depth: int) -> tuple[str, ...]:
         """Read the pages of one mapping; returns their keys."""
@@ -138,7 +143,7 @@ class _Reader:
         return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
 
     def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageOptions | None:
-        """What sets the page apart; its highlight is looked up once all pages are known."""
+        """What sets the page apart; the pages that it names are looked up once all are known."""
         if not any(word in keys for word in _OWN):
             return None
 
@@ -151,6 +156,8 @@ class _Reader:
         if "highlight" in keys:
             what = f"`highlight` of {where}"
             self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
+        if "breadcrumbs" in keys:
+            self.trails.append((key, keys["breadcrumbs"][1]))
         return PageOptions(
             kind=choice("kind", "page"),
             hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
@@ -206,7 +213,7 @@ class _Reader:
         title = own_title or title_from(name.value)
         path = text_of(keys["path"][1], f"The path of {where}", self.context) if "path" in keys else None
         description = (
-            text_of(keys["description"][1], f"The description of {where}", self.context)
+            prose_of(keys["description"][1], f"The description of {where}", self.context)
             if "description" in keys
             else None
         )

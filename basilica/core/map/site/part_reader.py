@@ -20,12 +20,14 @@ from basilica.core.map.site.field_reader import (
     kind_of,
     label_of,
     number_of,
+    prose_of,
     text_of,
     texts_of,
 )
 from basilica.core.map.site.shared_values import Part, Slots
 from basilica.core.rules.finding import Fix
 from basilica.core.rules.place import START
+from basilica.core.shared.facts import telephone
 
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000
@@ -33,6 +35,9 @@ _TEXT = 100_000
 NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
 """The words without which a part of a kind says nothing."""
 NONE = "none"
+_LEAST_DIGITS = 2
+"""Some numbers for help have three, and some none but two (ITU-T E.164, from memory)."""
+_MAIL = re.compile(r"[^@\s<>\"]+@[^@\s<>\"]+")
 
 
 def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
@@ -148,10 +153,18 @@ def _value(word: str, keys: Keys, where: str, context: Context) -> str:
     if word == "height":
         return str(number_of(node, what, 40, 4000, context) or "")
     if word in ("place", "opening"):
-        return (text_of(node, what, context) or "").strip()
+        return (prose_of(node, what, context) or "").strip()
     text = label_of(node, what, context) or ""
     if word in ("url", "to") and text:
         return _address(text, word, node, context)
+    if word == "telephone" and text and len(telephone(text)) < _LEAST_DIGITS:
+        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is no number that can be dialled."
+        context.say(site_rules.BAD_VALUE, node.start, message, "Write the number, such as `01632 960142`.")
+        return ""
+    if word == "mail" and text and not _MAIL.fullmatch(text):
+        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is no address for mail."
+        context.say(site_rules.BAD_VALUE, node.start, message, "Write one such as `trust@mill.example`.")
+        return ""
     return text
 
 

@@ -9,6 +9,7 @@ from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_checks
+from basilica.core.map.site.facts_reader import read_facts
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of
 from basilica.core.map.site.head_reader import FileNames, read_head
 from basilica.core.map.site.header_reader import read_header
@@ -49,6 +50,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
     def part(name: str) -> Node:
         return keys[name][1] if name in keys else Scalar("", root.start)
 
+    context.facts = read_facts(part("facts"), context)
     settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
     named_parts = read_parts(part("parts"), files, context)
     written_menus = part("menus")
@@ -70,6 +72,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "head": read_head(part("head"), file_names, context),
         "files": files,
         "texts": texts,
+        "facts": context.facts,
         "checks": read_checks(part("checks"), context),
         "redirects": read_redirects(part("redirects"), References(pages), context),
         "phrases": read_phrases(part("phrases"), settings["language"], settings.pop("language_at"), context),

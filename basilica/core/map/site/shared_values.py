@@ -37,6 +37,17 @@ class Social:
 
 
 @dataclass(frozen=True, slots=True)
+class Counter:
+    """The script that counts visits: its ``url``, or its ``file`` in `files`; ``data`` are its `data-` attributes, and
+    ``hosts`` those that it speaks to."""
+
+    url: str = ""
+    file: str = ""
+    data: tuple[tuple[str, str], ...] = ()
+    hosts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class HeadSettings:
     """What every page loads, as names of files. ``fonts`` are pairs of a family and its file."""
 
@@ -48,6 +59,7 @@ class HeadSettings:
     meta: tuple[tuple[str, str], ...] = ()
     """Names with their contents, for elements `meta`."""
     social: Social = Social()
+    counter: Counter | None = None
 
 
 NO_HEAD = HeadSettings()

@@ -354,6 +354,37 @@ BAD_HIGHLIGHT = Rule(
     bad=HOME + "  tides: Tides\n  flour: {title: Flour, highlight: flour}\n",
 )
 
+BAD_BREADCRUMBS = Rule(
+    code="bad-breadcrumbs",
+    level=Level.ERROR,
+    title="Breadcrumbs by hand that cannot be",
+    why="They are the way from home to a page, and end there.",
+    standard="WAI-ARIA APG, breadcrumb pattern",
+    remedy="Name other pages in `breadcrumbs:`, or take it out.",
+    good=HOME + "  tides: Tides\n  flour: {title: Flour, breadcrumbs: tides}\n",
+    bad=HOME + "  tides: {title: Tides, breadcrumbs: flour}\n  flour: {title: Flour, breadcrumbs: tides}\n",
+)
+
+UNKNOWN_FACT = Rule(
+    code="unknown-fact",
+    level=Level.ERROR,
+    title="A fact that does not exist",
+    why="People would read the braces.",
+    remedy="Write it under `facts:`, or take it out.",
+    good=HOME + "facts: {phone: 01632 960142}\nheader: {tagline: 'Call {fact:phone}'}\n",
+    bad=HOME + "facts: {phone: 01632 960142}\nheader: {tagline: 'Call {fact:fax}'}\n",
+)
+
+PART_IN_FIELD = Rule(
+    code="part-in-field",
+    level=Level.WARNING,
+    title="A part where no part can stand",
+    why="A label, a title and a telephone number are plain text; what looks like a part there is shown as letters.",
+    remedy="Write what it says under `facts:`, and `{fact:name}` here.",
+    good=HOME + "facts: {phone: 01632 960142}\nheader: {tagline: 'Call {fact:phone}'}\n",
+    bad=HOME + "parts: {phone: 01632 960142}\nheader: {tagline: 'Call <part:phone>'}\n",
+)
+
 KEY_WITHOUT_USE = Rule(
     code="key-without-use",
     level=Level.ERROR,
@@ -549,6 +580,9 @@ RULES = (
     EMPTY_SECTION,
     HOME_NOT_BUILT,
     BAD_HIGHLIGHT,
+    BAD_BREADCRUMBS,
+    UNKNOWN_FACT,
+    PART_IN_FIELD,
     KEY_WITHOUT_USE,
     UNKNOWN_PAGE,
     AMBIGUOUS_PAGE,

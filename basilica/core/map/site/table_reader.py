@@ -15,7 +15,7 @@ from basilica.core.map.document import Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, keys_of, text_of
+from basilica.core.map.site.field_reader import Context, keys_of, prose_of, text_of
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.model import Page, PageOptions
 from basilica.core.map.site.part_reader import Names
@@ -73,6 +73,9 @@ def _json_rows(text: str) -> tuple[tuple[Row, ...], str]:
     return tuple(rows), ""
 
 
+_PROSE = ("title", "label", "description", "keywords", "section")
+
+
 class TableReader:
     """Makes the pages of one table after another."""
 
@@ -88,7 +91,10 @@ class TableReader:
             keys: dict[str, tuple[Scalar, Node]] = {"file": (node, node)}
         else:
             keys = keys_of(node, words.TABLE, where, self._context)
-        texts = {word: text_of(value, f"`{word}` of {where}", self._context) or "" for word, (_, value) in keys.items()}
+        texts = {
+            word: (prose_of if word in _PROSE else text_of)(value, f"`{word}` of {where}", self._context) or ""
+            for word, (_, value) in keys.items()
+        }
         at = {word: value.start for word, (_, value) in keys.items()}
         name = self._file(texts.get("file", ""), at.get("file", node.start), where, "file" in keys)
         if name is None:

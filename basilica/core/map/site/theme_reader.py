@@ -38,6 +38,7 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
         home=_choice(keys, words.BREADCRUMBS, "home", context),
         itself=_choice(keys, words.BREADCRUMBS, "itself", context) == "show",
         shorten=shorten or 0,
+        groups=_choice(keys, words.BREADCRUMBS, "groups", context) == "yes",
     )
 
 

@@ -7,6 +7,7 @@ from urllib.parse import unquote
 
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.map.site.shared_values import Counter
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.template_environment import icon, naming
 from basilica.core.plan import MenuPlan, Plan
@@ -45,6 +46,7 @@ def navigation_data(renderer: Renderer) -> Data:
             "scripts": [name for name in known if name.endswith(".js")] + list(site.head.scripts),
             "manifest": site.head.manifest,
             "meta": [list(pair) for pair in site.head.meta],
+            "counter": _counter(site.head.counter),
             "fonts": [{"family": family, "file": name} for family, name in site.head.fonts],
         },
         "menus": [_menu(menu) for menu in plan.menus.values()],
@@ -59,6 +61,13 @@ def navigation_data(renderer: Renderer) -> Data:
         "public": list(site.files.under(PUBLIC)),
         "icons": {name: str(icon(name)) for name in sorted(_icons(plan))},
     }
+
+
+def _counter(counter: Counter | None) -> Data | None:
+    """The script that counts visits."""
+    if counter is None:
+        return None
+    return {"url": counter.url, "file": counter.file, "data": [list(pair) for pair in counter.data]}
 
 
 def _not_found(plan: Plan) -> Data:
@@ -130,6 +139,7 @@ def _page(renderer: Renderer, key: str | None) -> Data:
         "section": site.pages[key.partition("/")[0]].label if key is not None else "",
         "parent": page.parent if page else None,
         "highlight": page.options.highlight if page else None,
+        "trail": _trail(plan, key) if key is not None else None,
         "no_breadcrumb": bool(page and "breadcrumbs" in page.options.hidden),
         "shows_breadcrumbs": plan.shows("breadcrumbs", key),
         "canonical": plan.addresses.canonical(key) if key is not None else None,
@@ -148,6 +158,13 @@ def _page(renderer: Renderer, key: str | None) -> Data:
     before, after = plan.neighbours(key) if key is not None else (None, None)
     phrases = {"under": naming(site.phrases["under"], page.label) if page else "", "site": site.phrases["all-pages"]}
     return {**found, "list": how, "listed": phrases.get(how, ""), "before": before, "after": after}
+
+
+def _trail(plan: Plan, key: str) -> list[Data] | None:
+    """The levels of a page's breadcrumbs where the tree alone does not say them."""
+    if plan.trails.is_plain(key):
+        return None
+    return [{"key": level.page or "", "label": level.label} for level in plan.trail(key)]
 
 
 def _icons(plan: Plan) -> set[str]:

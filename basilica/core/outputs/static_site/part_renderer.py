@@ -76,7 +76,7 @@ class Pieces:
         """Text with room for what is written in it by name. A link to no page loses its address and keeps its words;
         a file that is not there keeps its name."""
         value = (lambda name: room_for(PageValue(name))) if with_values else None
-        return Markup(rewrite(text, self._address, part, value))
+        return Markup(rewrite(text, self._address, part, value, self._plan.site.facts.get))
 
     def file_slot(self, name: str) -> Markup:
         """Room for the address of a file."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from functools import lru_cache
 
@@ -19,6 +18,7 @@ from basilica.core.outputs.static_site.slots import (
     RegionSlot,
     room_for,
 )
+from basilica.core.shared.facts import telephone
 from basilica.core.shared.icons import shapes
 
 
@@ -81,8 +81,3 @@ def css_string(text: str) -> str:
 def lines(text: str) -> Markup:
     """Text whose line ends stay."""
     return Markup("<br>\n").join(escape(line.strip()) for line in text.splitlines() if line.strip())
-
-
-def telephone(number: str) -> str:
-    """A telephone number as people read it, as it is dialled (RFC 3966): digits, and a plus in front."""
-    return ("+" if number.strip().startswith("+") else "") + re.sub(r"[^0-9]", "", number.replace("(0)", ""))

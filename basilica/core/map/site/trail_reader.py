@@ -1,0 +1,104 @@
+"""Breadcrumbs by hand: another page after whose breadcrumbs a page stands, or the levels between home and it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from basilica.core.map.document import Mapping, Node, Scalar, Sequence
+from basilica.core.map.schema import sections as words
+from basilica.core.map.site import site_rules
+from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of
+from basilica.core.map.site.model import Page, TrailLevel
+from basilica.core.map.site.references import References, split_reference
+from basilica.core.rules import limits
+
+
+class TrailReader:
+    """Reads what pages say of their breadcrumbs, once all pages are known."""
+
+    def __init__(self, pages: dict[str, Page], context: Context) -> None:
+        self._pages = pages
+        self._context = context
+        self._known = References(pages)
+
+    def read(self, written: Iterable[tuple[str, Node]]) -> None:
+        """Put into each page, by its key, what is written of its breadcrumbs."""
+        places: dict[str, int] = {}
+        for key, node in written:
+            options = self._pages[key].options
+            if self._pages[key].path is not None and self._pages[key].path.strip("/.") == "":  # type: ignore[union-attr]
+                message = "Home has no breadcrumbs, so none can be written for it."
+                self._context.say(site_rules.KEY_WITHOUT_USE, node.start, message)
+            elif isinstance(node, Sequence):
+                options = replace(options, trail=self._levels(key, node))
+            else:
+                options = replace(options, trail_parent=self._page(key, node))
+                places[key] = node.start
+            self._pages[key] = self._pages[key]._replace(set_options=options)
+        for key in places:
+            self._break_circle(key, places)
+
+    def _levels(self, key: str, node: Sequence) -> tuple[TrailLevel, ...]:
+        found: list[TrailLevel] = []
+        if not node.items or len(node.items) > limits.LEVELS:
+            message = f"The breadcrumbs of the page `{key}` have {len(node.items)} levels."
+            remedy = f"Write from 1 to {limits.LEVELS}; `hidden: breadcrumbs` keeps a page out of them."
+            self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message, remedy)
+        for item in node.items[: limits.LEVELS]:
+            if isinstance(item, Mapping):
+                group = keys_of(item, words.TRAIL, f"A level of the breadcrumbs of the page `{key}`", self._context)
+                label = (
+                    label_of(group["group"][1], "The name of the level", self._context) if "group" in group else None
+                )
+                found += [TrailLevel(None, label)] if label else []
+                continue
+            page = self._page(key, item)
+            if page is not None and any(level.page == page for level in found):
+                message = f"The page `{page}` stands twice in the breadcrumbs of the page `{key}`."
+                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take one of the two out.")
+            elif page is not None and not self._pages[page].parent and self._is_home(page):
+                message = "Home stands first in all breadcrumbs already."
+                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take it out.")
+            elif page is not None:
+                found.append(TrailLevel(page, ""))
+        return tuple(found)
+
+    def _is_home(self, key: str) -> bool:
+        path = self._pages[key].path
+        return path is not None and path.startswith("/") and not path.strip("/.")
+
+    def _page(self, key: str, node: Node) -> str | None:
+        """The page that is named, if it can stand before page ``key``."""
+        if not isinstance(node, Scalar):
+            message = f"`breadcrumbs` of the page `{key}` is {kind_of(node)} where a page, or a list, is expected."
+            remedy = "Write a page's key, or a list of keys and of `group:` with a name."
+            self._context.say(site_rules.WRONG_SHAPE, node.start, message, remedy)
+            return None
+        if text_of(node, f"`breadcrumbs` of the page `{key}`", self._context) is None:
+            return None
+        page = self._known.resolve(node, self._context)
+        if page is None:
+            return None
+        anchor = split_reference(node.value)[1] is not None
+        if page == key or anchor:
+            message = "Only a page can be a level, not an anchor." if anchor else f"The page `{key}` names itself."
+            self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message)
+            return None
+        return page
+
+    def _break_circle(self, key: str, places: dict[str, int]) -> None:
+        """Let go of what page ``key`` names where its breadcrumbs would lead back to it."""
+        way, page = [key], self._pages[key].options.trail_parent
+        while page is not None:
+            if page == key:
+                message = f"The breadcrumbs of the page `{key}` lead back to it: {' → '.join([*way, key])}."
+                self._context.say(site_rules.BAD_BREADCRUMBS, places[key], message)
+                options = replace(self._pages[key].options, trail_parent=None)
+                self._pages[key] = self._pages[key]._replace(set_options=options)
+                return
+            if page in way:
+                return  # a circle that does not hold this page is said at one that it does
+            way.append(page)
+            options = self._pages[page].options
+            page = None if options.trail else options.trail_parent or self._pages[page].parent
