@@ -10,11 +10,15 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.pipeline import build
 from basilica.services import Services, folder_sync, site_builds
+from basilica.services.folder_builds import build_folder
 from basilica.services.job_queue import Job, JobQueue, JobState
+from basilica.services.known_addresses import note_build
 from basilica.services.recent import Recent
 from basilica.store.errors import UsageError
+from basilica.store.folders import read_source
 from basilica.web.app import create_app
 from basilica.web.config import Config, read_config
 
@@ -236,3 +240,21 @@ def test_a_build_that_waited_while_the_site_was_changed_is_not_taken_for_one_of_
     assert waiting.wait(WAIT) is None and waiting.is_stopped
     opened.sites.write("first", "about", "Before", "After")
     assert b"Before" in text(opened.builds.of(opened.store.get("first")))
+
+
+def test_a_build_on_the_command_line_is_handed_out_too(tmp_path: Path) -> None:
+    """What `basilica build` made of a folder is kept when a page is renamed in the application that has the folder."""
+    folder, data = tmp_path / "mill", tmp_path / "data"
+    folder.mkdir()
+    (folder / "site.yaml").write_text("pages: {home: {path: /}, tides: Tides, flour: Flour}\n")
+    opened = Services.of(data)
+    record = opened.folders.adopt(folder.resolve())
+    (folder / "site.yaml").write_text("pages: {home: {path: /}, ebb: Ebb, flour: Flour}\n")  # no version has it
+    built = build_folder(read_source(folder / "site.yaml"), tmp_path / "dist", False)
+    assert built.compiled.plan is not None
+    note_build(tmp_path / "nothing", folder, built.compiled.plan)
+    assert not (tmp_path / "nothing").exists() and "/ebb/" not in opened.addresses.of(record.slug)
+    note_build(data, folder, built.compiled.plan)
+    assert opened.sites.apply(record.slug, opened.sites.open(record.slug).revision, RenameId("ebb", "low")) == 1
+    assert "was: /ebb/" in (folder / "site.yaml").read_text()
+    opened.close()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import sys
@@ -34,6 +35,7 @@ from basilica.services.audits import built_files, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import inlay_folder
+from basilica.services.known_addresses import note_build
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_source
 
@@ -121,14 +123,21 @@ def audit(folder: Path, report_options: ReportOptions, base: str | None, served:
     + "; ".join(f"{kind.name}, {kind.title[0].lower()}{kind.title[1:]}" for kind in OUTPUT_FORMATS.values()),
 )
 @click.option("--compress", is_flag=True, help="Add precompressed copies, .gz and .br, of every text.")
-def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, compress: bool) -> None:
-    """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it."""
+@DATA
+def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, compress: bool, data: Path | None) -> None:
+    """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it.
+
+    Where the application has the folder of MAP as a site, it learns which addresses went out, and keeps them when pages
+    move."""
     source = _source(map_path)
     with Stages() as stages:
         try:
             built = build_folder(source, out, force, stages.begin, drafts, OUTPUT_FORMATS[output], compress)
         except UsageError as error:
             raise click.UsageError(str(error)) from error
+    if built.files and built.compiled.plan is not None:
+        with contextlib.suppress(UsageError):  # a build needs no settings of the application
+            note_build(_config(data=data).data, map_path.parent, built.compiled.plan)
     page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
     if built.left:
         count = f"{len(built.left):,} file{'s' if len(built.left) > 1 else ''}"

@@ -2,16 +2,35 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+from pathlib import Path
+
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.plan import Plan
 from basilica.core.plan.ended_addresses import answered
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.recent import Recent
+from basilica.store.errors import UsageError
 from basilica.store.records import VersionSummary
-from basilica.store.sites import Sites
+from basilica.store.sites import DATABASE, Sites
 
 _VERSIONS = 50
 """The newest versions that are asked for their addresses."""
+
+
+def note_build(data: Path, folder: Path, plan: Plan) -> None:
+    """Note that the site of a folder was built by the command line, where the application of this ``data`` knows it;
+    else nothing has to be kept for it. A build is never held up by this."""
+    if not (data / DATABASE).is_file():
+        return
+    with suppress(UsageError):
+        store = Sites(data)
+        try:
+            site = store.of_folder(str(folder.resolve()))
+            if site is not None:
+                store.hand_out(site.slug, answered(plan))
+        finally:
+            store.close()
 
 
 class KnownAddresses:

@@ -38,7 +38,7 @@ from basilica.store.records import (
 )
 from basilica.store.tables import AddressRow, SiteRow, VersionRow
 
-_DATABASE = "basilica.sqlite"
+DATABASE = "basilica.sqlite"
 
 
 class Sites:
@@ -46,7 +46,7 @@ class Sites:
 
     def __init__(self, folder: Path) -> None:
         """Open the database in ``folder``, making or migrating it where needed. Raises ``UsageError``."""
-        self._database = Database(folder / _DATABASE)
+        self._database = Database(folder / DATABASE)
         self._read, self._write = self._database.read, self._database.write
 
     def close(self) -> None:

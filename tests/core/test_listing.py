@@ -194,9 +194,9 @@ def test_list_to_map_to_list_is_exact(items: tuple[Item, ...]) -> None:
 def test_the_demo_as_a_list_and_as_a_table_is_the_demo_again(demo: Source) -> None:
     plan = planned(demo.map.decode(), demo.files)
     for read, write in ((read_list, write_list), (read_table, write_table)):
-        again = planned(map_of(read(write(items_from(plan)))[0], SITE)[0])
+        again = planned(map_of(read(write(items_from(plan)))[0], SITE)[0], demo.files)
         assert {k: r.path for k, r in again.routes.items()} == {k: r.path for k, r in plan.routes.items()}
-        shown = [[(e.label, e.page, e.url) for e in p.menus["footer"].entries] for p in (plan, again)]
+        shown = [[(e.label, e.page, e.url, e.file) for e in p.menus["footer"].entries] for p in (plan, again)]
         # A list has the pages under one in its tree; that the footer shows them too is not in it.
         assert [entry for entry in shown[0] if entry[0] != "Volunteering"] == shown[1]
 

@@ -374,7 +374,7 @@ def test_any_map_holds_and_marks_are_equal_however_they_are_drawn(text: str) -> 
         trail = plan.breadcrumbs(key)
         hidden = {above for above, known in plan.site.pages.items() if "breadcrumbs" in known.options.hidden}
         above = [page for page in reversed(plan.site.ancestors(key)) if page not in hidden]
-        assert [page for page in trail if page not in (key, plan.site.home)] == above
+        assert [level.page for level in trail if level.page not in (key, plan.site.home)] == above
     for data in (file.data for file in result.files if file.path.endswith(".html")):
         for nav in LexborHTMLParser(data).css("nav"):
             marked = [node.attributes.get("class") or "" for node in nav.css("[aria-current]")]

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
-from basilica.core.map.map_files import Files
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import SECTIONS
 from basilica.core.pipeline import compile_map
 from tests.test_cli import run
@@ -77,6 +78,7 @@ def test_every_old_word_is_a_finding_with_its_fix_and_is_read_as_what_it_is_now(
     assert with_fixes(OLD, fixes[""]) == NEW
     assert with_fixes(OLD_PIECE, fixes["maps/learn.yaml"]) == NEW_PIECE
     assert old.plan is not None and new.plan is not None
+    assert replace(old.plan.site, files=NO_FILES) == replace(new.plan.site, files=NO_FILES)
     assert old.plan.site.header == new.plan.site.header and old.plan.site.theme == new.plan.site.theme
     assert old.plan.site.checks == new.plan.site.checks and old.plan.routes == new.plan.routes
 

@@ -36,7 +36,7 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
     text = text.replace("base: https://saltern-reach.example", f"base: https://saltern-reach.example{path}")
     result = build(compile_map(text, demo.files), demo.contents)
     assert loud(result.findings) == []
-    assert len(result.files) == 27 + 14
+    assert len(result.files) == 27 + 16
 
 
 @settings(max_examples=40)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from urllib.parse import quote
 
 from basilica.core.exchange.indented_list import needs_address
 from basilica.core.exchange.list_items import Item, ItemKind
@@ -49,6 +50,8 @@ class _Lister:
         for entry in entries:
             if entry.kind is EntryKind.OUTSIDE:
                 items.append(Item(ItemKind.LINK, entry.label, entry.url))
+            elif entry.kind is EntryKind.FILE:
+                items.append(Item(ItemKind.ENTRY, entry.label, f"file:{quote(entry.file)}"))
             elif entry.kind is EntryKind.GROUP:
                 items.append(
                     Item(ItemKind.GROUP, entry.label, items=tuple(self.level(entry.items, parent, met, named)))

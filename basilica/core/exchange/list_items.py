@@ -15,7 +15,7 @@ class ItemKind(StrEnum):
     LINK = "link"
     """An address outside the site."""
     ENTRY = "entry"
-    """A page that stands elsewhere in the list, named by its key in ``address``."""
+    """A page that stands elsewhere in the list, named by its key in ``address``, or a file of the site, by its name."""
     MENU = "menu"
     """A menu by name; the lines under it are its entries."""
     APART = "apart"

@@ -101,7 +101,7 @@ def _kind(label: str, address: str | None, below: tuple[Item, ...], depth: int) 
     if address == "group":
         return ItemKind.GROUP, label
     if address is not None:
-        if address.startswith("page:"):
+        if address.startswith(("page:", "file:")):
             return ItemKind.ENTRY, label
         return (ItemKind.LINK if OUTSIDE.match(address) else ItemKind.PAGE), label
     if depth == 0 and label.startswith("[") and label.endswith("]"):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterable
 from dataclasses import dataclass, field
+from urllib.parse import unquote
 
 from basilica.core.edits.source_patcher import SourcePatcher
 from basilica.core.exchange import list_rules
@@ -110,9 +111,10 @@ class _Writer:
                 url = write_scalar(item.address or "")
                 entries.append(_Entry(None, f"{{label: {write_scalar(item.label)}, url: {url}}}"))
             elif item.kind is ItemKind.ENTRY:
-                reference = (item.address or "").removeprefix("page:")
+                word, _, reference = (item.address or "").partition(":")
+                reference = unquote(reference) if word == "file" else reference
                 label = write_scalar(item.label)
-                entries.append(_Entry(None, f"{{page: {write_scalar(reference)}, label: {label}}}"))
+                entries.append(_Entry(None, f"{{{word}: {write_scalar(reference)}, label: {label}}}"))
             elif named and not item.items and item.address is None and item.label in self.by_label:
                 entries.append(_Entry(self.by_label[item.label]))
             else:

@@ -190,6 +190,12 @@ class _Places:
         return file
 
 
+def as_asked(old: str, base: Base | None) -> str:
+    """An old address as a server is asked for it, below the base's path; empty where it cannot be an address."""
+    path, query, problem = parsed(old, base)
+    return "" if problem else Redirect(path, query).address
+
+
 def needs_server(redirect: Redirect) -> bool:
     """Whether a static site has nothing at an old address, and without its server's help visitors find nothing."""
     return bool(redirect.query) or (not redirect.is_gone and not _is_page(redirect.path))

@@ -7,6 +7,7 @@ from werkzeug.wrappers import Response
 
 from basilica.core.edits.commands.set_address_style import SetAddressStyle
 from basilica.core.edits.kept_addresses import taking
+from basilica.core.plan.redirects import as_asked
 from basilica.web.addresses.forms import Style, Taking
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
@@ -23,7 +24,10 @@ def take(slug: str) -> Response:
     numbers = [number for number in map(whole_number, form.take.data or ()) if number in rows]
     chosen = {rows[number][0]: rows[number][1].strip() for number in numbers}
     services().sites.apply(slug, form.revision.data, taking(chosen, plan.site))
-    return redirect(url_for("addresses.old", slug=slug, taken=len(chosen)), 303)
+    after = services().maps.good_plan(services().sites.open(slug))
+    led = {each.address for each in after.redirects} if after else set()
+    left = sum(as_asked(address, plan.site.base) not in led for address in chosen)
+    return redirect(url_for("addresses.old", slug=slug, taken=len(chosen) - left, left=left or None), 303)
 
 
 def set_style(slug: str) -> Response:

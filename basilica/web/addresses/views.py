@@ -67,7 +67,8 @@ def as_csv(slug: str) -> Response:
 
 def old(slug: str) -> str:
     """The form for the addresses of an old site."""
-    return _old(services().sites.open(slug), taken=whole_number(request.args.get("taken")) or 0)
+    taken, left = (whole_number(request.args.get(name)) or 0 for name in ("taken", "left"))
+    return _old(services().sites.open(slug), taken=taken, left=left)
 
 
 def look_up_old(slug: str) -> str:
@@ -87,10 +88,11 @@ def _old(
     typed: str = "",
     problem: str = "",
     taken: int = 0,
+    left: int = 0,
     entered: Mapping[str, str] | None = None,
 ) -> str:
     """The form, and what each address of the list that was ``typed`` answers; ``entered`` are the pages that were named
-    beside them."""
+    beside them. Just now ``taken`` were written into the map, and ``left`` could not be."""
     addresses, is_cut = read_addresses(typed)
     found: tuple[AddressAnswer, ...] = ()
     if addresses and services().maps.good_plan(site) is not None:
@@ -111,6 +113,7 @@ def _old(
         is_cut=is_cut,
         problem=problem,
         taken=taken,
+        left=left,
     )
 
 

@@ -10,7 +10,7 @@ from basilica.core.edits.commands.fill_slot import FillSlot
 from basilica.core.edits.commands.make_part import MakePart
 from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.edits.part_changes import part_words, written_value
-from basilica.core.map.map_files import is_file_name, problem_with
+from basilica.core.map.map_files import PUBLIC, is_file_name, problem_with
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
 from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload
@@ -63,8 +63,8 @@ def upload(slug: str) -> Response:
         raise InvalidForm("Choose a file to upload.")
     name = ""
     for file in files:
-        plain = file.filename.replace("\\", "/").rpartition("/")[2].replace(" ", "-")
-        name = f"{form.folder.data}/{plain}"
+        plain = file.filename.replace("\\", "/").rpartition("/")[2]
+        name = f"{form.folder.data}/{plain if form.folder.data == PUBLIC else plain.replace(' ', '-')}"
         _put(slug, name, file.read(), None)
     return redirect(url_for("parts.show", slug=slug, file=name), 303)
 
