@@ -5,7 +5,7 @@ const KEY = /^( *)((?:- +)*)([A-Za-z0-9_-]+) *:(?: |$)/;
 
 const asKey = (word) => ({ label: word.name, apply: `${word.name}: `, detail: word.meaning, type: "keyword" });
 const asValue = (value) => ({ label: value, type: "constant" });
-const PAGES = ["page", "highlight", "section", "except"];
+const PAGES = ["page", "highlight", "section", "except", "breadcrumbs"];
 const asPage = (page) => ({ label: page.key, detail: page.title, type: "variable" });
 
 /** How deep a line's own key stands, dashes counted, and the key; null for a line without one. */
@@ -72,19 +72,30 @@ function wordsBelow(path, words, entry = false) {
   if (section === "checks" && path[1] === "levels") return path.length === 2 ? words.codes : words.level;
   if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "ignore") return words.codes;
   if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "header") return words["header on a page"];
+  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "social") return words.social;
+  if (section === "pages" && path.length % 2 === 1 && path.at(-1) === "breadcrumbs")
+    return words["levels of breadcrumbs"];
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
   if (section === "menus" && path.at(-1) === "auto") return words.auto;
   if (section === "menus") return path.length > 1 ? (entry || path.length > 2 ? words.entries : words.menus) : null;
+  if (section === "head" && path.length === 2) return words[path[1]] ?? null;
   return path.length === 1 ? (words[section] ?? null) : null;
 }
 
-/** A completion source. `words` are the words of each section; `pages` gives the pages of the last map without errors. */
-export function completions(words, pages, icons) {
+/** A completion source. `words` are the words of each section; `pages` gives the pages of the last map without errors,
+ * `names` its facts, and the files that can be linked. */
+export function completions(words, pages, icons, names) {
   return async (context) => {
     const { doc } = context.state;
     const line = doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
     if (/#/.test(before.replace(/\S#/g, ""))) return null;
+    const fact = /\{fact:([a-z0-9-]*)$/.exec(before);
+    if (fact) {
+      const end = doc.sliceString(context.pos, context.pos + 1) === "}" ? "" : "}";
+      const options = names().facts.map((name) => ({ label: name, apply: name + end, type: "constant" }));
+      return options.length ? { from: context.pos - fact[1].length, options, validFor: /^[a-z0-9-]*$/ } : null;
+    }
     const typed = /[A-Za-z0-9/-]*$/.exec(before)[0].replace(/^-+(?=\s|$)/, "");
     const from = context.pos - typed.length;
     const lead = before.slice(0, before.length - typed.length);
@@ -93,6 +104,7 @@ export function completions(words, pages, icons) {
 
     const valuesOf = async (name, known) => {
       if (PAGES.includes(name)) return pages().map(asPage);
+      if (name === "file" && known === words.entries) return names().files.map(asValue);
       if (name === "icon") return (await icons()).map(asValue);
       return (known.find((word) => word.name === name)?.values ?? []).map(asValue);
     };
@@ -102,6 +114,7 @@ export function completions(words, pages, icons) {
     const open = bracket(lead);
     const inMenu = path[0] === "menus" || own?.name === "menus";
     if (open === "[" || (open === "{" && inMenu && /page:\s+$/.test(lead))) {
+      if (/breadcrumbs: *\[[^\]]*$/.test(lead)) return result(pages().map(asPage));
       return inMenu ? result([...pages().map(asPage), asValue("auto")]) : null;
     }
     const value = /([a-z-]+):\s+$/.exec(lead);
@@ -116,7 +129,9 @@ export function completions(words, pages, icons) {
       return result(found.length || !inMenu ? found : [asValue("auto")]);
     }
     if (inMenu && /^\s*- $/.test(lead)) {
-      const first = words.entries.filter((word) => ["page", "group", "label", "url", "auto"].includes(word.name));
+      const first = words.entries.filter((word) =>
+        ["page", "group", "file", "label", "url", "auto"].includes(word.name),
+      );
       return result([...pages().map(asPage), ...first.map(asKey), asValue("auto"), asValue("separator")]);
     }
     if (lead.trim()) return null;

@@ -76,7 +76,11 @@ export class Editor {
    * cursor was moved by hand; `told` with what undo and redo would do, in words; `pageFor` gives the page that a
    * reference means.
    */
-  constructor(parent, text, { known, pages, icons, nonce, changed, cursor, saveVersion, told, pageFor, lead, remedy }) {
+  constructor(
+    parent,
+    text,
+    { known, pages, icons, names, nonce, changed, cursor, saveVersion, told, pageFor, lead, remedy },
+  ) {
     const ends = text.includes("\r\n") && !/[^\r]\n/.test(text) ? "\r\n" : undefined;
     this.__v_skip = true; // Alpine is to leave it as it is: the editor knows its own state by identity
     this.told = told;
@@ -105,7 +109,7 @@ export class Editor {
           depth,
           yaml(),
           syntaxHighlighting(colours),
-          autocompletion({ override: [completions(known, pages, icons)], icons: false }),
+          autocompletion({ override: [completions(known, pages, icons, names)], icons: false }),
           hoverTooltip((view, at) => hovered(view, at, pageFor)),
           keymap.of([
             { key: "Mod-s", preventDefault: true, run: done(saveVersion) },

@@ -32,6 +32,7 @@ export const mapWorkspace = () => ({
       known: state.words,
       icons: () => (this.icons ??= ask("GET", `${this.base}/icons`).then(({ ok, data }) => (ok ? data : []))),
       pages: () => this.facts.pages,
+      names: () => this.facts.names,
       nonce: nonce(),
       changed: (pairs) => this.changed(pairs),
       cursor: (line, column) => this.moved(line, column),

@@ -165,6 +165,12 @@ def test_completion_knows_pages_and_words(page: Page, application: Application) 
     expect(page.locator(".cm-tooltip-autocomplete li").first).to_have_text("document")
     take_completion(page)
     expect(page.locator("#finding-count")).to_contain_text("No errors")
+    type_over(page, "facts: {phone: 01632 960142}\npages:\n  home: {path: /, title: M}\nheader:\n  tagline: Call")
+    expect(page.locator("a.node")).to_have_count(1)
+    page.keyboard.type(" {fact:p")
+    expect(page.locator(".cm-tooltip-autocomplete li").first).to_have_text("phone")
+    take_completion(page)
+    expect(page.locator(".cm-activeLine")).to_have_text("  tagline: Call {fact:phone}")
 
 
 def test_nothing_typed_is_lost_when_the_server_is_killed(page: Page, application: Application) -> None:

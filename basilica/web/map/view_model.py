@@ -10,6 +10,7 @@ from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.exchange import Item
+from basilica.core.map.map_files import linkable
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
@@ -62,6 +63,10 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
         "findings": underlined(reading),
         "places": page_positions(reading.compiled.document, reading.plan) if reading.good else None,
         "pages": pages,
+        "names": {
+            "facts": list(reading.compiled.plan.site.facts) if reading.compiled.plan else [],
+            "files": list(linkable(reading.compiled.files)),
+        },
     }
 
 
