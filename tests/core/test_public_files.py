@@ -51,6 +51,8 @@ def test_they_go_out_as_they_are_and_links_to_them_are_checked() -> None:
         ("tides/index.html", "", "file-clash"),
         ("TIDES", "", "file-clash"),  # a folder must stand there
         ("404.html", "", "file-clash"),
+        ("index.html", "", "file-clash"),
+        ("Robots.txt", "", "file-clash"),  # with robots.txt
         ("Sitemap.XML", "", "file-clash"),
         ("old.htm", "redirects: {/old.htm: tides}\n", "redirect-clash"),
         ("old/index.html", "redirects: {/old/: tides}\n", "redirect-clash"),

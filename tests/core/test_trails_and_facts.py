@@ -54,6 +54,16 @@ def test_a_group_of_the_main_menu_is_a_level_on_request() -> None:
     assert trail(planned(HOME + TREE + menu), "learn/stones") == ["Home", "Learn", "Stones"]
 
 
+def test_a_draft_is_left_out_of_a_trail() -> None:
+    text = HOME + TREE.replace("stones: Stones", "stones: {breadcrumbs: [tickets, hours]}").replace(
+        "tickets: Tickets", "tickets: {draft: yes}"
+    )
+    assert trail(planned(text), "learn/stones") == ["Home", "Hours", "Stones"]
+    made = build(compiled(text), {}, drafts=False)
+    assert [f.code for f in made.findings if f.line == 5 and f.code.startswith("draft")] == ["draft-entry"]
+    assert not [f for f in made.findings if f.stops]
+
+
 @pytest.mark.parametrize(
     "written",
     [
@@ -62,11 +72,14 @@ def test_a_group_of_the_main_menu_is_a_level_on_request() -> None:
         "{title: S, breadcrumbs: []}",
         "{title: S, breadcrumbs: [hours, hours]}",
         "{title: S, breadcrumbs: [home]}",
+        "{title: S, breadcrumbs: [team]}",
         "{title: S, breadcrumbs: stones/french, pages: {french: French}}",
     ],
 )
 def test_a_trail_that_cannot_be_is_a_finding_at_its_place(written: str) -> None:
-    (found,) = [f for f in compiled(HOME + TREE.replace("stones: Stones", f"stones: {written}")).findings if f.stops]
+    club = "  club: {kind: backend, path: /club/, pages: {team: {kind: backend, path: '{id}'}}}\n"
+    text = HOME + TREE.replace("stones: Stones", f"stones: {written}") + club
+    (found,) = [f for f in compiled(text).findings if f.stops]
     assert (found.code, found.line) == ("bad-breadcrumbs", 5)
 
 
@@ -102,6 +115,13 @@ def test_no_circle_of_trails_hangs_or_passes(parents: list[str]) -> None:
         for key, parent in zip(KEYS, parents, strict=True):
             above = result.plan.trail(parent) if parent else result.plan.trail(key)[:1]
             assert result.plan.trail(key)[:-1] == above
+
+
+def test_a_chain_without_end_is_cut_and_said() -> None:
+    pages = "".join(f"  p{n}: {{title: P, breadcrumbs: p{n + 1}}}\n" for n in range(3000))
+    found = compiled(HOME + "pages:\n  home: {path: /}\n" + pages + "  p3000: P\n").findings
+    assert {f.code for f in found if f.stops} == {"bad-breadcrumbs"}
+    assert any("have more than 12 levels" in f.message for f in found)
 
 
 def test_edits_follow_the_pages_that_a_trail_names() -> None:

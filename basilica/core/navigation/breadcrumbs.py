@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.map.site import EntryKind, Site
+from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.map.site.model import TrailLevel
 from basilica.core.navigation.menus import MenuPlan
 
@@ -14,6 +15,7 @@ class Breadcrumbs:
         self._site = site
         self._main = main if site.crumbs.groups else None
         self._some_hidden = any("breadcrumbs" in page.options.hidden for page in site.pages.values())
+        self._drafts = drafts_of(site.pages)
         self._above: dict[str, tuple[TrailLevel, ...]] = {}
 
     def of(self, key: str) -> tuple[TrailLevel, ...]:
@@ -30,6 +32,8 @@ class Breadcrumbs:
             trail = self._with_groups(self._main, trail, key)
         if site.home and site.crumbs.home != "none" and all(level.page != site.home for level in above):
             trail = (TrailLevel(site.home, site.pages[site.home].label), *trail)
+        if self._drafts and key not in self._drafts:
+            trail = tuple(level for level in trail if level.page not in self._drafts)
         if not self._some_hidden:
             return trail
         return tuple(level for level in trail if level.page is None or not self._is_hidden(level.page))

@@ -110,10 +110,10 @@ def plan_menu(menu: Menu, words: Mapping[str, str]) -> MenuPlan:
         return mine
 
     top = tuple(number(entry, None) for entry in menu.entries)
-    standing: dict[str, tuple[int, ...]] = {}
+    of_page: dict[str, tuple[int, ...]] = {}
     for planned in entries:
         if planned.kind is EntryKind.PAGE and planned.page is not None:
-            standing[planned.page] = (*standing.get(planned.page, ()), planned.number)
+            of_page[planned.page] = (*of_page.get(planned.page, ()), planned.number)
     label = menu.settings.label or (words[menu.name] if menu.name in MENU_NAMES else "")
     label = label or menu.name.replace("-", " ").strip().capitalize() or menu.name
-    return MenuPlan(menu.name, label, menu.place, menu.settings, tuple(entries), top, standing)
+    return MenuPlan(menu.name, label, menu.place, menu.settings, tuple(entries), top, of_page)

@@ -134,6 +134,7 @@ def _public_files(site: Site, findings: Findings) -> None:
     """Every file of `public` that would stand where a build writes one of its own, but for `robots.txt`, which may be
     one's own."""
     generated = {comparable(name): name for name in GENERATED if name != ROBOTS}
+    seen: dict[str, str] = {}
     for name in site.files.under(PUBLIC):
         where = generated.get(comparable(name))
         if where is not None:
@@ -142,6 +143,10 @@ def _public_files(site: Site, findings: Findings) -> None:
             if where == "404.html":
                 remedy = "Write the content of that page in `content/404.md`, and take this file out."
             findings.add(FILE_CLASH, START, message, remedy, file=f"{PUBLIC}/{name}")
+        other = seen.setdefault(comparable(name), name)
+        if other != name:
+            message = f"The files {PUBLIC}/{other} and {PUBLIC}/{name} are one on many servers."
+            findings.add(FILE_CLASH, START, message, "Call one of them otherwise.", file=f"{PUBLIC}/{name}")
 
 
 def _bad_paths(site: Site, findings: Findings) -> None:
@@ -191,7 +196,7 @@ def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
         owner = files.setdefault(file, key)
         if owner == key and file not in generated:
             continue
-        if is_home(site.pages[key]):
+        if is_home(site.pages[key]) and file not in generated:
             continue  # a second home is a finding of its own
         first = routes[owner]
         if owner != key and first.path == route.path:
@@ -219,8 +224,8 @@ def _folder_clashes(files: Mapping[str, str], generated: Mapping[str, str]) -> I
             seen.add(folder)
             standing = files.get(folder)
             if standing or folder in generated:
-                whose = f"the page `{standing}` has a file of that name" if standing else generated[folder]
-                message = f"The page `{key}` needs a folder {folder}, and {whose}."
+                whose = f"the page `{standing}` has a file" if standing else generated[folder]
+                message = f"The page `{key}` needs a folder {folder} where {whose}."
                 yield Clash(FILE_CLASH, key, message)
             folder = folder.rpartition("/")[0]
 

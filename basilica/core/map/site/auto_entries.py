@@ -61,7 +61,7 @@ class Expansion:
         self._left = {
             key for key, page in pages.items() if page.set_options is not None and "menus" in page.options.hidden
         }
-        self._left.update(self._drafts, _pages_in(written), _with_parameters(pages))
+        self._left.update(self._drafts, _pages_in(written), with_parameters(pages))
         """What `auto` leaves out. What is written out stands where it is written."""
         self._standing: set[Anchor] = set()
         self.places: list[Path] = []
@@ -146,14 +146,14 @@ class Expansion:
         return tuple(entries)
 
 
-def _with_parameters(pages: Mapping[str, Page]) -> Iterable[str]:
+def with_parameters(pages: Mapping[str, Page]) -> frozenset[str]:
     """Pages to which a link must give values, and those under them."""
     found: set[str] = set()
     for key, page in pages.items():
         own = page.path is not None and "{" in page.path and page.options.kind == "backend"
         if own or page.parent in found:
             found.add(key)
-    return found
+    return frozenset(found)
 
 
 def _pages_in(written: Iterable[Entry]) -> Iterable[str]:

@@ -8,6 +8,7 @@ from dataclasses import replace
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
+from basilica.core.map.site.auto_entries import drafts_of, with_parameters
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of
 from basilica.core.map.site.model import Page, TrailLevel
 from basilica.core.map.site.references import References, split_reference
@@ -21,6 +22,7 @@ class TrailReader:
         self._pages = pages
         self._context = context
         self._known = References(pages)
+        self._drafts, self._with_parameters = drafts_of(pages), with_parameters(pages)
 
     def read(self, written: Iterable[tuple[str, Node]]) -> None:
         """Put into each page, by its key, what is written of its breadcrumbs."""
@@ -85,14 +87,24 @@ class TrailReader:
             message = "Only a page can be a level, not an anchor." if anchor else f"The page `{key}` names itself."
             self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message)
             return None
+        if page in self._with_parameters:
+            message = f"The page `{page}` has a parameter in its path, so no breadcrumb can lead to it."
+            remedy = "Write `group:` with its name, or name the page above it."
+            self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message, remedy)
+            return None
+        if page in self._drafts and key not in self._drafts:
+            message = f"The page `{page}` is a draft, so the breadcrumbs of `{key}` leave it out."
+            self._context.say(site_rules.DRAFT_ENTRY, node.start, message)
         return page
 
     def _break_circle(self, key: str, places: dict[str, int]) -> None:
-        """Let go of what page ``key`` names where its breadcrumbs would lead back to it."""
+        """Let go of what page ``key`` names where its breadcrumbs would lead back to it, or be without end."""
         way, page = [key], self._pages[key].options.trail_parent
         while page is not None:
-            if page == key:
+            if page == key or len(way) > limits.LEVELS:
                 message = f"The breadcrumbs of the page `{key}` lead back to it: {' → '.join([*way, key])}."
+                if page != key:
+                    message = f"The breadcrumbs of the page `{key}` have more than {limits.LEVELS} levels."
                 self._context.say(site_rules.BAD_BREADCRUMBS, places[key], message)
                 options = replace(self._pages[key].options, trail_parent=None)
                 self._pages[key] = self._pages[key]._replace(set_options=options)
