@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from basilica import __version__
-from basilica.cli.printing import print_addresses
+from basilica.cli.printing import print_addresses, print_import
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
@@ -36,8 +36,10 @@ from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import inlay_folder
 from basilica.services.known_addresses import note_build
+from basilica.services.site_imports import import_site, write_import
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_source
+from basilica.store.site_archives import read_site
 
 if TYPE_CHECKING:
     from basilica.web.config import Config
@@ -264,6 +266,31 @@ def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
         return
     print_addresses(told, form)
     sys.exit(1 if any(each.answer is Answer.NOWHERE for each in told.found) else 0)
+
+
+@main.command("import")
+@click.argument("source", metavar="SITE", type=click.Path(path_type=Path))
+@click.option("--out", type=click.Path(path_type=Path), help="A new folder for the map, the content and the files.")
+@click.option("--base", help="Where the site lives, such as https://mill.example; else what its pages say.")
+@click.option("--menu", "menu", default="", help="The menu to take for the main one, by its name in the report.")
+@FORMAT
+def import_command(source: Path, out: Path | None, base: str | None, menu: str, form: str) -> None:
+    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make a map of it."""
+    lives, reason = parse_base(base) if base else (None, "")
+    if reason:
+        raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
+    try:
+        files = read_site(source)
+        with Steps("Reading", 3 * len(files)) as steps:
+            found = import_site(files, lives, menu, steps.step)
+        print_import(found, form)
+        if out is not None:
+            write_import(found, out)
+            click.echo(
+                f"Wrote {out / 'site.yaml'}, the content of {len(found.moved.contents)} pages, and files.", err=True
+            )
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
 
 
 def _serving(function: Callable[..., None]) -> Callable[..., None]:

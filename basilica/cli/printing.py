@@ -1,4 +1,4 @@
-"""How the command line prints what it found of addresses."""
+"""How the command line prints what it found of addresses, and of sites that exist."""
 
 from __future__ import annotations
 
@@ -10,8 +10,10 @@ from collections import Counter
 
 import click
 
+from basilica.core.exchange.site_import.import_report import report_lines, report_values
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.services.address_check import AddressCheck
+from basilica.services.site_imports import SiteImport
 
 
 def print_addresses(told: AddressCheck, form: str) -> None:
@@ -38,3 +40,22 @@ def _more(each: AddressAnswer) -> str:
     if each.answer is Answer.NOWHERE and each.nearest:
         return f"  is most like the page {each.nearest}"
     return ""
+
+
+def print_import(found: SiteImport, form: str) -> None:
+    """What was found in a site that exists, as lines or as JSON, and what its map makes of it."""
+    findings = [finding for finding in found.build.findings if finding.level in ("error", "warning")]
+    if form == "json":
+        values = report_values(found.site) | {
+            "addresses": [dataclasses.asdict(each) for each in found.answers],
+            "findings": [finding.as_dict("site.yaml") for finding in findings],
+        }
+        click.echo(json.dumps(values, ensure_ascii=False, indent=2))
+        return
+    for line in (*report_lines(found.site), *(f"Note: {note}" for note in found.moved.notes)):
+        click.echo(line)
+    click.echo("")
+    click.echo(f"{found.kept} of {len(found.answers)} addresses answer in the new site as they did, or lead on.")
+    counts = Counter(finding.code for finding in findings)
+    if counts:
+        click.echo("To be mended: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))

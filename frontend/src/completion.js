@@ -52,6 +52,20 @@ function bracket(before) {
   return open.at(-1) ?? "";
 }
 
+/** The keys whose brackets are open before the cursor on its line: ["head", "counter"] in `head: {counter: {`. */
+function openKeys(before) {
+  const open = [];
+  let last = null;
+  for (const [sign, key] of before.matchAll(/([A-Za-z0-9_-]+)\s*:(?=\s|$)|[{}[\]]/g)) {
+    if (key) last = key;
+    else if (sign === "{" || sign === "[") {
+      open.push(last);
+      last = null;
+    } else open.pop();
+  }
+  return open.filter((key) => key !== null);
+}
+
 /** Whether a key at this depth belongs to an entry of a list: the first key of that has a dash before it. */
 function inEntry(doc, number, depth) {
   for (let at = number; at > 0; at--) {
@@ -80,6 +94,23 @@ function wordsBelow(path, words, entry = false) {
   if (section === "menus") return path.length > 1 ? (entry || path.length > 2 ? words.entries : words.menus) : null;
   if (section === "head" && path.length === 2) return words[path[1]] ?? null;
   return path.length === 1 ? (words[section] ?? null) : null;
+}
+
+/** What a word of the map language means, where it stands as a key at an offset; null for a person's own names. */
+export function meaningAt(doc, at, words) {
+  const line = doc.lineAt(at);
+  for (const match of line.text.matchAll(/([A-Za-z0-9_-]+)\s*:(?=\s|$)/g)) {
+    const from = line.from + match.index;
+    if (at < from || at > from + match[1].length) continue;
+    const lead = line.text.slice(0, match.index);
+    const own = keyOf(line.text);
+    const path = pathTo(doc, line.number, own?.depth ?? /^ *(?:- +)*/.exec(line.text)[0].length);
+    const here = [...path, ...openKeys(lead)];
+    const entry = inEntry(doc, line.number, own?.depth ?? 0) || /- +[^:]*$|\[[^\]]*$/.test(lead);
+    const word = (wordsBelow(here, words, entry) ?? []).find(({ name }) => name === match[1]);
+    return word ? { ...word, from, to: from + match[1].length } : null;
+  }
+  return null;
 }
 
 /** A completion source. `words` are the words of each section; `pages` gives the pages of the last map without errors,
@@ -119,7 +150,7 @@ export function completions(words, pages, icons, names) {
     }
     const value = /([a-z-]+):\s+$/.exec(lead);
     if (open === "{") {
-      const here = own ? [...path, own.name] : path;
+      const here = [...path, ...openKeys(lead)];
       const known = wordsBelow(here, words, /- +[^:]*$|\[[^\]]*$/.test(lead)) ?? [];
       return result(value ? await valuesOf(value[1], known) : known.map(asKey));
     }

@@ -28,7 +28,7 @@ import {
   lineNumbers,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
-import { completions } from "./completion.js";
+import { completions, meaningAt } from "./completion.js";
 
 /** What a key does, after which nothing else answers to it. */
 const done = (act) => () => {
@@ -110,7 +110,7 @@ export class Editor {
           yaml(),
           syntaxHighlighting(colours),
           autocompletion({ override: [completions(known, pages, icons, names)], icons: false }),
-          hoverTooltip((view, at) => hovered(view, at, pageFor)),
+          hoverTooltip((view, at) => hovered(view, at, pageFor, known)),
           keymap.of([
             { key: "Mod-s", preventDefault: true, run: done(saveVersion) },
             { key: "F12", run: done(lead) },
@@ -244,22 +244,22 @@ function wordAt(state, at) {
   return null;
 }
 
-/** What a reference means: the page's title and address, where the cursor rests on it. */
-function hovered(view, at, pageFor) {
+const element = (tag, textContent) => Object.assign(document.createElement(tag), { textContent });
+
+/** What a word of the map language means, and what a reference does: the page's title and address. */
+function hovered(view, at, pageFor, words) {
+  const known = meaningAt(view.state.doc, at, words);
+  if (known) {
+    const values = known.values.map((value) => element("code", value));
+    return tooltip(known, [element("strong", known.name), " ", known.meaning, ...values.flatMap((one) => [" ", one])]);
+  }
   const word = wordAt(view.state, at);
   const page = word && pageFor(word.text, view.state.doc.lineAt(at).number);
-  if (!page) return null;
-  return {
-    pos: word.from,
-    end: word.to,
-    above: true,
-    create() {
-      const dom = document.createElement("div");
-      dom.className = "hover-page";
-      const title = Object.assign(document.createElement("strong"), { textContent: page.title });
-      const path = Object.assign(document.createElement("code"), { textContent: page.path });
-      dom.append(title, " ", path);
-      return { dom };
-    },
-  };
+  return page ? tooltip(word, [element("strong", page.title), " ", element("code", page.path)]) : null;
+}
+
+function tooltip({ from, to }, content) {
+  const dom = Object.assign(document.createElement("div"), { className: "hover-page" });
+  dom.append(...content);
+  return { pos: from, end: to, above: true, create: () => ({ dom }) };
 }

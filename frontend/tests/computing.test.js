@@ -1,7 +1,7 @@
 // What the front end computes by itself, without a browser: content that follows its page, completion, cut labels.
 import { EditorState } from "@codemirror/state";
 import { describe, expect, test } from "vitest";
-import { completions } from "../src/completion.js";
+import { completions, meaningAt } from "../src/completion.js";
 import { followed } from "../src/saving.js";
 import { fitted } from "../src/tiles.js";
 
@@ -39,14 +39,21 @@ describe("completion", () => {
   const word = (name, values = []) => ({ name, meaning: "", values });
   const words = {
     "": [word("site"), word("pages"), word("menus")],
+    head: [word("icon"), word("counter")],
+    counter: [word("script")],
     site: [word("name"), word("urls", ["folders", "files"])],
-    pages: [word("title"), word("draft", ["yes", "no"]), word("highlight")],
+    pages: [word("title"), word("draft", ["yes", "no"]), word("highlight"), word("breadcrumbs")],
     menus: [word("auto")],
-    entries: [word("page"), word("icon"), word("label")],
+    entries: [word("page"), word("file"), word("icon"), word("label")],
     auto: [word("levels")],
   };
   const pages = () => [{ key: "home", title: "Home", path: "/" }];
-  const source = completions(words, pages, async () => ["map-pin"]);
+  const source = completions(
+    words,
+    pages,
+    async () => ["map-pin"],
+    () => ({ facts: ["phone"], files: ["a.pdf"] }),
+  );
 
   async function labels(text) {
     const pos = text.indexOf("|");
@@ -58,11 +65,37 @@ describe("completion", () => {
   test.each([
     ["si|", ["site", "pages", "menus"]],
     ["site:\n  urls: |", ["folders", "files"]],
-    ["pages:\n  home:\n    dr|", ["title", "draft", "highlight"]],
+    ["pages:\n  home:\n    dr|", ["title", "draft", "highlight", "breadcrumbs"]],
     ["pages:\n  home:\n    highlight: |", ["home"]],
     ["site:\n  name: x # |", null],
   ])("%j", async (text, expected) => {
     expect(await labels(text)).toEqual(expected);
+  });
+
+  test.each([
+    ["pages:\n  home: {hea|}", ["title", "draft", "highlight", "breadcrumbs"]],
+    ["pages:\n  home: {breadcrumbs: [|", ["home"]],
+    ["pages:\n  home:\n    breadcrumbs: |", ["home"]],
+    ["head: {counter: {|", ["script"]],
+    ["head:\n  counter:\n    s|", ["script"]],
+    ["menus:\n  main:\n    - file: |", ["a.pdf"]],
+    ["parts:\n  a: Ring {fact:p|", ["phone"]],
+  ])("of the newer words: %j", async (text, expected) => {
+    expect(await labels(text)).toEqual(expected);
+  });
+
+  test.each([
+    ["si|te:\n  name: M", "site"],
+    ["site: {na|me: M}", "name"],
+    ["pages:\n  home:\n    ti|tle: T", "title"],
+    ["head: {counter: {scr|ipt: a.js}}", "script"],
+    ["menus:\n  main:\n    - pa|ge: home\n      icon: clock", "page"],
+    ["pages:\n  ti|tle:\n    label: T", null], // a page's own id
+    ["site:\n  name: si|te", null],
+  ])("the word under the mouse: %j", (text, expected) => {
+    const at = text.indexOf("|");
+    const { doc } = EditorState.create({ doc: text.replace("|", "") });
+    expect(meaningAt(doc, at, words)?.name ?? null).toBe(expected);
   });
 
   test("a menu takes pages", async () => {

@@ -298,7 +298,7 @@ def test_nothing_for_axe_on_any_screen(page: Page, application: Application, pat
 
 def test_nothing_for_axe_while_the_map_is_broken(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map")
-    type_over(page, "pages:\n  home: {path: /}\n  two: {path: /}\nmenus: {main: [home, home, nobody]}\n")
+    type_over(page, "pages:\n  home: {path: /}\n  two: {path: /}\nmenus: {main: [home, noone, nobody]}\n")
     expect(page.locator(".findings li.error")).to_have_count(3)
     assert Axe().run(page).response["violations"] == []
 

@@ -25,6 +25,10 @@ FILES = 2_000
 ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 
+IMPORTED_FILES = 20_000
+ALL_IMPORTED_BYTES = 500 * 1024 * 1024
+"""What a site that exists may have to be brought in."""
+
 OLD_ADDRESSES = 100_000
 """Old addresses that one list may have."""
 

@@ -1,0 +1,174 @@
+"""In which way each page differs from what most pages have."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
+from difflib import SequenceMatcher
+
+from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
+from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.shared_blocks import SharedBlock
+from basilica.core.site_reader import Target
+
+_SHARE = 0.5
+"""On so many pages something must be the same for others to differ."""
+_MOST_WORDS = 12
+
+
+def place_of(target: Target) -> tuple[str, str]:
+    """What is compared of where links lead."""
+    return target.file or target.lost or target.url, target.fragment
+
+
+def menu_drift(
+    menu: FoundMenu, entries: Mapping[str, tuple[FoundEntry, ...]], pages: Mapping[str, OldPage]
+) -> Iterator[Drift]:
+    """How the menu of each page differs: entries that are missing or more, other words for the same page, and the same
+    words for another page."""
+    wanted = [(entry.label, entry.target) for entry in all_entries(menu.entries)]
+    for file, page in pages.items():
+        if menu.section and file not in menu.section:
+            continue
+        if file not in entries:
+            yield Drift(file, menu.name, DriftKind.LACKS, "has no such menu")
+            continue
+        line = page.line(menu.element_of[file].start)
+        has = [(entry.label, entry.target) for entry in all_entries(entries[file])]
+        yield from (Drift(file, menu.name, kind, words, line) for kind, words in _entry_drift(wanted, has, file))
+
+
+_Said = list[tuple[str, Target | None]]
+
+
+def _entry_drift(wanted: _Said, has: _Said, file: str) -> Iterator[tuple[DriftKind, str]]:
+    labels, own = [label for label, _ in wanted], [label for label, _ in has]
+    matched = SequenceMatcher(None, labels, own, autojunk=False)
+    missing, more = [], []
+    for kind, a, b, c, d in matched.get_opcodes():
+        if kind == "equal":
+            for (label, there), (_, here) in zip(wanted[a:b], has[c:d], strict=True):
+                if here is None and (there is None or there.file == file):
+                    continue  # where one is need be no link
+                if here is None or (there is not None and place_of(here) != place_of(there)):
+                    to = (place_of(here)[0] or "nowhere") if here is not None else "nowhere"
+                    yield DriftKind.OTHER_TARGET, f"“{label}” leads to {to[:80]}"
+            continue
+        missing += wanted[a:b]
+        more += has[c:d]
+    for label, there in list(more):
+        same = next((one for one in missing if _same_place(one[1], there)), None)
+        if same is not None:
+            missing.remove(same)
+            more.remove((label, there))
+            yield DriftKind.OTHER_LABEL, f"“{same[0]}” is called “{label}”"
+    for label, there in missing:
+        if there is not None and there.file == file:
+            continue  # many menus leave out the page one is on
+        yield DriftKind.ENTRY_MISSING, f"“{label}” is missing"
+    for label, _ in more:
+        yield DriftKind.ENTRY_EXTRA, f"“{label}” is more than others have"
+
+
+def _same_place(one: Target | None, two: Target | None) -> bool:
+    return one is not None and two is not None and place_of(one) == place_of(two)
+
+
+def block_drift(block: SharedBlock, pages: Mapping[str, OldPage]) -> Iterator[Drift]:
+    """The pages on which a shared block is missing, or says something else."""
+    for file, page in pages.items():
+        here = block.blocks.get(file)
+        if here is None:
+            yield Drift(file, block.name, DriftKind.LACKS, f"lacks “{_short(block.words)}”")
+        elif here.words != block.words:
+            words = f"says {_difference(block.words, here.words)}"
+            yield Drift(file, block.name, DriftKind.OTHER_WORDS, words, page.line(here.element.start))
+
+
+def _difference(wanted: str, has: str) -> str:
+    one, two = wanted.split(), has.split()
+    changes = [code for code in SequenceMatcher(None, one, two, autojunk=False).get_opcodes() if code[0] != "equal"]
+    a, b, c, d = changes[0][1], changes[-1][2], changes[0][3], changes[-1][4]
+    instead = _short(" ".join(one[a:b]))
+    return (
+        f"“{_short(' '.join(two[c:d]))}” instead of “{instead}”" if instead else f"“{_short(' '.join(two[c:d]))}” more"
+    )
+
+
+def _short(words: str) -> str:
+    pieces = words.split()
+    return " ".join(pieces[:_MOST_WORDS]) + (" …" if len(pieces) > _MOST_WORDS else "")
+
+
+def mark_of(
+    menu: Iterable[FoundEntry], entries: Mapping[str, tuple[FoundEntry, ...]], above: Mapping[str, str | None]
+) -> tuple[str, list[Drift], dict[str, str]]:
+    """How pages mark the entry on which one is, in words (empty: they do not); the pages that mark none or another; and,
+    for pages that have no entry, and no page above that has one, the file of the page whose entry they mark. An entry
+    is marked where it looks other than on most pages. ``above`` is the page above each: its entry may be the marked
+    one."""
+    plain: dict[str, frozenset[str]] = {}
+    looks: dict[str, Counter[frozenset[str]]] = {}
+    for of_page in entries.values():
+        for entry in all_entries(of_page):
+            looks.setdefault(entry.label, Counter())[_seen(entry)] += 1
+    plain = {label: count.most_common(1)[0][0] for label, count in looks.items()}
+    files = {entry.label: entry.target.file for entry in all_entries(menu) if entry.target is not None}
+    marks: dict[str, list[tuple[str, frozenset[str]]]] = {}
+    for file, of_page in entries.items():
+        marks[file] = [
+            (entry.label, _seen(entry) ^ plain[entry.label])
+            for entry in all_entries(of_page)
+            if _seen(entry) != plain[entry.label]
+        ]
+    own = [mark for file, found in marks.items() for label, mark in found if files.get(label) in _way(file, above)]
+    if not own:
+        return "", [], {}
+    how, count = Counter(own).most_common(1)[0]
+    in_menu = [file for file in entries if file in files.values()]
+    if count < max(2, _SHARE * len(in_menu)):
+        return "", [], {}
+    drift = []
+    named: dict[str, str] = {}
+    for file in entries:
+        right = [label for label, mark in marks[file] if files.get(label) in _way(file, above)]
+        wrong = [label for label, mark in marks[file] if files.get(label) not in _way(file, above) and mark == how]
+        if wrong and not any(one in files.values() for one in _way(file, above)) and len(wrong) == 1:
+            to = files.get(wrong[0])
+            named |= {file: to} if to is not None else {}
+        elif wrong:
+            drift.append(Drift(file, "", DriftKind.OTHER_MARK, f"marks “{wrong[0]}” as the current entry"))
+        elif not right and file in in_menu:
+            drift.append(Drift(file, "", DriftKind.OTHER_MARK, "marks no entry as the current one"))
+    return _in_words(how), drift, named
+
+
+def _seen(entry: FoundEntry) -> frozenset[str]:
+    return entry.look if entry.target is not None else entry.look | {"no link"}
+
+
+def _way(file: str, above: Mapping[str, str | None]) -> list[str]:
+    way: list[str] = []
+    at: str | None = file
+    while at is not None and at not in way:
+        way.append(at)
+        at = above.get(at)
+    return way
+
+
+def _in_words(mark: frozenset[str]) -> str:
+    return ", ".join(sorted(mark, key=lambda one: (not one.startswith("aria"), one)))
+
+
+def head_drift(pages: Mapping[str, OldPage], styles: Mapping[str, frozenset[str]]) -> Iterator[Drift]:
+    """The pages that lack a style sheet which most have, and those in another language than most."""
+    count = Counter(style for of_page in styles.values() for style in of_page)
+    usual = {style for style, pages_with in count.items() if pages_with >= max(2, _SHARE * len(pages))}
+    languages = Counter(page.language.lower() for page in pages.values() if page.language)
+    language = languages.most_common(1)[0][0] if languages else ""
+    for file, page in pages.items():
+        for style in sorted(usual - styles[file]):
+            yield Drift(file, "", DriftKind.OTHER_STYLE, f"does not load {style}")
+        if page.language and language and page.language.lower().split("-")[0] != language.split("-")[0]:
+            yield Drift(file, "", DriftKind.OTHER_LANGUAGE, f"says that it is in `{page.language}`")

@@ -1,0 +1,198 @@
+"""Menus, breadcrumbs and sequences in blocks of pages that somebody wrote by hand: in lists, tables, or one after another."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.source_tree import Element, plain
+from basilica.core.site_reader import Target
+
+Follow = Callable[[OldPage, str], Target]
+"""Where a link on a page leads."""
+
+_BETWEEN = re.compile(r"[\s|·•–—\-/\\:,;>»›→<«‹←\[\](){}*~+.°⋅■▪]+")
+"""What stands between entries that are no list, and is no entry."""
+_STEP = re.compile(
+    r"(?:go )?(?:to )?(?:the )?(?:prev(?:ious)?|next|up|back|forward|top|contents|index|home|weiter|zur[uü]ck|suivant"
+    r"|pr[eé]c[eé]dent|nast[eę]pn[ay]|blaenorol|nesaf)\b.*",
+    re.IGNORECASE,
+)
+_MARKED_TAGS = frozenset(["b", "strong", "em", "i", "u", "span", "font", "big"])
+_MOST_WORDS_OF_CRUMBS = 60
+
+
+@dataclass(frozen=True, slots=True)
+class FoundEntry:
+    """An entry as it stands on one page: its words, where it leads (None: it is no link there), and what sets it apart
+    from others: the tags around its words, its classes and those of its item, and its `aria-current`."""
+
+    label: str
+    target: Target | None
+    items: tuple[FoundEntry, ...] = ()
+    look: frozenset[str] = frozenset()
+    element: Element | None = field(default=None, compare=False)
+
+
+def all_entries(entries: Iterable[FoundEntry]) -> Iterator[FoundEntry]:
+    """The entries and those below them, as one reads."""
+    for entry in entries:
+        yield entry
+        yield from all_entries(entry.items)
+
+
+def links_in(element: Element) -> list[Element]:
+    """The links in an element."""
+    return [one for one in element.walk() if one.tag in ("a", "area") and one.attributes.get("href", "").strip()]
+
+
+def innermost_with_links(element: Element) -> Element:
+    """The smallest element in a block that holds all of its links."""
+    links = links_in(element)
+    while links:
+        inner = next(
+            (child for child in element.children if child.tag not in ("a", "li") and all(map(child.holds, links))), None
+        )
+        if inner is None:
+            return element
+        element = inner
+    return element
+
+
+def label_of(link: Element) -> str:
+    """What a link is called: its words, else those that stand for its picture."""
+    words = link.text
+    if words:
+        return words
+    pictures = (one.attributes.get("alt", "") for one in link.walk() if one.tag == "img")
+    return plain(" ".join(pictures)) or plain(link.attributes.get("title") or link.attributes.get("alt", ""))
+
+
+def entries_of(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntry, ...]:
+    """The entries of a menu: of its list, with those in lists below them; else its links one after another, and the
+    words between them that are no link."""
+    lists = [one for one in element.walk() if one.tag in ("ul", "ol", "dl", "menu")]
+    links = links_in(element)
+    outer = next((one for one in lists if sum(map(one.holds, links)) > 0.8 * len(links)), None)
+    if outer is not None and outer.tag != "dl":
+        return _of_list(page, outer, follow)
+    return _one_after_another(page, element, follow)
+
+
+def _of_list(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntry, ...]:
+    found = []
+    for item in element.children:
+        if item.tag != "li":
+            continue
+        below = next((one for one in item.walk() if one is not item and one.tag in ("ul", "ol", "menu")), None)
+        links = [link for link in links_in(item) if below is None or not below.holds(link)]
+        items = _of_list(page, below, follow) if below is not None else ()
+        if links:
+            first = _entry(page, links[0], item, follow)
+            found.append(FoundEntry(first.label, first.target, items, first.look, first.element))
+            found += [_entry(page, link, item, follow) for link in links[1:]]
+            continue
+        words = item.text.removesuffix(below.text).strip() if below is not None else item.text
+        if words:
+            found.append(FoundEntry(words, None, items, _look(item, item), item))
+    return tuple(entry for entry in found if entry.label)
+
+
+def _one_after_another(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntry, ...]:
+    found: list[FoundEntry] = []
+
+    def words(text: str, around: Element) -> None:
+        for piece in re.split(r"\s*[|·•»›>\[\]■▪]\s*|\s{2,}|\s[-–—/]\s", text):
+            label = plain(piece)
+            if label and _BETWEEN.sub("", label):
+                found.append(FoundEntry(label, None, (), _look(around, element), around))
+
+    def walk(one: Element) -> None:
+        for piece in one.pieces:
+            if isinstance(piece, str):
+                words(piece, one)
+            elif piece.tag == "a" and piece.attributes.get("href", "").strip():
+                found.append(_entry(page, piece, element, follow))
+            elif piece.tag not in ("script", "style"):
+                walk(piece)
+
+    walk(element)
+    return tuple(entry for entry in found if entry.label)
+
+
+def _entry(page: OldPage, link: Element, within: Element, follow: Follow) -> FoundEntry:
+    return FoundEntry(label_of(link), follow(page, link.attributes["href"]), (), _look(link, within), link)
+
+
+def _look(element: Element, within: Element) -> frozenset[str]:
+    """What may set an entry apart: classes, `aria-current`, and tags that stress, on it, in it, and up to its item."""
+    found: set[str] = set()
+    around: Element | None = element
+    inside = [one for one in element.walk() if one is not element and one.tag in _MARKED_TAGS]
+    while around is not None:
+        for one in (around, *(inside if around is element else ())):
+            found.update(f".{name}" for name in one.attributes.get("class", "").split())
+            if one.attributes.get("aria-current"):
+                found.add(f"aria-current={one.attributes['aria-current']}")
+            if one.attributes.get("id"):
+                found.add(f"#{one.attributes['id']}")
+            if one.tag in _MARKED_TAGS:
+                found.add(one.tag)
+        if around is within or around.tag in ("li", "td"):
+            break
+        around = around.parent
+    return frozenset(found)
+
+
+def looks_like_menu(element: Element, page: OldPage, follow: Follow) -> bool:
+    """Whether a block is for going to other pages: most of its words are links, to at least two pages of the site."""
+    links = links_in(element)
+    pages = {target.file for target in (follow(page, link.attributes["href"]) for link in links) if target.file}
+    words = sum(len(label_of(link).split()) for link in links)
+    said = len(_BETWEEN.sub(" ", element.text).split())
+    return len(links) >= 2 and len(pages) >= 2 and words >= 0.5 * said
+
+
+def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool:
+    """Whether a block is breadcrumbs: links from home on, and then words that are no link."""
+    links = links_in(element)
+    if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
+        return False
+    if follow(page, links[0].attributes["href"]).file != home:
+        return False
+    targets = [follow(page, link.attributes["href"]).file for link in links]
+    if len(set(targets)) < len(targets) or page.file in targets[:-1]:
+        return False
+    last = element.text.rpartition(label_of(links[-1]))[2]
+    return bool(_BETWEEN.sub("", last)) or targets[-1] == page.file
+
+
+def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
+    """Whether a block leads to the page before, the one after and the one above: by its words, or by what its links say
+    that they are."""
+    links = links_in(element)
+    if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
+        return False
+    steps = [link for link in links if _STEP.fullmatch(label_of(link)) or _is_step(link)]
+    return len(steps) >= max(1, len(links) / 2) and any(follow(page, link.attributes["href"]).file for link in steps)
+
+
+def _is_step(link: Element) -> bool:
+    said = f"{link.attributes.get('rel', '')} {link.attributes.get('accesskey', '')}".lower().split()
+    return not {"prev", "next", "up", "n", "p", "u"}.isdisjoint(said)
+
+
+def targets_by_label(menus: Iterable[Iterable[FoundEntry]]) -> dict[str, Target]:
+    """By its words, where an entry leads on most pages."""
+    found: dict[str, Counter[tuple[str, str]]] = {}
+    known: dict[tuple[str, str], Target] = {}
+    for menu in menus:
+        for entry in all_entries(menu):
+            if entry.target is not None:
+                place = entry.target.file or entry.target.lost or entry.target.url, entry.target.fragment
+                known.setdefault(place, entry.target)
+                found.setdefault(entry.label, Counter())[place] += 1
+    return {label: known[count.most_common(1)[0][0]] for label, count in found.items()}

@@ -1,0 +1,129 @@
+"""What an import found, as values and in lines, before anything is made."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from basilica.core.exchange.site_import.found_menus import FoundEntry
+from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedSite
+
+_MOST = 12
+"""Lines of one kind in the report for reading; of more, how many."""
+
+
+def report_values(site: ImportedSite) -> dict[str, Any]:
+    """Everything that was found, ready to be written as JSON."""
+    return {
+        "name": site.name,
+        "title": site.title_pattern,
+        "language": site.language,
+        "base": site.base,
+        "home": site.home,
+        "main": site.main.name if site.main else None,
+        "pages": [
+            {
+                "file": page.file,
+                "title": page.title,
+                "label": page.label,
+                "parent": page.parent,
+                "was": list(page.was),
+                "highlight": page.highlight,
+                "charset": page.page.charset,
+            }
+            for page in site.pages.values()
+        ],
+        "menus": [
+            {
+                "name": menu.name,
+                "share": round(menu.share, 3),
+                "mark": menu.mark,
+                "pages": list(menu.section),
+                "entries": [_entry(entry) for entry in menu.entries],
+            }
+            for menu in site.menus
+        ],
+        "parts": [
+            {"name": part.name, "pages": len(part.same), "words": part.words, "before": part.name in site.before}
+            for part in site.parts
+        ],
+        "drift": [
+            {"file": one.file, "block": one.block, "kind": str(one.kind), "words": one.words, "line": one.line}
+            for one in site.drift
+        ],
+        "others": list(site.others),
+        "leads-elsewhere": dict(site.gone),
+        "notes": list(site.notes),
+    }
+
+
+def _entry(entry: FoundEntry) -> dict[str, Any]:
+    target = entry.target
+    to = (
+        None
+        if target is None
+        else (target.file or target.lost or target.url) + ("#" + target.fragment) * bool(target.fragment)
+    )
+    return {"label": entry.label, "to": to, "items": [_entry(item) for item in entry.items]}
+
+
+def report_lines(site: ImportedSite) -> Iterator[str]:
+    """The same for reading."""
+    pages = site.pages.values()
+    yield f"{site.name}: {_count(len(site.pages), 'page')}, {_count(len(site.others), 'other file')}"
+    charsets = Counter(page.page.charset for page in pages)
+    yield "Encodings: " + ", ".join(f"{name} ({count})" for name, count in charsets.most_common())
+    if site.title_pattern:
+        yield f"Titles: {site.title_pattern}, with “{site.name}” for the site"
+    moved = sum(len(page.was) for page in pages)
+    if moved or site.gone:
+        yield f"Pages that only lead on: {moved + len(site.gone)}"
+    yield ""
+    yield "Menus" if site.menus else "No menu that most pages share"
+    for menu in site.menus:
+        yield f"  {_menu(site, menu)}"
+    if site.parts:
+        yield ""
+        yield "Parts that pages share"
+        for part in site.parts:
+            where = "before the content" if part.name in site.before else "after the content"
+            yield f"  {part.name}, on {len(part.same)} pages, {where}: {_short(part.words)}"
+    yield ""
+    drifted = {one.file for one in site.drift}
+    yield f"Pages that differ: {len(drifted)}" if drifted else "No page differs from the others"
+    yield from _some([f"  {one.file}:{one.line}: {_block(one.block)}{one.words}" for one in site.drift])
+    if site.notes:
+        yield ""
+        yield from (f"Note: {note}" for note in site.notes)
+
+
+def _menu(site: ImportedSite, menu: FoundMenu) -> str:
+    labels = ", ".join(entry.label for entry in menu.entries[:8]) + (", …" if len(menu.entries) > 8 else "")
+    if menu.section:
+        kind = f"of {_count(len(menu.section), 'page')}"
+    else:
+        kind = f"on {round(100 * menu.share)} % of the pages" + (
+            ", taken for the main menu" if menu is site.main else ""
+        )
+    mark = f"; the current entry is marked by {menu.mark}" if menu.mark else ""
+    return f"{menu.name}, {kind}: {labels}{mark}"
+
+
+def _block(name: str) -> str:
+    return f"{name} " if name else ""
+
+
+def _some(lines: Iterable[str]) -> Iterator[str]:
+    lines = list(lines)
+    yield from lines[:_MOST]
+    if len(lines) > _MOST:
+        yield f"  and {len(lines) - _MOST} more; all of them with --format json"
+
+
+def _count(number: int, what: str) -> str:
+    return f"{number:,} {what}{'' if number == 1 else 's'}"
+
+
+def _short(words: str) -> str:
+    return words if len(words) <= 70 else words[:70].rsplit(" ", 1)[0] + " …"

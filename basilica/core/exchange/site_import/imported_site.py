@@ -1,0 +1,110 @@
+"""What was found in a site that exists: its pages and their tree, its menus, what pages share, and where they have
+drifted from each other."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from basilica.core.exchange.site_import.found_menus import Follow, FoundEntry
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.shared_blocks import SharedBlock
+from basilica.core.exchange.site_import.source_tree import Element
+
+
+class DriftKind(StrEnum):
+    """In which way a page differs from what most pages have."""
+
+    LACKS = "lacks"
+    ENTRY_MISSING = "entry missing"
+    ENTRY_EXTRA = "entry more"
+    OTHER_LABEL = "other label"
+    OTHER_TARGET = "other target"
+    OTHER_WORDS = "other words"
+    OTHER_MARK = "other mark"
+    OTHER_STYLE = "other style sheet"
+    OTHER_LANGUAGE = "other language"
+
+
+@dataclass(frozen=True, slots=True)
+class Drift:
+    """A page that differs: in which ``block`` (its name; empty for the head), how, and in words. ``line`` is where, from
+    1, in the file of the page."""
+
+    file: str
+    block: str
+    kind: DriftKind
+    words: str
+    line: int = 1
+
+
+@dataclass(frozen=True)
+class FoundMenu:
+    """A menu that pages share. ``entries`` are as most pages have them, each with where it leads; ``share`` is on how
+    many of the pages it stands, from 0 to 1; ``mark`` says in words how pages mark the current entry (empty: not)."""
+
+    block: SharedBlock
+    element_of: Mapping[str, Element]
+    """By file, the element that holds the entries there."""
+    entries: tuple[FoundEntry, ...]
+    share: float
+    mark: str = ""
+    section: tuple[str, ...] = ()
+    """For a menu of some pages alone: their files."""
+
+    @property
+    def name(self) -> str:
+        """By what it is found on a page."""
+        return self.block.name
+
+
+@dataclass(frozen=True)
+class ImportedPage:
+    """A page as the map will have it. ``was`` are the addresses that only led to it; ``content`` is its own part of the
+    old page, and ``trail`` the files in its breadcrumbs, where it has some."""
+
+    page: OldPage
+    id: str
+    title: str
+    label: str
+    parent: str | None
+    """The file of the page above it."""
+    was: tuple[str, ...] = ()
+    content: str = ""
+    trail: tuple[str, ...] = ()
+    highlight: str | None = None
+    """The file of the page whose entry it marks, where it is in no menu itself."""
+
+    @property
+    def file(self) -> str:
+        """Its file."""
+        return self.page.file
+
+
+@dataclass(frozen=True)
+class ImportedSite:
+    """A whole site. ``pages`` by file, home first; ``main`` is the menu that is taken for the main one, of ``menus`` that
+    all could be; ``parts`` are blocks that are alike and no menu; ``others`` are the files that are no pages."""
+
+    name: str
+    title_pattern: str
+    language: str
+    base: str
+    home: str | None
+    pages: Mapping[str, ImportedPage]
+    menus: tuple[FoundMenu, ...]
+    main: FoundMenu | None
+    parts: tuple[SharedBlock, ...]
+    before: frozenset[str]
+    """The names of the blocks that stand before the pages' own content."""
+    drift: tuple[Drift, ...]
+    others: tuple[str, ...]
+    gone: Mapping[str, str] = field(default_factory=dict)
+    """Pages that only lead on to where no page of the site is: by file, the address to which they lead."""
+    not_found: str | None = None
+    """The file that is the page for addresses that do not exist."""
+    follow: Follow = field(compare=False, repr=False, kw_only=True)
+    """Where a link on a page leads."""
+    notes: tuple[str, ...] = ()
+    """What a person should look at, in words."""

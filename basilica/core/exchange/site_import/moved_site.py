@@ -1,0 +1,364 @@
+"""An imported site as a map of its own, with the content of its pages and every other file, at the same addresses."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from urllib.parse import quote
+
+from basilica.core.exchange.site_import.found_menus import FoundEntry
+from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.own_content import without
+from basilica.core.exchange.site_import.source_tree import Element
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import PUBLIC, is_file_name
+from basilica.core.map.site.entry_reader import outside_address
+from basilica.core.map.site.part_reader import is_part_name
+from basilica.core.pipeline import compile_map
+from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
+from basilica.core.shared.html_scanner import attributes, scan
+
+_LINKING = frozenset([b"href", b"src", b"poster", b"action", b"data", b"background"])
+_STYLES = ("files", "folders")
+_LEADING = re.compile(r"\s*(?:<!--.*?-->\s*)*<h([1-4])\b([^>]*)>(.*?)</h\1\s*>", re.IGNORECASE | re.DOTALL)
+_TAGS = re.compile(r"<[^>]*>")
+_ROUNDS = 4
+
+
+@dataclass(frozen=True, slots=True)
+class MovedSite:
+    """What becomes of an imported site: the text of its map, the content by page key, and the files beside the map by
+    name. ``keys`` are the keys of pages by their old file, and ``notes`` what could not be brought along, in words."""
+
+    text: str
+    contents: Mapping[str, Content]
+    files: Mapping[str, bytes]
+    keys: Mapping[str, str]
+    notes: tuple[str, ...]
+
+
+def moved_site(site: ImportedSite, files: Mapping[str, bytes]) -> MovedSite:
+    """Make the map of an imported site. ``files`` are the bytes of its files by name."""
+    return _Move(site, files).done()
+
+
+class _Move:
+    def __init__(self, site: ImportedSite, files: Mapping[str, bytes]) -> None:
+        self.site, self.files, self.follow = site, files, site.follow
+        self.notes: list[str] = []
+        self.keys = {file: self._key(page) for file, page in site.pages.items()}
+        self.led = {old: file for file, page in site.pages.items() for old in page.was}
+        self.public = self._public()
+        self.parts: dict[str, bytes] = {}
+        self.slots: dict[str, list[str]] = {"header": [], "footer": []}
+
+    def done(self) -> MovedSite:
+        contents = {}
+        for file, page in self.site.pages.items():
+            markup = self._titled(self._linked(page.page, page.content), page)
+            if markup.strip():
+                contents[self.keys[file]] = Content(f"content/{self.keys[file]}.html", markup + "\n")
+        if self.site.not_found is not None:
+            self.notes.append(f"{self.site.not_found} is made anew; its words are in no file.")
+        for block in self.site.parts:
+            self._part(block.model.page, block.model.element, block.name, block.words)
+        menus = self._menus()
+        style, paths = self._paths(menus)
+        files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}
+        return MovedSite(
+            self._text(style, paths, menus),
+            {key: content for key, content in contents.items() if key != NOT_FOUND_KEY},
+            {**files, **self.parts},
+            self.keys,
+            tuple(self.notes),
+        )
+
+    # Names
+
+    def _key(self, page: ImportedPage) -> str:
+        way = [page.id]
+        above = page.parent
+        while above is not None:
+            way.append(self.site.pages[above].id)
+            above = self.site.pages[above].parent
+        return "/".join(reversed(way))
+
+    def _public(self) -> list[str]:
+        """The files that go along as they are."""
+        found = []
+        for name in self.site.others:
+            if is_file_name(f"{PUBLIC}/{name}"):
+                found.append(name)
+            else:
+                self.notes.append(f"{name[:80]} has a name that not every file system takes, so it is left out.")
+        return [name for name in found if name.lower() not in ("sitemap.xml", "404.html")]
+
+    # Markup
+
+    def _linked(self, page: OldPage, markup: str) -> str:
+        """Markup in which links to pages and files of the site are written by name."""
+        data = markup.encode("utf-8")
+        found: list[tuple[int, int, bytes]] = []
+        for piece in scan(data):
+            if piece.kind != "open":
+                continue
+            for one in attributes(data, piece):
+                if one.name not in _LINKING or one.value_end <= one.value_start:
+                    continue
+                written = data[one.value_start : one.value_end].decode("utf-8")
+                name = self._named(page, written)
+                if name is not None:
+                    quoted = one.end > one.value_end
+                    value = name if quoted else f'"{name}"'
+                    found.append((one.value_start, one.value_end, value.encode()))
+        pieces, done = [], 0
+        for start, end, text in sorted(found):
+            pieces += [data[done:start], text]
+            done = end
+        return b"".join([*pieces, data[done:]]).decode("utf-8")
+
+    def _named(self, page: OldPage, written: str) -> str | None:
+        """A link by name; None for one that stays as it is."""
+        if written.startswith("#") or not written.strip():
+            return None
+        target = self.follow(page, written.replace("&amp;", "&"))
+        file = self.led.get(target.file or "", target.file)
+        if file in self.keys:
+            query = written.partition("#")[0].partition("?")[2]
+            behind = (f"?{query}" if query else "") + (f"#{quote(target.fragment)}" if target.fragment else "")
+            return f"page:{self.keys[file]}{behind}"
+        return f"file:{quote(file)}" if file in self.public else None
+
+    def _titled(self, markup: str, page: ImportedPage) -> str:
+        """Content whose first heading is the page's title, as a heading of the first level."""
+        found = _LEADING.match(markup)
+        if found is None or found[1] == "1" or re.search(r"<h1\b", markup, re.IGNORECASE):
+            return markup
+        words = " ".join(_TAGS.sub(" ", found[3]).split()).casefold()
+        if words not in (page.title.casefold(), page.label.casefold()) and page.file != self.site.home:
+            return markup
+        return f"<h1{found[2]}>{found[3]}</h1>{markup[found.end() :]}"
+
+    # Parts
+
+    def _part(self, page: OldPage, element: Element, name: str, words: str) -> None:
+        """A shared block as a part, in the row above the header or in the footer. One that says no more than the site's
+        name does not come along, since the header says that."""
+        menus = [menu.element_of[page.file] for menu in self.site.menus if page.file in menu.element_of]
+        markup = without(page, element, menus)
+        if words == self.site.name or not _TAGS.sub(" ", markup).strip():
+            return
+        plain = re.sub(r"[^a-z0-9]+", "-", name.rpartition(".")[2].rpartition("#")[2].lower()).strip("-")[:40] or "part"
+        known = plain if is_part_name(plain) else f"{plain}-part"
+        while f"parts/{known}.html" in self.parts:
+            known += "-more"
+        self.parts[f"parts/{known}.html"] = (self._linked(page, markup).strip() + "\n").encode()
+        self.slots["header" if name in self.site.before else "footer"].append(known)
+
+    # Menus
+
+    def _menus(self) -> dict[str, list[str]]:
+        """By name, the lines of each menu."""
+        found: dict[str, list[str]] = {}
+        for menu in self.site.menus:
+            is_main = menu is self.site.main
+            entries = self._entries(menu.entries, set())
+            if not entries:
+                continue
+            name = "main" if is_main else self._menu_name(menu, found)
+            lines = _listed(entries, 4 if is_main or not (menu.section or menu.name in self.site.before) else 6)
+            section = self._section(menu) if menu.section else None
+            if menu.section and section is None:
+                self.notes.append(
+                    f"The menu {menu.name} of {len(menu.section)} pages belongs to no page, and is left out."
+                )
+                continue
+            if section is not None:
+                lines = [f"    section: {section}", "    entries:", *lines]
+            elif not is_main and menu.name in self.site.before:
+                lines = ["    place: utility", "    entries:", *lines]
+            found[name] = lines
+        return found
+
+    def _menu_name(self, menu: FoundMenu, taken: Mapping[str, object]) -> str:
+        plain = re.sub(r"[^a-z0-9]+", "-", menu.name.rpartition(".")[2].rpartition("#")[2].lower()).strip("-")[:30]
+        name = "footer" if menu.name not in self.site.before and not menu.section else plain or "menu"
+        while name in taken or name == "main":
+            name = f"{name}-more"
+        return name
+
+    def _section(self, menu: FoundMenu) -> str | None:
+        """The key of the page under which all pages with a menu stand."""
+        keys = [self.keys[file] for file in menu.section]
+        shared = keys[0].split("/")
+        for key in keys[1:]:
+            pieces = key.split("/")
+            shared = shared[
+                : next((n for n, (a, b) in enumerate(zip(shared, pieces, strict=False)) if a != b), len(pieces))
+            ]
+        return "/".join(shared) or None
+
+    def _entries(self, entries: Iterable[FoundEntry], met: set[str]) -> list[_Entry]:
+        found = []
+        for entry in entries:
+            below = self._entries(entry.items, met)
+            written = self._entry(entry, bool(below), met)
+            if written is not None:
+                found.append(_Entry(written, tuple(below)))
+            else:
+                found += below
+        return found
+
+    def _entry(self, entry: FoundEntry, has_items: bool, met: set[str]) -> tuple[tuple[str, str], ...] | None:
+        """The words of an entry with their values; None for one that leads nowhere."""
+        target = entry.target
+        if target is None:
+            return (("group", entry.label),) if has_items else None
+        file = self.led.get(target.file or "", target.file)
+        if file in self.keys:
+            page = self.site.pages[file]
+            reference = self.keys[file] + (f"#{target.fragment}" if target.fragment else "")
+            label = () if entry.label == page.label and not target.fragment else (("label", entry.label),)
+            met.add(file)
+            return (("page", reference), *label)
+        if has_items:
+            return (("group", entry.label),)
+        if file in self.public:
+            return (("file", file), ("label", entry.label))
+        if target.outside and outside_address(target.url):
+            return (("label", entry.label), ("url", target.url))
+        self.notes.append(f"The entry “{entry.label}” led nowhere, so it is left out of the menu.")
+        return None
+
+    # The map
+
+    def _paths(self, menus: Mapping[str, list[str]]) -> tuple[str, dict[str, str]]:
+        """The style of addresses in which most pages are where they were, and the paths of the others, by file."""
+        best: tuple[str, dict[str, str]] | None = None
+        for style in _STYLES:
+            paths: dict[str, str] = {}
+            for _ in range(_ROUNDS):
+                plan = compile_map(self._text(style, paths, {}, alone=True)).plan
+                assert plan is not None
+                off = {
+                    file: "/" + quote(file, safe="!$&'()*+,;=:@-._~/")
+                    for file, key in self.keys.items()
+                    if file != self.site.home and plan.routes[key].file != file and file not in paths
+                }
+                if not off:
+                    break
+                paths |= off
+            if best is None or len(paths) < len(best[1]):
+                best = style, paths
+        assert best is not None
+        return best
+
+    def _text(self, style: str, paths: Mapping[str, str], menus: Mapping[str, list[str]], alone: bool = False) -> str:
+        return "\n".join(self._lines(style, paths, menus, alone)) + "\n"
+
+    def _lines(
+        self, style: str, paths: Mapping[str, str], menus: Mapping[str, list[str]], alone: bool
+    ) -> Iterator[str]:
+        site = self.site
+        yield "site:"
+        yield f"  name: {write_scalar(site.name)}"
+        if site.title_pattern:
+            yield f"  title: {write_scalar(site.title_pattern)}"
+        if site.base:
+            yield f"  base: {write_scalar(site.base)}"
+        yield f"  language: {write_scalar(site.language or 'en')}"
+        yield f"  urls: {style}"
+        yield ""
+        yield "pages:"
+        below: dict[str | None, list[ImportedPage]] = {}
+        for page in site.pages.values():
+            below.setdefault(page.parent, []).append(page)
+        yield from self._page_lines(below, None, "  ", paths)
+        if alone:
+            return
+        if menus:
+            yield ""
+            yield "menus:"
+            for name, lines in menus.items():
+                yield f"  {name}:"
+                yield from lines
+        slots = {name: parts for name, parts in self.slots.items() if parts}
+        if slots:
+            yield ""
+            yield "slots:"
+            yield from (f"  {name}: [{', '.join(parts)}]" for name, parts in slots.items())
+        if site.gone:
+            yield ""
+            yield "redirects:"
+            yield from (f"  {write_scalar('/' + quote(file))}: {write_scalar(to)}" for file, to in site.gone.items())
+
+    def _page_lines(
+        self, below: Mapping[str | None, list[ImportedPage]], above: str | None, indent: str, paths: Mapping[str, str]
+    ) -> Iterator[str]:
+        for page in below.get(above, ()):
+            children = below.get(page.file, ())
+            words = self._page_words(page, paths)
+            if list(words) == ["title"] and not children:
+                yield f"{indent}{page.id}: {write_scalar(page.title)}"
+                continue
+            yield f"{indent}{page.id}:"
+            yield from (f"{indent}  {word}: {value}" for word, value in words.items())
+            if children:
+                yield f"{indent}  pages:"
+                yield from self._page_lines(below, page.file, indent + "    ", paths)
+
+    def _page_words(self, page: ImportedPage, paths: Mapping[str, str]) -> dict[str, str]:
+        words = {}
+        was = ["/" + quote(old) for old in page.was]
+        if page.file == self.site.home:
+            words["path"] = "/"
+            was += ["/" + page.file] if page.file != "index.html" else []
+        words["title"] = write_scalar(page.title)
+        if page.label != page.title:
+            words["label"] = write_scalar(page.label)
+        if page.page.description:
+            words["description"] = write_scalar(page.page.description)
+        if page.file in paths:
+            words["path"] = write_scalar(paths[page.file])
+        if was:
+            listed = ", ".join(map(write_scalar, was))
+            words["was"] = listed if len(was) == 1 else f"[{listed}]"
+        if page.highlight is not None:
+            words["highlight"] = self.keys[page.highlight]
+        if page.page.is_hidden:
+            words["noindex"] = "yes"
+        return words
+
+
+@dataclass(frozen=True, slots=True)
+class _Entry:
+    words: tuple[tuple[str, str], ...]
+    items: tuple[_Entry, ...] = ()
+
+
+def _listed(entries: Iterable[_Entry], indent: int) -> list[str]:
+    """The lines of a list of entries."""
+    lines = []
+    space = " " * indent
+    for entry in entries:
+        (word, value), *more = entry.words
+        if word == "page" and not more:
+            lines.append(f"{space}- {write_scalar(value)}" + (":" if entry.items else ""))
+            lines += _listed(entry.items, indent + 4)
+            continue
+        lines.append(f"{space}- {word}: {write_scalar(value)}")
+        lines += [f"{space}  {name}: {write_scalar(text)}" for name, text in more]
+        if entry.items:
+            lines.append(f"{space}  items:")
+            lines += _listed(entry.items, indent + 4)
+    return lines
+
+
+def with_levels(text: str, codes: Iterable[str], reason: str) -> str:
+    """A map in which some checks warn where they would stop the build, with a reason."""
+    lines = ["", "checks:", "  levels:"]
+    for code in codes:
+        lines += [f"    {code}:", "      level: warning", f"      reason: {write_scalar(reason)}"]
+    return text + "\n".join(lines) + "\n" if len(lines) > 3 else text

@@ -1,0 +1,131 @@
+"""A page of a site that exists, as it is found: what its head says, and its body as a tree."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cached_property
+
+from basilica.core.exchange.site_import.decoding import ascii_like, encoding_of
+from basilica.core.exchange.site_import.source_tree import Element, plain, read_tree
+from basilica.core.shared.output_file import File
+
+PAGE_ENDINGS = (".html", ".htm", ".xhtml", ".shtml")
+_REFRESH = re.compile(r"\s*(\d+)[^;,]*[;,]\s*(?:url\s*=\s*)?[\"']?([^\"']+)", re.IGNORECASE)
+_AT_ONCE = 10
+"""Seconds after which a page that sends its readers on still counts as one that only does that."""
+_WORDS_OF_REDIRECT = 40
+
+
+@dataclass(frozen=True)
+class OldPage:
+    """A page: its ``file``, its bytes in an encoding whose markup is ASCII, and the ``charset`` it is written in.
+    ``says_charset`` is whether it says that itself."""
+
+    file: str
+    data: bytes
+    encoding: str
+    charset: str
+    says_charset: bool
+
+    @cached_property
+    def tree(self) -> Element:
+        """All of it."""
+        return read_tree(self.data, self.encoding)
+
+    @cached_property
+    def body(self) -> Element:
+        """Its body; the whole page where it has no such tag."""
+        return next((element for element in self.tree.walk() if element.tag == "body"), self.tree)
+
+    @cached_property
+    def _head(self) -> dict[str, str]:
+        """What its head says, by name."""
+        found: dict[str, str] = {}
+        for element in self.tree.walk():
+            if element.tag == "title":
+                found.setdefault("title", element.text)
+            elif element.tag == "html":
+                found.setdefault("language", element.attributes.get("lang") or element.attributes.get("xml:lang", ""))
+            elif element.tag == "base" and element.attributes.get("href"):
+                found.setdefault("base", element.attributes["href"])
+            elif element.tag == "link" and "canonical" in element.attributes.get("rel", "").lower().split():
+                found.setdefault("canonical", element.attributes.get("href", ""))
+            elif element.tag == "meta":
+                name = (element.attributes.get("name") or element.attributes.get("http-equiv", "")).lower()
+                found.setdefault(name, plain(element.attributes.get("content", "")))
+        return found
+
+    @property
+    def title(self) -> str:
+        """Its title; empty where it has none."""
+        return plain(self._head.get("title", ""))
+
+    @property
+    def description(self) -> str:
+        """What it says of itself for results of searches."""
+        return self._head.get("description", "")
+
+    @property
+    def language(self) -> str:
+        """The language that it says it is in."""
+        return plain(self._head.get("language") or self._head.get("content-language", ""))
+
+    @property
+    def base(self) -> str:
+        """The address from which its links are followed, where it gives one."""
+        return self._head.get("base", "")
+
+    @property
+    def canonical(self) -> str:
+        """The address that it says is its own."""
+        return self._head.get("canonical", "")
+
+    @property
+    def is_hidden(self) -> bool:
+        """Whether search engines are asked to leave it out."""
+        return "noindex" in self._head.get("robots", "").lower()
+
+    @cached_property
+    def styles(self) -> tuple[str, ...]:
+        """The style sheets that it loads, as they are written."""
+        links = (element for element in self.tree.walk() if element.tag == "link")
+        return tuple(
+            one.attributes["href"]
+            for one in links
+            if "stylesheet" in one.attributes.get("rel", "").lower().split() and one.attributes.get("href")
+        )
+
+    @property
+    def leads_on(self) -> str:
+        """Where it sends its readers, if that is all it does; else empty."""
+        found = _REFRESH.match(self._head.get("refresh", ""))
+        if not found or int(found[1]) > _AT_ONCE or len(self.body.text.split()) > _WORDS_OF_REDIRECT:
+            return ""
+        return plain(found[2])
+
+    def inside(self, element: Element) -> str:
+        """What stands in an element, letter for letter."""
+        return self.data[element.inner : element.inner_end].decode(self.encoding, "replace")
+
+    def whole(self, element: Element) -> str:
+        """An element as it is written, with its tags."""
+        return self.data[element.start : element.end].decode(self.encoding, "replace")
+
+    def line(self, at: int) -> int:
+        """The line, from 1, in which an offset stands."""
+        return self.data.count(b"\n", 0, at) + 1
+
+
+def is_page(file: File) -> bool:
+    """Whether a file is a page, and not a piece of one that something else puts together."""
+    return (
+        file.path.lower().endswith(PAGE_ENDINGS)
+        and re.search(rb"<(html|body|head|title|!doctype)\b", file.data[:4000], re.I) is not None
+    )
+
+
+def read_old_page(file: File) -> OldPage:
+    """A page from the bytes of its file."""
+    data, encoding, charset = ascii_like(file.data)
+    return OldPage(file.path, data, encoding, charset, encoding_of(file.data)[1])

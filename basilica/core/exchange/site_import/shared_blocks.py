@@ -1,0 +1,207 @@
+"""What the pages of a site have in common, found by comparing them: blocks that stand on most of them and say the same.
+
+Nothing is known of the site: a block is named by where it stands (an id, else classes, else its way down from the body),
+and the words of the blocks of one name are compared over all pages. Most pages are right; the others have drifted.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.source_tree import Element
+
+_BLOCKS = frozenset(
+    [
+        "address",
+        "article",
+        "aside",
+        "blockquote",
+        "center",
+        "div",
+        "dl",
+        "dd",
+        "fieldset",
+        "font",
+        "footer",
+        "form",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "h5",
+        "h6",
+        "header",
+        "hgroup",
+        "hr",
+        "li",
+        "map",
+        "menu",
+        "nav",
+        "ol",
+        "p",
+        "section",
+        "span",
+        "table",
+        "tbody",
+        "td",
+        "th",
+        "tr",
+        "ul",
+    ]
+)
+_SHARE = 0.5
+"""On so many of the pages a block must say the same to be what they share."""
+_LEAST = 2
+_LIKE = 0.6
+"""How like two texts must be for one to be the other, drifted."""
+_DEEPEST = 24
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A block as it stands on one page."""
+
+    page: OldPage
+    element: Element
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class SharedBlock:
+    """What most pages share under one name: its ``words`` there, and by file the block of each page that has it or
+    something like it. ``order`` is where it stands among the others, as one reads."""
+
+    name: str
+    words: str
+    blocks: Mapping[str, Block]
+    same: frozenset[str]
+    """The files on which it says just that."""
+    order: int
+
+    @property
+    def model(self) -> Block:
+        """The block of the first page on which it is as on most."""
+        return next(block for file, block in self.blocks.items() if file in self.same)
+
+
+def named_blocks(page: OldPage) -> dict[str, Block]:
+    """The blocks of a page by their names; of two with one name each has its number."""
+    found: dict[str, Block] = {}
+    counts: Counter[str] = Counter()
+
+    def walk(element: Element, above: str, depth: int) -> None:
+        within: Counter[str] = Counter()
+        for child in element.children:
+            within[child.tag] += 1
+            if child.tag not in _BLOCKS and child.tag not in (
+                "body",
+                "html",
+                "main",
+                "b",
+                "strong",
+                "i",
+                "em",
+                "small",
+            ):
+                continue
+            name = _name(child, above, within[child.tag])
+            counts[name] += 1
+            if counts[name] > 1:
+                name = f"{name} ({counts[name]})"
+            if child.tag in _BLOCKS:
+                words = child.text
+                if words or any(inner.tag == "img" for inner in child.walk()):
+                    found[name] = Block(page, child, words)
+            if depth < _DEEPEST:
+                walk(child, name, depth + 1)
+
+    walk(page.body, "", 0)
+    return found
+
+
+def _name(element: Element, above: str, number: int) -> str:
+    """What a block is called on every page: by its id, its classes, or its way down."""
+    own = element.attributes.get("id", "").strip()
+    if own and " " not in own:
+        return f"#{own}"
+    classes = sorted(element.attributes.get("class", "").split())
+    if classes and element.tag not in ("li", "td", "span"):
+        return f"{element.tag}.{'.'.join(classes)}"
+    return f"{above} > {element.tag}:{number}".removeprefix(" > ")
+
+
+def shared_blocks(pages: Iterable[OldPage]) -> tuple[SharedBlock, ...]:
+    """The largest blocks that most of the pages have in common, in the order in which they stand."""
+    pages = tuple(pages)
+    blocks = {page.file: named_blocks(page) for page in pages}
+    by_name: dict[str, dict[str, Block]] = defaultdict(dict)
+    for file, named in blocks.items():
+        for name, block in named.items():
+            by_name[name][file] = block
+    least = max(_LEAST, _SHARE * len(pages))
+    shared: dict[str, tuple[str, frozenset[str]]] = {}
+    for name, of_page in by_name.items():
+        words, _ = Counter(block.words for block in of_page.values()).most_common(1)[0]
+        same = frozenset(file for file, block in of_page.items() if block.words == words)
+        if len(same) >= least:
+            shared[name] = words, same
+    largest = _largest(shared, by_name)
+    found = []
+    for name in largest:
+        words, same = shared[name]
+        order = min(by_name[name][file].element.start for file in same)
+        found.append(SharedBlock(name, words, _on_all(name, words, blocks, largest), same, order))
+    return tuple(sorted(found, key=lambda one: one.order))
+
+
+def _largest(shared: Mapping[str, tuple[str, frozenset[str]]], by_name: Mapping[str, Mapping[str, Block]]) -> set[str]:
+    """The shared blocks that stand in no other that is shared on as many pages."""
+    found = set()
+    for name, (words, same) in shared.items():
+        first = by_name[name][min(same)].element
+        others = (
+            (other, by_name[other].get(min(same)))
+            for other, (_, same_there) in shared.items()
+            if other != name and min(same) in same_there and len(same_there) >= 0.8 * len(same)
+        )
+        inside = (
+            block is not None
+            and block.element.holds(first)
+            and (block.element.end - block.element.start, other) > (first.end - first.start, name)
+            for other, block in others
+        )
+        if words and not any(inside):
+            found.add(name)
+    return found
+
+
+def _on_all(name: str, words: str, blocks: Mapping[str, Mapping[str, Block]], shared: set[str]) -> dict[str, Block]:
+    """By file, the block of this name; where a page has none, or one that says something else altogether, the block
+    that is most like what it should be."""
+    found: dict[str, Block] = {}
+    for file, named in blocks.items():
+        own = named.get(name)
+        if own is not None and (own.words == words or alike(own.words, words) >= _LIKE):
+            found[file] = own
+            continue
+        best, most = None, _LIKE
+        for other, block in named.items():
+            if other in shared or abs(len(block.words) - len(words)) > len(words):
+                continue
+            like = alike(block.words, words)
+            if like > most:
+                best, most = block, like
+        if best is not None:
+            found[file] = best
+    return found
+
+
+def alike(one: str, two: str) -> float:
+    """How like two texts are, by their words: 1 is the same."""
+    if one == two:
+        return 1.0
+    return SequenceMatcher(None, one.split(), two.split(), autojunk=False).ratio()

@@ -1,0 +1,370 @@
+"""The one way from the files of a site that exists to what it is."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from urllib.parse import unquote
+
+from basilica.core.exchange.site_import.drift import block_drift, head_drift, mark_of, menu_drift
+from basilica.core.exchange.site_import.found_menus import (
+    Follow,
+    FoundEntry,
+    all_entries,
+    entries_of,
+    innermost_with_links,
+    is_sequence,
+    is_trail,
+    links_in,
+    looks_like_menu,
+    targets_by_label,
+)
+from basilica.core.exchange.site_import.imported_site import Drift, FoundMenu, ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
+from basilica.core.exchange.site_import.own_content import own_content
+from basilica.core.exchange.site_import.page_tree import INDEXES, parents_of
+from basilica.core.exchange.site_import.shared_blocks import Block, SharedBlock, named_blocks, shared_blocks
+from basilica.core.exchange.site_import.source_tree import Element
+from basilica.core.exchange.site_import.titles import title_pattern, without_site
+from basilica.core.map.site import Base
+from basilica.core.map.site.ids import id_from
+from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader import Resolver
+
+_HOMES = (*INDEXES, "home.html", "home.htm")
+_NOT_FOUND = ("404.html", "404.htm")
+_SHARE = 0.6
+"""On so many of the pages that have a block of one name it must be breadcrumbs, or a sequence, to be that."""
+
+Step = Callable[[], None]
+
+
+def analyse(
+    files: Iterable[File], base: Base | None = None, main: str = "", step: Step = lambda: None
+) -> ImportedSite | None:
+    """What a site is, out of its files alone; None where none of them is a page. ``base`` is where it lives, if that is
+    known; ``main`` names the menu to take for the main one; ``step`` is called after each page that was read."""
+    return _Analysis(files, base, step).done(main)
+
+
+class _Analysis:
+    def __init__(self, files: Iterable[File], base: Base | None, step: Step) -> None:
+        read: list[OldPage] = []
+        self.others: list[str] = []
+        names: list[str] = []
+        for file in files:
+            names.append(file.path)
+            if is_page(file):
+                read.append(read_old_page(file))
+                step()
+            else:
+                self.others.append(file.path)
+        self.not_found = next((page for page in read if page.file in _NOT_FOUND), None)
+        self.redirects = [page for page in read if page.leads_on]
+        self.pages = {page.file: page for page in read if not page.leads_on and page is not self.not_found}
+        self.home = self._home()
+        self.base = base or self._base_said()
+        self.resolver = Resolver(names, None, self.base)
+        self.resolver.bases.update({page.file: page.base for page in read if page.base})
+        self.marked: dict[str, str] = {}
+        self.follow: Follow = lambda page, href: self.resolver.target(page.file, href)
+        """Where a link on a page leads."""
+
+    def done(self, main: str) -> ImportedSite | None:
+        """Everything, put together."""
+        if not self.pages:
+            return None
+        shared = shared_blocks(self.pages.values())
+        named = {file: named_blocks(page) for file, page in self.pages.items()}
+        trails = self._of_kind(named, shared, lambda one, page: is_trail(one, page, self.home or "", self.follow))
+        sequences = self._of_kind(named, shared, lambda one, page: is_sequence(one, page, self.follow))
+        menus, parts = self._menus_and_parts(shared, sequences)
+        taken = {file: [trails[file]] if file in trails else [] for file in self.pages}
+        sections = self._section_menus(named, shared, taken)
+        ways = {file: self._trail(self.pages[file], element) for file, element in trails.items()}
+        chosen = self._main(menus, main)
+        kept = [menu for menu in menus if menu is not chosen]
+        trees = [menu.entries for menu in (*kept, *sections, *([chosen] if chosen else []))]
+        above = parents_of(list(self.pages), self.home, ways, trees)
+        drift, all_menus = self._drift([*menus, *sections], parts, above)
+        chosen = next((menu for menu in all_menus if chosen is not None and menu.block is chosen.block), None)
+        pattern, name = title_pattern([page.title for page in self.pages.values() if page.title])
+        cuts = self._cuts(shared, trails, sequences, sections)
+        pages = self._pages(above, all_menus, chosen, pattern, name, ways, cuts)
+        languages = Counter(page.language for page in self.pages.values() if page.language)
+        was, gone = self._led_on()
+        return ImportedSite(
+            name=name or (pages[self.home].title if self.home else ""),
+            title_pattern=pattern,
+            language=languages.most_common(1)[0][0] if languages else "",
+            base=str(self.base).rstrip("/") if self.base else "",
+            home=self.home,
+            pages={file: _with_was(page, was.get(file, ())) for file, page in pages.items()},
+            menus=tuple(all_menus),
+            main=chosen,
+            parts=tuple(parts),
+            before=self._before(shared, cuts),
+            drift=tuple(drift),
+            others=tuple(sorted(self.others)),
+            gone=gone,
+            not_found=self.not_found.file if self.not_found else None,
+            notes=tuple(self._notes(chosen)),
+            follow=self.follow,
+        )
+
+    # What the files say
+
+    def _home(self) -> str | None:
+        at_top = {file.lower(): file for file in self.pages if "/" not in file}
+        found = next((at_top[name] for name in _HOMES if name in at_top), None)
+        return found or min(self.pages, key=lambda file: (file.count("/"), len(file), file), default=None)
+
+    def _base_said(self) -> Base | None:
+        canonical = self.pages[self.home].canonical if self.home else ""
+        return parse_base(canonical.rpartition("/")[0])[0] if "://" in canonical else None
+
+    def _led_on(self) -> tuple[dict[str, tuple[str, ...]], dict[str, str]]:
+        """By page, the files that only lead to it; and those that lead elsewhere, with where."""
+        was: dict[str, tuple[str, ...]] = {}
+        gone: dict[str, str] = {}
+        for page in self.redirects:
+            target = self.follow(page, page.leads_on)
+            if target.file in self.pages:
+                was[target.file] = (*was.get(target.file, ()), page.file)
+            else:
+                gone[page.file] = target.url or page.leads_on
+        return was, gone
+
+    # Blocks
+
+    def _menus_and_parts(
+        self, shared: tuple[SharedBlock, ...], sequences: Mapping[str, Element]
+    ) -> tuple[list[FoundMenu], list[SharedBlock]]:
+        menus, parts = [], []
+        for block in shared:
+            model = block.model
+            if any(
+                block.blocks[file].element is element for file, element in sequences.items() if file in block.blocks
+            ):
+                continue
+            core = innermost_with_links(model.element)
+            if not looks_like_menu(core, model.page, self.follow):
+                parts.append(block)
+                continue
+            menus.append(self._menu(block, {file: innermost_with_links(b.element) for file, b in block.blocks.items()}))
+            if len(block.words.split()) > len(core.text.split()):
+                parts.append(block)
+        return menus, parts
+
+    def _menu(self, block: SharedBlock, element_of: Mapping[str, Element], section: tuple[str, ...] = ()) -> FoundMenu:
+        entries = {file: entries_of(self.pages[file], one, self.follow) for file, one in element_of.items()}
+        model = entries[next(file for file in block.blocks if file in block.same)]
+        led = targets_by_label(entries[file] for file in block.same)
+
+        def with_targets(found: tuple[FoundEntry, ...]) -> tuple[FoundEntry, ...]:
+            return tuple(
+                FoundEntry(one.label, led.get(one.label, one.target), with_targets(one.items), one.look, one.element)
+                for one in found
+            )
+
+        share = len(block.blocks) / len(section or self.pages)
+        return FoundMenu(block, element_of, with_targets(model), share, "", section)
+
+    def _of_kind(
+        self,
+        named: Mapping[str, Mapping[str, Block]],
+        shared: tuple[SharedBlock, ...],
+        holds: Callable[[Element, OldPage], bool],
+    ) -> dict[str, Element]:
+        """By file, the blocks of one kind, such as breadcrumbs: of the name under which most pages have one, the
+        outermost."""
+        in_shared = {file: [one.blocks[file].element for one in shared if file in one.blocks] for file in self.pages}
+        found: dict[str, dict[str, Element]] = defaultdict(dict)
+        for file, blocks in named.items():
+            for name, block in blocks.items():
+                if not any(one.holds(block.element) for one in in_shared[file]) and holds(block.element, block.page):
+                    found[name][file] = block.element
+        if not found:
+            return {}
+        often = {
+            name: of_page
+            for name, of_page in found.items()
+            if len(of_page) >= max(2, _SHARE * sum(name in blocks for blocks in named.values()))
+        }
+        return max(
+            often.values(),
+            key=lambda of_page: (len(of_page), sum(e.end - e.start for e in of_page.values())),
+            default={},
+        )
+
+    def _section_menus(
+        self,
+        named: Mapping[str, Mapping[str, Block]],
+        shared: tuple[SharedBlock, ...],
+        taken: Mapping[str, list[Element]],
+    ) -> list[FoundMenu]:
+        """Menus that only some pages share: the same words on at least two, which are among those that they lead to."""
+        places: dict[str, list[tuple[str, Block]]] = defaultdict(list)
+        for file, blocks in named.items():
+            around = [*(one.blocks[file].element for one in shared if file in one.blocks), *taken[file]]
+            for name, block in blocks.items():
+                links = links_in(block.element)
+                free = not any(one.holds(block.element) or block.element.holds(one) for one in around)
+                if free and len(links) >= 2 and looks_like_menu(block.element, block.page, self.follow):
+                    places[f"{name}\0{block.words}"].append((file, block))
+        found: list[FoundMenu] = []
+        used: dict[str, list[Element]] = defaultdict(list)
+        for name, where in sorted(places.items(), key=lambda one: (-len(one[1]), -len(one[0]))):
+            files = tuple(file for file, _ in where)
+            if len(files) < 2 or any(one.holds(block.element) for file, block in where for one in used[file]):
+                continue
+            led = {
+                self.follow(block.page, link.attributes["href"]).file
+                for _, block in where[:1]
+                for link in links_in(block.element)
+            }
+            if sum(file in led for file in files) < len(files) / 2:
+                continue
+            blocks = dict(where)
+            same = SharedBlock(name.partition("\0")[0], where[0][1].words, blocks, frozenset(files), 0)
+            found.append(self._menu(same, {file: innermost_with_links(b.element) for file, b in where}, files))
+            for file, one in where:
+                used[file].append(one.element)
+        return found
+
+    def _trail(self, page: OldPage, element: Element) -> tuple[str, ...]:
+        targets = (self.follow(page, link.attributes["href"]).file for link in links_in(element))
+        return tuple(file for file in targets if file is not None and file in self.pages)
+
+    def _main(self, menus: list[FoundMenu], wanted: str) -> FoundMenu | None:
+        """The menu that is taken for the main one: the one that is asked for, else the one to most pages; of two, the
+        first."""
+        named = next((menu for menu in menus if menu.name == wanted), None)
+
+        def weight(menu: FoundMenu) -> tuple[int, int]:
+            led = {entry.target.file for entry in all_entries(menu.entries) if entry.target and entry.target.file}
+            return len(led & set(self.pages)), -menu.block.order
+
+        return named or max(menus, key=weight, default=None)
+
+    # Pages
+
+    def _cuts(
+        self,
+        shared: tuple[SharedBlock, ...],
+        trails: Mapping[str, Element],
+        sequences: Mapping[str, Element],
+        sections: list[FoundMenu],
+    ) -> dict[str, list[Element]]:
+        """By file, what is not the page's own."""
+        cuts: dict[str, list[Element]] = {file: [] for file in self.pages}
+        for block in (*shared, *(menu.block for menu in sections)):
+            for file, here in block.blocks.items():
+                cuts[file].append(here.element)
+        for of_page in (trails, sequences):
+            for file, element in of_page.items():
+                cuts[file].append(element)
+        return cuts
+
+    def _before(self, shared: tuple[SharedBlock, ...], cuts: Mapping[str, list[Element]]) -> frozenset[str]:
+        """The shared blocks that stand before a page's own words: seen on the page with most of these."""
+        found = set()
+        for block in shared:
+            page, element = block.model.page, block.model.element
+            text_before = 0
+            for one in page.body.walk():
+                if one.start >= element.start:
+                    break
+                inside = any(cut.holds(one) for cut in cuts[page.file])
+                own = (piece for piece in one.pieces if isinstance(piece, str))
+                text_before += 0 if inside or one.tag in ("script", "style") else sum(len(text.split()) for text in own)
+            if text_before < 3:
+                found.add(block.name)
+        return frozenset(found)
+
+    def _pages(
+        self,
+        above: Mapping[str, str | None],
+        menus: list[FoundMenu],
+        main: FoundMenu | None,
+        pattern: str,
+        name: str,
+        ways: Mapping[str, tuple[str, ...]],
+        cuts: Mapping[str, list[Element]],
+    ) -> dict[str, ImportedPage]:
+        labels: dict[str, str] = {}
+        for menu in (*([main] if main else []), *menus):
+            for entry in all_entries(menu.entries):
+                if entry.target is not None and entry.target.file in self.pages and not entry.target.fragment:
+                    labels.setdefault(entry.target.file, entry.label)
+        taken: dict[str | None, set[str]] = defaultdict(set)
+        found: dict[str, ImportedPage] = {}
+        order = [self.home, *self._in_menu_order(main)] if self.home else list(self.pages)
+        for file in dict.fromkeys([*order, *self.pages]):
+            if file is None:
+                continue
+            page = self.pages[file]
+            title = without_site(page.title, pattern, name) or labels.get(file) or _in_words(file)
+            id_ = "home" if file == self.home else id_from(_in_words(file), taken[above[file]])
+            taken[above[file]].add(id_)
+            content = own_content(page, cuts[file])
+            trail = ways.get(file, ())
+            highlight = self.marked.get(file)
+            label = labels.get(file, title)
+            found[file] = ImportedPage(page, id_, title, label, above[file], (), content, trail, highlight)
+        return found
+
+    def _in_menu_order(self, main: FoundMenu | None) -> list[str]:
+        entries = all_entries(main.entries) if main else ()
+        return [e.target.file for e in entries if e.target is not None and e.target.file in self.pages]
+
+    def _drift(
+        self, menus: list[FoundMenu], parts: list[SharedBlock], above: Mapping[str, str | None]
+    ) -> tuple[list[Drift], list[FoundMenu]]:
+        drift: list[Drift] = []
+        named = []
+        for menu in menus:
+            entries = {file: entries_of(self.pages[file], one, self.follow) for file, one in menu.element_of.items()}
+            drift += menu_drift(menu, entries, self.pages)
+            mark, wrong, marked = mark_of(menu.entries, entries, above)
+            self.marked |= marked
+            drift += [Drift(one.file, menu.name, one.kind, one.words, self._line(menu, one.file)) for one in wrong]
+            named.append(FoundMenu(menu.block, menu.element_of, menu.entries, menu.share, mark, menu.section))
+        in_menus = {menu.name for menu in menus}
+        for part in parts:
+            if part.name not in in_menus:
+                drift += block_drift(part, self.pages)
+        styles = {file: frozenset(self._style(page, one) for one in page.styles) for file, page in self.pages.items()}
+        drift += head_drift(self.pages, styles)
+        order = {file: number for number, file in enumerate(self.pages)}
+        return sorted(drift, key=lambda one: (order[one.file], one.block, one.line)), named
+
+    def _line(self, menu: FoundMenu, file: str) -> int:
+        return self.pages[file].line(menu.element_of[file].start)
+
+    def _style(self, page: OldPage, href: str) -> str:
+        target = self.follow(page, href)
+        return target.file or target.url or unquote(href)
+
+    def _notes(self, main: FoundMenu | None) -> Iterable[str]:
+        if main is None:
+            yield "No menu was found that most pages share, so the main menu follows the tree of pages."
+        guessed = [page.file for page in self.pages.values() if not page.says_charset]
+        if guessed:
+            more = f", and {len(guessed) - 1} more," if len(guessed) > 1 else ""
+            yield f"{guessed[0]}{more} does not say its encoding; it was guessed."
+
+
+def _with_was(page: ImportedPage, was: tuple[str, ...]) -> ImportedPage:
+    return replace(page, was=was) if was else page
+
+
+def _in_words(file: str) -> str:
+    """What a file is called, in words: that of its folder for the front page of one."""
+    folder, _, name = file.rpartition("/")
+    stem = name.rpartition(".")[0]
+    if name.lower() in INDEXES and folder:
+        stem = folder.rpartition("/")[2]
+    return " ".join(stem.replace("_", " ").replace("-", " ").split()) or stem
