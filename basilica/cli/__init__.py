@@ -275,7 +275,7 @@ def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
 @click.option("--menu", "menu", default="", help="The menu to take for the main one, by its name in the report.")
 @FORMAT
 def import_command(source: Path, out: Path | None, base: str | None, menu: str, form: str) -> None:
-    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make a map of it."""
+    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make its map."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")

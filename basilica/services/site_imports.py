@@ -25,7 +25,7 @@ _REASON = "So it was when the site was brought in. Mend it, and take this out."
 @dataclass(frozen=True)
 class SiteImport:
     """A site that was read, and what becomes of it: the map with its files, the build of it, and what each address of
-    the old pages answers there. ``left`` are the codes of what is wrong with the old pages and does not stop a build."""
+    the old pages answers there. ``left`` are the codes of what is wrong with the old pages and stops no build."""
 
     site: ImportedSite
     moved: MovedSite

@@ -1,5 +1,5 @@
-"""The files of a site that exists: of a folder on this machine, or of an archive that somebody sent, which is hostile until
-it is read."""
+"""The files of a site that exists: of a folder on this machine, or of an archive that somebody sent, which is hostile
+until it is read."""
 
 from __future__ import annotations
 

@@ -127,6 +127,8 @@ class Region:
     links: list[Link] = field(default_factory=list)
     loads: list[Load] = field(default_factory=list)
     ids: list[str] = field(default_factory=list)
+    names: list[str] = field(default_factory=list)
+    """Of `a` elements, which old pages jump to."""
     headings: list[Heading] = field(default_factory=list)
     landmarks: list[Landmark] = field(default_factory=list)
     navs: list[Nav] = field(default_factory=list)
@@ -185,6 +187,11 @@ class BuiltPage:
     def ids(self) -> frozenset[str]:
         """Every id on the page."""
         return frozenset(chain.from_iterable(region.ids for region in self.regions))
+
+    @cached_property
+    def anchors(self) -> frozenset[str]:
+        """What a link can jump to: ids, and the names of `a` elements (HTML, find a potential indicated element)."""
+        return self.ids.union(*(region.names for region in self.regions))
 
     @cached_property
     def menus(self) -> Mapping[str, Nav]:

@@ -44,6 +44,8 @@ def own(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) 
     """What any element can have."""
     if "id" in attributes:
         region.ids.append(attributes["id"] or "")
+    elif node.tag == "a" and attributes.get("name"):
+        region.names.append(attributes["name"] or "")
     if "style" in attributes:
         region.styles.append(InlineStyle(node.tag or "", attributes["style"] or ""))
     role = attributes.get("role")

@@ -24,8 +24,8 @@ UTF-16)."""
 
 
 def encoding_of(data: bytes) -> tuple[str, bool]:
-    """The encoding of a page, and whether it says so itself. A mark of byte order comes before a `meta`, and that before
-    a guess: UTF-8 where all bytes fit, else windows-1252."""
+    """The encoding of a page, and whether it says so itself. A mark of byte order comes before a `meta`, and that
+    before a guess: UTF-8 where all bytes fit, else windows-1252."""
     for mark, name in _MARKS:
         if data.startswith(mark):
             return name, True

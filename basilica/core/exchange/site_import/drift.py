@@ -7,11 +7,13 @@ from collections.abc import Iterable, Iterator, Mapping
 from difflib import SequenceMatcher
 
 from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
-from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu
+from basilica.core.exchange.site_import.imported_site import NOWHERE, Drift, DriftKind, FoundMenu
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
 from basilica.core.site_reader import Target
 
+NO_LINK = "no link"
+"""That the current entry is no link is a way to mark it."""
 _SHARE = 0.5
 """On so many pages something must be the same for others to differ."""
 _MOST_WORDS = 12
@@ -52,7 +54,7 @@ def _entry_drift(wanted: _Said, has: _Said, file: str) -> Iterator[tuple[DriftKi
                 if here is None and (there is None or there.file == file):
                     continue  # where one is need be no link
                 if here is None or (there is not None and place_of(here) != place_of(there)):
-                    to = (place_of(here)[0] or "nowhere") if here is not None else "nowhere"
+                    to = (place_of(here)[0] if here is not None else "") or NOWHERE
                     yield DriftKind.OTHER_TARGET, f"“{label}” leads to {to[:80]}"
             continue
         missing += wanted[a:b]
@@ -104,7 +106,7 @@ def _short(words: str) -> str:
 def mark_of(
     menu: Iterable[FoundEntry], entries: Mapping[str, tuple[FoundEntry, ...]], above: Mapping[str, str | None]
 ) -> tuple[str, list[Drift], dict[str, str]]:
-    """How pages mark the entry on which one is, in words (empty: they do not); the pages that mark none or another; and,
+    """How pages mark the entry one is on, in words (empty: they do not); the pages that mark none or another; and,
     for pages that have no entry, and no page above that has one, the file of the page whose entry they mark. An entry
     is marked where it looks other than on most pages. ``above`` is the page above each: its entry may be the marked
     one."""
@@ -145,7 +147,7 @@ def mark_of(
 
 
 def _seen(entry: FoundEntry) -> frozenset[str]:
-    return entry.look if entry.target is not None else entry.look | {"no link"}
+    return entry.look if entry.target is not None else entry.look | {NO_LINK}
 
 
 def _way(file: str, above: Mapping[str, str | None]) -> list[str]:

@@ -1,4 +1,4 @@
-"""Menus, breadcrumbs and sequences in blocks of pages that somebody wrote by hand: in lists, tables, or one after another."""
+"""Menus, breadcrumbs and sequences in blocks that somebody wrote by hand: in lists, tables, or one after another."""
 
 from __future__ import annotations
 
@@ -16,11 +16,14 @@ Follow = Callable[[OldPage, str], Target]
 
 _BETWEEN = re.compile(r"[\s|·•–—\-/\\:,;>»›→<«‹←\[\](){}*~+.°⋅■▪]+")
 """What stands between entries that are no list, and is no entry."""
-_STEP = re.compile(
-    r"(?:go )?(?:to )?(?:the )?(?:prev(?:ious)?|next|up|back|forward|top|contents|index|home|weiter|zur[uü]ck|suivant"
-    r"|pr[eé]c[eé]dent|nast[eę]pn[ay]|blaenorol|nesaf)\b.*",
+_ALONG = re.compile(
+    r"(?:go )?(?:to )?(?:the )?(?:prev(?:ious)?|next|back|forward|weiter|zur[uü]ck|suivante?|pr[eé]c[eé]dente?|anterior"
+    r"|siguiente|volgende|vorige|nast[eę]pn[ay]|poprzedni[a]?|blaenorol|nesaf)\b.*|<+|>+|«|»|←|→",
     re.IGNORECASE,
 )
+"""Links to the page before and the one after."""
+_STEP = re.compile(r"(?:up|top|contents?|table of contents|index|home|start)\b.*|↑", re.IGNORECASE)
+"""Other links that stand beside these."""
 _MARKED_TAGS = frozenset(["b", "strong", "em", "i", "u", "span", "font", "big"])
 _MOST_WORDS_OF_CRUMBS = 60
 
@@ -64,7 +67,7 @@ def innermost_with_links(element: Element) -> Element:
 
 def label_of(link: Element) -> str:
     """What a link is called: its words, else those that stand for its picture."""
-    words = link.text
+    words = plain(link.text)
     if words:
         return words
     pictures = (one.attributes.get("alt", "") for one in link.walk() if one.tag == "img")
@@ -97,7 +100,7 @@ def _of_list(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntr
             continue
         words = item.text.removesuffix(below.text).strip() if below is not None else item.text
         if words:
-            found.append(FoundEntry(words, None, items, _look(item, item), item))
+            found.append(FoundEntry(plain(words), None, items, _look(item, item), item))
     return tuple(entry for entry in found if entry.label)
 
 
@@ -166,7 +169,8 @@ def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool
     targets = [follow(page, link.attributes["href"]).file for link in links]
     if len(set(targets)) < len(targets) or page.file in targets[:-1]:
         return False
-    last = element.text.rpartition(label_of(links[-1]))[2]
+    label = label_of(links[-1])
+    last = element.text.rpartition(label)[2] if label else ""
     return bool(_BETWEEN.sub("", last)) or targets[-1] == page.file
 
 
@@ -176,13 +180,18 @@ def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
     links = links_in(element)
     if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
         return False
-    steps = [link for link in links if _STEP.fullmatch(label_of(link)) or _is_step(link)]
-    return len(steps) >= max(1, len(links) / 2) and any(follow(page, link.attributes["href"]).file for link in steps)
+    along = [link for link in links if _ALONG.fullmatch(label_of(link)) or _says(link, _ALONG_RELATIONS)]
+    steps = [*along, *(link for link in links if _STEP.fullmatch(label_of(link)) and link not in along)]
+    led = (follow(page, link.attributes["href"]).file for link in along)
+    return any(led) and len(steps) >= len(links) / 2
 
 
-def _is_step(link: Element) -> bool:
-    said = f"{link.attributes.get('rel', '')} {link.attributes.get('accesskey', '')}".lower().split()
-    return not {"prev", "next", "up", "n", "p", "u"}.isdisjoint(said)
+_ALONG_RELATIONS = frozenset(["prev", "previous", "next"])
+
+
+def _says(link: Element, relations: frozenset[str]) -> bool:
+    """Whether a link says that it is of one of some relations (HTML, link types)."""
+    return not relations.isdisjoint(link.attributes.get("rel", "").lower().split())
 
 
 def targets_by_label(menus: Iterable[Iterable[FoundEntry]]) -> dict[str, Target]:

@@ -88,7 +88,7 @@ def report_lines(site: ImportedSite) -> Iterator[str]:
         yield "Parts that pages share"
         for part in site.parts:
             where = "before the content" if part.name in site.before else "after the content"
-            yield f"  {part.name}, on {len(part.same)} pages, {where}: {_short(part.words)}"
+            yield f"  {called(part.name)}, on {len(part.same)} pages, {where}: {_short(part.words)}"
     yield ""
     drifted = {one.file for one in site.drift}
     yield f"Pages that differ: {len(drifted)}" if drifted else "No page differs from the others"
@@ -107,11 +107,17 @@ def _menu(site: ImportedSite, menu: FoundMenu) -> str:
             ", taken for the main menu" if menu is site.main else ""
         )
     mark = f"; the current entry is marked by {menu.mark}" if menu.mark else ""
-    return f"{menu.name}, {kind}: {labels}{mark}"
+    return f"{called(menu.name)}, {kind}: {labels}{mark}"
+
+
+def called(name: str) -> str:
+    """A block by its name, cut short where that is its way down from the body."""
+    pieces = name.split(" > ")
+    return name if len(pieces) < 4 else f"… > {pieces[-2]} > {pieces[-1]}"
 
 
 def _block(name: str) -> str:
-    return f"{name} " if name else ""
+    return f"{called(name)} " if name else ""
 
 
 def _some(lines: Iterable[str]) -> Iterator[str]:

@@ -27,16 +27,24 @@ class DriftKind(StrEnum):
     OTHER_LANGUAGE = "other language"
 
 
+NOWHERE = "nowhere"
+
+
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """A page that differs: in which ``block`` (its name; empty for the head), how, and in words. ``line`` is where, from
-    1, in the file of the page."""
+    """A page that differs: in which ``block`` (its name; empty for the head), how, and in words. ``line`` is where,
+    from 1, in the file of the page."""
 
     file: str
     block: str
     kind: DriftKind
     words: str
     line: int = 1
+
+    @property
+    def is_unlinked(self) -> bool:
+        """Whether an entry is no link that is one elsewhere."""
+        return self.kind is DriftKind.OTHER_TARGET and self.words.endswith(f"leads to {NOWHERE}")
 
 
 @dataclass(frozen=True)
@@ -52,6 +60,8 @@ class FoundMenu:
     mark: str = ""
     section: tuple[str, ...] = ()
     """For a menu of some pages alone: their files."""
+    of_page: str | None = None
+    """For such a menu, the file of the page below which all of them stand."""
 
     @property
     def name(self) -> str:
@@ -84,8 +94,8 @@ class ImportedPage:
 
 @dataclass(frozen=True)
 class ImportedSite:
-    """A whole site. ``pages`` by file, home first; ``main`` is the menu that is taken for the main one, of ``menus`` that
-    all could be; ``parts`` are blocks that are alike and no menu; ``others`` are the files that are no pages."""
+    """A whole site. ``pages`` by file, home first; ``main`` is the menu that is taken for the main one, of ``menus``
+    that all could be; ``parts`` are blocks that are alike and no menu; ``others`` are the files that are no pages."""
 
     name: str
     title_pattern: str
@@ -101,7 +111,8 @@ class ImportedSite:
     drift: tuple[Drift, ...]
     others: tuple[str, ...]
     gone: Mapping[str, str] = field(default_factory=dict)
-    """Pages that only lead on to where no page of the site is: by file, the address to which they lead."""
+    """Pages that only lead on to where no page of the site is: by file, the address to which they lead; empty for
+    nowhere."""
     not_found: str | None = None
     """The file that is the page for addresses that do not exist."""
     follow: Follow = field(compare=False, repr=False, kw_only=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from urllib.parse import quote
 
@@ -14,15 +14,18 @@ from basilica.core.exchange.site_import.own_content import without
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import PUBLIC, is_file_name
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.map.site.entry_reader import outside_address
-from basilica.core.map.site.part_reader import is_part_name
+from basilica.core.map.site.redirects_reader import GONE
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
+from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.html_scanner import attributes, scan
 
 _LINKING = frozenset([b"href", b"src", b"poster", b"action", b"data", b"background"])
 _STYLES = ("files", "folders")
 _LEADING = re.compile(r"\s*(?:<!--.*?-->\s*)*<h([1-4])\b([^>]*)>(.*?)</h\1\s*>", re.IGNORECASE | re.DOTALL)
+_HEADING = re.compile(r"(</?h)([1-6])(?=[\s>/])", re.IGNORECASE)
 _TAGS = re.compile(r"<[^>]*>")
 _ROUNDS = 4
 
@@ -51,6 +54,15 @@ class _Move:
         self.keys = {file: self._key(page) for file, page in site.pages.items()}
         self.led = {old: file for file, page in site.pages.items() for old in page.was}
         self.public = self._public()
+        self.at = self._places()
+        home = site.home or ""
+        self.used = {comparable(name) for name in ("index.html", *self.public, *self.at.values()) if name != home}
+        """Where something else stands, so that nothing can lead on from there."""
+        for old in (*site.gone, *(name for page in site.pages.values() for name in page.was)):
+            if comparable(old) in self.used and old != "index.html":
+                self.notes.append(
+                    f"{old} leads on no more: elsewhere it would be one with a file that differs in case."
+                )
         self.parts: dict[str, bytes] = {}
         self.slots: dict[str, list[str]] = {"header": [], "footer": []}
 
@@ -64,6 +76,9 @@ class _Move:
             self.notes.append(f"{self.site.not_found} is made anew; its words are in no file.")
         for block in self.site.parts:
             self._part(block.model.page, block.model.element, block.name, block.words)
+        styles = sorted({style for page in self.site.pages.values() for style in page.page.styles})
+        if styles:
+            self.notes.append("The old style sheets are among the files, and no page loads them; `head: styles` would.")
         menus = self._menus()
         style, paths = self._paths(menus)
         files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}
@@ -84,6 +99,26 @@ class _Move:
             way.append(self.site.pages[above].id)
             above = self.site.pages[above].parent
         return "/".join(reversed(way))
+
+    def _places(self) -> dict[str, str]:
+        """By file, the file that a page will be: the same, unless another page differs from it in case alone, which is
+        one place on many servers."""
+        taken = {comparable(name) for name in ("index.html", *self.public, *GENERATED)}
+        found = {}
+        for file in self.site.pages:
+            place = file
+            stem, dot, ending = file.rpartition(".")
+            number = 2
+            while comparable(place) in taken and file != self.site.home:
+                place = f"{stem}-{number}{dot}{ending}"
+                number += 1
+            if place != file:
+                self.notes.append(
+                    f"{file} is at /{place} now: elsewhere it would be one with a file that differs in case."
+                )
+            taken.add(comparable(place))
+            found[file] = place
+        return found
 
     def _public(self) -> list[str]:
         """The files that go along as they are."""
@@ -132,14 +167,17 @@ class _Move:
         return f"file:{quote(file)}" if file in self.public else None
 
     def _titled(self, markup: str, page: ImportedPage) -> str:
-        """Content whose first heading is the page's title, as a heading of the first level."""
+        """Content whose first heading is the page's title, as a heading of the first level; those below it come up with
+        it."""
         found = _LEADING.match(markup)
         if found is None or found[1] == "1" or re.search(r"<h1\b", markup, re.IGNORECASE):
             return markup
         words = " ".join(_TAGS.sub(" ", found[3]).split()).casefold()
         if words not in (page.title.casefold(), page.label.casefold()) and page.file != self.site.home:
             return markup
-        return f"<h1{found[2]}>{found[3]}</h1>{markup[found.end() :]}"
+        up = int(found[1]) - 1
+        rest = _HEADING.sub(lambda one: f"{one[1]}{max(2, int(one[2]) - up)}", markup[found.end() :])
+        return f"<h1{found[2]}>{found[3]}</h1>{rest}"
 
     # Parts
 
@@ -150,10 +188,7 @@ class _Move:
         markup = without(page, element, menus)
         if words == self.site.name or not _TAGS.sub(" ", markup).strip():
             return
-        plain = re.sub(r"[^a-z0-9]+", "-", name.rpartition(".")[2].rpartition("#")[2].lower()).strip("-")[:40] or "part"
-        known = plain if is_part_name(plain) else f"{plain}-part"
-        while f"parts/{known}.html" in self.parts:
-            known += "-more"
+        known = _free(_plain(name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
         self.parts[f"parts/{known}.html"] = (self._linked(page, markup).strip() + "\n").encode()
         self.slots["header" if name in self.site.before else "footer"].append(known)
 
@@ -169,12 +204,7 @@ class _Move:
                 continue
             name = "main" if is_main else self._menu_name(menu, found)
             lines = _listed(entries, 4 if is_main or not (menu.section or menu.name in self.site.before) else 6)
-            section = self._section(menu) if menu.section else None
-            if menu.section and section is None:
-                self.notes.append(
-                    f"The menu {menu.name} of {len(menu.section)} pages belongs to no page, and is left out."
-                )
-                continue
+            section = self.keys[menu.of_page] if menu.of_page is not None else None
             if section is not None:
                 lines = [f"    section: {section}", "    entries:", *lines]
             elif not is_main and menu.name in self.site.before:
@@ -183,22 +213,8 @@ class _Move:
         return found
 
     def _menu_name(self, menu: FoundMenu, taken: Mapping[str, object]) -> str:
-        plain = re.sub(r"[^a-z0-9]+", "-", menu.name.rpartition(".")[2].rpartition("#")[2].lower()).strip("-")[:30]
-        name = "footer" if menu.name not in self.site.before and not menu.section else plain or "menu"
-        while name in taken or name == "main":
-            name = f"{name}-more"
-        return name
-
-    def _section(self, menu: FoundMenu) -> str | None:
-        """The key of the page under which all pages with a menu stand."""
-        keys = [self.keys[file] for file in menu.section]
-        shared = keys[0].split("/")
-        for key in keys[1:]:
-            pieces = key.split("/")
-            shared = shared[
-                : next((n for n, (a, b) in enumerate(zip(shared, pieces, strict=False)) if a != b), len(pieces))
-            ]
-        return "/".join(shared) or None
+        is_last = menu.name not in self.site.before and not menu.section
+        return _free("footer" if is_last else _plain(menu.name), {*taken, "main"})
 
     def _entries(self, entries: Iterable[FoundEntry], met: set[str]) -> list[_Entry]:
         found = []
@@ -243,9 +259,9 @@ class _Move:
                 plan = compile_map(self._text(style, paths, {}, alone=True)).plan
                 assert plan is not None
                 off = {
-                    file: "/" + quote(file, safe="!$&'()*+,;=:@-._~/")
+                    file: "/" + quote(self.at[file], safe="!$&'()*+,;=:@-._~/")
                     for file, key in self.keys.items()
-                    if file != self.site.home and plan.routes[key].file != file and file not in paths
+                    if file != self.site.home and plan.routes[key].file != self.at[file] and file not in paths
                 }
                 if not off:
                     break
@@ -289,10 +305,11 @@ class _Move:
             yield ""
             yield "slots:"
             yield from (f"  {name}: [{', '.join(parts)}]" for name, parts in slots.items())
-        if site.gone:
+        gone = {file: to for file, to in site.gone.items() if comparable(file) not in self.used}
+        if gone:
             yield ""
             yield "redirects:"
-            yield from (f"  {write_scalar('/' + quote(file))}: {write_scalar(to)}" for file, to in site.gone.items())
+            yield from (f"  {write_scalar('/' + quote(file))}: {write_scalar(to or GONE)}" for file, to in gone.items())
 
     def _page_lines(
         self, below: Mapping[str | None, list[ImportedPage]], above: str | None, indent: str, paths: Mapping[str, str]
@@ -311,10 +328,11 @@ class _Move:
 
     def _page_words(self, page: ImportedPage, paths: Mapping[str, str]) -> dict[str, str]:
         words = {}
-        was = ["/" + quote(old) for old in page.was]
+        was = list(page.was)
         if page.file == self.site.home:
             words["path"] = "/"
-            was += ["/" + page.file] if page.file != "index.html" else []
+            was.append(page.file)
+        was = ["/" + quote(old) for old in was if comparable(old) not in self.used]
         words["title"] = write_scalar(page.title)
         if page.label != page.title:
             words["label"] = write_scalar(page.label)
@@ -330,6 +348,22 @@ class _Move:
         if page.page.is_hidden:
             words["noindex"] = "yes"
         return words
+
+
+def _plain(name: str) -> str:
+    """The name of a block as that of a part or a menu: its id or class, where it has one."""
+    last = name.rpartition(" > ")[2].rpartition("#")[2].rpartition(".")[2].partition(" ")[0]
+    plain = re.sub(r"[^a-z0-9]+", "-", last.lower()).strip("-")[:40]
+    return plain if plain and ":" not in last else "block"
+
+
+def _free(name: str, taken: Container[str]) -> str:
+    """A name that none of those that are taken is."""
+    number = 1
+    while (known := name if number == 1 else f"{name}-{number}") in taken or known.startswith("menu-"):
+        number += 1
+        name = f"a-{name}" if known.startswith("menu-") else name
+    return known
 
 
 @dataclass(frozen=True, slots=True)

@@ -31,8 +31,8 @@ _UNSEEN = frozenset(["script", "style", "noscript", "template", "link", "meta", 
 
 
 def own_content(page: OldPage, shared: Iterable[Element]) -> str:
-    """The inside of the smallest element that holds all of a page but what is shared, letter for letter, without what is
-    shared in it."""
+    """The inside of the smallest element that holds all of a page but what is shared, letter for letter, without what
+    is shared in it."""
     cuts = sorted(shared, key=lambda element: element.start)
     return without(page, _around(page.body, cuts), cuts)
 

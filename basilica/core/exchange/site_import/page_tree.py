@@ -15,8 +15,8 @@ def parents_of(
     trails: Mapping[str, Sequence[str]],
     menus: Iterable[Iterable[FoundEntry]],
 ) -> dict[str, str | None]:
-    """By file, the file of the page above it (None: it stands at the top). What breadcrumbs say counts more than a menu,
-    and that more than folders. Nobody is below home, nor below themselves."""
+    """By file, the file of the page above it (None: it stands at the top). What breadcrumbs say counts more than a
+    menu, and that more than folders. Nobody is below home, nor below themselves."""
     known = set(files)
     above: dict[str, str | None] = {file: _in_folder(file, known, home) for file in files}
     for menu in menus:

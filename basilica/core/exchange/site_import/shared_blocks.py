@@ -1,7 +1,7 @@
 """What the pages of a site have in common, found by comparing them: blocks that stand on most of them and say the same.
 
-Nothing is known of the site: a block is named by where it stands (an id, else classes, else its way down from the body),
-and the words of the blocks of one name are compared over all pages. Most pages are right; the others have drifted.
+Nothing is known of the site: a block is named by where it stands (an id, else classes, else its way down from the
+body), and the words of the blocks of one name are compared over all pages. Most pages are right; the others drifted.
 """
 
 from __future__ import annotations
@@ -53,8 +53,13 @@ _BLOCKS = frozenset(
         "ul",
     ]
 )
+_PIECES = frozenset(["li", "dt", "dd", "td", "th", "tr", "tbody", "span", "font"])
+"""Pieces of lists, tables and lines: shared by themselves only where several links stand in one."""
 _SHARE = 0.5
-"""On so many of the pages a block must say the same to be what they share."""
+"""On so many of the pages a block must say the same, or nearly, to be what they share."""
+_NEARLY = 0.8
+_SAME = 0.2
+"""On so many it must say just the same."""
 _LEAST = 2
 _LIKE = 0.6
 """How like two texts must be for one to be the other, drifted."""
@@ -114,7 +119,9 @@ def named_blocks(page: OldPage) -> dict[str, Block]:
                 name = f"{name} ({counts[name]})"
             if child.tag in _BLOCKS:
                 words = child.text
-                if words or any(inner.tag == "img" for inner in child.walk()):
+                if child.tag in _PIECES and sum(one.tag == "a" for one in child.walk()) < 2:
+                    pass
+                elif words or any(inner.tag == "img" for inner in child.walk()):
                     found[name] = Block(page, child, words)
             if depth < _DEEPEST:
                 walk(child, name, depth + 1)
@@ -145,10 +152,15 @@ def shared_blocks(pages: Iterable[OldPage]) -> tuple[SharedBlock, ...]:
     least = max(_LEAST, _SHARE * len(pages))
     shared: dict[str, tuple[str, frozenset[str]]] = {}
     for name, of_page in by_name.items():
-        words, _ = Counter(block.words for block in of_page.values()).most_common(1)[0]
-        same = frozenset(file for file, block in of_page.items() if block.words == words)
-        if len(same) >= least:
-            shared[name] = words, same
+        if len(of_page) < least:
+            continue
+        count = Counter(block.words for block in of_page.values())
+        words, most = count.most_common(1)[0]
+        if most < max(_LEAST, _SAME * len(pages)):
+            continue
+        like = {other for other in count if alike(other, words) >= _NEARLY} if most < least else {words}
+        if sum(count[other] for other in like) >= least:
+            shared[name] = words, frozenset(file for file, block in of_page.items() if block.words == words)
     largest = _largest(shared, by_name)
     found = []
     for name in largest:
@@ -204,4 +216,6 @@ def alike(one: str, two: str) -> float:
     """How like two texts are, by their words: 1 is the same."""
     if one == two:
         return 1.0
+    if not one or not two or max(len(one), len(two)) > 3 * min(len(one), len(two)):
+        return 0.0
     return SequenceMatcher(None, one.split(), two.split(), autojunk=False).ratio()

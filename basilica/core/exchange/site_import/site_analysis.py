@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from urllib.parse import unquote
 
-from basilica.core.exchange.site_import.drift import block_drift, head_drift, mark_of, menu_drift
+from basilica.core.exchange.site_import.drift import NO_LINK, block_drift, head_drift, mark_of, menu_drift
 from basilica.core.exchange.site_import.found_menus import (
     Follow,
     FoundEntry,
@@ -38,6 +38,9 @@ _NOT_FOUND = ("404.html", "404.htm")
 _SHARE = 0.6
 """On so many of the pages that have a block of one name it must be breadcrumbs, or a sequence, to be that."""
 
+_PART_SHARE = 0.66
+"""On so many pages a block that is no menu must stand to be a part of all."""
+
 Step = Callable[[], None]
 
 
@@ -64,7 +67,7 @@ class _Analysis:
         self.not_found = next((page for page in read if page.file in _NOT_FOUND), None)
         self.redirects = [page for page in read if page.leads_on]
         self.pages = {page.file: page for page in read if not page.leads_on and page is not self.not_found}
-        self.home = self._home()
+        self.home = self._home(Resolver(names))
         self.base = base or self._base_said()
         self.resolver = Resolver(names, None, self.base)
         self.resolver.bases.update({page.file: page.base for page in read if page.base})
@@ -76,22 +79,24 @@ class _Analysis:
         """Everything, put together."""
         if not self.pages:
             return None
-        shared = shared_blocks(self.pages.values())
         named = {file: named_blocks(page) for file, page in self.pages.items()}
-        trails = self._of_kind(named, shared, lambda one, page: is_trail(one, page, self.home or "", self.follow))
-        sequences = self._of_kind(named, shared, lambda one, page: is_sequence(one, page, self.follow))
-        menus, parts = self._menus_and_parts(shared, sequences)
-        taken = {file: [trails[file]] if file in trails else [] for file in self.pages}
-        sections = self._section_menus(named, shared, taken)
-        ways = {file: self._trail(self.pages[file], element) for file, element in trails.items()}
+        sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow))
+        trails = self._of_kind(named, sequences, lambda one, page: is_trail(one, page, self.home or "", self.follow))
+        taken = {file: (*trails.get(file, ()), *sequences.get(file, ())) for file in self.pages}
+        shared = [block for block in shared_blocks(self.pages.values()) if not _within(block, taken)]
+        menus, parts = self._menus_and_parts(shared)
+        kept = [block for block in shared if block in parts or any(menu.block is block for menu in menus)]
+        ways = {file: self._trail(self.pages[file], elements[0]) for file, elements in trails.items()}
         chosen = self._main(menus, main)
-        kept = [menu for menu in menus if menu is not chosen]
-        trees = [menu.entries for menu in (*kept, *sections, *([chosen] if chosen else []))]
+        sections = self._section_menus(named, kept, taken)
+        trees = [menu.entries for menu in (*(m for m in menus if m is not chosen), *sections, *filter(None, [chosen]))]
         above = parents_of(list(self.pages), self.home, ways, trees)
+        sections = [replace(menu, of_page=_shared_parent(menu.section, above)) for menu in sections]
+        sections = [menu for menu in sections if menu.of_page is not None]
         drift, all_menus = self._drift([*menus, *sections], parts, above)
         chosen = next((menu for menu in all_menus if chosen is not None and menu.block is chosen.block), None)
         pattern, name = title_pattern([page.title for page in self.pages.values() if page.title])
-        cuts = self._cuts(shared, trails, sequences, sections)
+        cuts = self._cuts([*kept, *(menu.block for menu in sections)], taken)
         pages = self._pages(above, all_menus, chosen, pattern, name, ways, cuts)
         languages = Counter(page.language for page in self.pages.values() if page.language)
         was, gone = self._led_on()
@@ -105,7 +110,7 @@ class _Analysis:
             menus=tuple(all_menus),
             main=chosen,
             parts=tuple(parts),
-            before=self._before(shared, cuts),
+            before=self._before(kept, cuts),
             drift=tuple(drift),
             others=tuple(sorted(self.others)),
             gone=gone,
@@ -116,7 +121,11 @@ class _Analysis:
 
     # What the files say
 
-    def _home(self) -> str | None:
+    def _home(self, resolver: Resolver) -> str | None:
+        for page in self.redirects:
+            led = resolver.target(page.file, page.leads_on).file
+            if page.file.lower() in _HOMES and led in self.pages:
+                return led  # the front door only leads into the house
         at_top = {file.lower(): file for file in self.pages if "/" not in file}
         found = next((at_top[name] for name in _HOMES if name in at_top), None)
         return found or min(self.pages, key=lambda file: (file.count("/"), len(file), file), default=None)
@@ -126,35 +135,37 @@ class _Analysis:
         return parse_base(canonical.rpartition("/")[0])[0] if "://" in canonical else None
 
     def _led_on(self) -> tuple[dict[str, tuple[str, ...]], dict[str, str]]:
-        """By page, the files that only lead to it; and those that lead elsewhere, with where."""
+        """By page, the files that only lead to it, at once or through others; and those that lead elsewhere, with where
+        (empty: nowhere)."""
         was: dict[str, tuple[str, ...]] = {}
         gone: dict[str, str] = {}
+        by_file = {page.file: page for page in self.redirects}
         for page in self.redirects:
-            target = self.follow(page, page.leads_on)
+            met, at = [page.file], page
+            target = self.follow(at, at.leads_on)
+            while target.file in by_file and target.file not in met:
+                at = by_file[target.file]
+                met.append(at.file)
+                target = self.follow(at, at.leads_on)
             if target.file in self.pages:
                 was[target.file] = (*was.get(target.file, ()), page.file)
             else:
-                gone[page.file] = target.url or page.leads_on
+                gone[page.file] = target.url if target.url.startswith(("https:", "http:")) else ""
         return was, gone
 
     # Blocks
 
-    def _menus_and_parts(
-        self, shared: tuple[SharedBlock, ...], sequences: Mapping[str, Element]
-    ) -> tuple[list[FoundMenu], list[SharedBlock]]:
+    def _menus_and_parts(self, shared: Iterable[SharedBlock]) -> tuple[list[FoundMenu], list[SharedBlock]]:
         menus, parts = [], []
         for block in shared:
             model = block.model
-            if any(
-                block.blocks[file].element is element for file, element in sequences.items() if file in block.blocks
-            ):
-                continue
             core = innermost_with_links(model.element)
-            if not looks_like_menu(core, model.page, self.follow):
-                parts.append(block)
-                continue
-            menus.append(self._menu(block, {file: innermost_with_links(b.element) for file, b in block.blocks.items()}))
-            if len(block.words.split()) > len(core.text.split()):
+            is_menu = looks_like_menu(core, model.page, self.follow)
+            if is_menu:
+                elements = {file: innermost_with_links(one.element) for file, one in block.blocks.items()}
+                menus.append(self._menu(block, elements))
+            more = len(block.words.split()) > len(core.text.split())
+            if (is_menu and more) or (not is_menu and len(block.blocks) >= _PART_SHARE * len(self.pages)):
                 parts.append(block)
         return menus, parts
 
@@ -175,35 +186,33 @@ class _Analysis:
     def _of_kind(
         self,
         named: Mapping[str, Mapping[str, Block]],
-        shared: tuple[SharedBlock, ...],
+        taken: Mapping[str, tuple[Element, ...]],
         holds: Callable[[Element, OldPage], bool],
-    ) -> dict[str, Element]:
-        """By file, the blocks of one kind, such as breadcrumbs: of the name under which most pages have one, the
-        outermost."""
-        in_shared = {file: [one.blocks[file].element for one in shared if file in one.blocks] for file in self.pages}
+    ) -> dict[str, tuple[Element, ...]]:
+        """By file, the blocks of one kind, such as breadcrumbs: those whose name stands for that kind on most pages
+        that have one, the outermost."""
         found: dict[str, dict[str, Element]] = defaultdict(dict)
         for file, blocks in named.items():
             for name, block in blocks.items():
-                if not any(one.holds(block.element) for one in in_shared[file]) and holds(block.element, block.page):
+                free = not any(one.holds(block.element) for one in taken.get(file, ()))
+                if free and holds(block.element, block.page):
                     found[name][file] = block.element
-        if not found:
-            return {}
-        often = {
-            name: of_page
-            for name, of_page in found.items()
-            if len(of_page) >= max(2, _SHARE * sum(name in blocks for blocks in named.values()))
+        kept: dict[str, list[Element]] = defaultdict(list)
+        for name, of_page in found.items():
+            if len(of_page) < max(2, _SHARE * sum(name in blocks for blocks in named.values())):
+                continue
+            for file, element in of_page.items():
+                kept[file].append(element)
+        return {
+            file: tuple(one for one in elements if not any(other is not one and other.holds(one) for other in elements))
+            for file, elements in kept.items()
         }
-        return max(
-            often.values(),
-            key=lambda of_page: (len(of_page), sum(e.end - e.start for e in of_page.values())),
-            default={},
-        )
 
     def _section_menus(
         self,
         named: Mapping[str, Mapping[str, Block]],
-        shared: tuple[SharedBlock, ...],
-        taken: Mapping[str, list[Element]],
+        shared: Iterable[SharedBlock],
+        taken: Mapping[str, tuple[Element, ...]],
     ) -> list[FoundMenu]:
         """Menus that only some pages share: the same words on at least two, which are among those that they lead to."""
         places: dict[str, list[tuple[str, Block]]] = defaultdict(list)
@@ -252,23 +261,16 @@ class _Analysis:
     # Pages
 
     def _cuts(
-        self,
-        shared: tuple[SharedBlock, ...],
-        trails: Mapping[str, Element],
-        sequences: Mapping[str, Element],
-        sections: list[FoundMenu],
+        self, blocks: Iterable[SharedBlock], taken: Mapping[str, tuple[Element, ...]]
     ) -> dict[str, list[Element]]:
         """By file, what is not the page's own."""
-        cuts: dict[str, list[Element]] = {file: [] for file in self.pages}
-        for block in (*shared, *(menu.block for menu in sections)):
+        cuts = {file: list(elements) for file, elements in taken.items()}
+        for block in blocks:
             for file, here in block.blocks.items():
                 cuts[file].append(here.element)
-        for of_page in (trails, sequences):
-            for file, element in of_page.items():
-                cuts[file].append(element)
         return cuts
 
-    def _before(self, shared: tuple[SharedBlock, ...], cuts: Mapping[str, list[Element]]) -> frozenset[str]:
+    def _before(self, shared: Iterable[SharedBlock], cuts: Mapping[str, list[Element]]) -> frozenset[str]:
         """The shared blocks that stand before a page's own words: seen on the page with most of these."""
         found = set()
         for block in shared:
@@ -327,11 +329,14 @@ class _Analysis:
         named = []
         for menu in menus:
             entries = {file: entries_of(self.pages[file], one, self.follow) for file, one in menu.element_of.items()}
-            drift += menu_drift(menu, entries, self.pages)
             mark, wrong, marked = mark_of(menu.entries, entries, above)
+            unlinked = {one.file for one in wrong} if NO_LINK in mark else set()
+            drift += (
+                one for one in menu_drift(menu, entries, self.pages) if not (one.is_unlinked and one.file in unlinked)
+            )
             self.marked |= marked
             drift += [Drift(one.file, menu.name, one.kind, one.words, self._line(menu, one.file)) for one in wrong]
-            named.append(FoundMenu(menu.block, menu.element_of, menu.entries, menu.share, mark, menu.section))
+            named.append(replace(menu, mark=mark))
         in_menus = {menu.name for menu in menus}
         for part in parts:
             if part.name not in in_menus:
@@ -355,6 +360,24 @@ class _Analysis:
         if guessed:
             more = f", and {len(guessed) - 1} more," if len(guessed) > 1 else ""
             yield f"{guessed[0]}{more} does not say its encoding; it was guessed."
+
+
+def _within(block: SharedBlock, taken: Mapping[str, tuple[Element, ...]]) -> bool:
+    """Whether a block is, or is within, something that is no menu."""
+    element = block.model.element
+    return any(one.holds(element) or element.holds(one) for one in taken[block.model.page.file])
+
+
+def _shared_parent(files: tuple[str, ...], above: Mapping[str, str | None]) -> str | None:
+    """The nearest page that all of some pages are, or stand below."""
+    ways = []
+    for file in files:
+        way, at = [file], above[file]
+        while at is not None:
+            way.append(at)
+            at = above[at]
+        ways.append(way)
+    return next((file for file in ways[0] if all(file in way for way in ways)), None)
 
 
 def _with_was(page: ImportedPage, was: tuple[str, ...]) -> ImportedPage:

@@ -7,10 +7,10 @@ tags), and takes the rest as it comes.
 from __future__ import annotations
 
 import html
-import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+from basilica.core.map.site.field_reader import UNSEEN
 from basilica.core.rules import limits
 from basilica.core.shared.html_scanner import RAW_TEXT, attributes, scan
 
@@ -115,7 +115,7 @@ class Element:
     @property
     def text(self) -> str:
         """Its words, with single spaces."""
-        return " ".join("".join(self._words()).split())
+        return " ".join(UNSEEN.sub(" ", "".join(self._words())).split())
 
     def _words(self) -> Iterator[str]:
         waiting: list[Element | str] = [self]
@@ -208,9 +208,6 @@ def is_markup(element: Element) -> bool:
     return element.tag.encode() not in RAW_TEXT
 
 
-_SPACE = re.compile(r"\s+")
-
-
 def plain(text: str) -> str:
-    """A text on one line."""
-    return _SPACE.sub(" ", text).strip()
+    """A text on one line, without what no page can show, no longer than a label may be."""
+    return " ".join(UNSEEN.sub(" ", text).split())[: limits.LABEL_CHARACTERS].strip()

@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Sequence
 
 _SEPARATOR = re.compile(r"\s+[|·•–—:»›-]\s+|\s*[|·•»›]\s*|:\s+")
+_IN_BRACKETS = re.compile(r"\S\s+\(([^()]+)\)$")
 _SHARE = 0.6
 
 
@@ -15,6 +16,10 @@ def title_pattern(titles: Sequence[str]) -> tuple[str, str]:
     nothing in common. Found in what stands before the first or behind the last sign that separates."""
     ends: Counter[tuple[str, str, bool]] = Counter()
     for title in titles:
+        inside = _IN_BRACKETS.search(title)
+        if inside:
+            ends[inside[1], "(", True] += 1
+            continue
         signs = list(_SEPARATOR.finditer(title))
         if signs:
             ends[title[signs[-1].end() :], signs[-1][0], True] += 1
@@ -24,6 +29,8 @@ def title_pattern(titles: Sequence[str]) -> tuple[str, str]:
     (name, sign, is_end), count = max(ends.items(), key=lambda one: (one[1], one[0][2]))
     if count < max(2, _SHARE * len(titles)) or not name:
         return "", ""
+    if sign == "(":
+        return "{title} ({site})", name
     return (f"{{title}}{sign}{{site}}" if is_end else f"{{site}}{sign}{{title}}"), name
 
 

@@ -11,7 +11,7 @@ from basilica.core.site_reader.built_page import LINKS, Region
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
-    """Each link with a fragment, held against the ids of the page to which it leads."""
+    """Each link with a fragment, held against the anchors of the page to which it leads."""
     in_menus = _in_menus(built)
     said: set[tuple[str, str]] = set()
     sound: set[tuple[Region, str]] = set()
@@ -47,7 +47,7 @@ def _is_lost(built: BuiltSite, target: Target) -> bool:
     if not target.fragment or target.fragment == "top" or target.file is None:
         return False
     there = built.by_file.get(target.file)
-    return there is not None and target.fragment not in there.ids
+    return there is not None and target.fragment not in there.anchors
 
 
 def _in_menus(built: BuiltSite) -> dict[tuple[str, str], int]:
@@ -69,7 +69,7 @@ CHECK = Check(
     why="The jump does not happen, and one stands at the top of a page where the answer is somewhere below.",
     standard="HTML, navigating to a fragment",
     remedy="Give a heading or an element there that id, or mend the anchor.",
-    good='<a href="#prices">Prices</a> <h2 id="prices">Prices</h2>',
+    good='<a href="#prices">Prices</a> <a href="#old">Old</a> <h2 id="prices">Prices</h2> <a name="old"></a>',
     bad='<a href="#price">Prices</a> <h2 id="prices">Prices</h2>',
     stage=Stage.ANY,
     run=run,

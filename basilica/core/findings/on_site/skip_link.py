@@ -18,7 +18,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         first = next((stop for region in page.regions for stop in region.stops), None)
         if first is None or not first[1].startswith("#"):
             yield Violation(page, f"The first link of {page.file} does not lead past the menu.", spot=(CONTROLS, 0))
-        elif first[1][1:] not in page.ids:
+        elif first[1][1:] not in page.anchors:
             yield Violation(
                 page,
                 f"The first link of {page.file} jumps to `{first[1][1:][:60]}`, which is not on the page.",

@@ -1,0 +1,264 @@
+"""Sites that exist, read out of their files: the demo against its report, and random ones with known faults."""
+
+from __future__ import annotations
+
+import codecs
+import html
+import json
+from dataclasses import dataclass, field
+from pathlib import Path
+from random import Random
+from urllib.parse import quote
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from selectolax.lexbor import LexborHTMLParser
+
+from basilica.core.exchange.site_import import analyse
+from basilica.core.exchange.site_import.decoding import encoding_of
+from basilica.core.exchange.site_import.import_report import report_values
+from basilica.core.exchange.site_import.source_tree import read_tree
+from basilica.core.exchange.site_import.titles import title_pattern, without_site
+from basilica.core.plan.old_addresses import Answer
+from basilica.core.shared.output_file import File
+from basilica.services.site_imports import SiteImport, import_site
+from basilica.store.site_archives import read_site
+
+DEMO = Path(__file__).parents[2] / "basilica/demo/upper-thornby"
+
+
+def test_the_demo_is_found_as_its_report_says() -> None:
+    site = analyse(read_site(DEMO / "pages"))
+    assert site is not None
+    assert report_values(site) == json.loads((DEMO / "report.json").read_text())
+    # What a person finds by reading the pages.
+    assert {(one.file, str(one.kind)) for one in site.drift} == {
+        ("contact.htm", "other mark"),
+        ("links.htm", "entry more"),
+        ("records.htm", "other label"),
+        ("records.htm", "other words"),
+        ("tower.html", "entry missing"),
+        ("tower.html", "other style sheet"),
+        ("events/outing 2024.htm", "lacks"),
+    }
+    assert {page.page.charset for page in site.pages.values()} == {"cp1252", "utf-8"}
+    assert site.pages["learn/raising.htm"].trail == ("index.htm", "learn.htm")
+
+
+def test_the_demo_moves_in_at_the_same_addresses() -> None:
+    found = import_site(read_site(DEMO / "pages"))
+    assert found.build.files and found.left == ("dead-link",)
+    assert {one.answer for one in found.answers} == {Answer.SAME, Answer.REDIRECT} and len(found.answers) == 19
+    contents = found.moved.contents
+    assert (
+        contents["history"].text.startswith("<h1>History</h1>\n<p>There were three bells")
+        and "café" in contents["history"].text
+    )
+    assert '<a href="page:band#captain">' in contents["about"].text
+    assert 'src="file:images/ropes.gif"' in contents["gallery"].text
+    assert not any('class="steps"' in one.text or 'class="crumbs"' in one.text for one in contents.values())
+    by_path = {file.path: file.data.decode() for file in found.build.files if file.path.endswith((".htm", ".html"))}
+    assert "<h2>Next</h2>" in by_path["events.htm"]  # a heading comes up with the one above it
+    assert '<a href="/events/outing%202024.htm"' in by_path["events.htm"]
+
+
+# Random sites
+
+WORDS = "tide wheel stone sluice grain sack beam gate pond marsh reed barge miller loft hoist flour".split()  # noqa: SIM905
+NAME = "Saltern Reach"
+
+
+@dataclass
+class Made:
+    """A site that was made: its files, the files of its pages, the faults put in, and the own words of each page."""
+
+    files: list[File] = field(default_factory=list)
+    pages: list[str] = field(default_factory=list)
+    faults: set[tuple[str, str]] = field(default_factory=set)
+    own: dict[str, str] = field(default_factory=dict)
+
+
+def _menu(kind: str, entries: list[tuple[str, str]], current: int | None, mark: str) -> str:
+    def link(number: int, href: str, label: str) -> str:
+        here = number == current
+        if here and mark == "strong":
+            return f"<strong>{label}</strong>"
+        said = ' aria-current="page"' if here and mark == "aria" else ""
+        return f'<a href="{href}"{said}>{label}</a>'
+
+    item = {"list": "li", "open list": "li", "cells": "td"}.get(kind, "span")
+    items = []
+    for number, (href, label) in enumerate(entries):
+        css = ' class="on"' if number == current and mark == "class" else ""
+        end = f"</{item}>" if kind not in ("open list", "cells") else ""
+        items.append(f"<{item}{css}>{link(number, href, label)}{end}")
+    around = {
+        "list": ('<ul id="nav">', "", "</ul>"),
+        "open list": ('<div class="side"><ul>', "\n", "</ul></div>"),
+        "cells": ("<table><tr>", "", "</table>"),
+        "landmark": ("<nav><p>", " | ", "</p></nav>"),
+        "line": ('<p class="links">', " &middot; ", "</p>"),
+    }[kind]
+    return around[0] + around[1].join(items) + around[2]
+
+
+FAULTS = (
+    "lacks",
+    "entry missing",
+    "entry more",
+    "other label",
+    "other target",
+    "other mark",
+    "other words",
+    "other style sheet",
+)
+
+
+def made_site(seed: int, most_faults: int = 3) -> Made:
+    """A site as people make them by hand, with known faults, at most one on each page."""
+    random = Random(seed)
+    made = Made()
+    count = random.randint(7, 14)
+    ending = random.choice([".html", ".htm"])
+    labels = [f"{random.choice(WORDS).title()} {number}" for number in range(count)]
+    names = ["index" + ending, *(f"page-{number}{ending}" for number in range(1, count))]
+    if random.random() < 0.5:
+        names = [name if number < count - 3 else f"more/{name}" for number, name in enumerate(names)]
+    listed = random.sample(range(1, count), random.randint(4, min(7, count - 1)))
+    menu = [0, *sorted(listed)]
+    kind, mark = (
+        random.choice(["list", "open list", "cells", "landmark", "line"]),
+        random.choice(["class", "aria", "strong", "none"]),
+    )
+    before, boxed = random.random() < 0.7, random.choice(["div", "td", "main", "nothing"])
+    faulty = random.sample(range(count), random.randint(0, most_faults))
+    for number, name in enumerate(names):
+        up = "../" * name.count("/")
+        entries = [(up + names[one], labels[one]) for one in menu]
+        current = menu.index(number) if number in menu else None
+        foot, style, has_menu = "Saltern Reach Mill, Causeway Lane, since 1782, open on milling days", True, True
+        kinds = [one for one in FAULTS if one != "other mark" or (mark != "none" and number in menu)]
+        fault = random.choice(kinds) if number in faulty else ""
+        other = random.choice([at for at in range(1, len(menu)) if menu[at] != number])
+        if fault == "lacks":
+            has_menu = False
+        elif fault == "entry missing":
+            del entries[other]
+            current = None if current is None else current - (other < current)
+        elif fault == "entry more":
+            entries.insert(other, (up + "guests.html", "Guest book"))
+            current = None if current is None else current + (other <= current)
+        elif fault == "other label":
+            entries[other] = entries[other][0], "Old name"
+        elif fault == "other target":
+            entries[other] = up + "elsewhere.html", entries[other][1]
+        elif fault == "other mark":
+            current = other
+        elif fault == "other words":
+            foot = foot.replace("Causeway Lane", "Station Road")
+        elif fault == "other style sheet":
+            style = False
+        if fault:
+            made.faults.add((name, fault))
+        own = " ".join(random.choices(WORDS, k=random.randint(20, 60)))
+        made.own[name] = f"Own{number} {own} end{number}"
+        title = f"{labels[number]} | {NAME}" if number else NAME
+        text = f"<h1>{labels[number]}</h1><p>{made.own[name]}</p>"
+        box = {
+            "div": f'<div id="content">{text}</div>',
+            "td": f'<table class="page"><tr><td>{text}</td></tr></table>',
+            "main": f"<main>{text}</main>",
+            "nothing": text,
+        }[boxed]
+        nav = _menu(kind, entries, current, mark) if has_menu else ""
+        sheet = f'<link rel="stylesheet" href="{up}style.css">' if style else ""
+        body = f'<div class="name">{NAME}</div>' + (nav + box if before else box + nav)
+        head = f"<!doctype html><html lang=en><head><title>{html.escape(title)}</title>{sheet}</head>"
+        page = f"{head}<body>{body}<p class=foot>{foot}</p>"
+        made.files.append(File(name, page.encode()))
+        made.pages.append(name)
+    made.files.append(File("style.css", b"p { margin: 1em }"))
+    return made
+
+
+def holds(seed: int) -> SiteImport:
+    made = made_site(seed)
+    found = import_site(tuple(made.files))
+    site = found.site
+    assert {(one.file, str(one.kind)) for one in site.drift} == made.faults
+    assert site.main is not None and site.name == NAME and site.title_pattern == "{title} | {site}"
+    for file, page in site.pages.items():
+        words = " ".join(LexborHTMLParser(page.content).text(separator=" ").split())
+        assert made.own[file] in words
+        assert NAME not in words and "Guest book" not in words and "milling days" not in words
+    assert {one.address for one in found.answers} == {"/" + quote(page) for page in made.pages}
+    assert all(one.answer is not Answer.NOWHERE for one in found.answers)
+    assert found.build.files, [one.message for one in found.build.findings if one.stops]
+    return found
+
+
+@pytest.mark.long
+@settings(max_examples=300)
+@given(st.integers(0, 10_000_000))
+def test_faults_of_hand_made_sites_are_found_and_nothing_else(seed: int) -> None:
+    holds(seed)
+
+
+# Pieces
+
+
+@pytest.mark.parametrize(
+    ("data", "encoding"),
+    [
+        (b"<meta charset=iso-8859-1><p>caf\xe9", "cp1252"),  # WHATWG Encoding: the label means windows-1252
+        (b'<meta http-equiv="Content-Type" content="text/html; charset=UTF-8">', "utf-8"),
+        (codecs.BOM_UTF8 + b"<meta charset=windows-1252>", "utf-8"),  # a mark of byte order comes first
+        (codecs.BOM_UTF16_LE + "<p>é".encode("utf-16-le"), "utf-16-le"),
+        (b"<p>caf\xe9", "cp1252"),
+        ("<p>café".encode(), "utf-8"),
+        (b" " * 1024 + b"<meta charset=koi8-r><p>\xe9", "cp1252"),  # HTML: only the first 1,024 bytes are looked at
+        (b"<meta charset=koi8-r>", "koi8-r"),
+        (b"<meta charset=utf-16>", "utf-8"),  # HTML: what a `meta` says can be no UTF-16
+    ],
+)
+def test_encodings(data: bytes, encoding: str) -> None:
+    """WHATWG Encoding, 4.2; HTML, determining the character encoding (from memory)."""
+    assert encoding_of(data)[0] == encoding
+
+
+PIECES = [
+    "<ul><li>a<li>b</ul>",
+    "<table><tr><td>x<td>y<tr><td>z</table>",
+    "<p>one<p>two",
+    "<dl><dt>t<dd>d</dl>",
+    "</b>",
+    "<b>bold",
+]
+
+
+@given(st.lists(st.sampled_from(PIECES), max_size=12))
+def test_a_tree_has_the_words_that_a_browser_shows(pieces: list[str]) -> None:
+    """Held against lexbor, which follows the rules of HTML."""
+    page = f"<html><body>{''.join(pieces)}</body></html>"
+    body = LexborHTMLParser(page).body
+    assert body is not None
+    tree = read_tree(page.encode(), "utf-8")
+    assert "".join(tree.text.split()) == "".join(body.text().split())
+    for element in tree.walk():
+        assert element.start <= element.inner <= element.inner_end <= element.end
+        assert all(element.inner <= child.start and child.end <= element.inner_end for child in element.children)
+
+
+@pytest.mark.parametrize(
+    ("titles", "pattern", "name"),
+    [
+        (["Tides | Mill", "Flour | Mill", "Mill"], "{title} | {site}", "Mill"),
+        (["Mill: Tides", "Mill: Flour"], "{site}: {title}", "Mill"),
+        (["Tides (The Mill: all of it)", "Flour (The Mill: all of it)"], "{title} ({site})", "The Mill: all of it"),
+        (["Tides", "Flour - fine", "Visit"], "", ""),
+    ],
+)
+def test_what_titles_have_in_common(titles: list[str], pattern: str, name: str) -> None:
+    assert title_pattern(titles) == (pattern, name)
+    assert without_site(titles[0], pattern, name) == "Tides"
