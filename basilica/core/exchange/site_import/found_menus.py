@@ -47,14 +47,9 @@ def all_entries(entries: Iterable[FoundEntry]) -> Iterator[FoundEntry]:
         yield from all_entries(entry.items)
 
 
-def links_in(element: Element) -> list[Element]:
-    """The links in an element."""
-    return [one for one in element.walk() if one.tag in ("a", "area") and one.attributes.get("href", "").strip()]
-
-
 def innermost_with_links(element: Element) -> Element:
     """The smallest element in a block that holds all of its links."""
-    links = links_in(element)
+    links = element.links
     while links:
         inner = next(
             (child for child in element.children if child.tag not in ("a", "li") and all(map(child.holds, links))), None
@@ -78,7 +73,7 @@ def entries_of(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEn
     """The entries of a menu: of its list, with those in lists below them; else its links one after another, and the
     words between them that are no link."""
     lists = [one for one in element.walk() if one.tag in ("ul", "ol", "dl", "menu")]
-    links = links_in(element)
+    links = element.links
     outer = next((one for one in lists if sum(map(one.holds, links)) > 0.8 * len(links)), None)
     if outer is not None and outer.tag != "dl":
         return _of_list(page, outer, follow)
@@ -91,7 +86,7 @@ def _of_list(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntr
         if item.tag != "li":
             continue
         below = next((one for one in item.walk() if one is not item and one.tag in ("ul", "ol", "menu")), None)
-        links = [link for link in links_in(item) if below is None or not below.holds(link)]
+        links = [link for link in item.links if below is None or not below.holds(link)]
         items = _of_list(page, below, follow) if below is not None else ()
         if links:
             first = _entry(page, links[0], item, follow)
@@ -152,7 +147,7 @@ def _look(element: Element, within: Element) -> frozenset[str]:
 
 def looks_like_menu(element: Element, page: OldPage, follow: Follow) -> bool:
     """Whether a block is for going to other pages: most of its words are links, to at least two pages of the site."""
-    links = links_in(element)
+    links = element.links
     pages = {target.file for target in (follow(page, link.attributes["href"]) for link in links) if target.file}
     words = sum(len(label_of(link).split()) for link in links)
     said = len(_BETWEEN.sub(" ", element.text).split())
@@ -161,7 +156,7 @@ def looks_like_menu(element: Element, page: OldPage, follow: Follow) -> bool:
 
 def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool:
     """Whether a block is breadcrumbs: links from home on, and then words that are no link."""
-    links = links_in(element)
+    links = element.links
     if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
         return False
     if follow(page, links[0].attributes["href"]).file != home:
@@ -177,7 +172,7 @@ def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool
 def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
     """Whether a block leads to the page before, the one after and the one above: by its words, or by what its links say
     that they are."""
-    links = links_in(element)
+    links = element.links
     if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
         return False
     along = [link for link in links if _ALONG.fullmatch(label_of(link)) or _says(link, _ALONG_RELATIONS)]

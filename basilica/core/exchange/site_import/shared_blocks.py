@@ -7,7 +7,7 @@ body), and the words of the blocks of one name are compared over all pages. Most
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
@@ -119,9 +119,9 @@ def named_blocks(page: OldPage) -> dict[str, Block]:
                 name = f"{name} ({counts[name]})"
             if child.tag in _BLOCKS:
                 words = child.text
-                if child.tag in _PIECES and sum(one.tag == "a" for one in child.walk()) < 2:
+                if child.tag in _PIECES and len(child.links) < 2:
                     pass
-                elif words or any(inner.tag == "img" for inner in child.walk()):
+                elif words or child.has_pictures:
                     found[name] = Block(page, child, words)
             if depth < _DEEPEST:
                 walk(child, name, depth + 1)
@@ -141,22 +141,21 @@ def _name(element: Element, above: str, number: int) -> str:
     return f"{above} > {element.tag}:{number}".removeprefix(" > ")
 
 
-def shared_blocks(pages: Iterable[OldPage]) -> tuple[SharedBlock, ...]:
-    """The largest blocks that most of the pages have in common, in the order in which they stand."""
-    pages = tuple(pages)
-    blocks = {page.file: named_blocks(page) for page in pages}
+def shared_blocks(blocks: Mapping[str, Mapping[str, Block]]) -> tuple[SharedBlock, ...]:
+    """The largest blocks that most of the pages have in common, in the order in which they stand, out of the blocks of
+    each page by its file."""
     by_name: dict[str, dict[str, Block]] = defaultdict(dict)
     for file, named in blocks.items():
         for name, block in named.items():
             by_name[name][file] = block
-    least = max(_LEAST, _SHARE * len(pages))
+    least = max(_LEAST, _SHARE * len(blocks))
     shared: dict[str, tuple[str, frozenset[str]]] = {}
     for name, of_page in by_name.items():
         if len(of_page) < least:
             continue
         count = Counter(block.words for block in of_page.values())
         words, most = count.most_common(1)[0]
-        if most < max(_LEAST, _SAME * len(pages)):
+        if most < max(_LEAST, _SAME * len(blocks)):
             continue
         like = {other for other in count if alike(other, words) >= _NEARLY} if most < least else {words}
         if sum(count[other] for other in like) >= least:

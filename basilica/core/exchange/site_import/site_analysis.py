@@ -16,7 +16,6 @@ from basilica.core.exchange.site_import.found_menus import (
     innermost_with_links,
     is_sequence,
     is_trail,
-    links_in,
     looks_like_menu,
     targets_by_label,
 )
@@ -83,7 +82,7 @@ class _Analysis:
         sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow))
         trails = self._of_kind(named, sequences, lambda one, page: is_trail(one, page, self.home or "", self.follow))
         taken = {file: (*trails.get(file, ()), *sequences.get(file, ())) for file in self.pages}
-        shared = [block for block in shared_blocks(self.pages.values()) if not _within(block, taken)]
+        shared = [block for block in shared_blocks(named) if not _within(block, taken)]
         menus, parts = self._menus_and_parts(shared)
         kept = [block for block in shared if block in parts or any(menu.block is block for menu in menus)]
         ways = {file: self._trail(self.pages[file], elements[0]) for file, elements in trails.items()}
@@ -219,7 +218,7 @@ class _Analysis:
         for file, blocks in named.items():
             around = [*(one.blocks[file].element for one in shared if file in one.blocks), *taken[file]]
             for name, block in blocks.items():
-                links = links_in(block.element)
+                links = block.element.links
                 free = not any(one.holds(block.element) or block.element.holds(one) for one in around)
                 if free and len(links) >= 2 and looks_like_menu(block.element, block.page, self.follow):
                     places[f"{name}\0{block.words}"].append((file, block))
@@ -232,7 +231,7 @@ class _Analysis:
             led = {
                 self.follow(block.page, link.attributes["href"]).file
                 for _, block in where[:1]
-                for link in links_in(block.element)
+                for link in block.element.links
             }
             if sum(file in led for file in files) < len(files) / 2:
                 continue
@@ -244,7 +243,7 @@ class _Analysis:
         return found
 
     def _trail(self, page: OldPage, element: Element) -> tuple[str, ...]:
-        targets = (self.follow(page, link.attributes["href"]).file for link in links_in(element))
+        targets = (self.follow(page, link.attributes["href"]).file for link in element.links)
         return tuple(file for file in targets if file is not None and file in self.pages)
 
     def _main(self, menus: list[FoundMenu], wanted: str) -> FoundMenu | None:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 from basilica.core.map.site.field_reader import UNSEEN
 from basilica.core.rules import limits
-from basilica.core.shared.html_scanner import RAW_TEXT, attributes, scan
+from basilica.core.shared.html_scanner import attributes, scan
 
 VOID = frozenset(
     [
@@ -94,6 +94,8 @@ class Element:
     end: int = 0
     parent: Element | None = None
     pieces: list[Element | str] = field(default_factory=list)
+    order: Order = field(default_factory=lambda: Order(), repr=False)
+    spans: tuple[tuple[int, int], ...] = ()
 
     @property
     def children(self) -> Iterator[Element]:
@@ -115,21 +117,59 @@ class Element:
     @property
     def text(self) -> str:
         """Its words, with single spaces."""
-        return " ".join(UNSEEN.sub(" ", "".join(self._words())).split())
+        start, end = self.spans[0]
+        return " ".join(UNSEEN.sub(" ", "".join(self.order.words[start:end])).split())
 
-    def _words(self) -> Iterator[str]:
-        waiting: list[Element | str] = [self]
+    @property
+    def links(self) -> list[Element]:
+        """The links in it."""
+        start, end = self.spans[1]
+        return self.order.links[start:end]
+
+    @property
+    def has_pictures(self) -> bool:
+        """Whether a picture stands in it."""
+        start, end = self.spans[2]
+        return end > start
+
+
+@dataclass(eq=False, slots=True)
+class Order:
+    """What stands on a page as one reads: its words, its links, its pictures. Each element knows which of them are in
+    it, so that nothing is walked through twice."""
+
+    words: list[str] = field(default_factory=list)
+    links: list[Element] = field(default_factory=list)
+    pictures: int = 0
+
+    def take(self, root: Element) -> None:
+        """Go through a page."""
+        waiting: list[tuple[Element | str, bool]] = [(root, True)]
         while waiting:
-            piece = waiting.pop()
+            piece, begins = waiting.pop()
             if isinstance(piece, str):
-                yield piece
+                self.words.append(piece)
                 continue
-            if piece.tag in ("script", "style", "noscript", "template"):
+            here = len(self.words), len(self.links), self.pictures
+            if not begins:
+                if piece.tag in _APART:
+                    self.words.append(" ")
+                ends = len(self.words), len(self.links), self.pictures
+                piece.spans = tuple((begin, end) for (begin, _), end in zip(piece.spans, ends, strict=True))
                 continue
-            if piece.tag in _BLOCKS or piece.tag in ("br", "li", "td", "th", "tr", "dt", "dd"):
-                yield " "
-                waiting.append(" ")
-            waiting.extend(reversed(piece.pieces))
+            piece.order, piece.spans = self, tuple((at, at) for at in here)
+            if piece.tag in _APART:
+                self.words.append(" ")
+            if piece.tag in ("a", "area") and piece.attributes.get("href", "").strip():
+                self.links.append(piece)
+            self.pictures += piece.tag == "img"
+            waiting.append((piece, False))
+            if piece.tag not in ("script", "style", "noscript", "template"):
+                waiting.extend((one, True) for one in reversed(piece.pieces))
+
+
+_APART = _BLOCKS | frozenset(["br", "li", "td", "th", "tr", "dt", "dd"])
+"""Elements whose words are apart from those around them."""
 
 
 def read_tree(data: bytes, charset: str) -> Element:
@@ -170,12 +210,11 @@ def read_tree(data: bytes, charset: str) -> Element:
         elif piece.kind == "close":
             depth = _closes(open_now, tag)
             if depth:
-                inner = len(open_now) - depth
                 close(depth - 1, piece.start, piece.start)
                 close(1, piece.start, piece.end)
-                del inner
     text_up_to(len(data))
     close(len(open_now) - 1, len(data), len(data))
+    Order().take(root)
     return root
 
 
@@ -201,11 +240,6 @@ def _closes(open_now: list[Element], tag: str) -> int:
         if not element.tag or (element.tag in _WALLS and tag not in ("table", "tr", "tbody", "thead", "body", "html")):
             return 0
     return 0
-
-
-def is_markup(element: Element) -> bool:
-    """Whether the inside of an element is markup."""
-    return element.tag.encode() not in RAW_TEXT
 
 
 def plain(text: str) -> str:
