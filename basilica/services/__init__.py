@@ -12,6 +12,7 @@ from basilica.services.job_queue import JobQueue
 from basilica.services.known_addresses import KnownAddresses
 from basilica.services.previews import Previews
 from basilica.services.site_builds import SiteBuilds
+from basilica.services.site_imports import SiteImports
 from basilica.services.site_service import SiteService
 from basilica.store.sites import Sites
 
@@ -29,6 +30,7 @@ class Services:
     sites: SiteService
     builds: SiteBuilds
     previews: Previews
+    imports: SiteImports
 
     @classmethod
     def of(cls, data: Path, builds_at_once: int = 2, queue: JobQueue | None = None) -> Services:
@@ -39,8 +41,9 @@ class Services:
         comparisons, folders = Comparisons(store, maps), FolderSync(store, maps)
         addresses = KnownAddresses(store, maps)
         sites = SiteService(store, maps, comparisons, folders, addresses)
-        builds = SiteBuilds(store, maps, queue or JobQueue(builds_at_once))
-        return cls(store, maps, comparisons, folders, addresses, sites, builds, Previews(store, maps))
+        queue = queue or JobQueue(builds_at_once)
+        builds, previews = SiteBuilds(store, maps, queue), Previews(store, maps)
+        return cls(store, maps, comparisons, folders, addresses, sites, builds, previews, SiteImports(queue))
 
     def close(self) -> None:
         """Close the database."""

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import secrets
+import threading
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
 from urllib.parse import quote
+
+from cachetools import LRUCache
 
 from basilica.core.exchange.site_import import ImportedSite, analyse
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site, with_levels
@@ -16,8 +20,10 @@ from basilica.core.pipeline import Build, build, compile_map
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.core.shared.output_file import File
 from basilica.services.address_check import look_up
+from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.store.errors import UsageError
 from basilica.store.folders import write_atomically
+from basilica.store.records import NotFound
 
 _REASON = "So it was when the site was brought in. Mend it, and take this out."
 
@@ -65,6 +71,57 @@ def import_site(
         old = [*site.pages, *(name for page in site.pages.values() for name in page.was), *site.gone]
         answers = look_up(compiled, moved.contents, tuple("/" + quote(name) for name in old))
     return SiteImport(site, moved, made, answers, left)
+
+
+_KEPT = 4
+"""Readings that are remembered, the newest."""
+
+
+class SiteImports:
+    """Reads sites in the background. Each reading has a token by which it is asked for; nothing of it is written."""
+
+    def __init__(self, queue: JobQueue) -> None:
+        self._queue = queue
+        self._known: LRUCache[str, tuple[tuple[File, ...], Base | None, Job[SiteImport]]] = LRUCache(_KEPT)
+        self._lock = threading.Lock()
+
+    def begin(self, files: tuple[File, ...], base: Base | None = None, main: str = "") -> str:
+        """Begin to read a site; gives the token of that."""
+
+        def work(job: Job[SiteImport]) -> SiteImport:
+            job.total = 3 * len(files)
+            try:
+                return import_site(files, base, main, job.step)
+            except UsageError as error:
+                job.reason = str(error)
+                raise Stopped from error
+
+        token, job = secrets.token_urlsafe(16), Job(work)
+        with self._lock:
+            self._known[token] = files, base, job
+        self._queue.add(job)
+        return token
+
+    def again(self, token: str, main: str) -> str:
+        """Read the same site with another main menu. Raises ``NotFound`` for a token that is not known."""
+        with self._lock:
+            known = self._known.get(token)
+        if known is None:
+            raise NotFound("This reading is not kept any more. Begin again.")
+        return self.begin(known[0], known[1], main)
+
+    def job(self, token: str) -> Job[SiteImport] | None:
+        """The reading of a token."""
+        with self._lock:
+            known = self._known.get(token)
+        return known[2] if known is not None else None
+
+    def stop(self, token: str) -> None:
+        """Stop a reading, and forget it."""
+        with self._lock:
+            known = self._known.pop(token, None)
+        if known is not None:
+            known[2].stop()
 
 
 def write_import(found: SiteImport, out: Path) -> None:

@@ -12,6 +12,8 @@ _DEMOS = Path(str(resources.files("basilica"))) / "demo"
 DEMO = _DEMOS / "saltern-reach" / "site.yaml"
 SEEDS = _DEMOS / "marrow-valley" / "site.yaml"
 """A small site around a table of 1,200 rows."""
+HAND_MADE = _DEMOS / "upper-thornby" / "pages"
+"""A site of 18 pages that somebody made by hand, to be brought in."""
 NAMES = {DEMO: "Saltern Reach Tide Mill", SEEDS: "Marrow Valley Seed Exchange"}
 DEMO_NAME = NAMES[DEMO]
 

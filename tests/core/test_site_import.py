@@ -42,7 +42,7 @@ def test_the_demo_is_found_as_its_report_says() -> None:
         ("tower.html", "other style sheet"),
         ("events/outing 2024.htm", "lacks"),
     }
-    assert {page.page.charset for page in site.pages.values()} == {"cp1252", "utf-8"}
+    assert {page.page.charset for page in site.pages.values()} == {"windows-1252", "utf-8"}
     assert site.pages["learn/raising.htm"].trail == ("index.htm", "learn.htm")
 
 

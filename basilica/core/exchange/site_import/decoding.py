@@ -44,10 +44,15 @@ def encoding_of(data: bytes) -> tuple[str, bool]:
     return "utf-8", False
 
 
+def label_of_encoding(name: str) -> str:
+    """An encoding by the name that pages give it."""
+    return {"cp1252": "windows-1252"}.get(name, name)
+
+
 def ascii_like(data: bytes) -> tuple[bytes, str, str]:
     """The bytes of a page in an encoding whose markup is ASCII, that encoding, and the one that it had. A mark of byte
     order is left out."""
     name, _ = encoding_of(data)
     if name.startswith("utf-16"):
         return data[2:].decode(name, "replace").encode("utf-8"), "utf-8", name
-    return data.removeprefix(codecs.BOM_UTF8), name, name
+    return data.removeprefix(codecs.BOM_UTF8), name, label_of_encoding(name)

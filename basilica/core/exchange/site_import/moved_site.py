@@ -78,7 +78,7 @@ class _Move:
             self._part(block.model.page, block.model.element, block.name, block.words)
         styles = sorted({style for page in self.site.pages.values() for style in page.page.styles})
         if styles:
-            self.notes.append("The old style sheets are among the files, and no page loads them; `head: styles` would.")
+            self.notes.append("The old style sheets are among the files, and no page of the new site loads them.")
         menus = self._menus()
         style, paths = self._paths(menus)
         files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}

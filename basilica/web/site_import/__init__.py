@@ -1,0 +1,1 @@
+"""New sites out of sites that exist."""

@@ -1,0 +1,73 @@
+"""What the report of an import shows: which pages differ in what, and what stands there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import abort
+
+from basilica.core.exchange.site_import import Drift, ImportedSite
+from basilica.core.exchange.site_import.import_report import called
+from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.source_tree import Element
+from basilica.services.job_queue import Job
+from basilica.services.site_imports import SiteImport
+from basilica.web.context import services
+
+_EXCERPT = 2_000
+"""Characters of a block that are shown."""
+
+
+@dataclass(frozen=True, slots=True)
+class Differing:
+    """A page that differs: by block what is said of it, and for each block that is there what stands on most pages and
+    what stands here, as it is written."""
+
+    file: str
+    cells: dict[str, list[Drift]]
+    excerpts: dict[str, tuple[str, str]]
+
+
+def job_of(token: str) -> Job[SiteImport]:
+    """The reading of a site, which is over or on its way; "not found" for any other."""
+    job = services().imports.job(token)
+    if job is None:
+        abort(404, "This reading is not kept any more. Begin again.")
+    return job
+
+
+def columns_of(site: ImportedSite) -> dict[str, str]:
+    """The blocks in which pages differ, each with what it is called; the head is the one without a name."""
+    names = {one.block for one in site.drift}
+    menus = {menu.name: ("Main menu" if menu is site.main else f"Menu {called(menu.name)}") for menu in site.menus}
+    parts = {part.name: f"Part {called(part.name)}" for part in site.parts}
+    known = {**{"": "Head"}, **parts, **menus}
+    return {name: title for name, title in known.items() if name in names}
+
+
+def differing(site: ImportedSite) -> list[Differing]:
+    """The pages that differ, in the order of the site."""
+    found: dict[str, dict[str, list[Drift]]] = {}
+    for one in site.drift:
+        found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
+    return [Differing(file, cells, _excerpts(site, file, cells)) for file, cells in found.items()]
+
+
+def _excerpts(site: ImportedSite, file: str, cells: dict[str, list[Drift]]) -> dict[str, tuple[str, str]]:
+    blocks = {menu.name: menu.block for menu in site.menus} | {part.name: part for part in site.parts}
+    found = {}
+    for name in cells:
+        block = blocks.get(name)
+        if block is not None:
+            here = block.blocks.get(file)
+            model = block.model
+            found[name] = (
+                _excerpt(model.page, model.element),
+                _excerpt(here.page, here.element) if here is not None else "",
+            )
+    return found
+
+
+def _excerpt(page: OldPage, element: Element) -> str:
+    text = page.whole(element)
+    return text if len(text) <= _EXCERPT else text[:_EXCERPT] + "\n…"

@@ -1,0 +1,63 @@
+"""A site that exists is brought in, in the browser: read, looked at, made, mended, and held against what it was."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from pathlib import Path
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Application
+
+PAGES = Path(__file__).parents[2] / "basilica/demo/upper-thornby/pages"
+
+
+def test_a_hand_made_site_is_brought_in_and_mended(page: Page, application: Application) -> None:
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w") as archive:
+        for path in sorted(PAGES.rglob("*")):
+            archive.write(path, f"ringers/{path.relative_to(PAGES)}")
+    page.goto(application.address + "/new")
+    page.get_by_role("link", name="An existing site").click()
+    upload = {"name": "ringers.zip", "mimeType": "application/zip", "buffer": packed.getvalue()}
+    page.get_by_label("The archive").set_input_files(upload)  # type: ignore[arg-type]
+    page.get_by_role("button", name="Read the site").click()
+    expect(page.get_by_text("19 of 19 addresses answer")).to_be_visible()
+    rows = page.locator(".drift tbody tr")
+    expect(rows).to_have_count(5)
+    expect(rows.filter(has_text="tower.html")).to_contain_text("entry missing")
+    page.locator("summary", has_text="links.htm").click()
+    expect(page.locator("details[open]", has_text="links.htm").locator("pre").last).to_contain_text("guestbook.htm")
+    assert Axe().run(page).response["violations"] == []
+    page.get_by_label("Name").fill("Bell ringers")
+    page.get_by_role("button", name="Create site").click()
+    expect(page.locator("a.node", has_text="Raising a bell")).to_be_visible()
+    expect(page.locator("#finding-count")).to_contain_text("No errors")
+    # The dead link that was brought along is a finding, and none once it is mended.
+    site = application.address + "/sites/bell-ringers"
+    page.goto(site + "/checks")
+    expect(page.locator("#content").get_by_text("16 findings")).to_be_visible()
+    page.goto(site + "/map?page=events/outing-2024")
+    page.locator("summary", has_text="Content").click()
+    content = page.locator("textarea:visible")
+    with page.expect_response(lambda response: response.request.method == "POST" and response.ok):
+        content.fill(content.input_value().replace("../programme-2024.htm", "page:events"))
+    page.goto(site + "/checks")
+    expect(page.locator("#content").get_by_text("15 findings")).to_be_visible()
+    page.goto(site + "/preview")
+    expect(page.frame_locator("iframe").first.get_by_role("heading", name="Eight bells on the hill")).to_be_visible()
+
+
+def test_what_cannot_be_read_is_said_where_it_was_given(page: Page, application: Application) -> None:
+    page.goto(application.address + "/new/existing")
+    wrong = {"name": "x.zip", "mimeType": "application/zip", "buffer": b"PK\x03\x04no"}
+    page.get_by_label("The archive").set_input_files(wrong)  # type: ignore[arg-type]
+    page.get_by_role("button", name="Read the site").click()
+    expect(page.get_by_role("alert")).to_contain_text("no ZIP archive that can be read")
+    page.get_by_label("In a folder").check()
+    page.get_by_label("The folder").fill("/no/such/folder")
+    page.get_by_role("button", name="Read the site").click()
+    expect(page.get_by_role("alert")).to_contain_text("There is no folder /no/such/folder")
+    expect(page.get_by_label("The folder")).to_have_value("/no/such/folder")
