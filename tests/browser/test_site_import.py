@@ -41,9 +41,9 @@ def test_a_hand_made_site_is_brought_in_and_mended(page: Page, application: Appl
     expect(page.locator("#content").get_by_text("16 findings")).to_be_visible()
     page.goto(site + "/map?page=events/outing-2024")
     page.locator("summary", has_text="Content").click()
-    content = page.locator("textarea:visible")
-    with page.expect_response(lambda response: response.request.method == "POST" and response.ok):
-        content.fill(content.input_value().replace("../programme-2024.htm", "page:events"))
+    content = page.locator("#content-text")
+    content.fill(content.input_value().replace("../programme-2024.htm", "page:events"))
+    expect(page.locator("#content-status")).to_contain_text("saved", ignore_case=True)
     page.goto(site + "/checks")
     expect(page.locator("#content").get_by_text("15 findings")).to_be_visible()
     page.goto(site + "/preview")
