@@ -9,6 +9,8 @@ from pathlib import Path
 
 import basilica
 from basilica.core.exchange import map_of, read_list_or_table
+from basilica.core.exchange.site_import import analyse
+from basilica.core.exchange.site_import.drift_findings import drift_findings
 from basilica.core.findings import audit
 from basilica.core.pipeline import Compiled, build, compile_map, verify
 from basilica.core.rules.examples import Example
@@ -30,6 +32,9 @@ def findings_of(rule: Rule, example: Example) -> tuple[Finding, ...]:
         return found + map_of(items, "site: {name: Mill}\n")[1]
     if rule.stage in (Stage.READING, Stage.MAP):
         return _of_map(example)
+    if rule.stage is Stage.EXISTING:
+        site = analyse(File(name, text.encode()) for name, text in pages_of(example).items())
+        return drift_findings(site) if site is not None else ()
     if rule.stage is Stage.ANY:
         return audit(File(name, text.encode()) for name, text in pages_of(example).items()).findings()
     return _of_built(rule, example)

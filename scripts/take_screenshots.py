@@ -53,6 +53,7 @@ def main() -> None:
         fault(page)
         drawn(page)
         lists(page)
+        existing(page)
         large(page)
         generated(page)
         browser.close()
@@ -72,7 +73,7 @@ def headers(page: Page) -> None:
 
 def fault(page: Page) -> None:
     """A fault in the map, which is undone again."""
-    page.goto(f"{SITE}/map?line=142&column=1")
+    page.goto(f"{SITE}/map?line=152&column=1")
     page.wait_for_timeout(1000)
     page.locator(".cm-line", has_text="- take-part: [vol").click()
     page.keyboard.press("End")
@@ -110,19 +111,22 @@ def drawn(page: Page) -> None:
 
 
 def lists(page: Page) -> None:
-    """A list, with the plan of what it will make; in a new site, and in the map."""
+    """A list, with the plan of what it will make."""
     page.goto(f"{APPLICATION}/new")
     page.get_by_label("Name").fill("Saltern Reach Tide Mill")
     page.locator('[value="list"]').check()
     page.locator("#list").fill(LIST)
     page.wait_for_timeout(1000)
     page.screenshot(path=FOLDER / "new-site.png")
-    page.goto(f"{SITE}/map")
-    page.wait_for_timeout(800)
-    page.get_by_role("button", name="Import a list").click()
-    page.locator("#list-text").fill(LIST)
-    page.wait_for_timeout(1000)
-    page.screenshot(path=FOLDER / "import-a-list.png")
+
+
+def existing(page: Page) -> None:
+    """A site that exists, as it is found, before anything is made of it."""
+    page.goto(f"{APPLICATION}/new/existing")
+    page.get_by_label("The demo").check()
+    page.get_by_role("button", name="Read the site").click()
+    page.get_by_text("addresses answer").wait_for()
+    page.screenshot(path=FOLDER / "import.png")
 
 
 def large(page: Page) -> None:

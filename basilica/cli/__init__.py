@@ -31,7 +31,7 @@ from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
-from basilica.services.audits import built_files, read_files_of
+from basilica.services.audits import built_files, differing, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import inlay_folder
@@ -101,14 +101,14 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
 @click.option("--served", multiple=True, help="An address that other code answers, such as /tickets/; may be repeated.")
 @reporting
 def audit(folder: Path, report_options: ReportOptions, base: str | None, served: tuple[str, ...]) -> None:
-    """Read a built site in the folder DIR, whoever built it, and run the checks that need no map."""
+    """Read a built site in the folder DIR, whoever built it: run the checks that need no map, and compare its pages."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
     results = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
     if not results.built.pages:
         raise click.UsageError(f"{folder} has no pages: no file in it ends with .html.")
-    report_options.give(str(folder), str(folder), (), results)
+    report_options.give(str(folder), str(folder), differing(built_files(folder), lives), results)
 
 
 @main.command()

@@ -8,9 +8,14 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core.exchange.site_import import analyse
+from basilica.core.exchange.site_import.drift_findings import drift_findings
+from basilica.core.map.site import Base
 from basilica.core.rules import limits
+from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, SiteReader
+from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
 
 _READ = (".html", ".htm", ".css", ".xml")
@@ -52,6 +57,14 @@ def read_files_of(files: Iterable[FoundFile], reader: SiteReader, step: Callable
             reader.lists(file.name, file.size)
         step()
     return reader.done()
+
+
+def differing(files: Iterable[FoundFile], base: Base | None) -> tuple[Finding, ...]:
+    """What is said of pages that differ from what most of a folder have; nothing where they are too many to be
+    compared."""
+    read = tuple(file.read() if file.is_read else File(file.name, b"") for file in files)
+    site = analyse(read, base) if can_be_compared(read) else None
+    return drift_findings(site) if site is not None else ()
 
 
 def built_files(folder: Path) -> list[FoundFile]:

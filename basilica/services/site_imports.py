@@ -13,11 +13,13 @@ from cachetools import LRUCache
 
 from basilica.core.exchange.site_import import ImportedSite, analyse
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site, with_levels
+from basilica.core.exchange.site_import.old_page import is_page
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import Base
 from basilica.core.pipeline import Build, build, compile_map
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
+from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
 from basilica.services.address_check import look_up
 from basilica.services.job_queue import Job, JobQueue, Stopped
@@ -50,6 +52,9 @@ def import_site(
 ) -> SiteImport:
     """Read a site and make its map. ``main`` names the menu to take for the main one. Raises ``UsageError`` where there
     is no page, or no such menu."""
+    if not can_be_compared(files):
+        most = f"{limits.IMPORTED_PAGES_BYTES:,} bytes"
+        raise UsageError(f"The pages have more than {most} together. Bring in a part of the site at a time.")
     site = analyse(files, base, main, step)
     if site is None:
         raise UsageError("There is no page in this: no file that ends with .html or .htm and holds one.")
@@ -71,6 +76,11 @@ def import_site(
         old = [*site.pages, *(name for page in site.pages.values() for name in page.was), *site.gone]
         answers = look_up(compiled, moved.contents, tuple("/" + quote(name) for name in old))
     return SiteImport(site, moved, made, answers, left)
+
+
+def can_be_compared(files: tuple[File, ...]) -> bool:
+    """Whether the pages among some files are few enough to be compared with each other in memory."""
+    return sum(len(file.data) for file in files if is_page(file)) <= limits.IMPORTED_PAGES_BYTES
 
 
 _KEPT = 4

@@ -6,11 +6,12 @@ from __future__ import annotations
 import pytest
 
 from basilica.core.exchange import list_rules
+from basilica.core.exchange.site_import import drift_findings
 from basilica.core.findings import CHECKS, STAGE_RULES
 from basilica.core.rules.rule import Rule, Stage
 from scripts.rule_examples import findings_of
 
-RULES: tuple[Rule, ...] = (*CHECKS, *STAGE_RULES, *list_rules.RULES)
+RULES: tuple[Rule, ...] = (*CHECKS, *STAGE_RULES, *list_rules.RULES, *drift_findings.RULES)
 
 
 @pytest.mark.parametrize("rule", RULES, ids=lambda rule: rule.code)

@@ -43,7 +43,10 @@ def test_the_applications_own_map_and_its_addresses_are_the_same(client: FlaskCl
         assert answer.status_code == 200, key
         assert 'aria-current="page"' in answer.text or key == "site"
     of_sites = {"sites": "index", "new": "new", "archive": "archived", "site": "show"}
-    expected = {key: f"sites.{view}" for key, view in of_sites.items()} | {"sign-in": "sign_in.show"}
+    expected = {key: f"sites.{view}" for key, view in of_sites.items()} | {
+        "sign-in": "sign_in.show",
+        "new/existing": "site_import.new",
+    }
     of_site = [workspace for workspace in WORKSPACES if (workspace.url_prefix or "").startswith("/sites/<slug>/")]
     assert endpoints == expected | {f"site/{workspace.name}": f"{workspace.name}.show" for workspace in of_site}
 

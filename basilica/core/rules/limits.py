@@ -26,8 +26,10 @@ ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 
 IMPORTED_FILES = 20_000
-ALL_IMPORTED_BYTES = 500 * 1024 * 1024
-"""What a site that exists may have to be brought in."""
+ALL_IMPORTED_BYTES = 200 * 1024 * 1024
+IMPORTED_PAGES_BYTES = 40 * 1024 * 1024
+"""What a site that exists may have to be brought in: all files, and the pages among them, which are compared with each
+other in memory."""
 
 OLD_ADDRESSES = 100_000
 """Old addresses that one list may have."""

@@ -37,6 +37,9 @@ class Stage(StrEnum):
     LIST = "list"
     """While a list is read that is to become a map."""
 
+    EXISTING = "existing"
+    """While a site that exists is read, and its pages are compared."""
+
     READING = "reading"
     """While the map is read and planned; nothing can be built without it."""
     MAP = "map"

@@ -19,7 +19,7 @@ _EXCERPT = 2_000
 
 
 @dataclass(frozen=True, slots=True)
-class Differing:
+class DriftedPage:
     """A page that differs: by block what is said of it, and for each block that is there what stands on most pages and
     what stands here, as it is written."""
 
@@ -45,12 +45,12 @@ def columns_of(site: ImportedSite) -> dict[str, str]:
     return {name: title for name, title in known.items() if name in names}
 
 
-def differing(site: ImportedSite) -> list[Differing]:
+def differing(site: ImportedSite) -> list[DriftedPage]:
     """The pages that differ, in the order of the site."""
     found: dict[str, dict[str, list[Drift]]] = {}
     for one in site.drift:
         found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
-    return [Differing(file, cells, _excerpts(site, file, cells)) for file, cells in found.items()]
+    return [DriftedPage(file, cells, _excerpts(site, file, cells)) for file, cells in found.items()]
 
 
 def _excerpts(site: ImportedSite, file: str, cells: dict[str, list[Drift]]) -> dict[str, tuple[str, str]]:

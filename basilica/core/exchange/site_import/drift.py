@@ -16,6 +16,11 @@ NO_LINK = "no link"
 """That the current entry is no link is a way to mark it."""
 _SHARE = 0.5
 """On so many pages something must be the same for others to differ."""
+_CLEARLY = 0.6
+"""So many of the pages that have a block must have it in one way for that to be the right one."""
+_A_FEW = 3
+_OTHER_KIND = 0.15
+"""On more pages than a few, and than this share of them, the same difference is meant."""
 _MOST_WORDS = 12
 
 
@@ -30,21 +35,24 @@ def menu_drift(
     """How the menu of each page differs: entries that are missing or more, other words for the same page, and the same
     words for another page."""
     wanted = [(entry.label, entry.target) for entry in all_entries(menu.entries)]
+    count = Counter(label for of_page in entries.values() for label in {entry.label for entry in all_entries(of_page)})
+    usual = {label for label, often in count.items() if often >= _CLEARLY * len(entries)}
+    everywhere = len(entries) >= _CLEARLY * len(menu.section or pages)
     for file, page in pages.items():
-        if menu.section and file not in menu.section:
+        if (menu.section and file not in menu.section) or (file not in entries and not everywhere):
             continue
         if file not in entries:
             yield Drift(file, menu.name, DriftKind.LACKS, "has no such menu")
             continue
         line = page.line(menu.element_of[file].start)
         has = [(entry.label, entry.target) for entry in all_entries(entries[file])]
-        yield from (Drift(file, menu.name, kind, words, line) for kind, words in _entry_drift(wanted, has, file))
+        yield from (Drift(file, menu.name, kind, words, line) for kind, words in _entry_drift(wanted, has, file, usual))
 
 
 _Said = list[tuple[str, Target | None]]
 
 
-def _entry_drift(wanted: _Said, has: _Said, file: str) -> Iterator[tuple[DriftKind, str]]:
+def _entry_drift(wanted: _Said, has: _Said, file: str, usual: set[str]) -> Iterator[tuple[DriftKind, str]]:
     labels, own = [label for label, _ in wanted], [label for label, _ in has]
     matched = SequenceMatcher(None, labels, own, autojunk=False)
     missing, more = [], []
@@ -66,10 +74,10 @@ def _entry_drift(wanted: _Said, has: _Said, file: str) -> Iterator[tuple[DriftKi
             more.remove((label, there))
             yield DriftKind.OTHER_LABEL, f"“{same[0]}” is called “{label}”"
     for label, there in missing:
-        if there is not None and there.file == file:
+        if (there is not None and there.file == file) or label not in usual:
             continue  # many menus leave out the page one is on
         yield DriftKind.ENTRY_MISSING, f"“{label}” is missing"
-    for label, _ in more:
+    for label, _ in (one for one in more if one[0] not in usual):
         yield DriftKind.ENTRY_EXTRA, f"“{label}” is more than others have"
 
 
@@ -79,8 +87,12 @@ def _same_place(one: Target | None, two: Target | None) -> bool:
 
 def block_drift(block: SharedBlock, pages: Mapping[str, OldPage]) -> Iterator[Drift]:
     """The pages on which a shared block is missing, or says something else."""
+    clear = len(block.same) >= _CLEARLY * len(block.blocks)
+    everywhere = len(block.blocks) >= _CLEARLY * len(pages)
     for file, page in pages.items():
         here = block.blocks.get(file)
+        if (here is None and not everywhere) or (here is not None and not clear):
+            continue
         if here is None:
             yield Drift(file, block.name, DriftKind.LACKS, f"lacks “{_short(block.words)}”")
         elif here.words != block.words:
@@ -161,6 +173,13 @@ def _way(file: str, above: Mapping[str, str | None]) -> list[str]:
 
 def _in_words(mark: frozenset[str]) -> str:
     return ", ".join(sorted(mark, key=lambda one: (not one.startswith("aria"), one)))
+
+
+def mistakes(drift: Iterable[Drift], pages: int) -> list[Drift]:
+    """The drift that is one: what differs in the same way on many pages is another kind of page, and no mistake."""
+    drift = list(drift)
+    count = Counter((one.block, one.kind, one.words) for one in drift)
+    return [one for one in drift if count[one.block, one.kind, one.words] <= max(_A_FEW, _OTHER_KIND * pages)]
 
 
 def head_drift(pages: Mapping[str, OldPage], styles: Mapping[str, frozenset[str]]) -> Iterator[Drift]:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from urllib.parse import unquote
 
-from basilica.core.exchange.site_import.drift import NO_LINK, block_drift, head_drift, mark_of, menu_drift
+from basilica.core.exchange.site_import.drift import NO_LINK, block_drift, head_drift, mark_of, menu_drift, mistakes
 from basilica.core.exchange.site_import.found_menus import (
     Follow,
     FoundEntry,
@@ -342,6 +342,7 @@ class _Analysis:
                 drift += block_drift(part, self.pages)
         styles = {file: frozenset(self._style(page, one) for one in page.styles) for file, page in self.pages.items()}
         drift += head_drift(self.pages, styles)
+        drift = mistakes(drift, len(self.pages))
         order = {file: number for number, file in enumerate(self.pages)}
         return sorted(drift, key=lambda one: (order[one.file], one.block, one.line)), named
 
