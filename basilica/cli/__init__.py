@@ -108,6 +108,9 @@ def audit(folder: Path, report_options: ReportOptions, base: str | None, served:
     results = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
     if not results.built.pages:
         raise click.UsageError(f"{folder} has no pages: no file in it ends with .html.")
+    if results.built.home is None:
+        message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
+        click.echo(message, err=True)
     report_options.give(str(folder), str(folder), differing(built_files(folder), lives), results)
 
 

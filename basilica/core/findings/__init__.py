@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from basilica.core.findings import levels, on_plan
@@ -139,6 +139,8 @@ STAGE_RULES: tuple[Rule, ...] = (
 RULES: dict[str, Rule] = {rule.code: rule for rule in (*STAGE_RULES, *CHECKS)}
 """Every rule of a site, by its code."""
 
+_NAMED = 3
+"""Pages that are named where the same is off on several."""
 MOST = 100
 """Findings of one check that a report lists one by one; the mosaic has them all."""
 
@@ -163,14 +165,16 @@ class CheckResults:
         file = violation.page.file if violation.page is not None else ""
         place = violation.place(plan, self.built.contents) if plan is not None else START._replace(file=file)
         level, reason = self.levels.of_rule(check, violation.about)
-        message, remedy = printable(violation.message), printable(violation.remedy or check.remedy)
+        if plan is None and level is None:
+            level = check.level_without_map
+        message, remedy = printable(violation.message), printable(violation.remedy or check.remedy_on(self.built))
         return Finding(check, message, remedy, *place, given=level, reason=reason, built=file)
 
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""
         found: list[Finding] = []
         counts: Counter[Check] = Counter()
-        for check, violation in self.violations:
+        for check, violation in self._said():
             counts[check] += 1
             if most is None or counts[check] <= most:
                 found.append(self.finding(check, violation))
@@ -178,8 +182,30 @@ class CheckResults:
             if most is not None and count > most:
                 level, reason = self.levels.of_rule(check, None)
                 message = f"{count - most:,} more are the same (`{check.code}`): {check.title.lower()}."
-                found.append(Finding(check, message, check.remedy, given=level, reason=reason))
+                found.append(Finding(check, message, check.remedy_on(self.built), given=level, reason=reason))
         return in_order(found)
+
+    def _said(self) -> Iterable[tuple[Check, Violation]]:
+        """What is off, each thing once: of pages of which no map is known the same link is told once, with the pages on
+        which it stands."""
+        if self.built.plan is not None:
+            return self.violations
+        told: dict[tuple[Check, str], list[Violation]] = {}
+        for number, (check, violation) in enumerate(self.violations):
+            page = violation.page.file if violation.page is not None else ""
+            shared = violation.message.replace(page, "\0") if violation.written and page else f"\0{number}"
+            told.setdefault((check, shared), []).append(violation)
+        return [(check, _of_several(same)) for (check, _), same in told.items()]
+
+
+def _of_several(same: list[Violation]) -> Violation:
+    """One thing that is off on several pages."""
+    first, *others = same
+    if not others:
+        return first
+    named = [other.page.file for other in others[:_NAMED] if other.page is not None]
+    more = f" and {len(others) - len(named):,} more" if len(others) > len(named) else ""
+    return replace(first, message=f"{first.message} The same on {', '.join(named)}{more}.")
 
 
 def run_checks(built: BuiltSite, checks: tuple[Check, ...] = CHECKS) -> CheckResults:

@@ -10,7 +10,7 @@ from basilica.core.map.document import Lines
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.place import START, Place
-from basilica.core.rules.rule import Rule
+from basilica.core.rules.rule import Level, Rule
 from basilica.core.site_reader import BuiltPage, BuiltSite
 
 
@@ -81,6 +81,14 @@ class Check(Rule):
     """Whether a page is asked at all; where it is not, that is on purpose."""
     of_redirects: bool = False
     """Whether what stands at old addresses is asked too."""
+    without_map: str = ""
+    """The remedy on pages of which no map is known, where that is another."""
+    level_without_map: Level | None = None
+    """The level there, where that is another: rules that are younger than the pages do not fail them."""
+
+    def remedy_on(self, built: BuiltSite) -> str:
+        """The remedy for a site."""
+        return self.without_map if built.plan is None and self.without_map else self.remedy
 
 
 def nav_named(name: str) -> tuple[str, int]:

@@ -15,7 +15,7 @@ from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader.built_page import BuiltEntry, BuiltMenu, BuiltPage, Link, Region, is_relative
 from basilica.core.site_reader.html_reader import PageReader
-from basilica.core.site_reader.link_resolver import Resolver, Target
+from basilica.core.site_reader.link_resolver import INDEXES, Resolver, Target
 from basilica.core.site_reader.menu_shapes import Shape
 
 _KEPT_TEXTS = (".css", ".xml")
@@ -57,7 +57,7 @@ class BuiltSite:
         """The page at the front door."""
         if self.plan is not None and self.plan.site.home is not None:
             return self.by_key.get(self.plan.site.home)
-        return self.by_file.get("index.html")
+        return next((self.by_file[name] for name in INDEXES if name in self.by_file), None)
 
     def targets(self, page: BuiltPage, region: Region) -> tuple[Target, ...]:
         """Where each link of a region of a page leads. What regions share is followed once."""

@@ -13,7 +13,7 @@ from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.site_reader.built_page import is_relative
 
 _INDEX = "index.html"
-_INDEXES = (_INDEX, "index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm")
+INDEXES = (_INDEX, "index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm")
 """What servers of files answer at a folder, the usual ones first (common practice, no source)."""
 _NOWHERE = "https://site.invalid"
 
@@ -76,7 +76,7 @@ class Resolver:
     def _without_plan(self) -> None:
         for path, file in self._names.items():
             folder, _, name = path.rpartition("/")
-            if name == _INDEX or (name in _INDEXES and f"{folder}/{_INDEX}" not in self._names):
+            if name == _INDEX or (name in INDEXES and f"{folder}/{_INDEX}" not in self._names):
                 self._paths[file] = folder + "/"
                 self._files.setdefault(folder + "/", file)
                 self._files.setdefault(folder, file)

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 
 from basilica.core.exchange.site_import.found_menus import FoundEntry
-
-INDEXES = ("index.html", "index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm")
+from basilica.core.site_reader.link_resolver import INDEXES
 
 
 def parents_of(

@@ -22,7 +22,7 @@ from basilica.core.exchange.site_import.found_menus import (
 from basilica.core.exchange.site_import.imported_site import Drift, FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
 from basilica.core.exchange.site_import.own_content import own_content
-from basilica.core.exchange.site_import.page_tree import INDEXES, parents_of
+from basilica.core.exchange.site_import.page_tree import parents_of
 from basilica.core.exchange.site_import.shared_blocks import Block, SharedBlock, named_blocks, shared_blocks
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
@@ -31,6 +31,7 @@ from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import Resolver
+from basilica.core.site_reader.link_resolver import INDEXES
 
 _HOMES = (*INDEXES, "home.html", "home.htm")
 _NOT_FOUND = ("404.html", "404.htm")

@@ -53,6 +53,7 @@ CHECK = Check(
     why="Search results show the data; people who follow it should find what it promised.",
     standard="schema.org, BreadcrumbList",
     remedy="Build again; where that does not help, something else writes this data.",
+    without_map="Make the data say what the breadcrumbs on the page say.",
     good={"visit.html": _PAGE % "Visit"},
     bad={"visit.html": _PAGE % "Visits"},
     stage=Stage.ANY,

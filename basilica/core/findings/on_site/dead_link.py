@@ -48,6 +48,7 @@ CHECK = Check(
     why="A link to a page that moved dies without a word, and people who follow it are lost.",
     standard="WHATWG URL",
     remedy="Write `page:` and the page's key, so that the address is worked out.",
+    without_map="Mend the address, or take the link out.",
     good={"index.html": '<a href="visit/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
     bad={"index.html": '<a href="visits/">Visit</a>', "visit/index.html": '<a href="../">Home</a>'},
     stage=Stage.ANY,

@@ -25,6 +25,7 @@ CHECK = Check(
     why="Below its title, a list of results then shows whatever piece of the page it picks.",
     standard=COMMON,
     remedy="Write `description:` at the page, one or two sentences.",
+    without_map="Add a `meta` element with the name `description`, and one or two sentences.",
     good={"index.html": _PAGE % '<meta name="description" content="When the mill is open.">'},
     bad={"index.html": _PAGE % ""},
     stage=Stage.ANY,

@@ -31,6 +31,7 @@ CHECK = Check(
     why="In a list of results they look like the same page.",
     standard=COMMON,
     remedy="Write `description:` at one of them, so that each says what it is about.",
+    without_map="Give one of them another description, so that each says what it is about.",
     good={"index.html": _page("When."), "fees.html": _page("How much.")},
     bad={"index.html": _page("When."), "fees.html": _page("When.")},
     stage=Stage.ANY,

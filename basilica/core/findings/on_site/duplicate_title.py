@@ -27,6 +27,7 @@ CHECK = Check(
     why="In tabs, bookmarks and search results they cannot be told apart.",
     standard="WCAG 2.2, 2.4.2 Page Titled",
     remedy="Write `title:` at one of them, so that each says what it is about.",
+    without_map="Give one of them another title, so that each says what it is about.",
     good={"index.html": _page("Hours"), "fees.html": _page("Fees")},
     bad={"index.html": _page("Hours"), "fees.html": _page("Hours")},
     stage=Stage.ANY,

@@ -32,6 +32,7 @@ CHECK = Check(
     why="Each click is one more choice, at which some people go.",
     standard=COMMON,
     remedy="Link to it from a page that is nearer to home, or write another number at `clicks:` under `checks:`.",
+    without_map="Link to it from a page that is nearer to home.",
     good={**_CHAIN, "c.html": "<p>Here.</p>"},
     bad={**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},
     stage=Stage.ANY,

@@ -48,6 +48,7 @@ CHECK = Check(
     why="Every page brings them along, over every slow line.",
     standard="RFC 6928, 2 (initial window); common practice",
     remedy="Take `auto: 1` for large menus, so that deep pages stand where they belong and not on every page.",
+    without_map="Let menus hold what is needed everywhere, and no more.",
     good={"index.html": '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"></nav><main></main>'},
     bad={
         "index.html": '<!doctype html><html lang="en"><title>A</title><link rel=stylesheet href=a.css><main></main>',

@@ -43,6 +43,7 @@ CHECK = Check(
     why="Who hears the page chooses among its landmarks by name.",
     standard="WAI-ARIA APG, landmark regions",
     remedy="Give each an `aria-label` of its own; menus have theirs from `label:`.",
+    without_map="Give each an `aria-label` of its own.",
     good='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#a">B</a></nav> <p id="a">',
     bad='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#a">B</a></nav> <p id="a">',
     stage=Stage.ANY,

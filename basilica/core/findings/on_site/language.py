@@ -33,6 +33,7 @@ CHECK = Check(
     why="It is then read out with the sounds of another one.",
     standard="WCAG 2.2, 3.1.1 Language of Page; RFC 5646",
     remedy="Write `language:` under `site:`.",
+    without_map='Write `lang` at the `html` element, such as `<html lang="en-GB">`.',
     good={"index.html": '<!doctype html><html lang="en-GB"><title>Tides</title><main><h1>Tides</h1></main>'},
     bad={"index.html": "<!doctype html><html><title>Tides</title><main><h1>Tides</h1></main>"},
     stage=Stage.ANY,

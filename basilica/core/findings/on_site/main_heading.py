@@ -33,6 +33,7 @@ CHECK = Check(
     why="People look for it to be sure that they are in the right place; two of them say two things.",
     standard=COMMON,
     remedy="Write one heading of level 1, or none in the content: the page's title is put there then.",
+    without_map="Let the page's own heading be one `h1`.",
     good="<h1>Visit</h1> <p>The mill is open.</p>",
     bad="<h1>Visit</h1> <h1>Opening hours</h1>",
     stage=Stage.ANY,

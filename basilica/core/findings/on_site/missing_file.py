@@ -60,6 +60,7 @@ CHECK = Check(
     why="Pages ask for it on every visit, and look or work otherwise than they should.",
     standard="HTML, fetching resources; WHATWG URL",
     remedy="Put it into the folder `files` and write `file:` and its name, or mend the address.",
+    without_map="Put the file there, or mend the address.",
     good={
         "index.html": '<img src="wheel.svg" alt="The wheel">',
         "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",

@@ -52,6 +52,7 @@ CHECK = Check(
     why="Who has found a page once looks for the name that it had.",
     standard="WCAG 2.2, 3.2.4 Consistent Identification",
     remedy="Take `label:` out of the entry, so that it has the page's own.",
+    without_map="Call the page by one name in all menus.",
     good={"index.html": _MENUS % "Tides"},
     bad={"index.html": _MENUS % "High water"},
     stage=Stage.ANY,

@@ -24,10 +24,12 @@ _PAGE = '<!doctype html><html lang="en"><title>Hours</title><body>%s</body></htm
 CHECK = Check(
     code="one-main",
     level=Level.ERROR,
+    level_without_map=Level.WARNING,
     title="A page without a main landmark, or with several",
     why="It is where those who hear the page, or leave out the menu, go first.",
     standard="HTML, the main element; WAI-ARIA 1.2, main",
     remedy="Let the text of the page have no `main` of its own; the layout brings it.",
+    without_map="Put the page's own content into one `main` element.",
     good={"index.html": _PAGE % "<main><h1>Hours</h1></main>"},
     bad={"index.html": _PAGE % "<main><h1>Hours</h1></main><main><p>More.</p></main>"},
     stage=Stage.ANY,

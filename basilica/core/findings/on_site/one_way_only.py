@@ -28,6 +28,7 @@ CHECK = Check(
     standard="WCAG 2.2, 2.4.5 Multiple Ways",
     remedy="Put it into a menu, link to it from a second page, or write `list: site` at a page that is to "
     "list them all.",
+    without_map="Put it into a menu, or link to it from a second page.",
     good={
         "index.html": '<a href="a.html">A</a> <a href="b.html">B</a>',
         "a.html": '<a href="b.html">B</a>',

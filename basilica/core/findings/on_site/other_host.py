@@ -51,6 +51,7 @@ CHECK = Check(
     why="The other host learns who reads which page, and the page waits for it.",
     standard=COMMON,
     remedy="Put the file into the folder `files`, or write the host at `hosts:` under `checks:`.",
+    without_map="Put the file on the site itself, if nobody else need know who reads it.",
     good={
         "index.html": '<img src="wheel.svg" alt="The wheel">',
         "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",

@@ -66,6 +66,7 @@ CHECK = Check(
     why="A number was changed on every page but this one, and is still called there.",
     standard=COMMON,
     remedy="Build again; where each page is to say something of its own there, use a slot.",
+    without_map="Make it as on the other pages.",
     good={name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
     bad={
         **{name: _page("Call 01632 960142") for name in ("index.html", "a.html")},

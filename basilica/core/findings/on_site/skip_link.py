@@ -46,6 +46,7 @@ CHECK = Check(
     why="Without one, who uses the keyboard goes through the whole menu on every page.",
     standard="WCAG 2.2, 2.4.1 Bypass Blocks",
     remedy="Let the layout begin with the link that Basilica puts there, and keep the id `content`.",
+    without_map="Begin the page with a link to the id of its content.",
     good={"index.html": _PAGE % '<a href="#content">Skip to content</a>'},
     bad={"index.html": _PAGE % ""},
     stage=Stage.ANY,
