@@ -55,7 +55,7 @@ def print_import(found: SiteImport, form: str) -> None:
     for line in (*report_lines(found.site), *(f"Note: {note}" for note in found.moved.notes)):
         click.echo(line)
     click.echo("")
-    click.echo(f"{found.kept} of {len(found.answers)} addresses answer in the new site as they did, or lead on.")
+    click.echo(f"{found.answering} of {len(found.answers)} addresses answer in the new site as they did, or lead on.")
     counts = Counter(finding.code for finding in findings)
     if counts:
         click.echo("To be mended: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))

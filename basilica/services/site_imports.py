@@ -42,7 +42,7 @@ class SiteImport:
     left: tuple[str, ...]
 
     @property
-    def kept(self) -> int:
+    def answering(self) -> int:
         """How many of the old addresses answer as they did, or lead on."""
         return sum(one.answer is not Answer.NOWHERE for one in self.answers)
 

@@ -123,11 +123,11 @@ def mark_of(
     is marked where it looks other than on most pages. ``above`` is the page above each: its entry may be the marked
     one."""
     plain: dict[str, frozenset[str]] = {}
-    looks: dict[str, Counter[frozenset[str]]] = {}
+    appearances: dict[str, Counter[frozenset[str]]] = {}
     for of_page in entries.values():
         for entry in all_entries(of_page):
-            looks.setdefault(entry.label, Counter())[_seen(entry)] += 1
-    plain = {label: count.most_common(1)[0][0] for label, count in looks.items()}
+            appearances.setdefault(entry.label, Counter())[_seen(entry)] += 1
+    plain = {label: count.most_common(1)[0][0] for label, count in appearances.items()}
     files = {entry.label: entry.target.file for entry in all_entries(menu) if entry.target is not None}
     marks: dict[str, list[tuple[str, frozenset[str]]]] = {}
     for file, of_page in entries.items():

@@ -157,7 +157,7 @@ def shared_blocks(blocks: Mapping[str, Mapping[str, Block]]) -> tuple[SharedBloc
         words, most = count.most_common(1)[0]
         if most < max(_LEAST, _SAME * len(blocks)):
             continue
-        like = {other for other in count if alike(other, words) >= _NEARLY} if most < least else {words}
+        like = {other for other in count if similarity(other, words) >= _NEARLY} if most < least else {words}
         if sum(count[other] for other in like) >= least:
             shared[name] = words, frozenset(file for file, block in of_page.items() if block.words == words)
     largest = _largest(shared, by_name)
@@ -196,14 +196,14 @@ def _on_all(name: str, words: str, blocks: Mapping[str, Mapping[str, Block]], sh
     found: dict[str, Block] = {}
     for file, named in blocks.items():
         own = named.get(name)
-        if own is not None and (own.words == words or alike(own.words, words) >= _LIKE):
+        if own is not None and (own.words == words or similarity(own.words, words) >= _LIKE):
             found[file] = own
             continue
         best, most = None, _LIKE
         for other, block in named.items():
             if other in shared or abs(len(block.words) - len(words)) > len(words):
                 continue
-            like = alike(block.words, words)
+            like = similarity(block.words, words)
             if like > most:
                 best, most = block, like
         if best is not None:
@@ -211,7 +211,7 @@ def _on_all(name: str, words: str, blocks: Mapping[str, Mapping[str, Block]], sh
     return found
 
 
-def alike(one: str, two: str) -> float:
+def similarity(one: str, two: str) -> float:
     """How like two texts are, by their words: 1 is the same."""
     if one == two:
         return 1.0

@@ -220,7 +220,7 @@ class _Analysis:
             around = [*(one.blocks[file].element for one in shared if file in one.blocks), *taken[file]]
             for name, block in blocks.items():
                 links = block.element.links
-                free = not any(one.holds(block.element) or block.element.holds(one) for one in around)
+                free = not any(_meet(one, block.element) for one in around)
                 if free and len(links) >= 2 and looks_like_menu(block.element, block.page, self.follow):
                     places[f"{name}\0{block.words}"].append((file, block))
         found: list[FoundMenu] = []
@@ -365,8 +365,12 @@ class _Analysis:
 
 def _within(block: SharedBlock, taken: Mapping[str, tuple[Element, ...]]) -> bool:
     """Whether a block is, or is within, something that is no menu."""
-    element = block.model.element
-    return any(one.holds(element) or element.holds(one) for one in taken[block.model.page.file])
+    return any(_meet(one, block.model.element) for one in taken[block.model.page.file])
+
+
+def _meet(one: Element, two: Element) -> bool:
+    """Whether one of two elements stands in the other."""
+    return one.holds(two) or two.holds(one)
 
 
 def _shared_parent(files: tuple[str, ...], above: Mapping[str, str | None]) -> str | None:
