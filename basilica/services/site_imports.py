@@ -83,7 +83,7 @@ def can_be_compared(files: tuple[File, ...]) -> bool:
     return sum(len(file.data) for file in files if is_page(file)) <= limits.IMPORTED_PAGES_BYTES
 
 
-_KEPT = 4
+_KEPT = 3
 """Readings that are remembered, the newest."""
 
 

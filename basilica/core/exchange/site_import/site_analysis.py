@@ -197,15 +197,15 @@ class _Analysis:
                 free = not any(one.holds(block.element) for one in taken.get(file, ()))
                 if free and holds(block.element, block.page):
                     found[name][file] = block.element
-        kept: dict[str, list[Element]] = defaultdict(list)
+        chosen: dict[str, list[Element]] = defaultdict(list)
         for name, of_page in found.items():
             if len(of_page) < max(2, _SHARE * sum(name in blocks for blocks in named.values())):
                 continue
             for file, element in of_page.items():
-                kept[file].append(element)
+                chosen[file].append(element)
         return {
             file: tuple(one for one in elements if not any(other is not one and other.holds(one) for other in elements))
-            for file, elements in kept.items()
+            for file, elements in chosen.items()
         }
 
     def _section_menus(
