@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
+import shutil
 import signal
 import socket
 import subprocess
@@ -271,6 +272,12 @@ def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
     assert run("audit", folder, "--served", "/tickets/").returncode == 0
     rows = json.loads(run("audit", folder, "--format", "json").stdout)["findings"]
     assert {row["page"] for row in rows if row["code"] == "dead-link"} == {"deep/index.html"}
+    assert (
+        run("audit", folder, "--exclude", "deep/*").returncode
+        == 0
+        == run("audit", folder, "--include", "i*").returncode
+    )
+    assert run("audit", folder, "--include", "deep/*").returncode == 1
     (folder / "deep/index.html").write_bytes(b"\xff<main><a href=" + b"x" * 100_000 + b"\x00" * 100 + b"<" * 5000)
     assert run("audit", folder).returncode == 1
     for words in (["audit", tmp_path], ["audit", tmp_path / "none"], ["audit", folder, "--base", "ftp://x"]):
@@ -325,3 +332,27 @@ def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> N
     assert result.returncode == 0
     made = sorted(str(path.relative_to(tmp_path / "dist")) for path in (tmp_path / "dist").rglob("*.*"))
     assert [name for name in made if not name.startswith(".")] == files.splitlines()
+
+
+def test_pages_that_differ_are_audited_at_their_lines(tmp_path: Path) -> None:
+    shutil.copytree(Path(__file__).parent.parent / "basilica/demo/upper-thornby/pages", tmp_path / "old")
+    told = run("audit", tmp_path / "old").stdout
+    assert f"{tmp_path}/old/tower.html:10:1: differs-from-most" in told and "“Weddings” is missing" in told
+    assert told.count("empty-link") == 3  # the same link is told once, by how it is written
+    (tmp_path / "old/index.htm").unlink()
+    assert "no index.html" in run("audit", tmp_path / "old").stderr
+
+
+@pytest.mark.long
+def test_a_site_is_imported_from_a_folder_and_from_an_archive(tmp_path: Path) -> None:
+    pages = Path(__file__).parent.parent / "basilica/demo/upper-thornby/pages"
+    packed = shutil.make_archive(str(tmp_path / "ringers"), "zip", pages)
+    for source, out in ((pages, "a"), (packed, "b")):
+        done = run("import", source, "--out", tmp_path / out)
+        assert done.returncode == 0 and "19 of 19 addresses" in done.stdout, done.stderr
+        assert run("check", tmp_path / out / "site.yaml").returncode == 0
+        assert (tmp_path / out / "public/images/bell.gif").read_bytes() == (pages / "images/bell.gif").read_bytes()
+    assert "not empty" in run("import", pages, "--out", tmp_path / "a").stderr
+    assert "Found: `#menu`" in run("import", pages, "--menu", "#nav").stderr
+    values = json.loads(run("import", pages, "--format", "json").stdout)
+    assert values["main"] == "#menu" and len(values["pages"]) == 18

@@ -31,7 +31,7 @@ from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
-from basilica.services.audits import built_files, differing, read_files_of
+from basilica.services.audits import built_files, differing, is_reported, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import inlay_folder
@@ -99,8 +99,17 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
 @click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
 @click.option("--base", help="Where the site lives, such as https://mill.example; else what its home page says.")
 @click.option("--served", multiple=True, help="An address that other code answers, such as /tickets/; may be repeated.")
+@click.option("--include", multiple=True, help="Report only on files with such names: 'manual/*'; may be repeated.")
+@click.option("--exclude", multiple=True, help="Do not report on files with such names: 'old/*'; may be repeated.")
 @reporting
-def audit(folder: Path, report_options: ReportOptions, base: str | None, served: tuple[str, ...]) -> None:
+def audit(
+    folder: Path,
+    report_options: ReportOptions,
+    base: str | None,
+    served: tuple[str, ...],
+    include: tuple[str, ...],
+    exclude: tuple[str, ...],
+) -> None:
     """Read a built site in the folder DIR, whoever built it: run the checks that need no map, and compare its pages."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
@@ -111,7 +120,9 @@ def audit(folder: Path, report_options: ReportOptions, base: str | None, served:
     if results.built.home is None:
         message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
         click.echo(message, err=True)
-    report_options.give(str(folder), str(folder), differing(built_files(folder), lives), results)
+    found = (one for one in differing(built_files(folder), lives) if is_reported(one.built, include, exclude))
+    wanted = results.of_files(lambda file: is_reported(file, include, exclude))
+    report_options.give(str(folder), str(folder), tuple(found), wanted)
 
 
 @main.command()

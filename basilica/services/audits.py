@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import os
 import stat
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from fnmatch import fnmatchcase
 from pathlib import Path
 
 from basilica.core.exchange.site_import import analyse
@@ -65,6 +66,13 @@ def differing(files: Iterable[FoundFile], base: Base | None) -> tuple[Finding, .
     read = tuple(file.read() if file.is_read else File(file.name, b"") for file in files)
     site = analyse(read, base) if can_be_compared(read) else None
     return drift_findings(site) if site is not None else ()
+
+
+def is_reported(file: str, include: Sequence[str], exclude: Sequence[str]) -> bool:
+    """Whether a report has what is said of a file: with patterns of names to ``include``, such as `manual/*`, only of
+    those that fit one, and never of those that fit one to ``exclude``."""
+    fits = not include or any(fnmatchcase(file, pattern) for pattern in include)
+    return fits and not any(fnmatchcase(file, pattern) for pattern in exclude)
 
 
 def built_files(folder: Path) -> list[FoundFile]:

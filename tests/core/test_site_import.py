@@ -63,6 +63,14 @@ def test_the_demo_moves_in_at_the_same_addresses() -> None:
     assert '<a href="/events/outing%202024.htm"' in by_path["events.htm"]
 
 
+def test_the_page_for_what_is_not_there_keeps_its_words() -> None:
+    frame = "<body><ul id=nav><li><a href=/>Home</a><li><a href=/a.html>A</a></ul><h1>{}</h1><p>Words of {}.</p>"
+    names = {"index.html": "Home", "a.html": "A", "b.html": "B", "404.html": "Not here"}
+    found = import_site(tuple(File(name, frame.format(title, title).encode()) for name, title in names.items()))
+    assert found.moved.contents["404"].text == "<h1>Not here</h1><p>Words of Not here.</p>\n"
+    assert "404.html" not in found.site.pages and found.build.files
+
+
 # Random sites
 
 WORDS = "tide wheel stone sluice grain sack beam gate pond marsh reed barge miller loft hoist flour".split()  # noqa: SIM905

@@ -7,7 +7,7 @@ besides. What is wrong with a plan is said in `on_plan`.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -153,6 +153,11 @@ class CheckResults:
     violations: tuple[tuple[Check, Violation], ...]
     checks: tuple[Check, ...] = CHECKS
     """Those that were run."""
+
+    def of_files(self, wanted: Callable[[str], bool]) -> CheckResults:
+        """The same without what is off on other files than those wanted; what is true of the whole site stays."""
+        left = (one for one in self.violations if one[1].page is None or wanted(one[1].page.file))
+        return CheckResults(self.built, tuple(left), self.checks)
 
     @cached_property
     def levels(self) -> CheckLevels:

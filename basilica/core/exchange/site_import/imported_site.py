@@ -113,8 +113,10 @@ class ImportedSite:
     gone: Mapping[str, str] = field(default_factory=dict)
     """Pages that only lead on to where no page of the site is: by file, the address to which they lead; empty for
     nowhere."""
-    not_found: str | None = None
-    """The file that is the page for addresses that do not exist."""
+    not_found: OldPage | None = None
+    """The page for addresses that do not exist."""
+    not_found_content: str = ""
+    """What is its own."""
     follow: Follow = field(compare=False, repr=False, kw_only=True)
     """Where a link on a page leads."""
     notes: tuple[str, ...] = ()

@@ -72,8 +72,9 @@ class _Move:
             markup = self._titled(self._linked(page.page, page.content), page)
             if markup.strip():
                 contents[self.keys[file]] = Content(f"content/{self.keys[file]}.html", markup + "\n")
-        if self.site.not_found is not None:
-            self.notes.append(f"{self.site.not_found} is made anew; its words are in no file.")
+        if self.site.not_found is not None and self.site.not_found_content:
+            markup = self._linked(self.site.not_found, self.site.not_found_content)
+            contents[NOT_FOUND_KEY] = Content(f"content/{NOT_FOUND_KEY}.html", markup + "\n")
         for block in self.site.parts:
             self._part(block.model.page, block.model.element, block.name, block.words)
         styles = sorted({style for page in self.site.pages.values() for style in page.page.styles})
@@ -84,7 +85,7 @@ class _Move:
         files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}
         return MovedSite(
             self._text(style, paths, menus),
-            {key: content for key, content in contents.items() if key != NOT_FOUND_KEY},
+            contents,
             {**files, **self.parts},
             self.keys,
             tuple(self.notes),

@@ -114,7 +114,8 @@ class _Analysis:
             drift=tuple(drift),
             others=tuple(sorted(self.others)),
             gone=gone,
-            not_found=self.not_found.file if self.not_found else None,
+            not_found=self.not_found,
+            not_found_content=self._of_not_found(kept),
             notes=tuple(self._notes(chosen)),
             follow=self.follow,
         )
@@ -269,6 +270,13 @@ class _Analysis:
             for file, here in block.blocks.items():
                 cuts[file].append(here.element)
         return cuts
+
+    def _of_not_found(self, shared: Iterable[SharedBlock]) -> str:
+        """The own content of the page for addresses that do not exist: all but the blocks that others have too."""
+        if self.not_found is None:
+            return ""
+        named = named_blocks(self.not_found)
+        return own_content(self.not_found, [named[one.name].element for one in shared if one.name in named])
 
     def _before(self, shared: Iterable[SharedBlock], cuts: Mapping[str, list[Element]]) -> frozenset[str]:
         """The shared blocks that stand before a page's own words: seen on the page with most of these."""
