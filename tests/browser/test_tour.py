@@ -19,7 +19,7 @@ def workspace(page: Page, name: str) -> None:
 
 def test_the_tour_leads_where_it_says(page: Page, application: Application) -> None:
     steps = re.findall(r"^\d+\. (.+(?:\n   .+)*)", TOUR.read_text(), re.MULTILINE)
-    assert len(steps) == 13
+    assert len(steps) == 14
     walk = (
         open_it,
         look_at_the_map,
@@ -34,6 +34,7 @@ def test_the_tour_leads_where_it_says(page: Page, application: Application) -> N
         output,
         keep,
         new,
+        existing,
     )
     for number, (step, said) in enumerate(zip(walk, steps, strict=True), 1):
         names = re.findall(r"\*\*(.+?)\*\*", said)
@@ -184,3 +185,15 @@ def new(page: Page, application: Application) -> None:
     expect(page.locator("form a.node")).to_have_count(3)
     page.get_by_role("button", name="Create site").click()
     expect(page.locator("svg.plan-svg a.node")).to_have_count(3)
+
+
+def existing(page: Page, application: Application) -> None:
+    """New site → An existing site → The demo. Create site."""
+    page.goto(application.address)
+    page.get_by_role("link", name="New site").first.click()
+    page.get_by_role("link", name="An existing site").click()
+    page.get_by_label("The demo").check()
+    page.get_by_role("button", name="Read the site").click()
+    expect(page.locator(".drift tbody tr")).to_have_count(5)
+    page.get_by_role("button", name="Create site").click()
+    expect(page.locator("svg.plan-svg a.node", has_text="Weddings")).to_be_visible()
