@@ -36,7 +36,7 @@ from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import inlay_folder
 from basilica.services.known_addresses import note_build
-from basilica.services.site_imports import import_site, write_import
+from basilica.services.site_imports import import_site, must_be_new, write_import
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_source
 from basilica.store.site_archives import read_site
@@ -294,6 +294,8 @@ def import_command(source: Path, out: Path | None, base: str | None, menu: str, 
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
     try:
+        if out is not None:
+            must_be_new(out)
         files = read_site(source)
         with Steps("Reading", 3 * len(files)) as steps:
             found = import_site(files, lives, menu, steps.step)

@@ -134,10 +134,15 @@ class SiteImports:
             known[2].stop()
 
 
-def write_import(found: SiteImport, out: Path) -> None:
-    """Write the map, the content and the files into a folder that is new or empty. Raises ``UsageError``."""
+def must_be_new(out: Path) -> None:
+    """Raises ``UsageError`` for a folder that has something in it."""
     if out.exists() and (not out.is_dir() or any(out.iterdir())):
         raise UsageError(f"{out} is there already, and is not empty. Name a new folder.")
+
+
+def write_import(found: SiteImport, out: Path) -> None:
+    """Write the map, the content and the files into a folder that is new or empty. Raises ``UsageError``."""
+    must_be_new(out)
     for name, data in found.moved.files.items():
         write_atomically(out / name, data)
     for content in found.moved.contents.values():

@@ -20,9 +20,11 @@ from basilica.core.exchange.site_import.decoding import encoding_of
 from basilica.core.exchange.site_import.import_report import report_values
 from basilica.core.exchange.site_import.source_tree import read_tree
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
+from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.shared.output_file import File
 from basilica.services.site_imports import SiteImport, import_site
+from basilica.store.folders import Source
 from basilica.store.site_archives import read_site
 
 DEMO = Path(__file__).parents[2] / "basilica/demo/upper-thornby"
@@ -69,6 +71,17 @@ def test_the_page_for_what_is_not_there_keeps_its_words() -> None:
     found = import_site(tuple(File(name, frame.format(title, title).encode()) for name, title in names.items()))
     assert found.moved.contents["404"].text == "<h1>Not here</h1><p>Words of Not here.</p>\n"
     assert "404.html" not in found.site.pages and found.build.files
+
+
+def test_what_basilica_built_can_be_read_again(demo: Source) -> None:
+    """Its own lists are made anew, and everything is at the same addresses."""
+    made = build(compile_map(demo.map.decode(), demo.files), demo.contents)
+    found = import_site(made.files)
+    assert found.build.files and not found.site.drift
+    assert (
+        all(one.answer is not Answer.NOWHERE for one in found.answers) and len(found.answers) == 28
+    )  # one only leads on
+    assert "redirects.csv is made anew." in found.moved.notes
 
 
 # Random sites

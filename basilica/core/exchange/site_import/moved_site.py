@@ -19,7 +19,7 @@ from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.map.site.redirects_reader import GONE
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
-from basilica.core.plan.routes import GENERATED, comparable
+from basilica.core.plan.routes import GENERATED, ROBOTS, comparable
 from basilica.core.shared.html_scanner import attributes, scan
 
 _LINKING = frozenset([b"href", b"src", b"poster", b"action", b"data", b"background"])
@@ -55,8 +55,8 @@ class _Move:
         self.led = {old: file for file, page in site.pages.items() for old in page.was}
         self.public = self._public()
         self.at = self._places()
-        home = site.home or ""
-        self.used = {comparable(name) for name in ("index.html", *self.public, *self.at.values()) if name != home}
+        others = (at for file, at in self.at.items() if file != site.home)
+        self.used = {comparable(name) for name in ("index.html", *self.public, *others)}
         """Where something else stands, so that nothing can lead on from there."""
         for old in (*site.gone, *(name for page in site.pages.values() for name in page.was)):
             if comparable(old) in self.used and old != "index.html":
@@ -124,12 +124,15 @@ class _Move:
     def _public(self) -> list[str]:
         """The files that go along as they are."""
         found = []
+        made = {comparable(name) for name in GENERATED if name != ROBOTS}
         for name in self.site.others:
-            if is_file_name(f"{PUBLIC}/{name}"):
+            if comparable(name) in made:
+                self.notes.append(f"{name} is made anew.")
+            elif is_file_name(f"{PUBLIC}/{name}"):
                 found.append(name)
             else:
                 self.notes.append(f"{name[:80]} has a name that not every file system takes, so it is left out.")
-        return [name for name in found if name.lower() not in ("sitemap.xml", "404.html")]
+        return found
 
     # Markup
 
