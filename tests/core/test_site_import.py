@@ -73,6 +73,17 @@ def test_the_page_for_what_is_not_there_keeps_its_words() -> None:
     assert "404.html" not in found.site.pages and found.build.files
 
 
+def test_links_in_code_stay_and_still_lead_there() -> None:
+    """What shows code is not read for names, so what stands there keeps its address, which is the same."""
+    page = "<body><h1>{0}</h1><pre><a href='b.html'>b</a></pre><a href='b.html?x=1&amp;y=2#z'>c</a> <b id=z>{0}</b>"
+    files = tuple(File(f"{name}.html", page.format(name).encode()) for name in ("index", "b"))
+    found = import_site(files)
+    text = found.moved.contents["home"].text
+    assert "<pre><a href='b.html'>b</a></pre>" in text and 'href="page:b?x=1&amp;y=2#z"' in text
+    built = next(file.data.decode() for file in found.build.files if file.path == "index.html")
+    assert 'href="/b.html?x=1&amp;y=2#z"' in built and "page:" not in built
+
+
 def test_what_basilica_built_can_be_read_again(demo: Source) -> None:
     """Its own lists are made anew, and everything is at the same addresses."""
     made = build(compile_map(demo.map.decode(), demo.files), demo.contents)

@@ -65,6 +65,22 @@ def with_addresses(markup: str, write: Callable[[str, str], str | None]) -> str:
     return _decoded(_replaced(data, found))
 
 
+def with_links(markup: str, change: Callable[[str], str | None]) -> str:
+    """Markup with other addresses. ``change`` gets each as it is meant, and gives what is to be written in its place,
+    as markup; None leaves it. Those that ``with_addresses`` would not write out, such as in code, are left as well."""
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for piece, code in _tags(data):
+        for one in attributes(data, piece) if piece.kind == "open" and not code else ():
+            if one.name not in ATTRIBUTES or one.value_end <= one.value_start:
+                continue
+            address = change(html.unescape(_decoded(data[one.value_start : one.value_end])))
+            if address is not None:
+                quoted = one.end > one.value_end
+                found.append((one.value_start - quoted, one.end, _encoded(f'"{address}"')))
+    return _decoded(_replaced(data, sorted(found)))
+
+
 def address_spans(markup: str) -> list[tuple[int, int]]:
     """Where the addresses by name of pages stand in some markup: the offsets, in characters, of each value."""
     if "page:" not in markup.lower():

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import html
 import re
 from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from urllib.parse import quote
 
+from basilica.core.content.markup import with_links
 from basilica.core.exchange.site_import.found_menus import FoundEntry
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage
@@ -17,12 +19,11 @@ from basilica.core.map.map_files import PUBLIC, is_file_name
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.map.site.redirects_reader import GONE
+from basilica.core.map.site.references import query_of
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
 from basilica.core.plan.routes import GENERATED, ROBOTS, comparable
-from basilica.core.shared.html_scanner import attributes, scan
 
-_LINKING = frozenset([b"href", b"src", b"poster", b"action", b"data", b"background"])
 _STYLES = ("files", "folders")
 _LEADING = re.compile(r"\s*(?:<!--.*?-->\s*)*<h([1-4])\b([^>]*)>(.*?)</h\1\s*>", re.IGNORECASE | re.DOTALL)
 _HEADING = re.compile(r"(</?h)([1-6])(?=[\s>/])", re.IGNORECASE)
@@ -81,7 +82,7 @@ class _Move:
         if styles:
             self.notes.append("The old style sheets are among the files, and no page of the new site loads them.")
         menus = self._menus()
-        style, paths = self._paths(menus)
+        style, paths = self._paths()
         files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}
         return MovedSite(
             self._text(style, paths, menus),
@@ -138,34 +139,16 @@ class _Move:
 
     def _linked(self, page: OldPage, markup: str) -> str:
         """Markup in which links to pages and files of the site are written by name."""
-        data = markup.encode("utf-8")
-        found: list[tuple[int, int, bytes]] = []
-        for piece in scan(data):
-            if piece.kind != "open":
-                continue
-            for one in attributes(data, piece):
-                if one.name not in _LINKING or one.value_end <= one.value_start:
-                    continue
-                written = data[one.value_start : one.value_end].decode("utf-8")
-                name = self._named(page, written)
-                if name is not None:
-                    quoted = one.end > one.value_end
-                    value = name if quoted else f'"{name}"'
-                    found.append((one.value_start, one.value_end, value.encode()))
-        pieces, done = [], 0
-        for start, end, text in sorted(found):
-            pieces += [data[done:start], text]
-            done = end
-        return b"".join([*pieces, data[done:]]).decode("utf-8")
+        return with_links(markup, lambda written: self._named(page, written))
 
     def _named(self, page: OldPage, written: str) -> str | None:
-        """A link by name; None for one that stays as it is."""
+        """A link by name, as markup; None for one that stays as it is."""
         if written.startswith("#") or not written.strip():
             return None
-        target = self.follow(page, written.replace("&amp;", "&"))
+        target = self.follow(page, written)
         file = self.led.get(target.file or "", target.file)
         if file in self.keys:
-            query = written.partition("#")[0].partition("?")[2]
+            query = html.escape(query_of(written))
             behind = (f"?{query}" if query else "") + (f"#{quote(target.fragment)}" if target.fragment else "")
             return f"page:{self.keys[file]}{behind}"
         return f"file:{quote(file)}" if file in self.public else None
@@ -203,7 +186,7 @@ class _Move:
         found: dict[str, list[str]] = {}
         for menu in self.site.menus:
             is_main = menu is self.site.main
-            entries = self._entries(menu.entries, set())
+            entries = self._entries(menu.entries)
             if not entries:
                 continue
             name = "main" if is_main else self._menu_name(menu, found)
@@ -220,18 +203,18 @@ class _Move:
         is_last = menu.name not in self.site.before and not menu.section
         return _free("footer" if is_last else _plain(menu.name), {*taken, "main"})
 
-    def _entries(self, entries: Iterable[FoundEntry], met: set[str]) -> list[_Entry]:
+    def _entries(self, entries: Iterable[FoundEntry]) -> list[_Entry]:
         found = []
         for entry in entries:
-            below = self._entries(entry.items, met)
-            written = self._entry(entry, bool(below), met)
+            below = self._entries(entry.items)
+            written = self._entry(entry, bool(below))
             if written is not None:
                 found.append(_Entry(written, tuple(below)))
             else:
                 found += below
         return found
 
-    def _entry(self, entry: FoundEntry, has_items: bool, met: set[str]) -> tuple[tuple[str, str], ...] | None:
+    def _entry(self, entry: FoundEntry, has_items: bool) -> tuple[tuple[str, str], ...] | None:
         """The words of an entry with their values; None for one that leads nowhere."""
         target = entry.target
         if target is None:
@@ -241,7 +224,6 @@ class _Move:
             page = self.site.pages[file]
             reference = self.keys[file] + (f"#{target.fragment}" if target.fragment else "")
             label = () if entry.label == page.label and not target.fragment else (("label", entry.label),)
-            met.add(file)
             return (("page", reference), *label)
         if has_items:
             return (("group", entry.label),)
@@ -254,7 +236,7 @@ class _Move:
 
     # The map
 
-    def _paths(self, menus: Mapping[str, list[str]]) -> tuple[str, dict[str, str]]:
+    def _paths(self) -> tuple[str, dict[str, str]]:
         """The style of addresses in which most pages are where they were, and the paths of the others, by file."""
         best: tuple[str, dict[str, str]] | None = None
         for style in _STYLES:
