@@ -36,13 +36,13 @@ def test_the_demo_is_found_as_its_report_says() -> None:
     assert report_values(site) == json.loads((DEMO / "report.json").read_text())
     # What a person finds by reading the pages.
     assert {(one.file, str(one.kind)) for one in site.drift} == {
-        ("contact.htm", "other mark"),
-        ("links.htm", "entry more"),
+        ("contact.htm", "wrong current entry"),
+        ("links.htm", "extra entry"),
         ("records.htm", "other label"),
         ("records.htm", "other words"),
         ("tower.html", "entry missing"),
-        ("tower.html", "other style sheet"),
-        ("events/outing 2024.htm", "lacks"),
+        ("tower.html", "style sheet missing"),
+        ("events/outing 2024.htm", "missing"),
     }
     assert {page.page.charset for page in site.pages.values()} == {"windows-1252", "utf-8"}
     assert site.pages["learn/raising.htm"].trail == ("index.htm", "learn.htm")
@@ -136,14 +136,14 @@ def _menu(kind: str, entries: list[tuple[str, str]], current: int | None, mark: 
 
 
 FAULTS = (
-    "lacks",
+    "missing",
     "entry missing",
-    "entry more",
+    "extra entry",
     "other label",
     "other target",
-    "other mark",
+    "wrong current entry",
     "other words",
-    "other style sheet",
+    "style sheet missing",
 )
 
 
@@ -170,26 +170,26 @@ def made_site(seed: int, most_faults: int = 3) -> Made:
         entries = [(up + names[one], labels[one]) for one in menu]
         current = menu.index(number) if number in menu else None
         foot, style, has_menu = "Saltern Reach Mill, Causeway Lane, since 1782, open on milling days", True, True
-        kinds = [one for one in FAULTS if one != "other mark" or (mark != "none" and number in menu)]
+        kinds = [one for one in FAULTS if one != "wrong current entry" or (mark != "none" and number in menu)]
         fault = random.choice(kinds) if number in faulty else ""
         other = random.choice([at for at in range(1, len(menu)) if menu[at] != number])
-        if fault == "lacks":
+        if fault == "missing":
             has_menu = False
         elif fault == "entry missing":
             del entries[other]
             current = None if current is None else current - (other < current)
-        elif fault == "entry more":
+        elif fault == "extra entry":
             entries.insert(other, (up + "guests.html", "Guest book"))
             current = None if current is None else current + (other <= current)
         elif fault == "other label":
             entries[other] = entries[other][0], "Old name"
         elif fault == "other target":
             entries[other] = up + "elsewhere.html", entries[other][1]
-        elif fault == "other mark":
+        elif fault == "wrong current entry":
             current = other
         elif fault == "other words":
             foot = foot.replace("Causeway Lane", "Station Road")
-        elif fault == "other style sheet":
+        elif fault == "style sheet missing":
             style = False
         if fault:
             made.faults.add((name, fault))

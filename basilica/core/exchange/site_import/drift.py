@@ -6,8 +6,8 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from difflib import SequenceMatcher
 
-from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
-from basilica.core.exchange.site_import.imported_site import NOWHERE, Drift, DriftKind, FoundMenu
+from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries, place_of
+from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
 from basilica.core.site_reader import Target
@@ -24,11 +24,6 @@ _OTHER_KIND = 0.15
 _MOST_WORDS = 12
 
 
-def place_of(target: Target) -> tuple[str, str]:
-    """What is compared of where links lead."""
-    return target.file or target.lost or target.url, target.fragment
-
-
 def menu_drift(
     menu: FoundMenu, entries: Mapping[str, tuple[FoundEntry, ...]], pages: Mapping[str, OldPage]
 ) -> Iterator[Drift]:
@@ -42,7 +37,7 @@ def menu_drift(
         if (menu.section and file not in menu.section) or (file not in entries and not everywhere):
             continue
         if file not in entries:
-            yield Drift(file, menu.name, DriftKind.LACKS, "has no such menu")
+            yield Drift(file, menu.name, DriftKind.MISSING, "has no such menu")
             continue
         line = page.line(menu.element_of[file].start)
         has = [(entry.label, entry.target) for entry in all_entries(entries[file])]
@@ -61,9 +56,10 @@ def _entry_drift(wanted: _Said, has: _Said, file: str, usual: set[str]) -> Itera
             for (label, there), (_, here) in zip(wanted[a:b], has[c:d], strict=True):
                 if here is None and (there is None or there.file == file):
                     continue  # where one is need be no link
-                if here is None or (there is not None and place_of(here) != place_of(there)):
-                    to = (place_of(here)[0] if here is not None else "") or NOWHERE
-                    yield DriftKind.OTHER_TARGET, f"“{label}” leads to {to[:80]}"
+                if here is None:
+                    yield DriftKind.NOT_LINKED, f"“{label}” is no link"
+                elif there is not None and place_of(here) != place_of(there):
+                    yield DriftKind.OTHER_TARGET, f"“{label}” leads to {place_of(here)[0][:80] or 'nowhere'}"
             continue
         missing += wanted[a:b]
         more += has[c:d]
@@ -78,7 +74,7 @@ def _entry_drift(wanted: _Said, has: _Said, file: str, usual: set[str]) -> Itera
             continue  # many menus leave out the page one is on
         yield DriftKind.ENTRY_MISSING, f"“{label}” is missing"
     for label, _ in (one for one in more if one[0] not in usual):
-        yield DriftKind.ENTRY_EXTRA, f"“{label}” is more than others have"
+        yield DriftKind.ENTRY_EXTRA, f"“{label}” is an extra entry"
 
 
 def _same_place(one: Target | None, two: Target | None) -> bool:
@@ -94,7 +90,7 @@ def block_drift(block: SharedBlock, pages: Mapping[str, OldPage]) -> Iterator[Dr
         if (here is None and not everywhere) or (here is not None and not clear):
             continue
         if here is None:
-            yield Drift(file, block.name, DriftKind.LACKS, f"lacks “{_short(block.words)}”")
+            yield Drift(file, block.name, DriftKind.MISSING, f"lacks “{_short(block.words)}”")
         elif here.words != block.words:
             words = f"says {_difference(block.words, here.words)}"
             yield Drift(file, block.name, DriftKind.OTHER_WORDS, words, page.line(here.element.start))
@@ -122,7 +118,6 @@ def mark_of(
     for pages that have no entry, and no page above that has one, the file of the page whose entry they mark. An entry
     is marked where it looks other than on most pages. ``above`` is the page above each: its entry may be the marked
     one."""
-    plain: dict[str, frozenset[str]] = {}
     appearances: dict[str, Counter[frozenset[str]]] = {}
     for of_page in entries.values():
         for entry in all_entries(of_page):
@@ -152,9 +147,9 @@ def mark_of(
             to = files.get(wrong[0])
             named |= {file: to} if to is not None else {}
         elif wrong:
-            drift.append(Drift(file, "", DriftKind.OTHER_MARK, f"marks “{wrong[0]}” as the current entry"))
+            drift.append(Drift(file, "", DriftKind.WRONG_CURRENT, f"marks “{wrong[0]}” as the current entry"))
         elif not right and file in in_menu:
-            drift.append(Drift(file, "", DriftKind.OTHER_MARK, "marks no entry as the current one"))
+            drift.append(Drift(file, "", DriftKind.WRONG_CURRENT, "marks no entry as the current one"))
     return _in_words(how), drift, named
 
 
@@ -190,6 +185,6 @@ def head_drift(pages: Mapping[str, OldPage], styles: Mapping[str, frozenset[str]
     language = languages.most_common(1)[0][0] if languages else ""
     for file, page in pages.items():
         for style in sorted(usual - styles[file]):
-            yield Drift(file, "", DriftKind.OTHER_STYLE, f"does not load {style}")
+            yield Drift(file, "", DriftKind.STYLE_MISSING, f"does not load {style}")
         if page.language and language and page.language.lower().split("-")[0] != language.split("-")[0]:
             yield Drift(file, "", DriftKind.OTHER_LANGUAGE, f"says that it is in `{page.language}`")

@@ -35,7 +35,7 @@ def drift_findings(site: ImportedSite) -> tuple[Finding, ...]:
     return tuple(
         Finding(
             rule,
-            printable(f"{one.file} differs from most pages in {_where(one.block)}: it {_said(one.words)}."),
+            printable(f"{one.file} differs from most pages in {_where(one.block)}: {one.words}."),
             rule.remedy,
             one.line,
             file=printable(one.file),
@@ -47,7 +47,3 @@ def drift_findings(site: ImportedSite) -> tuple[Finding, ...]:
 
 def _where(block: str) -> str:
     return f"`{called(block)}`" if block else "its head"
-
-
-def _said(words: str) -> str:
-    return f"has this: {words}" if words.startswith("“") else words

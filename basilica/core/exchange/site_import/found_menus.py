@@ -189,6 +189,11 @@ def _says(link: Element, relations: frozenset[str]) -> bool:
     return not relations.isdisjoint(link.attributes.get("rel", "").lower().split())
 
 
+def place_of(target: Target) -> tuple[str, str]:
+    """What is compared of where links lead."""
+    return target.file or target.lost or target.url, target.fragment
+
+
 def targets_by_label(menus: Iterable[Iterable[FoundEntry]]) -> dict[str, Target]:
     """By its words, where an entry leads on most pages."""
     found: dict[str, Counter[tuple[str, str]]] = {}
@@ -196,7 +201,7 @@ def targets_by_label(menus: Iterable[Iterable[FoundEntry]]) -> dict[str, Target]
     for menu in menus:
         for entry in all_entries(menu):
             if entry.target is not None:
-                place = entry.target.file or entry.target.lost or entry.target.url, entry.target.fragment
+                place = place_of(entry.target)
                 known.setdefault(place, entry.target)
                 found.setdefault(entry.label, Counter())[place] += 1
     return {label: known[count.most_common(1)[0][0]] for label, count in found.items()}

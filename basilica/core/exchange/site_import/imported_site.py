@@ -16,18 +16,16 @@ from basilica.core.exchange.site_import.source_tree import Element
 class DriftKind(StrEnum):
     """In which way a page differs from what most pages have."""
 
-    LACKS = "lacks"
+    MISSING = "missing"
     ENTRY_MISSING = "entry missing"
-    ENTRY_EXTRA = "entry more"
+    ENTRY_EXTRA = "extra entry"
     OTHER_LABEL = "other label"
     OTHER_TARGET = "other target"
+    NOT_LINKED = "no link"
+    WRONG_CURRENT = "wrong current entry"
     OTHER_WORDS = "other words"
-    OTHER_MARK = "other mark"
-    OTHER_STYLE = "other style sheet"
+    STYLE_MISSING = "style sheet missing"
     OTHER_LANGUAGE = "other language"
-
-
-NOWHERE = "nowhere"
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,11 +38,6 @@ class Drift:
     kind: DriftKind
     words: str
     line: int = 1
-
-    @property
-    def is_unlinked(self) -> bool:
-        """Whether an entry is no link that is one elsewhere."""
-        return self.kind is DriftKind.OTHER_TARGET and self.words.endswith(f"leads to {NOWHERE}")
 
 
 @dataclass(frozen=True)

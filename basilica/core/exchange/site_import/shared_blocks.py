@@ -53,6 +53,8 @@ _BLOCKS = frozenset(
         "ul",
     ]
 )
+_AROUND = frozenset(["body", "html", "main", "b", "strong", "i", "em", "small"])
+"""What blocks may stand in, and is none."""
 _PIECES = frozenset(["li", "dt", "dd", "td", "th", "tr", "tbody", "span", "font"])
 """Pieces of lists, tables and lines: shared by themselves only where several links stand in one."""
 _SHARE = 0.5
@@ -102,16 +104,7 @@ def named_blocks(page: OldPage) -> dict[str, Block]:
         within: Counter[str] = Counter()
         for child in element.children:
             within[child.tag] += 1
-            if child.tag not in _BLOCKS and child.tag not in (
-                "body",
-                "html",
-                "main",
-                "b",
-                "strong",
-                "i",
-                "em",
-                "small",
-            ):
+            if child.tag not in _BLOCKS and child.tag not in _AROUND:
                 continue
             name = _name(child, above, within[child.tag])
             counts[name] += 1
@@ -119,9 +112,8 @@ def named_blocks(page: OldPage) -> dict[str, Block]:
                 name = f"{name} ({counts[name]})"
             if child.tag in _BLOCKS:
                 words = child.text
-                if child.tag in _PIECES and len(child.links) < 2:
-                    pass
-                elif words or child.has_pictures:
+                alone = child.tag not in _PIECES or len(child.links) >= 2
+                if alone and (words or child.has_pictures):
                     found[name] = Block(page, child, words)
             if depth < _DEEPEST:
                 walk(child, name, depth + 1)

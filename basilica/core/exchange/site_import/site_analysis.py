@@ -19,7 +19,7 @@ from basilica.core.exchange.site_import.found_menus import (
     looks_like_menu,
     targets_by_label,
 )
-from basilica.core.exchange.site_import.imported_site import Drift, FoundMenu, ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
 from basilica.core.exchange.site_import.own_content import own_content
 from basilica.core.exchange.site_import.page_tree import parents_of
@@ -106,7 +106,7 @@ class _Analysis:
             language=languages.most_common(1)[0][0] if languages else "",
             base=str(self.base).rstrip("/") if self.base else "",
             home=self.home,
-            pages={file: _with_was(page, was.get(file, ())) for file, page in pages.items()},
+            pages={file: replace(page, was=was.get(file, ())) for file, page in pages.items()},
             menus=tuple(all_menus),
             main=chosen,
             parts=tuple(parts),
@@ -340,7 +340,9 @@ class _Analysis:
             mark, wrong, marked = mark_of(menu.entries, entries, above)
             unlinked = {one.file for one in wrong} if NO_LINK in mark else set()
             drift += (
-                one for one in menu_drift(menu, entries, self.pages) if not (one.is_unlinked and one.file in unlinked)
+                one
+                for one in menu_drift(menu, entries, self.pages)
+                if not (one.kind is DriftKind.NOT_LINKED and one.file in unlinked)
             )
             self.marked |= marked
             drift += [Drift(one.file, menu.name, one.kind, one.words, self._line(menu, one.file)) for one in wrong]
@@ -391,10 +393,6 @@ def _shared_parent(files: tuple[str, ...], above: Mapping[str, str | None]) -> s
             at = above[at]
         ways.append(way)
     return next((file for file in ways[0] if all(file in way for way in ways)), None)
-
-
-def _with_was(page: ImportedPage, was: tuple[str, ...]) -> ImportedPage:
-    return replace(page, was=was) if was else page
 
 
 def _in_words(file: str) -> str:
