@@ -10,7 +10,7 @@ from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
 from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress, PageOptions
-from basilica.core.map.site.page_reader import is_home, title_from
+from basilica.core.map.site.page_reader import title_from
 
 
 @dataclass
@@ -69,8 +69,8 @@ class Tree:
             if page.set_options is not None:
                 pages[key] = page._replace(set_options=_options_after(page.set_options, keys))
         home = keys.get(self.site.home) if self.site.home else None
-        if home is None or not is_home(pages[home]):
-            home = next((key for key, page in pages.items() if is_home(page)), None)
+        if home is None or not pages[home].is_home:
+            home = next((key for key, page in pages.items() if page.is_home), None)
         name = self.site.name if self.site.named or home is None else pages[home].title
         redirects = tuple(
             replace(one, page=keys[one.page]) if one.page is not None else one

@@ -52,7 +52,7 @@ class _Move:
     def __init__(self, site: ImportedSite, files: Mapping[str, bytes]) -> None:
         self.site, self.files, self.follow = site, files, site.follow
         self.notes: list[str] = []
-        self.keys = {file: self._key(page) for file, page in site.pages.items()}
+        self._keys = {file: self._key(page) for file, page in site.pages.items()}
         self.led = {old: file for file, page in site.pages.items() for old in page.was}
         self.public = self._public()
         self.at = self._places()
@@ -72,7 +72,7 @@ class _Move:
         for file, page in self.site.pages.items():
             markup = self._titled(self._linked(page.page, page.content), page)
             if markup.strip():
-                contents[self.keys[file]] = Content(f"content/{self.keys[file]}.html", markup + "\n")
+                contents[self._keys[file]] = Content(f"content/{self._keys[file]}.html", markup + "\n")
         if self.site.not_found is not None and self.site.not_found_content:
             markup = self._linked(self.site.not_found, self.site.not_found_content)
             contents[NOT_FOUND_KEY] = Content(f"content/{NOT_FOUND_KEY}.html", markup + "\n")
@@ -88,7 +88,7 @@ class _Move:
             self._text(style, paths, menus),
             contents,
             {**files, **self.parts},
-            self.keys,
+            self._keys,
             tuple(self.notes),
         )
 
@@ -147,10 +147,10 @@ class _Move:
             return None
         target = self.follow(page, written)
         file = self.led.get(target.file or "", target.file)
-        if file in self.keys:
+        if file in self._keys:
             query = html.escape(query_of(written))
             behind = (f"?{query}" if query else "") + (f"#{quote(target.fragment)}" if target.fragment else "")
-            return f"page:{self.keys[file]}{behind}"
+            return f"page:{self._keys[file]}{behind}"
         return f"file:{quote(file)}" if file in self.public else None
 
     def _titled(self, markup: str, page: ImportedPage) -> str:
@@ -191,7 +191,7 @@ class _Move:
                 continue
             name = "main" if is_main else self._menu_name(menu, found)
             lines = _listed(entries, 4 if is_main or not (menu.section or menu.name in self.site.before) else 6)
-            section = self.keys[menu.of_page] if menu.of_page is not None else None
+            section = self._keys[menu.of_page] if menu.of_page is not None else None
             if section is not None:
                 lines = [f"    section: {section}", "    entries:", *lines]
             elif not is_main and menu.name in self.site.before:
@@ -220,9 +220,9 @@ class _Move:
         if target is None:
             return (("group", entry.label),) if has_items else None
         file = self.led.get(target.file or "", target.file)
-        if file in self.keys:
+        if file in self._keys:
             page = self.site.pages[file]
-            reference = self.keys[file] + (f"#{target.fragment}" if target.fragment else "")
+            reference = self._keys[file] + (f"#{target.fragment}" if target.fragment else "")
             label = () if entry.label == page.label and not target.fragment else (("label", entry.label),)
             return (("page", reference), *label)
         if has_items:
@@ -246,7 +246,7 @@ class _Move:
                 assert plan is not None
                 off = {
                     file: "/" + quote(self.at[file], safe="!$&'()*+,;=:@-._~/")
-                    for file, key in self.keys.items()
+                    for file, key in self._keys.items()
                     if file != self.site.home and plan.routes[key].file != self.at[file] and file not in paths
                 }
                 if not off:
@@ -330,7 +330,7 @@ class _Move:
             listed = ", ".join(map(write_scalar, was))
             words["was"] = listed if len(was) == 1 else f"[{listed}]"
         if page.highlight is not None:
-            words["highlight"] = self.keys[page.highlight]
+            words["highlight"] = self._keys[page.highlight]
         if page.page.is_hidden:
             words["noindex"] = "yes"
         return words

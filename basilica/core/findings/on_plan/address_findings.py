@@ -7,7 +7,6 @@ from typing import NamedTuple
 
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Site
-from basilica.core.map.site.page_reader import is_home
 from basilica.core.plan import Plan
 from basilica.core.plan.parameters import parameters_of
 from basilica.core.plan.redirects import needs_server, redirect_candidates
@@ -196,7 +195,7 @@ def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
         owner = files.setdefault(file, key)
         if owner == key and file not in generated:
             continue
-        if is_home(site.pages[key]) and file not in generated:
+        if site.pages[key].is_home and file not in generated:
             continue  # a second home is a finding of its own
         first = routes[owner]
         if owner != key and first.path == route.path:

@@ -24,6 +24,7 @@ from basilica.core.map.site.field_reader import (
     prose_of,
     text_of,
     texts_of,
+    web_address,
 )
 from basilica.core.map.site.model import Entry, EntryDisplay, EntryKind, Page
 from basilica.core.map.site.references import References, query_of, split_reference
@@ -399,11 +400,5 @@ def _in_words(file: str) -> str:
 
 
 def outside_address(text: str) -> str | None:
-    """An outside address as browsers write it (WHATWG URL), or None where it is none that a menu may link to."""
-    try:
-        url = ada_url.URL(text.strip())
-    except ValueError:
-        return None
-    if url.protocol not in SCHEMES:
-        return None
-    return str(url.href) if url.protocol in ("https:", "http:") or url.pathname else None
+    """An outside address as browsers write it, or None where it is none that a menu may link to."""
+    return web_address(text, SCHEMES)

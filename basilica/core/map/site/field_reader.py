@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
+import ada_url
 from rapidfuzz import process
 from rapidfuzz.distance import DamerauLevenshtein
 
@@ -165,6 +166,15 @@ def prose_of(node: Node, where: str, context: Context) -> str | None:
     for name, _ in unknown_facts(text, context.facts):
         context.say(site_rules.UNKNOWN_FACT, node.start, *no_fact(name, context.nearest(name, context.facts)))
     return with_facts(text, context.facts)
+
+
+def web_address(text: str, schemes: tuple[str, ...] = ("https:", "http:")) -> str | None:
+    """A full address as browsers write it (WHATWG URL), or None where it is none, or not of ``schemes``."""
+    try:
+        url = ada_url.URL(text.strip())
+    except ValueError:
+        return None
+    return str(url.href) if url.protocol in schemes and url.pathname else None
 
 
 def no_fact(name: str, near: str | None) -> tuple[str, str]:

@@ -5,13 +5,11 @@ from __future__ import annotations
 import re
 from urllib.parse import urlsplit
 
-import ada_url
-
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import COUNTER, HEAD, SOCIAL
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of
+from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of, texts_of, web_address
 from basilica.core.map.site.shared_values import Counter, HeadSettings, Social
 
 _FAMILY = re.compile(r"[A-Za-z][A-Za-z0-9 _-]{0,60}")
@@ -147,22 +145,13 @@ def _counter(node: Node, names: FileNames, context: Context) -> Counter | None:
     if not isinstance(written, Scalar) or "://" not in written.value:
         file = names.one(written, "script")
         return Counter(file=file, data=tuple(data), hosts=tuple(hosts)) if file else None
-    url = address_of(written.value)
+    url = web_address(written.value)
     if url is None:
         message = f"`{written.value[:80]}` is no address of a script."
         context.say(site_rules.BAD_SCHEME, written.start, message, "Begin it with https:, or name a file in `files`.")
         return None
     own = urlsplit(url).hostname or ""
     return Counter(url, data=tuple(data), hosts=(own, *(host for host in hosts if host != own)))
-
-
-def address_of(text: str) -> str | None:
-    """A full address as browsers write it (WHATWG URL), or None where it is none of `https:` or `http:`."""
-    try:
-        url = ada_url.URL(text.strip())
-    except ValueError:
-        return None
-    return str(url.href) if url.protocol in ("https:", "http:") else None
 
 
 def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, str], ...]:

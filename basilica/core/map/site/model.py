@@ -123,6 +123,11 @@ class Page(NamedTuple):
         """0 at the top."""
         return self.key.count("/")
 
+    @property
+    def is_home(self) -> bool:
+        """Whether the map says that it is home: its path is `/`, however that is written."""
+        return self.path is not None and self.path.startswith("/") and not self.path.strip("/.")
+
     def __eq__(self, other: object) -> bool:
         return (
             isinstance(other, Page)

@@ -306,14 +306,9 @@ def is_id(text: str) -> bool:
     return bool(_ID.fullmatch(text)) and text not in words.ENTRY_WORDS
 
 
-def is_home(page: Page) -> bool:
-    """Whether a page says that it is home: its path is `/`, however that is written."""
-    return page.path is not None and page.path.startswith("/") and not page.path.strip("/.")
-
-
 def find_home(pages: dict[str, Page], context: Context) -> str | None:
     """The key of the page whose path is `/`, with a finding for each way in which home can be wrong."""
-    homes = [page for page in pages.values() if is_home(page)]
+    homes = [page for page in pages.values() if page.is_home]
     if not homes:
         if pages and context.complete:
             first = next(iter(pages.values()))

@@ -6,8 +6,6 @@ import re
 from collections.abc import Iterable, Iterator
 from collections.abc import Mapping as Map
 
-import ada_url
-
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
@@ -23,6 +21,7 @@ from basilica.core.map.site.field_reader import (
     prose_of,
     text_of,
     texts_of,
+    web_address,
 )
 from basilica.core.map.site.shared_values import Part, Slots
 from basilica.core.rules.finding import Fix
@@ -172,15 +171,12 @@ def _address(text: str, word: str, node: Node, context: Context) -> str:
     """A full address, or for a form also a path of the site."""
     if word == "to" and text.startswith("/") and not text.startswith("//"):
         return text
-    try:
-        url = ada_url.URL(text)
-    except ValueError:
-        url = None
-    if url is None or url.protocol not in ("https:", "http:"):
+    url = web_address(text)
+    if url is None:
         remedy = "Begin it with https:" + (", or with `/` for a path of the site." if word == "to" else ".")
         context.say(site_rules.BAD_SCHEME, node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
         return ""
-    return str(url.href)
+    return url
 
 
 def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:

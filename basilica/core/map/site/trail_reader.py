@@ -29,7 +29,7 @@ class TrailReader:
         places: dict[str, int] = {}
         for key, node in written:
             options = self._pages[key].options
-            if self._pages[key].path is not None and self._pages[key].path.strip("/.") == "":  # type: ignore[union-attr]
+            if self._pages[key].is_home:
                 message = "Home has no breadcrumbs, so none can be written for it."
                 self._context.say(site_rules.KEY_WITHOUT_USE, node.start, message)
             elif isinstance(node, Sequence):
@@ -59,16 +59,12 @@ class TrailReader:
             if page is not None and any(level.page == page for level in found):
                 message = f"The page `{page}` stands twice in the breadcrumbs of the page `{key}`."
                 self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take one of the two out.")
-            elif page is not None and not self._pages[page].parent and self._is_home(page):
+            elif page is not None and not self._pages[page].parent and self._pages[page].is_home:
                 message = "Home stands first in all breadcrumbs already."
                 self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take it out.")
             elif page is not None:
                 found.append(TrailLevel(page, ""))
         return tuple(found)
-
-    def _is_home(self, key: str) -> bool:
-        path = self._pages[key].path
-        return path is not None and path.startswith("/") and not path.strip("/.")
 
     def _page(self, key: str, node: Node) -> str | None:
         """The page that is named, if it can stand before page ``key``."""
