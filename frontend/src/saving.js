@@ -17,6 +17,8 @@ export function followed(pairs, more) {
 }
 
 export const saving = {
+  unanswered: [],
+
   changed(pairs = []) {
     this.versioned = false;
     this.pairs = followed(this.pairs, pairs);
@@ -49,8 +51,15 @@ export const saving = {
       moves: sent,
       ...this.view(),
     });
-    if (status === 409 && data.revision) return this.collide(data, text);
+    if (status === 409 && data.revision) {
+      const own = this.unanswered.find((one) => one.text === data.text);
+      if (!own) return this.collide(data, text);
+      // The server kept what was sent from here, and was gone before it could say so.
+      this.keep(data.revision, data.text, own.sent);
+      return "again";
+    }
     if (!ok) {
+      if (status === 0) this.unanswered = [...this.unanswered.slice(-9), { text, sent }];
       this.say(
         status === 0
           ? "Basilica cannot be reached. What you type stays in this browser, and is saved when it is there again."
@@ -65,9 +74,19 @@ export const saving = {
     if (data.folder) this.say(data.folder);
     else if (this.failed) this.say("");
     this.failed = Boolean(data.folder);
-    this.revision = data.revision;
+    this.keep(data.revision, text, sent);
+    if (this.editor.text !== text) return "again";
+    this.dropCopy();
+    this.versioned = data.saved;
+    this.take(data);
+    return true;
+  },
+
+  /** Go on from a text that the server has. What an act moved while that was on its way goes with the next save. */
+  keep(revision, text, sent) {
+    this.revision = revision;
     this.saved = text;
-    // What an act moved while this was on its way goes with the next save.
+    this.unanswered = [];
     this.pairs =
       this.pairs === sent
         ? []
@@ -75,11 +94,6 @@ export const saving = {
             sent.map(([before, after]) => [after, before]),
             this.pairs,
           );
-    if (this.editor.text !== text) return "again";
-    this.dropCopy();
-    this.versioned = data.saved;
-    this.take(data);
-    return true;
   },
 
   /** The text was saved from elsewhere: the person chooses, and until then nothing is overwritten. */
