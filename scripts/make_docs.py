@@ -153,6 +153,8 @@ def language() -> str:
         "social": "Under `social:`",
         "counter": "Under `counter:`",
         "table": "Under `table:`",
+        "inlay": "Under `inlay:`",
+        "own markup": "Under a menu in `inlay: menus:`, and under `inlay: breadcrumbs:`",
         "checks": "Under `checks:`",
         "level": "Under a check, in `levels:`",
     }

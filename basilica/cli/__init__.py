@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from basilica import __version__
-from basilica.cli.printing import print_addresses, print_import
+from basilica.cli.printing import print_addresses, print_import, print_inlay
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
@@ -22,7 +22,6 @@ from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
-from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import compile_map, stage_findings
 from basilica.core.pipeline import steps as build_steps
@@ -34,7 +33,7 @@ from basilica.services.address_check import look_up_addresses
 from basilica.services.audits import built_files, differing, is_reported, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
-from basilica.services.inlays import inlay_folder
+from basilica.services.inlays import FolderInlay, files_with, names_below
 from basilica.services.known_addresses import note_build
 from basilica.services.site_imports import import_site, must_be_new, write_import
 from basilica.store.errors import UsageError
@@ -189,47 +188,45 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 @MAP
 @click.argument("folder", type=click.Path(path_type=Path))
 @click.option("--place", is_flag=True, help="Put marks where they belong into pages that lack them.")
+@click.option("--make", is_flag=True, help="Make the pages of MAP that FOLDER lacks, with a place for their text.")
+@click.option("--like", default="", metavar="FILE", help="The page of FOLDER that new ones are made like; else home.")
 @click.option("--dry-run", is_flag=True, help="Say what would change, and write nothing.")
+@click.option("--diff", "differences", is_flag=True, help="Print what changes as a unified diff.")
 @click.option(
     "--check", "checking", is_flag=True, help="As --dry-run; the exit status is 1 where anything would change."
 )
-def inlay(map_path: Path, folder: Path, place: bool, dry_run: bool, checking: bool) -> None:
+def inlay(
+    map_path: Path,
+    folder: Path,
+    place: bool,
+    make: bool,
+    like: str,
+    dry_run: bool,
+    differences: bool,
+    checking: bool,
+) -> None:
     """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them."""
     source = _source(map_path)
-    compiled = compile_map(source.map, source.files)
+    compiled = compile_map(source.map, files_with(source.files, names_below(folder)))
     if compiled.plan is None or compiled.stops:
         _report(compiled.findings, source, "text", to_errors=True)
         return
-    renderer = Renderer(compiled.plan, source.contents, menus_alone=tuple(compiled.plan.menus), stamps=False)
     writes = not (dry_run or checking)
-    with Steps("Setting in", len(renderer.pages)) as steps:
-        try:
-            laid = inlay_folder(renderer, folder, place, writes, steps.step)
-        except UsageError as error:
-            raise click.UsageError(str(error)) from error
-    for one in laid:
-        if one.problem:
-            click.echo(f"{folder / one.file}: {one.problem}", err=True)
-        elif one.changed:
-            click.echo(f"{folder / one.file}: {', '.join(one.changed)}")
-        if one.dead_skip:
-            click.echo(f"{folder / one.file}: nothing has the id `content`, to which the skip link leads.", err=True)
-        if one.without and not one.problem:
-            click.echo(
-                f"{folder / one.file}: no marks for {', '.join(one.without)}; --place puts them there.", err=True
-            )
-    changed = sum(1 for one in laid if one.changed)
-    problems = sum(1 for one in laid if one.problem)
+    try:
+        setting = FolderInlay(compiled.plan, source.contents, folder, place)
+        with Steps("Setting in", len(setting.files)) as steps:
+            report = setting.run(writes, steps.step, keep=differences, like=like if make else None)
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+    print_inlay(report, folder, writes, differences)
     others = len(compiled.plan.headers_of)
-    if others:
+    if others and "header" in setting.used:
         click.echo(
             f"{others} pages have a header of their own. Write `data-b-header` on their `html` yourself, with the"
             " number that the built page has; it stands outside the marks.",
             err=True,
         )
-    words = "changed" if writes else "would change"
-    click.echo(f"{changed} files {words}, {problems} were left as they are.", err=True)
-    sys.exit(1 if problems or (checking and changed) else 0)
+    sys.exit(1 if report.problems or (checking and report.changed) else 0)
 
 
 @main.command()

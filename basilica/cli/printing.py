@@ -1,4 +1,4 @@
-"""How the command line prints what it found of addresses, and of sites that exist."""
+"""How the command line prints what it found of addresses, of sites that exist, and of what is set into them."""
 
 from __future__ import annotations
 
@@ -7,12 +7,15 @@ import dataclasses
 import json
 import sys
 from collections import Counter
+from pathlib import Path
 
 import click
 
+from basilica.core.diff.page_patch import patch
 from basilica.core.exchange.site_import.import_report import report_lines, report_values
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.services.address_check import AddressCheck
+from basilica.services.inlays import InlayReport
 from basilica.services.site_imports import SiteImport
 
 
@@ -59,3 +62,34 @@ def print_import(found: SiteImport, form: str) -> None:
     counts = Counter(finding.code for finding in findings)
     if counts:
         click.echo("To be mended: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))
+
+
+def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bool) -> None:
+    """What became of the pages of a folder; with ``differences``, what changes in them as a unified diff."""
+    for one in report.results:
+        name = folder / one.file
+        if one.problem:
+            click.echo(f"{name}: {one.problem}", err=True)
+        elif one.changed and not differences:
+            click.echo(f"{name}: {', '.join(one.changed)}")
+        if one.dead_skip:
+            click.echo(f"{name}: nothing has the id `content`, to which the skip link leads.", err=True)
+        if one.without and not one.problem:
+            click.echo(f"{name}: no marks for {', '.join(one.without)}; --place puts them there.", err=True)
+    if differences:
+        sys.stdout.flush()
+        for one in report.changed:
+            if one.after:
+                sys.stdout.buffer.write(patch(one.file, one.before, one.after))
+        sys.stdout.buffer.flush()
+    for files, words in (
+        (report.absent, "of the map {have} no file here, such as {first}; --make makes them"),
+        (report.unmarked, "{have} no marks, such as {first}; --place puts marks into them"),
+        (report.strangers, "of the folder {are} not in the map, such as {first}; they stay as they are"),
+    ):
+        if files:
+            several = len(files) > 1
+            told = words.format(have="have" if several else "has", are="are" if several else "is", first=files[0])
+            click.echo(f"{len(files):,} page{'s' if several else ''} {told}.", err=True)
+    words = "changed" if writes else "would change"
+    click.echo(f"{len(report.changed)} files {words}, {len(report.problems)} were left as they are.", err=True)

@@ -3,12 +3,29 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of
+from markupsafe import escape
+
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
+from basilica.core.map.map_files import PUBLIC, Files, is_file_name
+from basilica.core.outputs.inlay import (
+    REGIONS,
+    CannotInlay,
+    NewPage,
+    inlay,
+    marked_regions_of,
+    names_in,
+    page_like,
+    region_names,
+)
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import Plan
+from basilica.core.plan.content_links import Contents
+from basilica.core.plan.routes import GENERATED, comparable
+from basilica.core.shared.output_file import File
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
 
@@ -16,7 +33,7 @@ from basilica.store.folders import place_in, write_atomically
 @dataclass(frozen=True, slots=True)
 class InlayResult:
     """A file of the folder: the regions that are other now, those that it has no marks for, and why it was left as it
-    is (empty where it was not)."""
+    is (empty where it was not). ``before`` and ``after`` are its bytes where it changes."""
 
     file: str
     changed: tuple[str, ...] = ()
@@ -24,58 +41,186 @@ class InlayResult:
     problem: str = ""
     dead_skip: bool = False
     """Whether the skip link leads nowhere, since nothing in the page has the id ``content``."""
+    before: bytes = b""
+    after: bytes = b""
+
+
+@dataclass(frozen=True, slots=True)
+class InlayReport:
+    """What became of a folder. ``unmarked`` are the pages of the map that have no marks, ``absent`` those that have no
+    file, and ``strangers`` the pages of the folder that are not in the map."""
+
+    results: tuple[InlayResult, ...]
+    unmarked: tuple[str, ...]
+    absent: tuple[str, ...]
+    strangers: tuple[str, ...]
+
+    @property
+    def changed(self) -> tuple[InlayResult, ...]:
+        """The files that are other than they were."""
+        return tuple(one for one in self.results if one.changed)
+
+    @property
+    def problems(self) -> tuple[InlayResult, ...]:
+        """The files that were left as they are."""
+        return tuple(one for one in self.results if one.problem)
+
+
+def files_with(files: Mapping[str, bytes], names: Iterable[str]) -> Files:
+    """The files beside a map, and those that lie among pages that exist, by ``names``: links may lead to them. Nothing
+    of them goes anywhere, so only their names count."""
+    found = dict(files)
+    made = {comparable(name) for name in GENERATED}
+    for name in names:
+        public = f"{PUBLIC}/{name}"
+        if not name.lower().endswith(PAGE_ENDINGS) and comparable(name) not in made and is_file_name(public):
+            found.setdefault(public, b"")
+    return Files(found)
+
+
+def names_below(folder: Path) -> list[str]:
+    """The names of the files in a folder, and below it."""
+    return [path.relative_to(folder).as_posix() for path in sorted(folder.rglob("*")) if path.is_file()]
 
 
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
-def inlay_folder(
-    renderer: Renderer, folder: Path, place: bool, write: bool, step: Callable[[], None] = lambda: None
-) -> tuple[InlayResult, ...]:
-    """Set the shared regions into every page of the map that is in ``folder``, and put the style and script there
-    that they need. With ``write`` False nothing is written. Raises ``UsageError`` for a folder that is none."""
-    if not folder.is_dir():
-        raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
-    # The files first: no page asks for one that is not there.
-    files = [made for file in renderer.assets_files() for made in _asset(folder, file.path, file.data, write)]
-    pages = []
-    for key in renderer.pages:
-        pages.append(_page(renderer, folder, key, place, write))
-        step()
-    return (*pages, *files)
+class FolderInlay:
+    """Sets the shared regions of one site into the pages of one folder."""
 
+    def __init__(self, plan: Plan, contents: Contents, folder: Path, place: bool = False) -> None:
+        """With ``place``, pages without marks get them. Raises ``UsageError`` for a folder that is none."""
+        if not folder.is_dir():
+            raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
+        self.plan, self.contents, self.folder, self.place = plan, contents, folder, place
+        self.known = frozenset(region_names(plan))
+        self.files = {key: plan.routes[key].file for key in plan.builds(False)}
+        used = frozenset(name for _, data in self._pages() for name in names_in(data)) & self.known
+        self.used = used | frozenset(REGIONS if place else ())
+        """The regions that pages have, or may get."""
+        self.renderer = self._renderer(self.used)
 
-def _asset(folder: Path, name: str, data: bytes, write: bool) -> list[InlayResult]:
-    """A file that the pages need; nothing where it is there already."""
-    try:
-        path = place_in(folder, name)
-        if path.is_file() and path.read_bytes() == data:
-            return []
-        if write:
-            write_atomically(path, data)
-    except OSError as error:
-        return [InlayResult(name, problem=f"It cannot be read: {error.strerror}.")]
-    except UsageError as error:
-        return [InlayResult(name, problem=str(error))]
-    return [InlayResult(name, ("the whole file",))]
+    def _renderer(self, used: frozenset[str]) -> Renderer:
+        menus = tuple(self.plan.menus)
+        return Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=used)
 
+    def _pages(self) -> Iterator[tuple[str, bytes]]:
+        """The pages of the map that are there and can be read."""
+        for key, file in self.files.items():
+            try:
+                yield key, place_in(self.folder, file).read_bytes()
+            except (OSError, UsageError):
+                continue
 
-def _page(renderer: Renderer, folder: Path, key: str, place: bool, write: bool) -> InlayResult:
-    file = renderer.plan.routes[key].file
-    if not (folder / file).is_file():
-        return InlayResult(file, problem="It is not there.")
-    try:
-        path = place_in(folder, file)
-        data = path.read_bytes()
-        done = inlay(data, marked_regions_of(renderer, key), place)
-    except (CannotInlay, UsageError) as error:
-        return InlayResult(file, problem=str(error))
-    except OSError as error:
-        return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
-    if write and done.data != data:
+    def run(
+        self, write: bool, step: Callable[[], None] = lambda: None, keep: bool = False, like: str | None = None
+    ) -> InlayReport:
+        """Set everything in; with ``write`` False nothing is written. ``step`` is called after each page. With
+        ``keep`` the report has the bytes of what changes, before and after. ``like`` is the file that pages which are
+        not there are made like (empty: that of home); None: they are not made."""
+        results: list[InlayResult] = []
+        before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
+        if write:  # the files first: no page asks for one that is not there
+            for asset in self.renderer.assets_files():
+                self._asset(asset, before[asset.path], write)
+        self._met: set[str] = set()
+        unmarked, absent = [], []
+        for key, file in self.files.items():
+            if not (self.folder / file).is_file():
+                if like is None:
+                    absent.append(file)
+                else:
+                    results.append(self._new(key, file, like or self.files[self.plan.site.home or key], write, keep))
+            else:
+                done = self._page(key, file, write, keep)
+                if done is None:
+                    unmarked.append(file)
+                else:
+                    results.append(done)
+            step()
+        for asset in self._renderer(frozenset(self._met)).assets_files():
+            results += self._asset(asset, before.get(asset.path), write)
+        return InlayReport(tuple(results), tuple(unmarked), tuple(absent), tuple(self._strangers()))
+
+    def _strangers(self) -> Iterable[str]:
+        known = {*self.files.values()}
+        for path in sorted(self.folder.rglob("*")):
+            name = path.relative_to(self.folder).as_posix()
+            if name.lower().endswith(PAGE_ENDINGS) and name not in known and not path.is_symlink():
+                yield name
+
+    def _read(self, name: str) -> bytes | None:
+        """A file of the folder; None where there is none that can be read."""
         try:
-            write_atomically(path, done.data)
+            return place_in(self.folder, name).read_bytes()
+        except (OSError, UsageError):
+            return None
+
+    def _asset(self, file: File, before: bytes | None, write: bool) -> list[InlayResult]:
+        """A file that the pages need; nothing where it was there already."""
+        try:
+            path = place_in(self.folder, file.path)
+            if write and (not path.is_file() or path.read_bytes() != file.data):
+                write_atomically(path, file.data)
+        except OSError as error:
+            return [InlayResult(file.path, problem=f"It cannot be read: {error.strerror}.")]
         except UsageError as error:
+            return [InlayResult(file.path, problem=str(error))]
+        return [InlayResult(file.path, ("the whole file",))] if before != file.data else []
+
+    def _page(self, key: str, file: str, write: bool, keep: bool) -> InlayResult | None:
+        """A page that exists; None for one that has no marks and gets none."""
+        names: frozenset[str] = frozenset()
+        try:
+            path = place_in(self.folder, file)
+            data = path.read_bytes()
+            names = names_in(data) & self.known
+            if not names and not self.place and b"basilica:" not in data:
+                return None
+            whole = self.place or not names.isdisjoint(REGIONS)
+            regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
+            done = inlay(data, regions, self.place, self.known, self._head(key))
+            self._met |= names_in(done.data)
+            if write and done.data != data:
+                write_atomically(path, done.data)
+        except (CannotInlay, UsageError) as error:
+            self._met |= names
             return InlayResult(file, problem=str(error))
-    dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
-    return InlayResult(file, done.changed, done.without, dead_skip=dead)
+        except OSError as error:
+            return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
+        dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
+        bytes_of = (data, done.data) if keep and done.data != data else (b"", b"")
+        return InlayResult(file, done.changed, done.without, "", dead, *bytes_of)
+
+    def _new(self, key: str, file: str, like: str, write: bool, keep: bool) -> InlayResult:
+        """A page that was not there, made like one that is."""
+        page, body = self.plan.site.pages[key], self.renderer.body(key)
+        title, heading = self.plan.head_title(key, page.title), "" if body.has_title else page.title
+        new = NewPage(file, title, heading, page.description or "", body.html)
+        try:
+            model = place_in(self.folder, like)
+            if not model.is_file():
+                raise UsageError(f"It cannot be made like {like}, which is not there. Name another page with `--like`.")
+            made = page_like(model.read_bytes(), like, new)
+            regions = marked_regions_of(self.renderer, key, names_in(made) & self.known)
+            done = inlay(made, regions, known=self.known).data
+            self._met |= names_in(done)
+            if write:
+                write_atomically(place_in(self.folder, file), done)
+        except (CannotInlay, UsageError) as error:
+            told = f"It cannot be made like {like}: {error}" if isinstance(error, CannotInlay) else str(error)
+            return InlayResult(file, problem=told)
+        except OSError as error:
+            return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
+        return InlayResult(file, ("the whole page",), after=done if keep else b"")
+
+    def _head(self, key: str) -> dict[str, str]:
+        """What the map says in place of what the head of a page says."""
+        page = self.plan.site.pages[key]
+        given = {
+            "title": self.plan.head_title(key, page.title),
+            "description": page.description or "",
+            "canonical": self.plan.addresses.canonical(key) or "",
+        }
+        return {name: str(escape(text)) for name, text in given.items() if name in self.plan.site.inlay.replace}

@@ -12,7 +12,8 @@ from urllib.parse import quote
 from cachetools import LRUCache
 
 from basilica.core.exchange.site_import import ImportedSite, analyse
-from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site, with_levels
+from basilica.core.exchange.site_import.map_text import with_levels
+from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site
 from basilica.core.exchange.site_import.old_page import is_page
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files

@@ -92,6 +92,8 @@ function wordsBelow(path, words, entry = false) {
   if (section === "pages") return path.length % 2 === 0 ? words.pages : null;
   if (section === "menus" && path.at(-1) === "auto") return words.auto;
   if (section === "menus") return path.length > 1 ? (entry || path.length > 2 ? words.entries : words.menus) : null;
+  if (section === "inlay" && path.at(-1) === "breadcrumbs") return words["own markup"];
+  if (section === "inlay" && path[1] === "menus") return path.length === 3 ? words["own markup"] : null;
   if (section === "head" && path.length === 2) return words[path[1]] ?? null;
   return path.length === 1 ? (words[section] ?? null) : null;
 }

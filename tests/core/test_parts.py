@@ -22,7 +22,7 @@ from basilica.core.outputs import kit
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
-from basilica.services.inlays import inlay_folder
+from basilica.services.inlays import FolderInlay
 from basilica.store.folders import Source
 from basilica.web.parts.view_model import Area, areas, idle_slots, used_on
 from tests.core.help import HOME, built, markdown, planned
@@ -372,14 +372,13 @@ def test_other_content_makes_the_pages_that_a_new_renderer_makes(texts: dict[str
 
 def test_a_site_with_parts_is_set_into_pages_that_exist(tmp_path: Path) -> None:
     plan = planned(KINDS, ALL_KINDS)
-    renderer = Renderer(plan, {}, menus_alone=tuple(plan.menus), stamps=False)
     (tmp_path / "other").mkdir()
     for name in ("index.html", "other/index.html"):
         (tmp_path / name).write_text("<!doctype html><head><title>x</title></head><body><p id=content>Own</p></body>")
-    laid = inlay_folder(renderer, tmp_path, place=True, write=True)
-    assert not [one for one in laid if one.problem]
+    laid = FolderInlay(plan, {}, tmp_path, place=True)
+    assert laid.run(write=True).problems == ()
     page = (tmp_path / "other/index.html").read_text()
     assert "Another name" in page and "© 1987 Us" in page and "<p id=content>Own</p>" in page
     picture = next(path for path in tmp_path.glob("assets/p.*.svg"))
     assert f"/assets/{picture.name}" in page
-    assert not [one for one in inlay_folder(renderer, tmp_path, place=True, write=True) if one.changed]
+    assert laid.run(write=True).changed == ()

@@ -16,13 +16,13 @@ from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
 from basilica.core.exchange.site_import import analyse
-from basilica.core.exchange.site_import.decoding import encoding_of
 from basilica.core.exchange.site_import.import_report import report_values
 from basilica.core.exchange.site_import.source_tree import read_tree
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.shared.output_file import File
+from basilica.core.shared.page_encoding import encoding_of
 from basilica.services.site_imports import SiteImport, import_site
 from basilica.store.folders import Source
 from basilica.store.site_archives import read_site

@@ -10,12 +10,11 @@ from pathlib import Path
 from typing import Any
 
 from basilica.core.map.map_files import Files
-from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Content
 from basilica.services import Services
 from basilica.services.folder_builds import build_folder
-from basilica.services.inlays import inlay_folder
+from basilica.services.inlays import FolderInlay
 from basilica.store.folders import read_source
 
 processes = multiprocessing.get_context("forkserver")
@@ -103,7 +102,7 @@ def set_in(root: Path, at: int = 0) -> None:
     assert plan is not None
     if at:
         die_at(root, at)
-    inlay_folder(Renderer(plan, {}, menus_alone=("main",), stamps=False), root / "old", True, True)
+    FolderInlay(plan, {}, root / "old", place=True).run(write=True)
 
 
 def kept(services: Services, slug: str) -> dict[str, int]:

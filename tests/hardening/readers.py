@@ -8,7 +8,7 @@ from pathlib import Path
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.findings import audit
 from basilica.core.map.map_files import Files
-from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of
+from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of, region_names
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
@@ -18,7 +18,9 @@ SEEDS = Path(__file__).parent / "seeds"
 SMALL = "site: {name: Mill}\npages:\n  home: {path: /}\n  a: A\n"
 PLANNED = compile_map(SMALL)
 assert PLANNED.plan is not None
-REGIONS = marked_regions_of(Renderer(PLANNED.plan, {}, menus_alone=tuple(PLANNED.plan.menus)), "a")
+REGIONS = marked_regions_of(
+    Renderer(PLANNED.plan, {}, menus_alone=tuple(PLANNED.plan.menus)), "a", frozenset(region_names(PLANNED.plan))
+)
 
 
 def read_map(data: bytes) -> None:

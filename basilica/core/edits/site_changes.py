@@ -9,7 +9,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
-from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress, PageOptions
+from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress, PageOptions, homes_of
 from basilica.core.map.site.page_reader import title_from
 
 
@@ -69,8 +69,9 @@ class Tree:
             if page.set_options is not None:
                 pages[key] = page._replace(set_options=_options_after(page.set_options, keys))
         home = keys.get(self.site.home) if self.site.home else None
-        if home is None or not pages[home].is_home:
-            home = next((key for key, page in pages.items() if page.is_home), None)
+        homes = homes_of(pages)
+        if home not in [page.key for page in homes]:
+            home = homes[0].key if homes else None
         name = self.site.name if self.site.named or home is None else pages[home].title
         redirects = tuple(
             replace(one, page=keys[one.page]) if one.page is not None else one

@@ -8,12 +8,13 @@ from urllib.parse import unquote
 
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base
+from basilica.core.map.site.model import FRONTS
 from basilica.core.plan import Plan, resolve
 from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.site_reader.built_page import is_relative
 
 _INDEX = "index.html"
-INDEXES = (_INDEX, "index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm")
+INDEXES = (_INDEX, *FRONTS)
 """What servers of files answer at a folder, the usual ones first (common practice, no source)."""
 _NOWHERE = "https://site.invalid"
 

@@ -75,6 +75,8 @@ class ImportedPage:
     """The file of the page above it."""
     was: tuple[str, ...] = ()
     content: str = ""
+    content_place: tuple[int, int] | None = None
+    """Where that stands in the bytes of the page, as far as it is one piece."""
     trail: tuple[str, ...] = ()
     highlight: str | None = None
     """The file of the page whose entry it marks, where it is in no menu itself."""
@@ -110,6 +112,8 @@ class ImportedSite:
     """The page for addresses that do not exist."""
     not_found_content: str = ""
     """What is its own."""
+    trails: Mapping[str, Element] = field(default_factory=dict)
+    """By file, the element with its breadcrumbs."""
     follow: Follow = field(compare=False, repr=False, kw_only=True)
     """Where a link on a page leads."""
     notes: tuple[str, ...] = ()

@@ -2,33 +2,22 @@
 
 from __future__ import annotations
 
-import html
 import re
-from collections.abc import Container, Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from urllib.parse import quote
 
-from basilica.core.content.markup import with_links
-from basilica.core.exchange.site_import.found_menus import FoundEntry
-from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.imported_site import ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.own_content import without
 from basilica.core.exchange.site_import.source_tree import Element
-from basilica.core.map.document.scalar_writer import write_scalar
-from basilica.core.map.map_files import PUBLIC, is_file_name
+from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
-from basilica.core.map.site.entry_reader import outside_address
-from basilica.core.map.site.redirects_reader import GONE
-from basilica.core.map.site.references import query_of
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
-from basilica.core.plan.routes import GENERATED, ROBOTS, comparable
 
-_STYLES = ("files", "folders")
 _LEADING = re.compile(r"\s*(?:<!--.*?-->\s*)*<h([1-4])\b([^>]*)>(.*?)</h\1\s*>", re.IGNORECASE | re.DOTALL)
 _HEADING = re.compile(r"(</?h)([1-6])(?=[\s>/])", re.IGNORECASE)
 _TAGS = re.compile(r"<[^>]*>")
-_ROUNDS = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,108 +39,35 @@ def moved_site(site: ImportedSite, files: Mapping[str, bytes]) -> MovedSite:
 
 class _Move:
     def __init__(self, site: ImportedSite, files: Mapping[str, bytes]) -> None:
-        self.site, self.files, self.follow = site, files, site.follow
-        self.notes: list[str] = []
-        self._keys = {file: self._key(page) for file, page in site.pages.items()}
-        self.led = {old: file for file, page in site.pages.items() for old in page.was}
-        self.public = self._public()
-        self.at = self._places()
-        others = (at for file, at in self.at.items() if file != site.home)
-        self.used = {comparable(name) for name in ("index.html", *self.public, *others)}
-        """Where something else stands, so that nothing can lead on from there."""
-        for old in (*site.gone, *(name for page in site.pages.values() for name in page.was)):
-            if comparable(old) in self.used and old != "index.html":
-                self.notes.append(
-                    f"{old} leads on no more: elsewhere it would be one with a file that differs in case."
-                )
+        self.site, self.files, self.map = site, files, MapText(site)
+        self.notes = self.map.notes
         self.parts: dict[str, bytes] = {}
         self.slots: dict[str, list[str]] = {"header": [], "footer": []}
 
     def done(self) -> MovedSite:
         contents = {}
         for file, page in self.site.pages.items():
-            markup = self._titled(self._linked(page.page, page.content), page)
+            markup = self._titled(self.map.linked(page.page, page.content), page)
             if markup.strip():
-                contents[self._keys[file]] = Content(f"content/{self._keys[file]}.html", markup + "\n")
+                contents[self.map.keys[file]] = Content(f"content/{self.map.keys[file]}.html", markup + "\n")
         if self.site.not_found is not None and self.site.not_found_content:
-            markup = self._linked(self.site.not_found, self.site.not_found_content)
+            markup = self.map.linked(self.site.not_found, self.site.not_found_content)
             contents[NOT_FOUND_KEY] = Content(f"content/{NOT_FOUND_KEY}.html", markup + "\n")
         for block in self.site.parts:
             self._part(block.model.page, block.model.element, block.name, block.words)
         styles = sorted({style for page in self.site.pages.values() for style in page.page.styles})
         if styles:
             self.notes.append("The old style sheets are among the files, and no page of the new site loads them.")
-        menus = self._menus()
-        style, paths = self._paths()
-        files = {f"{PUBLIC}/{name}": self.files[name] for name in self.public}
+        menus = self.map.menus()
+        style, paths = self.map.paths()
+        files = {f"{PUBLIC}/{name}": self.files[name] for name in self.map.public}
         return MovedSite(
-            self._text(style, paths, menus),
+            self.map.text(style, paths, menus, self._slot_lines()),
             contents,
             {**files, **self.parts},
-            self._keys,
+            self.map.keys,
             tuple(self.notes),
         )
-
-    # Names
-
-    def _key(self, page: ImportedPage) -> str:
-        way = [page.id]
-        above = page.parent
-        while above is not None:
-            way.append(self.site.pages[above].id)
-            above = self.site.pages[above].parent
-        return "/".join(reversed(way))
-
-    def _places(self) -> dict[str, str]:
-        """By file, the file that a page will be: the same, unless another page differs from it in case alone, which is
-        one place on many servers."""
-        taken = {comparable(name) for name in ("index.html", *self.public, *GENERATED)}
-        found = {}
-        for file in self.site.pages:
-            place = file
-            stem, dot, ending = file.rpartition(".")
-            number = 2
-            while comparable(place) in taken and file != self.site.home:
-                place = f"{stem}-{number}{dot}{ending}"
-                number += 1
-            if place != file:
-                self.notes.append(
-                    f"{file} is at /{place} now: elsewhere it would be one with a file that differs in case."
-                )
-            taken.add(comparable(place))
-            found[file] = place
-        return found
-
-    def _public(self) -> list[str]:
-        """The files that go along as they are."""
-        found = []
-        made = {comparable(name) for name in GENERATED if name != ROBOTS}
-        for name in self.site.others:
-            if comparable(name) in made:
-                self.notes.append(f"{name} is made anew.")
-            elif is_file_name(f"{PUBLIC}/{name}"):
-                found.append(name)
-            else:
-                self.notes.append(f"{name[:80]} has a name that not every file system takes, so it is left out.")
-        return found
-
-    # Markup
-
-    def _linked(self, page: OldPage, markup: str) -> str:
-        """Markup in which links to pages and files of the site are written by name."""
-        return with_links(markup, lambda written: self._named(page, written))
-
-    def _named(self, page: OldPage, written: str) -> str | None:
-        """A link by name, as markup; None for one that stays as it is."""
-        if written.startswith("#") or not written.strip():
-            return None
-        target = self.follow(page, written)
-        file = self.led.get(target.file or "", target.file)
-        if file in self._keys:
-            query = html.escape(query_of(written))
-            behind = (f"?{query}" if query else "") + (f"#{quote(target.fragment)}" if target.fragment else "")
-            return f"page:{self._keys[file]}{behind}"
-        return f"file:{quote(file)}" if file in self.public else None
 
     def _titled(self, markup: str, page: ImportedPage) -> str:
         """Content whose first heading is the page's title, as a heading of the first level; those below it come up with
@@ -168,6 +84,13 @@ class _Move:
 
     # Parts
 
+    def _slot_lines(self) -> Iterator[str]:
+        slots = {name: parts for name, parts in self.slots.items() if parts}
+        if slots:
+            yield ""
+            yield "slots:"
+            yield from (f"  {name}: [{', '.join(parts)}]" for name, parts in slots.items())
+
     def _part(self, page: OldPage, element: Element, name: str, words: str) -> None:
         """A shared block as a part, in the row above the header or in the footer. One that says no more than the site's
         name does not come along, since the header says that."""
@@ -175,210 +98,6 @@ class _Move:
         markup = without(page, element, menus)
         if words == self.site.name or not _TAGS.sub(" ", markup).strip():
             return
-        known = _free(_plain(name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
-        self.parts[f"parts/{known}.html"] = (self._linked(page, markup).strip() + "\n").encode()
+        known = free_name(plain_name(name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
+        self.parts[f"parts/{known}.html"] = (self.map.linked(page, markup).strip() + "\n").encode()
         self.slots["header" if name in self.site.before else "footer"].append(known)
-
-    # Menus
-
-    def _menus(self) -> dict[str, list[str]]:
-        """By name, the lines of each menu."""
-        found: dict[str, list[str]] = {}
-        for menu in self.site.menus:
-            is_main = menu is self.site.main
-            entries = self._entries(menu.entries)
-            if not entries:
-                continue
-            name = "main" if is_main else self._menu_name(menu, found)
-            lines = _listed(entries, 4 if is_main or not (menu.section or menu.name in self.site.before) else 6)
-            section = self._keys[menu.of_page] if menu.of_page is not None else None
-            if section is not None:
-                lines = [f"    section: {section}", "    entries:", *lines]
-            elif not is_main and menu.name in self.site.before:
-                lines = ["    place: utility", "    entries:", *lines]
-            found[name] = lines
-        return found
-
-    def _menu_name(self, menu: FoundMenu, taken: Mapping[str, object]) -> str:
-        is_last = menu.name not in self.site.before and not menu.section
-        return _free("footer" if is_last else _plain(menu.name), {*taken, "main"})
-
-    def _entries(self, entries: Iterable[FoundEntry]) -> list[_Entry]:
-        found = []
-        for entry in entries:
-            below = self._entries(entry.items)
-            written = self._entry(entry, bool(below))
-            if written is not None:
-                found.append(_Entry(written, tuple(below)))
-            else:
-                found += below
-        return found
-
-    def _entry(self, entry: FoundEntry, has_items: bool) -> tuple[tuple[str, str], ...] | None:
-        """The words of an entry with their values; None for one that leads nowhere."""
-        target = entry.target
-        if target is None:
-            return (("group", entry.label),) if has_items else None
-        file = self.led.get(target.file or "", target.file)
-        if file in self._keys:
-            page = self.site.pages[file]
-            reference = self._keys[file] + (f"#{target.fragment}" if target.fragment else "")
-            label = () if entry.label == page.label and not target.fragment else (("label", entry.label),)
-            return (("page", reference), *label)
-        if has_items:
-            return (("group", entry.label),)
-        if file in self.public:
-            return (("file", file), ("label", entry.label))
-        if target.outside and outside_address(target.url):
-            return (("label", entry.label), ("url", target.url))
-        self.notes.append(f"The entry “{entry.label}” led nowhere, so it is left out of the menu.")
-        return None
-
-    # The map
-
-    def _paths(self) -> tuple[str, dict[str, str]]:
-        """The style of addresses in which most pages are where they were, and the paths of the others, by file."""
-        best: tuple[str, dict[str, str]] | None = None
-        for style in _STYLES:
-            paths: dict[str, str] = {}
-            for _ in range(_ROUNDS):
-                plan = compile_map(self._text(style, paths, {}, alone=True)).plan
-                assert plan is not None
-                off = {
-                    file: "/" + quote(self.at[file], safe="!$&'()*+,;=:@-._~/")
-                    for file, key in self._keys.items()
-                    if file != self.site.home and plan.routes[key].file != self.at[file] and file not in paths
-                }
-                if not off:
-                    break
-                paths |= off
-            if best is None or len(paths) < len(best[1]):
-                best = style, paths
-        assert best is not None
-        return best
-
-    def _text(self, style: str, paths: Mapping[str, str], menus: Mapping[str, list[str]], alone: bool = False) -> str:
-        return "\n".join(self._lines(style, paths, menus, alone)) + "\n"
-
-    def _lines(
-        self, style: str, paths: Mapping[str, str], menus: Mapping[str, list[str]], alone: bool
-    ) -> Iterator[str]:
-        site = self.site
-        yield "site:"
-        yield f"  name: {write_scalar(site.name)}"
-        if site.title_pattern:
-            yield f"  title: {write_scalar(site.title_pattern)}"
-        if site.base:
-            yield f"  base: {write_scalar(site.base)}"
-        yield f"  language: {write_scalar(site.language or 'en')}"
-        yield f"  urls: {style}"
-        yield ""
-        yield "pages:"
-        below: dict[str | None, list[ImportedPage]] = {}
-        for page in site.pages.values():
-            below.setdefault(page.parent, []).append(page)
-        yield from self._page_lines(below, None, "  ", paths)
-        if alone:
-            return
-        if menus:
-            yield ""
-            yield "menus:"
-            for name, lines in menus.items():
-                yield f"  {name}:"
-                yield from lines
-        slots = {name: parts for name, parts in self.slots.items() if parts}
-        if slots:
-            yield ""
-            yield "slots:"
-            yield from (f"  {name}: [{', '.join(parts)}]" for name, parts in slots.items())
-        gone = {file: to for file, to in site.gone.items() if comparable(file) not in self.used}
-        if gone:
-            yield ""
-            yield "redirects:"
-            yield from (f"  {write_scalar('/' + quote(file))}: {write_scalar(to or GONE)}" for file, to in gone.items())
-
-    def _page_lines(
-        self, below: Mapping[str | None, list[ImportedPage]], above: str | None, indent: str, paths: Mapping[str, str]
-    ) -> Iterator[str]:
-        for page in below.get(above, ()):
-            children = below.get(page.file, ())
-            words = self._page_words(page, paths)
-            if list(words) == ["title"] and not children:
-                yield f"{indent}{page.id}: {write_scalar(page.title)}"
-                continue
-            yield f"{indent}{page.id}:"
-            yield from (f"{indent}  {word}: {value}" for word, value in words.items())
-            if children:
-                yield f"{indent}  pages:"
-                yield from self._page_lines(below, page.file, indent + "    ", paths)
-
-    def _page_words(self, page: ImportedPage, paths: Mapping[str, str]) -> dict[str, str]:
-        words = {}
-        was = list(page.was)
-        if page.file == self.site.home:
-            words["path"] = "/"
-            was.append(page.file)
-        was = ["/" + quote(old) for old in was if comparable(old) not in self.used]
-        words["title"] = write_scalar(page.title)
-        if page.label != page.title:
-            words["label"] = write_scalar(page.label)
-        if page.page.description:
-            words["description"] = write_scalar(page.page.description)
-        if page.file in paths:
-            words["path"] = write_scalar(paths[page.file])
-        if was:
-            listed = ", ".join(map(write_scalar, was))
-            words["was"] = listed if len(was) == 1 else f"[{listed}]"
-        if page.highlight is not None:
-            words["highlight"] = self._keys[page.highlight]
-        if page.page.is_hidden:
-            words["noindex"] = "yes"
-        return words
-
-
-def _plain(name: str) -> str:
-    """The name of a block as that of a part or a menu: its id or class, where it has one."""
-    last = name.rpartition(" > ")[2].rpartition("#")[2].rpartition(".")[2].partition(" ")[0]
-    plain = re.sub(r"[^a-z0-9]+", "-", last.lower()).strip("-")[:40]
-    return plain if plain and ":" not in last else "block"
-
-
-def _free(name: str, taken: Container[str]) -> str:
-    """A name that none of those that are taken is."""
-    number = 1
-    while (known := name if number == 1 else f"{name}-{number}") in taken or known.startswith("menu-"):
-        number += 1
-        name = f"a-{name}" if known.startswith("menu-") else name
-    return known
-
-
-@dataclass(frozen=True, slots=True)
-class _Entry:
-    words: tuple[tuple[str, str], ...]
-    items: tuple[_Entry, ...] = ()
-
-
-def _listed(entries: Iterable[_Entry], indent: int) -> list[str]:
-    """The lines of a list of entries."""
-    lines = []
-    space = " " * indent
-    for entry in entries:
-        (word, value), *more = entry.words
-        if word == "page" and not more:
-            lines.append(f"{space}- {write_scalar(value)}" + (":" if entry.items else ""))
-            lines += _listed(entry.items, indent + 4)
-            continue
-        lines.append(f"{space}- {word}: {write_scalar(value)}")
-        lines += [f"{space}  {name}: {write_scalar(text)}" for name, text in more]
-        if entry.items:
-            lines.append(f"{space}  items:")
-            lines += _listed(entry.items, indent + 4)
-    return lines
-
-
-def with_levels(text: str, codes: Iterable[str], reason: str) -> str:
-    """A map in which some checks warn where they would stop the build, with a reason."""
-    lines = ["", "checks:", "  levels:"]
-    for code in codes:
-        lines += [f"    {code}:", "      level: warning", f"      reason: {write_scalar(reason)}"]
-    return text + "\n".join(lines) + "\n" if len(lines) > 3 else text

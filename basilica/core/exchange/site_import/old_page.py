@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import codecs
 import re
 from dataclasses import dataclass
 from functools import cached_property
 
-from basilica.core.exchange.site_import.decoding import ascii_like, encoding_of
 from basilica.core.exchange.site_import.source_tree import Element, plain, read_tree
 from basilica.core.shared.output_file import File
+from basilica.core.shared.page_encoding import ascii_like, encoding_of
 
 PAGE_ENDINGS = (".html", ".htm", ".xhtml", ".shtml")
 _REFRESH = re.compile(r"\s*(\d+)[^;,]*[;,]\s*(?:url\s*=\s*)?[\"']?([^\"']+)", re.IGNORECASE)
@@ -27,6 +28,13 @@ class OldPage:
     encoding: str
     charset: str
     says_charset: bool
+    has_mark: bool = False
+    """Whether its file begins with a mark of byte order, which is not among its bytes here."""
+
+    @property
+    def mark_length(self) -> int:
+        """How many bytes that mark takes in the file."""
+        return len(codecs.BOM_UTF8) if self.has_mark else 0
 
     @cached_property
     def tree(self) -> Element:
@@ -128,4 +136,4 @@ def is_page(file: File) -> bool:
 def read_old_page(file: File) -> OldPage:
     """A page from the bytes of its file."""
     data, encoding, charset = ascii_like(file.data)
-    return OldPage(file.path, data, encoding, charset, encoding_of(file.data)[1])
+    return OldPage(file.path, data, encoding, charset, encoding_of(file.data)[1], file.data.startswith(codecs.BOM_UTF8))

@@ -37,6 +37,23 @@ def own_content(page: OldPage, shared: Iterable[Element]) -> str:
     return without(page, _around(page.body, cuts), cuts)
 
 
+def content_place(page: OldPage, shared: Iterable[Element]) -> tuple[int, int] | None:
+    """Where a page's own content stands, in its bytes: the longest piece of it that holds nothing shared; None where
+    there is none."""
+    cuts = sorted(shared, key=lambda element: element.start)
+    around = _around(page.body, cuts)
+    best: tuple[int, int] | None = None
+    start = around.inner
+    for child in (*around.children, None):
+        end = child.start if child is not None else around.inner_end
+        if child is not None and not any(child.holds(cut) or cut.holds(child) for cut in cuts):
+            continue
+        if page.data[start:end].strip() and (best is None or end - start > best[1] - best[0]):
+            best = start, end
+        start = child.end if child is not None else end
+    return best
+
+
 def without(page: OldPage, around: Element, cuts: Iterable[Element]) -> str:
     """The inside of an element, letter for letter, without some that stand in it."""
     cuts = sorted(cuts, key=lambda element: element.start)

@@ -21,7 +21,7 @@ from basilica.core.exchange.site_import.found_menus import (
 )
 from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
-from basilica.core.exchange.site_import.own_content import own_content
+from basilica.core.exchange.site_import.own_content import content_place, own_content
 from basilica.core.exchange.site_import.page_tree import parents_of
 from basilica.core.exchange.site_import.shared_blocks import Block, SharedBlock, named_blocks, shared_blocks
 from basilica.core.exchange.site_import.source_tree import Element
@@ -117,6 +117,7 @@ class _Analysis:
             not_found=self.not_found,
             not_found_content=self._of_not_found(kept),
             notes=tuple(self._notes(chosen)),
+            trails={file: elements[0] for file, elements in trails.items()},
             follow=self.follow,
         )
 
@@ -319,11 +320,11 @@ class _Analysis:
             title = without_site(page.title, pattern, name) or labels.get(file) or _in_words(file)
             id_ = "home" if file == self.home else id_from(_in_words(file), taken[above[file]])
             taken[above[file]].add(id_)
-            content = own_content(page, cuts[file])
+            content, place = own_content(page, cuts[file]), content_place(page, cuts[file])
             trail = ways.get(file, ())
             highlight = self.marked.get(file)
             label = labels.get(file, title)
-            found[file] = ImportedPage(page, id_, title, label, above[file], (), content, trail, highlight)
+            found[file] = ImportedPage(page, id_, title, label, above[file], (), content, place, trail, highlight)
         return found
 
     def _in_menu_order(self, main: FoundMenu | None) -> list[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from basilica.core.map.schema import sections as words
+from basilica.core.map.schema.inlay_words import INLAY, MARKUP, REPLACED
 from basilica.core.map.schema.part_words import COUNTER
 from basilica.core.rules import limits
 
@@ -47,6 +48,7 @@ def _levels() -> Schema:
 def json_schema() -> Schema:
     """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
     ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
+    replaced: Schema = {"enum": list(REPLACED)}
     hidden: Schema = {"enum": ["menus", "breadcrumbs", "sitemap"]}
     page = _keys(
         words.PAGE,
@@ -118,6 +120,14 @@ def json_schema() -> Schema:
                     "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART)]},
                 },
                 "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
+                "inlay": _keys(
+                    INLAY,
+                    {
+                        "replace": {"anyOf": [replaced, {"type": "array", "items": replaced}]},
+                        "menus": {"type": "object", "additionalProperties": _keys(MARKUP)},
+                        "breadcrumbs": _keys(MARKUP),
+                    },
+                ),
                 "slots": slots,
                 "redirects": _NAMED,
                 "facts": {**_NAMED, "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"}},

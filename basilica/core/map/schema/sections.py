@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from basilica.core.map.schema.inlay_words import INLAY, MARKUP
 from basilica.core.map.schema.part_words import CHECKS, COUNTER, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.map.schema.word import Word
 from basilica.core.shared.theme import COLOURS, PRESETS
@@ -34,6 +35,7 @@ MAP = (
         "Old addresses that belong to no page, each with where it leads: a page, a full address on another site, or"
         " `gone`.",
     ),
+    Word("inlay", "keys", "How what pages share is set into pages that exist already."),
     Word("checks", "keys", "What checks are to know of this site, and how grave each is."),
 )
 
@@ -417,6 +419,8 @@ SECTIONS = {
     "social": SOCIAL,
     "counter": COUNTER,
     "table": TABLE,
+    "inlay": INLAY,
+    "own markup": MARKUP,
     "checks": CHECKS,
     "level": LEVEL,
 }

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.site.shared_values import NO_HEAD, HeadSettings, PageExtras, Part, Slots
+from basilica.core.map.site.shared_values import NO_HEAD, NO_INLAY, HeadSettings, InlaySettings, PageExtras, Part, Slots
 from basilica.core.shared.facts import Facts
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.theme import PRESETS
@@ -88,6 +88,9 @@ class PageOptions:
 
 _DEFAULT_OPTIONS = PageOptions()
 
+FRONTS = ("index.htm", "index.xhtml", "index.shtml", "default.html", "default.htm")
+"""What servers of files answer at a folder that has no index.html (common practice, no source)."""
+
 
 class Page(NamedTuple):
     """A page of the tree. ``path`` is what the map gives for its address, before any rule is applied.
@@ -128,6 +131,12 @@ class Page(NamedTuple):
         """Whether the map says that it is home: its path is `/`, however that is written."""
         return self.path is not None and self.path.startswith("/") and not self.path.strip("/.")
 
+    @property
+    def is_front(self) -> bool:
+        """Whether its path is the file that servers answer with at `/` where there is no index.html: it is home where
+        no page has `/` itself, as on a site that exists and begins with index.htm."""
+        return self.path is not None and self.path.startswith("/") and self.path[1:].lower() in FRONTS
+
     def __eq__(self, other: object) -> bool:
         return (
             isinstance(other, Page)
@@ -141,6 +150,12 @@ class Page(NamedTuple):
 
     def __hash__(self) -> int:
         return hash(self[:8])
+
+
+def homes_of(pages: Mapping[str, Page]) -> list[Page]:
+    """The pages that are home by their path; one, where a map is right."""
+    homes = [page for page in pages.values() if page.is_home]
+    return homes or [page for page in pages.values() if page.is_front and page.parent is None]
 
 
 class EntryKind(StrEnum):
@@ -336,6 +351,8 @@ class Site:
     """What `{fact:…}` says in texts, by name."""
     checks: Checks = NO_CHECKS
     redirects: tuple[OldRedirect, ...] = ()
+    inlay: InlaySettings = NO_INLAY
+    """How shared regions are set into pages that exist."""
     title: str = ""
     """The pattern of titles as browsers show them, such as `{title} · {site}`; empty: the page's title alone."""
     home_title: str = ""

@@ -22,7 +22,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.included_files import included
-from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions
+from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, homes_of
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -308,7 +308,7 @@ def is_id(text: str) -> bool:
 
 def find_home(pages: dict[str, Page], context: Context) -> str | None:
     """The key of the page whose path is `/`, with a finding for each way in which home can be wrong."""
-    homes = [page for page in pages.values() if page.is_home]
+    homes = homes_of(pages)
     if not homes:
         if pages and context.complete:
             first = next(iter(pages.values()))

@@ -13,6 +13,7 @@ from basilica.core.map.site.facts_reader import read_facts
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of
 from basilica.core.map.site.head_reader import FileNames, read_head
 from basilica.core.map.site.header_reader import read_header
+from basilica.core.map.site.inlay_reader import read_inlay
 from basilica.core.map.site.menu_reader import read_menus
 from basilica.core.map.site.model import Entry, Site
 from basilica.core.map.site.page_options_reader import ExtraReader
@@ -73,6 +74,7 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
         "files": files,
         "texts": texts,
         "facts": context.facts,
+        "inlay": read_inlay(part("inlay"), list(menus), context),
         "checks": read_checks(part("checks"), context),
         "redirects": read_redirects(part("redirects"), References(pages), context),
         "phrases": read_phrases(part("phrases"), settings["language"], settings.pop("language_at"), context),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 Slots = tuple[tuple[str, tuple[str, ...]], ...]
@@ -63,6 +64,33 @@ class HeadSettings:
 
 
 NO_HEAD = HeadSettings()
+
+
+@dataclass(frozen=True, slots=True)
+class EntryMarkup:
+    """How the entries of a menu are written into pages that exist: patterns in HTML with `{address}`, `{label}`,
+    `{below}`, and `{entries}` in ``below``; empty where the usual one holds."""
+
+    entry: str = ""
+    current: str = ""
+    section: str = ""
+    holds: str = ""
+    group: str = ""
+    between: str = "\n"
+    below: str = ""
+
+
+@dataclass(frozen=True)
+class InlaySettings:
+    """How shared regions are set into pages that exist: what of their heads is replaced, and how menus, by name, and
+    breadcrumbs are written there."""
+
+    replace: frozenset[str] = frozenset()
+    menus: Mapping[str, EntryMarkup] = field(default_factory=dict)
+    breadcrumbs: EntryMarkup | None = None
+
+
+NO_INLAY = InlaySettings()
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import drafts_of, with_parameters
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of
-from basilica.core.map.site.model import Page, TrailLevel
+from basilica.core.map.site.model import Page, TrailLevel, homes_of
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.rules import limits
 
@@ -22,6 +22,7 @@ class TrailReader:
         self._pages = pages
         self._context = context
         self._known = References(pages)
+        self._homes = {page.key for page in homes_of(pages)}
         self._drafts, self._with_parameters = drafts_of(pages), with_parameters(pages)
 
     def read(self, written: Iterable[tuple[str, Node]]) -> None:
@@ -29,7 +30,7 @@ class TrailReader:
         places: dict[str, int] = {}
         for key, node in written:
             options = self._pages[key].options
-            if self._pages[key].is_home:
+            if key in self._homes:
                 message = "Home has no breadcrumbs, so none can be written for it."
                 self._context.say(site_rules.KEY_WITHOUT_USE, node.start, message)
             elif isinstance(node, Sequence):
@@ -59,7 +60,7 @@ class TrailReader:
             if page is not None and any(level.page == page for level in found):
                 message = f"The page `{page}` stands twice in the breadcrumbs of the page `{key}`."
                 self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take one of the two out.")
-            elif page is not None and not self._pages[page].parent and self._pages[page].is_home:
+            elif page is not None and not self._pages[page].parent and page in self._homes:
                 message = "Home stands first in all breadcrumbs already."
                 self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take it out.")
             elif page is not None:

@@ -4,25 +4,19 @@ from __future__ import annotations
 
 import codecs
 import re
-from collections.abc import Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
+from basilica.core.outputs.inlay.marked_regions import CONTENT, REGIONS
+from basilica.core.outputs.inlay.page_head import Span, in_head, with_head
 from basilica.core.shared.html_scanner import Piece, scan
-
-REGIONS = {
-    "head": "The style sheet, the script and the canonical address, in the head.",
-    "data": "The breadcrumbs as schema.org data, in the head.",
-    "header": "The skip link, the row above, the header with the main menu.",
-    "breadcrumbs": "The breadcrumbs.",
-    "section": "The menus of the section.",
-    "page-end": "The list of pages under this one, and the pages before and after.",
-    "footer": "The footer with its menus.",
-}
-"""What can stand between marks, `<!-- basilica: header -->` and `<!-- /basilica: header -->`, by name; ``menu NAME`` is
-any one menu."""
+from basilica.core.shared.page_encoding import encoding_of
 
 _MARK = re.compile(rb"(/?)\s*basilica:\s*([a-z0-9 -]+?)\s*")
-_CHARSET = re.compile(rb"""<meta[^>]+charset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)""", re.IGNORECASE)
+_NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
+_BARE = ("entries", "part")
+"""Regions within somebody else's elements: no line end is added to them, which there could be seen as a space."""
 _PLACES = {
     "head": ("close", b"head"),
     "data": ("close", b"head"),
@@ -48,39 +42,113 @@ class Inlaid:
     without: tuple[str, ...]
 
 
-def inlay(data: bytes, regions: Mapping[str, str], place: bool = False) -> Inlaid:
+def names_in(data: bytes) -> frozenset[str]:
+    """The names in what looks like a mark that begins a region, found without reading the page as such."""
+    return frozenset(name.decode() for name in _NAMED.findall(data))
+
+
+@dataclass(frozen=True, slots=True)
+class PutIn:
+    """A region for a page that lacks it: where, in the bytes of its file, and what stands around it there."""
+
+    at: int
+    before: bytes
+    region: str
+    after: bytes
+
+
+def with_marks(data: bytes, spans: Iterable[tuple[int, int, str]], new: Iterable[PutIn] = ()) -> bytes:
+    """A page with marks set around pieces of it: each from its first byte to the one behind its last, by name; and with
+    ``new`` pieces that have marks, and nothing between them yet."""
+    changes = [(start, end, data[start:end], name, b"", b"") for start, end, name in spans]
+    changes += [(one.at, one.at, b"", one.region, one.before, one.after) for one in new]
+    made, at = [], 0
+    for start, end, inside, name, before, after in sorted(changes, key=lambda one: one[:2]):
+        mark = name.encode()
+        made += [data[at:start], before, b"<!-- basilica: ", mark, b" -->"]
+        made += [inside, b"<!-- /basilica: ", mark, b" -->", after]
+        at = end
+    return b"".join([*made, data[at:]])
+
+
+def outside_marks(data: bytes) -> bytes:
+    """What stands outside the marked regions of a page, but for what is its own between marks for content. Raises
+    ``CannotInlay``."""
+    made, at = [], 0
+    for name, (start, end) in sorted(regions_in(data, list(scan(data))).items(), key=lambda one: one[1]):
+        made += [data[at:start], data[start:end] if name == CONTENT else b""]
+        at = end
+    return b"".join([*made, data[at:]])
+
+
+def without_marks(data: bytes) -> bytes:
+    """A page without its marks, with what stands between them."""
+    made, at = [], 0
+    for piece in scan(data):
+        if piece.kind == "comment" and _MARK.fullmatch(piece.name):
+            made.append(data[at : piece.start])
+            at = piece.end
+    return b"".join([*made, data[at:]])
+
+
+def inlay(
+    data: bytes,
+    regions: Mapping[str, str],
+    place: bool = False,
+    known: Collection[str] = (),
+    head: Mapping[str, str] = MappingProxyType({}),
+) -> Inlaid:
     """Set ``regions``, by name, between the marks of a page; with ``place``, marks that it lacks are put where they
-    belong first. Nothing outside the marks is touched. Raises ``CannotInlay``."""
+    belong first. Nothing outside the marks is touched, but what ``head`` replaces: by `title`, `description` and
+    `canonical`, the text of it. ``known`` are names that other pages may have. Raises ``CannotInlay``."""
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
-    charset, newline = _charset(data), b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
+    charset, newline = encoding_of(data)[0], b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
     if place:
         data = _placed(data, regions, newline)
     pieces = list(scan(data))
-    found = _marks(data, pieces)
-    unknown = next((name for name in found if name not in regions and name not in REGIONS), None)
-    if unknown is not None:
-        line = _line(data, found[unknown][0])
-        if unknown in _RENAMED:
-            raise CannotInlay(
-                f"Line {line}: `{unknown}` is called `{_RENAMED[unknown]}` now. Write that in both marks."
-            )
-        raise CannotInlay(f"Line {line}: there is no region `{unknown}`. Known are {', '.join(regions)}.")
+    found = regions_in(data, pieces)
+    _refuse_unknown(data, found, {*regions, *known, *REGIONS, CONTENT})
+    own = in_head(data, pieces, found.values())
     changed, made, at = [], [], 0
-    for name, (start, end) in sorted(found.items(), key=lambda mark: mark[1]):
-        text = regions.get(name, "").strip("\n")
-        written = _encoded(text, charset, name == "data").replace(b"\n", newline)
-        inside = newline + written + newline if written else newline
-        if data[start:end] != inside:
-            changed.append(name)
-        made += [data[at:start], inside]
+    replaced = with_head(data, own, {name: _encoded(text, charset, False) for name, text in head.items()})
+    for start, end, what, text in sorted(
+        [*((*found[name], name, None) for name in found if name != CONTENT), *replaced], key=lambda one: one[:2]
+    ):
+        if text is None:
+            text = _inside(what, regions.get(what, ""), own, charset, newline)
+        if data[start:end] != text:
+            changed.append(what)
+        made += [data[at:start], text]
         at = end
     without = tuple(name for name, text in regions.items() if text and name in REGIONS and name not in found)
     return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
 
 
-def _marks(data: bytes, pieces: list[Piece]) -> dict[str, tuple[int, int]]:
-    """Where each region begins and ends, between its marks."""
+def _inside(name: str, text: str, own: Mapping[str, Span], charset: str, newline: bytes) -> bytes:
+    """What stands between the marks of a region, in the bytes of a page."""
+    text = text.strip("\n")
+    if name == "head" and "canonical" in own:  # the page has one of its own
+        text = "\n".join(line for line in text.split("\n") if not line.startswith('<link rel="canonical"'))
+    written = _encoded(text, charset, name == "data").replace(b"\n", newline)
+    if name.partition(" ")[0] in _BARE:
+        return written
+    return newline + written + newline if written else newline
+
+
+def _refuse_unknown(data: bytes, found: Mapping[str, Span], known: Collection[str]) -> None:
+    unknown = next((name for name in found if name not in known), None)
+    if unknown is None:
+        return
+    line = _line(data, found[unknown][0])
+    if unknown in _RENAMED:
+        raise CannotInlay(f"Line {line}: `{unknown}` is called `{_RENAMED[unknown]}` now. Write that in both marks.")
+    words = ", ".join(sorted(known))
+    raise CannotInlay(f"Line {line}: there is no region `{unknown}`. Known are {words}.")
+
+
+def regions_in(data: bytes, pieces: list[Piece]) -> dict[str, Span]:
+    """Where each region begins and ends, between its marks. Raises ``CannotInlay`` for marks that are wrong."""
     found: dict[str, tuple[int, int]] = {}
     opened: tuple[str, Piece] | None = None
     for piece in pieces:
@@ -110,7 +178,7 @@ def _marks(data: bytes, pieces: list[Piece]) -> dict[str, tuple[int, int]]:
 def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
     """The page with marks for the regions that it lacks and that have something in them."""
     pieces = list(scan(data))
-    here = _marks(data, pieces)
+    here = regions_in(data, pieces)
     wanted = [name for name in REGIONS if regions.get(name) and name not in here]
     marks = {name: _pair(name, newline) for name in wanted}
     placed = []
@@ -133,7 +201,7 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
             text = newline + text.removesuffix(newline)
         data = data[:spot] + text + data[spot:]
         placed.append(name)
-    after = _marks(data, list(scan(data)))
+    after = regions_in(data, list(scan(data)))
     lost = next((name for name in placed if name not in after), None)
     if lost is not None:
         raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
@@ -142,23 +210,13 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
             # The header had its marks: the others come behind these.
             spot = data.index(b"-->", after["header"][1]) + 3
             data = data[:spot] + newline + marks[name].removesuffix(newline) + data[spot:]
-            after = _marks(data, list(scan(data)))
+            after = regions_in(data, list(scan(data)))
     return data
 
 
 def _pair(name: str, newline: bytes) -> bytes:
     mark = name.encode()
     return b"<!-- basilica: " + mark + b" -->" + newline + b"<!-- /basilica: " + mark + b" -->" + newline
-
-
-def _charset(data: bytes) -> str:
-    if data.startswith(codecs.BOM_UTF8):
-        return "utf-8"
-    found = _CHARSET.search(data[:2048])
-    try:
-        return codecs.lookup(found[1].decode()).name if found else "utf-8"
-    except LookupError:
-        return "ascii"
 
 
 def _encoded(text: str, charset: str, in_script: bool) -> bytes:

@@ -1,29 +1,75 @@
-"""The marked regions of a page, as the static site has them."""
+"""The marked regions of a page, as the static site has them, or in the pages' own markup."""
 
 from __future__ import annotations
 
 from markupsafe import escape
 
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS
+from basilica.core.outputs.inlay.own_markup import breadcrumbs_in, menu_in
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan import Plan
+
+REGIONS = {
+    "head": "The style sheet and the script of what is set in, and the canonical address, in the head.",
+    "data": "The breadcrumbs as schema.org data, in the head.",
+    "header": "The skip link, the row above, the header with the main menu.",
+    "breadcrumbs": "The breadcrumbs.",
+    "section": "The menus of the section.",
+    "page-end": "The list of pages under this one, and the pages before and after.",
+    "footer": "The footer with its menus.",
+}
+"""What can stand between marks, `<!-- basilica: header -->` and `<!-- /basilica: header -->`, by name."""
+
+CONTENT = "content"
+"""Between these marks stands what is the page's own: nothing is ever set in there, and a new page has room for its own
+text in the same place."""
+
+NAMED_REGIONS = {
+    "menu": "any one menu, in a landmark of its own (`nav`)",
+    "list": "the list of a menu alone",
+    "entries": "the entries of a menu alone, as `inlay: menus:` writes them; the list around them is the page's",
+    "part": "the text of a part",
+}
+"""By their first word, those that have the name of a menu or of a part as a second: `menu footer`."""
 
 
-def marked_regions_of(renderer: Renderer, key: str) -> dict[str, str]:
-    """Each region of a page by its name; empty where the page has none of it. ``renderer`` has been asked for its
-    menus alone."""
-    frame, plan = renderer.frame(key), renderer.plan
+def region_names(plan: Plan) -> tuple[str, ...]:
+    """Every region that a page of this site can have."""
+    menus = [f"{kind} {name}" for name in plan.menus for kind in ("menu", "list", "entries")]
+    own = (name for name in plan.site.parts if name not in BUILT_IN_PARTS)
+    return (*REGIONS, *menus, *(f"part {name}" for name in own))
+
+
+def marked_regions_of(renderer: Renderer, key: str, names: frozenset[str]) -> dict[str, str]:
+    """Those of the regions called ``names`` that there are, as page ``key`` has them; empty where the page has none of
+    it. ``renderer`` has been asked for its menus alone."""
+    return {name: _region(renderer, key, name) for name in region_names(renderer.plan) if name in names}
+
+
+def _region(renderer: Renderer, key: str, name: str) -> str:
+    plan = renderer.plan
+    kind, _, called = name.partition(" ")
+    if kind == "head":
+        canonical = plan.addresses.canonical(key)
+        link = f'<link rel="canonical" href="{escape(canonical)}">\n' if canonical else ""
+        return str(renderer.frame(key)["links"].text({})) + link
+    if kind == "data":
+        data = renderer.breadcrumb_data(key)
+        return f'<script type="application/ld+json">{data}</script>' if data else ""
+    if kind == "breadcrumbs":
+        own = plan.site.inlay.breadcrumbs
+        return breadcrumbs_in(own, renderer, key) if own else str(renderer.breadcrumbs(key))
+    if kind == "entries":
+        return menu_in(plan.site.inlay.menus.get(called), renderer, called, key)
+    if kind in ("menu", "list"):
+        shown = plan.menus[called].visible_on(plan.site, key)
+        return str((renderer.menu if kind == "menu" else renderer.menu_list)(called, key)) if shown else ""
+    if kind == "part":
+        return str(renderer.part_text(called, key))
     marks = renderer.mark_texts(plan.marks(key))
-    canonical = plan.addresses.canonical(key)
-    head = str(frame["links"].text({}))
-    if canonical:
-        head += f'<link rel="canonical" href="{escape(canonical)}">\n'
-    data = renderer.breadcrumb_data(key)
-    found = {
-        "head": head,
-        "data": f'<script type="application/ld+json">{data}</script>' if data else "",
-        "header": str(renderer.header(key, marks)),
-        "breadcrumbs": str(renderer.breadcrumbs(key)),
-        "section": str(renderer.section_menus(key, marks)),
-        "page-end": str(renderer.page_end(key)),
-        "footer": str(frame["footer"].text(marks)),
-    }
-    return found | {f"menu {name}": str(renderer.menu(name, key)) for name in plan.menus}
+    return {
+        "header": lambda: str(renderer.header(key, marks)),
+        "section": lambda: str(renderer.section_menus(key, marks)),
+        "page-end": lambda: str(renderer.page_end(key)),
+        "footer": lambda: str(renderer.frame(key)["footer"].text(marks)),
+    }[kind]()

@@ -8,7 +8,7 @@ from urllib.parse import quote
 
 from basilica.core.outputs.static_site.assets import Assets
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
-from basilica.core.outputs.static_site.stylesheet import style_and_script
+from basilica.core.outputs.static_site.stylesheet import ROOTS, style_and_script
 from basilica.core.outputs.static_site.template_environment import css_string, environment
 from basilica.core.plan import Plan, Redirect
 
@@ -18,13 +18,15 @@ SITEMAP_ADDRESSES = 50_000
 """The most addresses in one sitemap (sitemaps.org protocol 0.9)."""
 
 
-def navigation_files(plan: Plan, assets: Assets) -> dict[str, bytes]:
-    """The style sheet and the script of the navigation, and the site's own style sheet where the map has one."""
-    context = style_and_script(plan)
-    files = {
-        name: environment().get_template(name.rpartition("/")[2]).render(context).encode() for name in (STYLE, SCRIPT)
-    }
-    files[STYLE] = _faces(plan, assets).encode() + files[STYLE]
+def navigation_files(plan: Plan, assets: Assets, inlaid: frozenset[str] | None = None) -> dict[str, bytes]:
+    """The style sheet and the script of the navigation, and the site's own style sheet where the map has one. Where
+    these are for regions that are ``inlaid`` in pages of somebody else, only what those need."""
+    context = style_and_script(plan, inlaid)
+    wanted = [STYLE] if inlaid is None or not inlaid.isdisjoint(ROOTS) else []
+    wanted += [SCRIPT] if context["header"] else []
+    files = {name: environment().get_template(name.rpartition("/")[2]).render(context).encode() for name in wanted}
+    if STYLE in files:
+        files[STYLE] = _faces(plan, assets).encode() + files[STYLE]
     if plan.site.theme.css:
         files[OWN_STYLE] = plan.site.theme.css.encode()
     return files

@@ -227,10 +227,9 @@ class PageShells:
         parts = {part: env.get_template(name).render(self._context) for part, name in templates.items()}
         section = env.get_template("parts/_section.html")
         parts |= {f"section {menu.name}": section.render(self._context, menu=menu) for menu in self._section_menus}
-        alone = env.get_template("parts/_menu_alone.html")
-        parts |= {
-            f"menu {name}": alone.render(self._context, menu=menu)
-            for name, menu in self._plan.menus.items()
-            if name in self._menus_alone
-        }
+        alone, bare = env.get_template("parts/_menu_alone.html"), env.get_template("parts/_menu_list.html")
+        for name, menu in self._plan.menus.items():
+            if name in self._menus_alone:
+                parts[f"menu {name}"] = alone.render(self._context, menu=menu)
+                parts[f"list {name}"] = bare.render(self._context, menu=menu)
         return {part: SlotTemplate(rendered) for part, rendered in parts.items()}

@@ -72,6 +72,13 @@ class Pieces:
         )
         return Markup(f'<div class="b-part b-part-{part.kind}" data-part="{name}">\n{rendered}</div>\n')
 
+    def text_of(self, name: str, assignment: LayoutAssignment) -> Markup:
+        """The text of a part that the map or a file has written, with nothing around it."""
+        part = self._plan.site.parts.get(name)
+        if part is None:
+            return Markup("")
+        return self.markup(part_html(part), lambda inside: self.part(inside, assignment, (name,)), with_values=True)
+
     def markup(self, text: str, part: Callable[[str], Markup], with_values: bool) -> Markup:
         """Text with room for what is written in it by name. A link to no page loses its address and keeps its words;
         a file that is not there keeps its name."""

@@ -61,10 +61,12 @@ class Renderer:
         menus_alone: tuple[str, ...] = (),
         drafts: bool = False,
         stamps: bool = True,
+        inlaid: frozenset[str] | None = None,
     ) -> None:
         """``menus_alone`` names the menus that ``menu`` will be asked for; ``drafts`` are built when asked for. Without
-        ``stamps`` the style sheet and the script of the navigation have the same names whatever they hold."""
-        self._stamps = stamps
+        ``stamps`` the style sheet and the script of the navigation have the same names whatever they hold. ``inlaid``
+        names the regions that stand in pages of somebody else: these load no more than those need."""
+        self._stamps, self._inlaid = stamps, inlaid
         self.pages = plan.builds(drafts)
         """Keys of the pages that are built, in map order."""
         self.plan = plan
@@ -79,6 +81,7 @@ class Renderer:
             "direction": "rtl" if language in _RIGHT_TO_LEFT else "",
             "reach": plan.header.plain.until == "content",
             "sections": frozenset(key for key in plan.site.pages if key not in plan.routes),
+            "loads": lambda name: name in self._navigation,
         }
         self.direction: str = self._shared["direction"]
         self.assets = assets_of(plan.site.files)
@@ -150,7 +153,7 @@ class Renderer:
 
     @cached_property
     def _navigation(self) -> dict[str, bytes]:
-        return navigation_files(self.plan, self.assets)
+        return navigation_files(self.plan, self.assets, self._inlaid)
 
     @cached_property
     def navigation_names(self) -> dict[str, str]:
@@ -334,7 +337,14 @@ class Renderer:
         """A part as it stands in the text of a page; None where there is none of this name."""
         if name not in self.plan.site.parts and not name.startswith("menu-"):
             return None
-        slotted = SlotTemplate(self._pieces.part(name, self.plan.assignment_of(key)))
+        return self._filled(self._pieces.part(name, self.plan.assignment_of(key)), key)
+
+    def part_text(self, name: str, key: str) -> Markup:
+        """The text of a part alone, as page ``key`` has it, with nothing around it."""
+        return self._filled(self._pieces.text_of(name, self.plan.assignment_of(key)), key)
+
+    def _filled(self, piece: Markup, key: str | None) -> Markup:
+        slotted = SlotTemplate(piece)
         marks = self.mark_texts(self.plan.marks(key)) if key is not None else {}
         title = self.plan.site.pages[key].title if key is not None else self.plan.site.phrases["not-found"]
         return slotted.text({**self._frames.addresses_at(key), **marks, **self.values(key, title)})
@@ -363,6 +373,10 @@ class Renderer:
     def menu(self, name: str, key: str) -> Markup:
         """One menu alone, as page ``key`` sees it, with every entry in view."""
         return self.frame(key)[f"menu {name}"].text(self.mark_texts(self.plan.marks(key)))
+
+    def menu_list(self, name: str, key: str) -> Markup:
+        """The list of that menu, without the landmark around it."""
+        return self.frame(key)[f"list {name}"].text(self.mark_texts(self.plan.marks(key)))
 
     def parts(self, key: str) -> dict[str, str]:
         """Each part of a page by its name, as it stands in the built file; those that the page lacks are left out."""

@@ -11,18 +11,40 @@ from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.plan import Plan
 from basilica.core.shared.theme import DIVIDERS, WEIGHTS
 
+ROOTS = {
+    "header": (".b-skip", ".b-utility", ".b-room", ".b-header"),
+    "breadcrumbs": (".b-breadcrumbs",),
+    "section": (".b-section",),
+    "page-end": (".b-under", ".b-sequence"),
+    "footer": (".b-footer",),
+}
+"""The elements in which everything of a region stands that has a style."""
+_NAVS = ".b-main, .b-utility, .b-section, .b-columns, .b-under, .b-sequence"
 
-def style_and_script(plan: Plan) -> dict[str, Any]:
-    """The context of the templates of both."""
+
+def style_and_script(plan: Plan, inlaid: frozenset[str] | None = None) -> dict[str, Any]:
+    """The context of the templates of both. ``inlaid`` names the regions that stand in pages of somebody else, where
+    nothing else may get a style; None for pages that are Basilica's own."""
     main = plan.menus["main"]
+    shown = frozenset(ROOTS) if inlaid is None else inlaid
+    header = "header" in shown
     entries = [entry for menu in plan.menus.values() for entry in menu.entries]
-    opening = [menu for menu in plan.menus.values() if menu.place in ("header", "utility")]
-    beside = any(assignment.in_slot("header") for assignment in plan.assignments.all)
+    opening = [menu for menu in plan.menus.values() if header and menu.place in ("header", "utility")]
+    beside = header and any(assignment.in_slot("header") for assignment in plan.assignments.all)
     identity = plan.site.parts.get(IDENTITY)
+    roots = [root for name in ROOTS if inlaid and name in inlaid for root in ROOTS[name]]
     return {
+        "inlaid": inlaid is not None,
+        "roots": ", ".join(roots) if inlaid is not None else "html",
+        "nav": f":is({_NAVS})" if inlaid is not None else "nav",
+        "sticks": any(cell.settings.sticks for header in plan.headers for cell in header.cells),
         "plan": plan,
         "header_rules": text_of(rules_of(plan.headers)),
         "header_script": "\n".join(line.code for line in script_of(plan.headers)),
+        "header": header,
+        "shows_crumbs": "breadcrumbs" in shown,
+        "page_end": "page-end" in shown,
+        "page_footer": "footer" in shown,
         "scripted": any(header.scripted for header in plan.headers),
         "shrinks": any(cell.settings.shrinks for header in plan.headers for cell in header.cells),
         "tagline": plan.header.plain.tagline,
@@ -32,14 +54,14 @@ def style_and_script(plan: Plan) -> dict[str, Any]:
         "weight": WEIGHTS[plan.site.theme.weight],
         "divider": DIVIDERS[plan.site.theme.divider],
         "width": plan.header.plain.width,
-        "fold": fold_of(plan) if main.entries else "",
+        "fold": fold_of(plan) if header and main.entries else "",
         "fits_from": fits_from(plan),
-        "main": bool(main.entries),
+        "main": header and bool(main.entries),
         "opens": any(entry.items for menu in opening for entry in menu.entries),
         "hovers": any(menu.settings.hover for menu in opening),
-        "utility": beside or any(menu.place == "utility" and menu.entries for menu in plan.menus.values()),
-        "footer": any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
-        "section": any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
+        "utility": beside or (header and any(menu.place == "utility" and menu.entries for menu in plan.menus.values())),
+        "footer": "footer" in shown and any(menu.place == "footer" and menu.entries for menu in plan.menus.values()),
+        "section": "section" in shown and any(menu.place == "section" and menu.entries for menu in plan.menus.values()),
         "icons": any(entry.display.icon or (entry.url or "").startswith("http") for entry in entries)
         or plan.site.crumbs.home == "icon",
         "unseen": any(entry.display.show == "icon" for entry in entries) or plan.site.crumbs.home == "icon",

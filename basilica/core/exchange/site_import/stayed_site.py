@@ -1,0 +1,245 @@
+"""A site that stays as it is: its pages remain, with marks set around what they share, and a map says what stands there
+from then on."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from urllib.parse import quote
+
+from basilica.core.exchange.site_import.found_menus import FoundEntry, entries_of
+from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedSite
+from basilica.core.exchange.site_import.learned_markup import Role, Written, learned, roles, written_on
+from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
+from basilica.core.exchange.site_import.missing_blocks import put_in
+from basilica.core.exchange.site_import.shared_blocks import SharedBlock
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.schema.part_words import BUILT_IN_PARTS
+from basilica.core.map.site.shared_values import EntryMarkup
+from basilica.core.outputs.inlay import CONTENT, PutIn
+
+_CLEARLY = 0.8
+"""On so many of the pages that have a block it must say the same to be set in everywhere."""
+_IN_LIST = EntryMarkup()
+_IN_LINE = EntryMarkup(entry='<a href="{address}">{label}</a>', between=" | ")
+
+Mark = tuple[int, int, str]
+"""Where a region begins and ends, in the bytes of a file, and what it is called."""
+
+
+@dataclass(frozen=True, slots=True)
+class StayedSite:
+    """What a map and its marks are for a site that stays: the text of the map, the files beside it by name, and by file
+    of a page its marks, and what it lacks and gets. ``left`` are the files that keep what differs in them; ``keys`` are
+    the keys of pages by their file, and ``notes`` what a person should look at."""
+
+    text: str
+    files: Mapping[str, bytes]
+    keys: Mapping[str, str]
+    marks: Mapping[str, tuple[Mark, ...]]
+    put_in: Mapping[str, tuple[PutIn, ...]]
+    regions: Mapping[str, str]
+    """By region, the block that it is found by on the pages."""
+    notes: tuple[str, ...]
+
+
+def stayed_site(site: ImportedSite, left: Iterable[str] = (), breadcrumbs: bool = True) -> StayedSite:
+    """Make the map of a site that stays. ``left`` names pages whose differing regions are exceptions, and stay so;
+    without ``breadcrumbs`` these stay the pages' own."""
+    return _Stay(site, frozenset(left)).done(breadcrumbs)
+
+
+class _Stay:
+    def __init__(self, site: ImportedSite, left: frozenset[str]) -> None:
+        self.site, self.left, self.map = site, left, MapText(site)
+        self.notes = self.map.notes
+        self.marks: dict[str, list[Mark]] = defaultdict(list)
+        self.put_in: dict[str, list[PutIn]] = defaultdict(list)
+        self.markups: dict[str, EntryMarkup] = {}
+        self.parts: dict[str, bytes] = {}
+        self.regions: dict[str, str] = {}
+        self.differs = {(one.file, one.block) for one in site.drift}
+
+    def done(self, breadcrumbs: bool) -> StayedSite:
+        menus = self.map.menus()
+        for menu in self.site.menus:
+            if menu.name in self.map.menu_names:
+                self._menu(menu, self.map.menu_names[menu.name])
+        for block in self.site.parts:
+            self._part(block)
+        crumbs = self._breadcrumbs() if breadcrumbs else None
+        for file, page in self.site.pages.items():
+            if page.content_place is not None and self.marks.get(file):
+                self._mark(file, *page.content_place, CONTENT)
+        style, paths = self.map.paths()
+        home = self.site.home
+        if home is not None and home != "index.html":
+            paths = paths | {home: "/" + quote(home, safe="!$&'()*+,;=:@-._~/")}
+        text = self.map.text(style, paths, menus, self._inlay_lines(crumbs), self._link_style())
+        marks = {file: tuple(self._with_mark_of_order(file, spans)) for file, spans in self.marks.items() if spans}
+        put_in = {file: tuple(ones) for file, ones in self.put_in.items()}
+        wide = [file for file, page in self.site.pages.items() if page.page.charset.startswith("utf-16")]
+        if wide:
+            self.notes.append(f"{', '.join(wide[:3])}: pages in UTF-16 get no marks. Save them as UTF-8.")
+        return StayedSite(text, self.parts, self.map.keys, marks, put_in, self.regions, tuple(self.notes))
+
+    # Regions
+
+    def _menu(self, menu: FoundMenu, name: str) -> None:
+        pages: dict[str, Written] = {}
+        for file, element in menu.element_of.items():
+            page = self.site.pages[file].page
+            entries = entries_of(page, element, self.site.follow)
+            written = written_on(page, element, entries, roles(file, menu.entries, self._way(file)))
+            if written is not None:
+                pages[file] = written
+        usual = {file: one for file, one in pages.items() if (file, menu.name) not in self.differs}
+        markup = learned(usual)
+        if markup is None:
+            self.notes.append(f"{menu.name} is written in several ways; its entries are written as plain links now.")
+            model = menu.block.model.element
+            markup = _IN_LIST if any(one.tag in ("ul", "ol") for one in model.walk()) else _IN_LINE
+        region = f"entries {name}"
+        self.markups[name] = markup
+        self.regions[region] = menu.name
+        for file, one in pages.items():
+            if not self._is_left(file, menu.name):
+                self._mark(file, one.start, one.end, region)
+        lacking = [file for file in menu.section or self.site.pages if file not in menu.element_of]
+        model_file = next((file for file in menu.block.blocks if file in menu.block.same and file in pages), None)
+        if model_file is None:
+            return
+        where = pages[model_file]
+        for file in lacking:
+            if (file, menu.name) in self.differs and file not in self.left:
+                self._put(file, menu.block, model_file, (where.start, where.end), region)
+
+    def _part(self, block: SharedBlock) -> None:
+        """A shared block that holds no menu."""
+        model = block.model
+        holds = [menu.element_of.get(model.page.file) for menu in self.site.menus]
+        if any(one is not None and (model.element.holds(one) or one.holds(model.element)) for one in holds):
+            return
+        if len(block.same) < _CLEARLY * len(block.blocks):
+            self.notes.append(f"{block.name} says something else on many pages, so it stays as it is.")
+            return
+        name = free_name(plain_name(block.name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
+        region = f"part {name}"
+        start, end = _trimmed(model.page.data, model.element.inner, model.element.inner_end)
+        markup = model.page.data[start:end].decode(model.page.encoding, "replace").replace("\r\n", "\n")
+        self.parts[f"parts/{name}.html"] = (self.map.linked(model.page, markup) + "\n").encode()
+        self.regions[region] = block.name
+        for file, here in block.blocks.items():
+            if not self._is_left(file, block.name) and here.element.tag == model.element.tag:
+                self._mark(file, *_trimmed(here.page.data, here.element.inner, here.element.inner_end), region)
+        for file in self.site.pages:
+            if file not in block.blocks and (file, block.name) in self.differs and file not in self.left:
+                self._put(file, block, model.page.file, (start, end), region)
+
+    def _breadcrumbs(self) -> EntryMarkup | None:
+        """Breadcrumbs, where all that have some write them in one way, from home to the page itself."""
+        pages: dict[str, Written] = {}
+        for file, element in self.site.trails.items():
+            page = self.site.pages[file].page
+            entries = entries_of(page, element, self.site.follow)
+            if not entries or entries[-1].target is not None:
+                return None
+            written = written_on(page, element, entries, _role_in_trail(entries[-1]))
+            if written is None:
+                return None
+            pages[file] = written
+        markup = learned(pages)
+        if markup is None or len(pages) < 2:
+            return None
+        self.regions["breadcrumbs"] = "breadcrumbs"
+        for file, one in pages.items():
+            self._mark(file, one.start, one.end, "breadcrumbs")
+        return markup
+
+    def _put(self, file: str, block: SharedBlock, model: str, inside: tuple[int, int], region: str) -> None:
+        """Put a block into a page that lacks it."""
+        pages = self.site.pages
+        found = put_in(pages[model].page, block.blocks[model].element, inside, pages[file].page, region)
+        if found is None:
+            self.notes.append(f"{file} has no place like that of {block.name} elsewhere. Put its marks in by hand.")
+        else:
+            self.put_in[file].append(found)
+
+    def _is_left(self, file: str, block: str) -> bool:
+        """Whether a region of a page is an exception that stays."""
+        return file in self.left and (file, block) in self.differs
+
+    def _mark(self, file: str, start: int, end: int, name: str) -> None:
+        """Note a mark, unless it would stand in another, or what it is for stands there already."""
+        if self.site.pages[file].page.charset.startswith("utf-16"):
+            return
+        if start < end and all(end <= one[0] or start >= one[1] for one in self.marks[file]):
+            self.marks[file].append((start, end, name))
+
+    def _with_mark_of_order(self, file: str, spans: Iterable[Mark]) -> Iterator[Mark]:
+        """Marks by their place in the file itself, which may begin with a mark of byte order."""
+        more = self.site.pages[file].page.mark_length
+        return ((start + more, end + more, name) for start, end, name in sorted(spans))
+
+    def _way(self, file: str) -> Iterator[str]:
+        """A page and those above it, each followed by the one whose entry it marks."""
+        at: str | None = file
+        while at is not None:
+            yield at
+            named = self.site.pages[at].highlight
+            if named is not None:
+                yield named
+            at = self.site.pages[at].parent
+
+    # The map
+
+    def _inlay_lines(self, crumbs: EntryMarkup | None) -> Iterator[str]:
+        if not self.markups and crumbs is None:
+            return
+        yield ""
+        yield "inlay:"
+        if self.markups:
+            yield "  menus:"
+            for name, markup in self.markups.items():
+                yield f"    {name}:"
+                yield from _markup_lines(markup, "      ")
+        if crumbs is not None:
+            yield "  breadcrumbs:"
+            yield from _markup_lines(crumbs, "    ")
+
+    def _link_style(self) -> str:
+        """How most links in menus are written: from the root, in full, or relative."""
+        styles: dict[str, int] = defaultdict(int)
+        for menu in self.site.menus:
+            for element in menu.element_of.values():
+                for link in element.links:
+                    href = link.attributes["href"].strip()
+                    if href.startswith("/") and not href.startswith("//"):
+                        styles["root"] += 1
+                    elif "://" in href:
+                        styles["absolute"] += bool(self.site.base and href.startswith(self.site.base))
+                    else:
+                        folder = href.partition("#")[0].partition("?")[0].endswith(("/", ".."))
+                        styles["document" if folder else "file"] += 1
+        return max(styles, key=lambda style: styles[style], default="file")
+
+
+def _markup_lines(markup: EntryMarkup, indent: str) -> Iterator[str]:
+    usual = EntryMarkup()
+    for word in ("entry", "current", "section", "holds", "group", "between", "below"):
+        text = getattr(markup, word)
+        if text != getattr(usual, word):
+            yield f"{indent}{word}: {write_scalar(text)}"
+
+
+def _role_in_trail(last: FoundEntry) -> Role:
+    """What a level of breadcrumbs is: a link, the page itself, or a name alone."""
+    return lambda entry: "current" if entry is last else "entry" if entry.target is not None else "group"
+
+
+def _trimmed(data: bytes, start: int, end: int) -> tuple[int, int]:
+    """A span without the white space at its ends."""
+    inside = data[start:end]
+    left = len(inside) - len(inside.lstrip())
+    return (start + left, start + len(inside.rstrip())) if inside.strip() else (start, start)
