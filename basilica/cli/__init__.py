@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from basilica import __version__
-from basilica.cli.printing import print_addresses, print_import, print_inlay
+from basilica.cli.printing import print_addresses, print_import, print_inlay, print_stay
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
@@ -36,6 +36,7 @@ from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import FolderInlay, files_with, names_below
 from basilica.services.known_addresses import note_build
 from basilica.services.site_imports import import_site, must_be_new, write_import
+from basilica.services.site_stays import stay_site, undo_stay, write_stay
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_source
 from basilica.store.site_archives import read_site
@@ -191,6 +192,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 @click.option("--make", is_flag=True, help="Make the pages of MAP that FOLDER lacks, with a place for their text.")
 @click.option("--like", default="", metavar="FILE", help="The page of FOLDER that new ones are made like; else home.")
 @click.option("--dry-run", is_flag=True, help="Say what would change, and write nothing.")
+@click.option("--undo", is_flag=True, help="Take back `basilica import --stay`: the pages as they were before it.")
 @click.option("--diff", "differences", is_flag=True, help="Print what changes as a unified diff.")
 @click.option(
     "--check", "checking", is_flag=True, help="As --dry-run; the exit status is 1 where anything would change."
@@ -202,10 +204,18 @@ def inlay(
     make: bool,
     like: str,
     dry_run: bool,
+    undo: bool,
     differences: bool,
     checking: bool,
 ) -> None:
     """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them."""
+    if undo:
+        try:
+            for file, words in undo_stay(map_path, folder, not (dry_run or checking)):
+                click.echo(f"{folder / file} {words}.")
+        except UsageError as error:
+            raise click.UsageError(str(error)) from error
+        return
     source = _source(map_path)
     compiled = compile_map(source.map, files_with(source.files, names_below(folder)))
     if compiled.plan is None or compiled.stops:
@@ -284,12 +294,21 @@ def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
 @click.option("--out", type=click.Path(path_type=Path), help="A new folder for the map, the content and the files.")
 @click.option("--base", help="Where the site lives, such as https://mill.example; else what its pages say.")
 @click.option("--menu", "menu", default="", help="The menu to take for the main one, by its name in the report.")
+@click.option("--stay", is_flag=True, help="Leave the pages in SITE, with marks around what they share, and map those.")
+@click.option("--leave", "left", multiple=True, metavar="FILE", help="With --stay, a page that differs and stays so.")
 @FORMAT
-def import_command(source: Path, out: Path | None, base: str | None, menu: str, form: str) -> None:
-    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make its map."""
+def import_command(
+    source: Path, out: Path | None, base: str | None, menu: str, stay: bool, left: tuple[str, ...], form: str
+) -> None:
+    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make its map.
+
+    Its pages move into that, to be built from now on; with --stay they remain where they are, and `basilica inlay` sets
+    into them what the map says."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
+    if stay and not source.is_dir():
+        raise click.UsageError(f"{source} is no folder, so its pages cannot stay there. Unpack it first.")
     try:
         if out is not None:
             must_be_new(out)
@@ -297,7 +316,13 @@ def import_command(source: Path, out: Path | None, base: str | None, menu: str, 
         with Steps("Reading", 3 * len(files)) as steps:
             found = import_site(files, lives, menu, steps.step)
         print_import(found, form)
-        if out is not None:
+        if stay:
+            staying = stay_site(found.site, files, left)
+            print_stay(staying)
+            if out is not None:
+                write_stay(staying, source, out)
+                click.echo(f"Wrote {out / 'site.yaml'}, and marks into {len(staying.changes)} pages.", err=True)
+        elif out is not None:
             write_import(found, out)
             click.echo(
                 f"Wrote {out / 'site.yaml'}, the content of {len(found.moved.contents)} pages, and files.", err=True

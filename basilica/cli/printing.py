@@ -17,6 +17,7 @@ from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.services.address_check import AddressCheck
 from basilica.services.inlays import InlayReport
 from basilica.services.site_imports import SiteImport
+from basilica.services.site_stays import SiteStay
 
 
 def print_addresses(told: AddressCheck, form: str) -> None:
@@ -64,6 +65,23 @@ def print_import(found: SiteImport, form: str) -> None:
         click.echo("To be mended: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))
 
 
+def print_stay(found: SiteStay) -> None:
+    """What becomes of the pages of a site that stays."""
+    click.echo("")
+    whole = [one for one in found.changes if one.only_marks and not one.problem]
+    click.echo(f"{len(whole)} of {len(found.changes)} pages get marks, and not another byte.")
+    for one in found.changes:
+        if one.problem:
+            click.echo(f"  {one.file}: {one.problem}")
+        elif not one.only_marks:
+            click.echo(f"  {one.file}: marks, and {', '.join(one.mended)}")
+    for note in found.stayed.notes:
+        click.echo(f"Note: {note}")
+    for finding in found.compiled.findings:
+        if finding.stops:
+            click.echo(f"To be mended: {finding.message}")
+
+
 def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bool) -> None:
     """What became of the pages of a folder; with ``differences``, what changes in them as a unified diff."""
     for one in report.results:
@@ -83,9 +101,9 @@ def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bo
                 sys.stdout.buffer.write(patch(one.file, one.before, one.after))
         sys.stdout.buffer.flush()
     for files, words in (
-        (report.absent, "of the map {have} no file here, such as {first}; --make makes them"),
-        (report.unmarked, "{have} no marks, such as {first}; --place puts marks into them"),
-        (report.strangers, "of the folder {are} not in the map, such as {first}; they stay as they are"),
+        (report.absent, "of the map {have} no file here, such as {first}; --make makes one"),
+        (report.unmarked, "{have} no marks, such as {first}; --place puts some in"),
+        (report.strangers, "of the folder {are} not in the map, such as {first}, and left alone"),
     ):
         if files:
             several = len(files) > 1

@@ -20,6 +20,7 @@ from basilica.core.outputs.inlay import (
     names_in,
     page_like,
     region_names,
+    with_looks,
 )
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
@@ -103,7 +104,8 @@ class FolderInlay:
 
     def _renderer(self, used: frozenset[str]) -> Renderer:
         menus = tuple(self.plan.menus)
-        return Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=used)
+        inlaid = with_looks(self.plan, used)
+        return Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=inlaid)
 
     def _pages(self) -> Iterator[tuple[str, bytes]]:
         """The pages of the map that are there and can be read."""
@@ -144,7 +146,7 @@ class FolderInlay:
         return InlayReport(tuple(results), tuple(unmarked), tuple(absent), tuple(self._strangers()))
 
     def _strangers(self) -> Iterable[str]:
-        known = {*self.files.values()}
+        known = {*self.files.values(), *(redirect.file for redirect in self.plan.redirects)}
         for path in sorted(self.folder.rglob("*")):
             name = path.relative_to(self.folder).as_posix()
             if name.lower().endswith(PAGE_ENDINGS) and name not in known and not path.is_symlink():
@@ -178,9 +180,9 @@ class FolderInlay:
             names = names_in(data) & self.known
             if not names and not self.place and b"basilica:" not in data:
                 return None
-            whole = self.place or not names.isdisjoint(REGIONS)
+            whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
-            done = inlay(data, regions, self.place, self.known, self._head(key))
+            done = inlay(data, regions, self.place, self.known, self._head(key), self._relative_to(file))
             self._met |= names_in(done.data)
             if write and done.data != data:
                 write_atomically(path, done.data)
@@ -204,7 +206,7 @@ class FolderInlay:
                 raise UsageError(f"It cannot be made like {like}, which is not there. Name another page with `--like`.")
             made = page_like(model.read_bytes(), like, new)
             regions = marked_regions_of(self.renderer, key, names_in(made) & self.known)
-            done = inlay(made, regions, known=self.known).data
+            done = inlay(made, regions, known=self.known, file=self._relative_to(file)).data
             self._met |= names_in(done)
             if write:
                 write_atomically(place_in(self.folder, file), done)
@@ -214,6 +216,10 @@ class FolderInlay:
         except OSError as error:
             return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
         return InlayResult(file, ("the whole page",), after=done if keep else b"")
+
+    def _relative_to(self, file: str) -> str:
+        """Where a page stands, if links are written relative to that."""
+        return file if self.plan.addresses.varies else ""
 
     def _head(self, key: str) -> dict[str, str]:
         """What the map says in place of what the head of a page says."""

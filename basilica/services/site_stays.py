@@ -46,6 +46,8 @@ class PageChange:
     before: bytes
     marked: bytes
     after: bytes
+    mended: tuple[str, ...] = ()
+    """The regions that say something else than before."""
     problem: str = ""
 
     @property
@@ -112,9 +114,10 @@ def _with_breadcrumbs(
             pieces = with_marks(before, stayed.marks.get(file, ()), stayed.put_in.get(file, ()))
             try:
                 regions = marked_regions_of(renderer, key, names_in(pieces) & known)
-                changes.append(PageChange(file, before, marked, inlay(pieces, regions, known=known).data))
+                done = inlay(pieces, regions, known=known, file=file if plan.addresses.varies else "")
+                changes.append(PageChange(file, before, marked, done.data, done.changed))
             except CannotInlay as error:
-                changes.append(PageChange(file, before, before, before, str(error)))
+                changes.append(PageChange(file, before, before, before, problem=str(error)))
             step()
     return SiteStay(site, stayed, compiled, tuple(changes))
 

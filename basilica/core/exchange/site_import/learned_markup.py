@@ -136,7 +136,8 @@ def _spans(page: OldPage, outer: Element, entries: tuple[FoundEntry, ...]) -> It
                 element = element.parent
             if any(one is not entry.element and one is not None and element.holds(one) for one in elements):
                 raise _Unlike
-            span = element.start, element.end
+            # An item that is not closed reaches up to the next one.
+            span = element.start, element.start + len(page.data[element.start : element.end].rstrip())
         if span[0] < at:
             raise _Unlike
         at = span[1]

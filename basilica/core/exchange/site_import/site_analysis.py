@@ -96,8 +96,10 @@ class _Analysis:
         drift, all_menus = self._drift([*menus, *sections], parts, above)
         chosen = next((menu for menu in all_menus if chosen is not None and menu.block is chosen.block), None)
         pattern, name = title_pattern([page.title for page in self.pages.values() if page.title])
-        cuts = self._cuts([*kept, *(menu.block for menu in sections)], taken)
-        pages = self._pages(above, all_menus, chosen, pattern, name, ways, cuts)
+        blocks = [*kept, *(menu.block for menu in sections)]
+        cuts = self._cuts(blocks, taken)
+        places = self._places(self._cuts(blocks, trails))
+        pages = self._pages(above, all_menus, chosen, pattern, name, ways, cuts, places)
         languages = Counter(page.language for page in self.pages.values() if page.language)
         was, gone = self._led_on()
         return ImportedSite(
@@ -266,11 +268,15 @@ class _Analysis:
         self, blocks: Iterable[SharedBlock], taken: Mapping[str, tuple[Element, ...]]
     ) -> dict[str, list[Element]]:
         """By file, what is not the page's own."""
-        cuts = {file: list(elements) for file, elements in taken.items()}
+        cuts = {file: list(taken.get(file, ())) for file in self.pages}
         for block in blocks:
             for file, here in block.blocks.items():
                 cuts[file].append(here.element)
         return cuts
+
+    def _places(self, cuts: Mapping[str, list[Element]]) -> dict[str, tuple[int, int] | None]:
+        """By file, where its own content stands; links to the page before and the one after go with that."""
+        return {file: content_place(page, cuts[file]) for file, page in self.pages.items()}
 
     def _of_not_found(self, shared: Iterable[SharedBlock]) -> str:
         """The own content of the page for addresses that do not exist: all but the blocks that others have too."""
@@ -304,6 +310,7 @@ class _Analysis:
         name: str,
         ways: Mapping[str, tuple[str, ...]],
         cuts: Mapping[str, list[Element]],
+        places: Mapping[str, tuple[int, int] | None],
     ) -> dict[str, ImportedPage]:
         labels: dict[str, str] = {}
         for menu in (*([main] if main else []), *menus):
@@ -320,11 +327,13 @@ class _Analysis:
             title = without_site(page.title, pattern, name) or labels.get(file) or _in_words(file)
             id_ = "home" if file == self.home else id_from(_in_words(file), taken[above[file]])
             taken[above[file]].add(id_)
-            content, place = own_content(page, cuts[file]), content_place(page, cuts[file])
+            content = own_content(page, cuts[file])
             trail = ways.get(file, ())
             highlight = self.marked.get(file)
             label = labels.get(file, title)
-            found[file] = ImportedPage(page, id_, title, label, above[file], (), content, place, trail, highlight)
+            found[file] = ImportedPage(
+                page, id_, title, label, above[file], (), content, places[file], trail, highlight
+            )
         return found
 
     def _in_menu_order(self, main: FoundMenu | None) -> list[str]:

@@ -19,7 +19,7 @@ from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.map.site.shared_values import EntryMarkup
 from basilica.core.outputs.inlay import CONTENT, PutIn
 
-_CLEARLY = 0.8
+_CLEARLY = 0.6
 """On so many of the pages that have a block it must say the same to be set in everywhere."""
 _IN_LIST = EntryMarkup()
 _IN_LINE = EntryMarkup(entry='<a href="{address}">{label}</a>', between=" | ")

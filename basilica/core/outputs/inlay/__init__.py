@@ -16,6 +16,7 @@ from basilica.core.outputs.inlay.marked_regions import (
     REGIONS,
     marked_regions_of,
     region_names,
+    with_looks,
 )
 from basilica.core.outputs.inlay.new_page import NewPage, page_like
 
@@ -33,6 +34,7 @@ __all__ = [
     "outside_marks",
     "page_like",
     "region_names",
+    "with_looks",
     "with_marks",
     "without_marks",
 ]

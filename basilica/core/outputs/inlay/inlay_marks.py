@@ -11,12 +11,11 @@ from types import MappingProxyType
 from basilica.core.outputs.inlay.marked_regions import CONTENT, REGIONS
 from basilica.core.outputs.inlay.page_head import Span, in_head, with_head
 from basilica.core.shared.html_scanner import Piece, scan
+from basilica.core.shared.moved_links import say_the_same
 from basilica.core.shared.page_encoding import encoding_of
 
 _MARK = re.compile(rb"(/?)\s*basilica:\s*([a-z0-9 -]+?)\s*")
 _NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
-_BARE = ("entries", "part")
-"""Regions within somebody else's elements: no line end is added to them, which there could be seen as a space."""
 _PLACES = {
     "head": ("close", b"head"),
     "data": ("close", b"head"),
@@ -97,10 +96,13 @@ def inlay(
     place: bool = False,
     known: Collection[str] = (),
     head: Mapping[str, str] = MappingProxyType({}),
+    file: str = "",
 ) -> Inlaid:
     """Set ``regions``, by name, between the marks of a page; with ``place``, marks that it lacks are put where they
     belong first. Nothing outside the marks is touched, but what ``head`` replaces: by `title`, `description` and
-    `canonical`, the text of it. ``known`` are names that other pages may have. Raises ``CannotInlay``."""
+    `canonical`, the text of it. ``known`` are names that other pages may have. ``file`` is where the page stands, if
+    links in the regions are relative to that: a region that differs in how they are spelled alone stays as it is.
+    Raises ``CannotInlay``."""
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
     charset, newline = encoding_of(data)[0], b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
@@ -110,6 +112,10 @@ def inlay(
     found = regions_in(data, pieces)
     _refuse_unknown(data, found, {*regions, *known, *REGIONS, CONTENT})
     own = in_head(data, pieces, found.values())
+    if file and "base" in own:
+        raise CannotInlay(
+            "It has `<base>`, by which relative links lead elsewhere. Take that out, or write `links: root` in the map."
+        )
     changed, made, at = [], [], 0
     replaced = with_head(data, own, {name: _encoded(text, charset, False) for name, text in head.items()})
     for start, end, what, text in sorted(
@@ -118,7 +124,10 @@ def inlay(
         if text is None:
             text = _inside(what, regions.get(what, ""), own, charset, newline)
         if data[start:end] != text:
-            changed.append(what)
+            if file and say_the_same(data[start:end], text, file):
+                text = data[start:end]
+            else:
+                changed.append(what)
         made += [data[at:start], text]
         at = end
     without = tuple(name for name, text in regions.items() if text and name in REGIONS and name not in found)
@@ -127,11 +136,12 @@ def inlay(
 
 def _inside(name: str, text: str, own: Mapping[str, Span], charset: str, newline: bytes) -> bytes:
     """What stands between the marks of a region, in the bytes of a page."""
+    is_within = bool(text) and not text.endswith("\n")
     text = text.strip("\n")
     if name == "head" and "canonical" in own:  # the page has one of its own
         text = "\n".join(line for line in text.split("\n") if not line.startswith('<link rel="canonical"'))
     written = _encoded(text, charset, name == "data").replace(b"\n", newline)
-    if name.partition(" ")[0] in _BARE:
+    if is_within or (not written and name not in REGIONS):
         return written
     return newline + written + newline if written else newline
 

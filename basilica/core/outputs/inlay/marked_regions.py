@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from markupsafe import escape
 
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
@@ -40,9 +42,16 @@ def region_names(plan: Plan) -> tuple[str, ...]:
     return (*REGIONS, *menus, *(f"part {name}" for name in own))
 
 
+def with_looks(plan: Plan, names: Iterable[str]) -> frozenset[str]:
+    """Those of some regions that come with looks of their own, and not in the pages' own markup."""
+    own = {"breadcrumbs"} if plan.site.inlay.breadcrumbs else set()
+    return frozenset(names) & (REGIONS.keys() - own)
+
+
 def marked_regions_of(renderer: Renderer, key: str, names: frozenset[str]) -> dict[str, str]:
     """Those of the regions called ``names`` that there are, as page ``key`` has them; empty where the page has none of
-    it. ``renderer`` has been asked for its menus alone."""
+    it. One that ends with a line stands on lines of its own; others stand within elements of the page, where a line end
+    could be seen as a space. ``renderer`` has been asked for its menus alone."""
     return {name: _region(renderer, key, name) for name in region_names(renderer.plan) if name in names}
 
 
@@ -55,17 +64,17 @@ def _region(renderer: Renderer, key: str, name: str) -> str:
         return str(renderer.frame(key)["links"].text({})) + link
     if kind == "data":
         data = renderer.breadcrumb_data(key)
-        return f'<script type="application/ld+json">{data}</script>' if data else ""
+        return f'<script type="application/ld+json">{data}</script>\n' if data else ""
     if kind == "breadcrumbs":
         own = plan.site.inlay.breadcrumbs
-        return breadcrumbs_in(own, renderer, key) if own else str(renderer.breadcrumbs(key))
+        return breadcrumbs_in(own, renderer, key).rstrip("\n") if own else str(renderer.breadcrumbs(key))
     if kind == "entries":
-        return menu_in(plan.site.inlay.menus.get(called), renderer, called, key)
+        return menu_in(plan.site.inlay.menus.get(called), renderer, called, key).rstrip("\n")
     if kind in ("menu", "list"):
         shown = plan.menus[called].visible_on(plan.site, key)
         return str((renderer.menu if kind == "menu" else renderer.menu_list)(called, key)) if shown else ""
     if kind == "part":
-        return str(renderer.part_text(called, key))
+        return str(renderer.part_text(called, key)).rstrip("\n")
     marks = renderer.mark_texts(plan.marks(key))
     return {
         "header": lambda: str(renderer.header(key, marks)),

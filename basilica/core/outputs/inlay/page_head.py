@@ -27,6 +27,8 @@ def in_head(data: bytes, pieces: Iterable[Piece], marked: Iterable[Span]) -> dic
             opened = piece
         elif piece.name == b"title" and piece.kind == "close" and opened is not None:
             found.setdefault("title", (opened.end, piece.start))
+        elif piece.name == b"base" and any(one.name == b"href" for one in attributes(data, piece)):
+            found.setdefault("base", (piece.start, piece.end))
         elif piece.kind == "open" and piece.name in (b"meta", b"link"):
             for name in _KNOWN.intersection(said_of(data, piece)):
                 found.setdefault(name, (piece.start, piece.end))

@@ -1,0 +1,141 @@
+"""Sites that stay: marks are set around what pages share, and what is set in there is what was there."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from basilica.core.exchange.site_import import analyse
+from basilica.core.outputs.inlay import outside_marks, without_marks
+from basilica.core.pipeline import compile_map
+from basilica.core.shared.output_file import File
+from basilica.services.inlays import FolderInlay, files_with, names_below
+from basilica.services.site_stays import BEFORE, PROOF, SiteStay, stay_site, undo_stay, write_stay
+from basilica.store.errors import UsageError
+from basilica.store.folders import read_source
+from basilica.store.site_archives import read_site
+from tests.core.test_site_import import DEMO, made_site
+
+
+def stays(files: tuple[File, ...], left: tuple[str, ...] = ()) -> SiteStay:
+    site = analyse(files)
+    assert site is not None
+    return stay_site(site, files, left)
+
+
+@pytest.mark.long
+@settings(max_examples=300)
+@given(st.integers(0, 10_000_000))
+def test_sound_pages_get_marks_alone_and_faults_are_mended(seed: int) -> None:
+    made = made_site(seed)
+    files = tuple(made.files)
+    found = stays(files)
+    assert not found.compiled.stops and found.stayed.notes == ()
+    marked = {file for file, fault in made.faults if fault != "style sheet missing"}
+    assert {one.file for one in found.changes} == set(made.pages)
+    assert {one.file for one in found.mended} == marked
+    lacking = {file for file, fault in made.faults if fault == "missing"}
+    for one in found.changes:
+        assert without_marks(one.marked) == one.before
+        if one.file not in lacking:
+            assert outside_marks(one.after) == outside_marks(one.marked)
+    after = {one.file: one.after for one in found.changes}
+    again = analyse([File(file.path, after.get(file.path, file.data)) for file in files])
+    assert again is not None
+    assert {str(one.kind) for one in again.drift} <= {"style sheet missing"}
+
+
+def test_the_demo_stays_and_is_proved(tmp_path: Path) -> None:
+    pages, out = tmp_path / "pages", tmp_path / "map"
+    shutil.copytree(DEMO / "pages", pages)
+    found = stays(read_site(pages))
+    assert {one.file: one.mended for one in found.mended} == {
+        "contact.htm": ("entries main",),
+        "links.htm": ("entries main",),
+        "records.htm": ("entries main", "part foot"),
+        "tower.html": ("entries main",),
+        "events/outing 2024.htm": ("entries main",),
+    }
+    write_stay(found, pages, out)
+    compiled = compile_map(
+        read_source(out / "site.yaml").map, files_with(read_source(out / "site.yaml").files, names_below(pages))
+    )
+    assert compiled.plan is not None and [one.code for one in compiled.findings] == ["no-base"]
+    setting = FolderInlay(compiled.plan, {}, pages)
+    report = setting.run(write=True)
+    assert (report.changed, report.problems, report.unmarked, report.absent, report.strangers) == ((), (), (), (), ())
+    # The proof holds for a general tool: POSIX `patch` takes every byte back, and puts it on again.
+    changed = {one.file: (pages / one.file).read_bytes() for one in found.changes}
+    for flags, wanted in ((("-R",), {one.file: one.before for one in found.changes}), ((), changed)):
+        subprocess.run(
+            ["patch", "-p1", "--binary", "-s", "-i", str(out / PROOF), *flags], cwd=pages, check=True, timeout=60
+        )
+        assert {file: (pages / file).read_bytes() for file in wanted} == wanted
+    # A page that was changed since keeps what is new in it, and loses the marks alone.
+    (pages / "about.htm").write_bytes(changed["about.htm"].replace(b"A band of fourteen", b"A band of fifteen"))
+    said = dict(undo_stay(out / "site.yaml", pages))
+    assert said.pop("about.htm") == "was changed since, so its marks alone were taken out"
+    assert set(said.values()) == {"is as it was"} and len(said) == 17
+    assert b"A band of fifteen" in (pages / "about.htm").read_bytes()
+    shutil.copy(DEMO / "pages/about.htm", pages / "about.htm")
+    assert {file.path: file.data for file in read_site(pages)} == {
+        file.path: file.data for file in read_site(DEMO / "pages")
+    }
+    with pytest.raises(UsageError, match="lies among the pages"):
+        write_stay(found, pages, pages / "map")
+    (out / BEFORE).unlink()
+    with pytest.raises(UsageError, match="cannot be read"):
+        list(undo_stay(out / "site.yaml", pages))
+
+
+def test_an_exception_stays_as_it_is() -> None:
+    found = stays(read_site(DEMO / "pages"), ("records.htm", "links.htm"))
+    assert [one.file for one in found.mended] == ["contact.htm", "tower.html", "events/outing 2024.htm"]
+    after = {one.file: one.after for one in found.changes}
+    assert b"The ringers" in after["records.htm"] and b"Mondays" in after["records.htm"]
+    assert b"guestbook.htm" in after["links.htm"] and b"basilica: part foot" in after["links.htm"]
+
+
+def test_a_page_that_was_changed_meanwhile_stops_everything(tmp_path: Path) -> None:
+    pages = tmp_path / "pages"
+    shutil.copytree(DEMO / "pages", pages)
+    found = stays(read_site(pages))
+    (pages / "bells.htm").write_bytes(b"<title>New</title>")
+    with pytest.raises(UsageError, match=r"bells\.htm was changed since it was read"):
+        write_stay(found, pages, tmp_path / "map")
+    assert not (tmp_path / "map").exists()
+    assert (pages / "about.htm").read_bytes() == (DEMO / "pages/about.htm").read_bytes()
+
+
+def test_a_new_page_is_made_like_another_and_only_the_menu_changes_elsewhere(tmp_path: Path) -> None:
+    pages, out = tmp_path / "pages", tmp_path / "map"
+    shutil.copytree(DEMO / "pages", pages)
+    write_stay(stays(read_site(pages)), pages, out)
+    before = {file.path: file.data for file in read_site(pages)}
+    text = (out / "site.yaml").read_text()
+    text = text.replace(
+        "  contact:\n", "  open-day:\n    title: Open day & cake\n    path: /events/open day.htm\n  contact:\n"
+    ).replace("    - contact\n", "    - open-day\n    - contact\n")
+    source = read_source(out / "site.yaml")
+    compiled = compile_map(text, files_with(source.files, names_below(pages)))
+    assert compiled.plan is not None and not compiled.stops
+    setting = FolderInlay(compiled.plan, {}, pages)
+    assert setting.run(write=True).absent == ("events/open day.htm",)
+    made = FolderInlay(compiled.plan, {}, pages).run(write=True, like="learn/glossary.html")
+    assert [one.file for one in made.changed] == ["events/open day.htm"]
+    new = (pages / "events/open day.htm").read_text("cp1252")
+    assert "<title>Open day &amp; cake - Upper Thornby Bell Ringers</title>" in new
+    assert "<h2>Open day &amp; cake</h2>" in new and "Rounds" not in new and "description" not in new
+    assert 'href="../ringers.css"' in new and '<li class="here"><a href="open%20day.htm">' in new
+    assert 'class="steps"' not in new
+    changed = {name for name, data in before.items() if (pages / name).read_bytes() != data}
+    assert changed == {name for name, data in before.items() if b"basilica: entries main" in data}
+    refused = FolderInlay(compiled.plan, {}, pages)
+    (pages / "events/open day.htm").unlink()
+    assert "has no marks" in refused.run(write=True, like="ringers.htm").problems[0].problem
+    assert not (pages / "events/open day.htm").exists()
