@@ -9,7 +9,9 @@ from pathlib import Path
 
 from markupsafe import escape
 
+from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
+from basilica.core.exchange.site_import.wrapped_regions import Spans, wrapped_regions
 from basilica.core.map.map_files import PUBLIC, Files, is_file_name
 from basilica.core.outputs.inlay import (
     REGIONS,
@@ -21,14 +23,17 @@ from basilica.core.outputs.inlay import (
     page_like,
     region_names,
     with_looks,
+    with_marks,
 )
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.output_file import File
+from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
+from basilica.store.site_archives import read_site
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +92,13 @@ def names_below(folder: Path) -> list[str]:
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
+def _wrapped(folder: Path) -> Spans:
+    """What the pages of a folder have already where marks would be placed."""
+    files = read_site(folder)
+    site = analyse(files) if can_be_compared(files) else None
+    return wrapped_regions(site) if site is not None else {}
+
+
 class FolderInlay:
     """Sets the shared regions of one site into the pages of one folder."""
 
@@ -98,6 +110,8 @@ class FolderInlay:
         self.known = frozenset(region_names(plan))
         self.files = {key: plan.routes[key].file for key in plan.builds(False)}
         used = frozenset(name for _, data in self._pages() for name in names_in(data)) & self.known
+        self.wrapped = _wrapped(folder) if place else {}
+        used |= {name for spans in self.wrapped.values() for _, _, name in spans}
         self.used = used | frozenset(REGIONS if place else ())
         """The regions that pages have, or may get."""
         self.renderer = self._renderer(self.used)
@@ -177,12 +191,13 @@ class FolderInlay:
         try:
             path = place_in(self.folder, file)
             data = path.read_bytes()
-            names = names_in(data) & self.known
+            marked = with_marks(data, self.wrapped.get(file, ())) if self.place and not names_in(data) else data
+            names = names_in(marked) & self.known
             if not names and not self.place and b"basilica:" not in data:
                 return None
             whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
-            done = inlay(data, regions, self.place, self.known, self._head(key), self._relative_to(file))
+            done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
             self._met |= names_in(done.data)
             if write and done.data != data:
                 write_atomically(path, done.data)

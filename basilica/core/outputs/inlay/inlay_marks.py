@@ -16,15 +16,8 @@ from basilica.core.shared.page_encoding import encoding_of
 
 _MARK = re.compile(rb"(/?)\s*basilica:\s*([a-z0-9 -]+?)\s*")
 _NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
-_PLACES = {
-    "head": ("close", b"head"),
-    "data": ("close", b"head"),
-    "header": ("open", b"body"),
-    "page-end": ("close", b"main"),
-}
-"""Before or behind which tag a region is placed; the footer before the end of the body, others behind the header."""
-
-
+_BEFORE = {"head": (b"head",), "data": (b"head",), "page-end": (b"main",), "footer": (b"body", b"html")}
+"""Before which closing tag a region is placed, the first of them that there is; others stand below the header."""
 _RENAMED = {"closing": "page-end"}
 
 
@@ -189,39 +182,37 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
     """The page with marks for the regions that it lacks and that have something in them."""
     pieces = list(scan(data))
     here = regions_in(data, pieces)
+    has_menu = any(name.partition(" ")[0] in ("list", "entries", "menu") and name.endswith(" main") for name in here)
     wanted = [name for name in REGIONS if regions.get(name) and name not in here]
-    marks = {name: _pair(name, newline) for name in wanted}
-    placed = []
-    for name in ("page-end", "footer", "head", "data", "header"):
-        if name not in marks:
-            continue
-        pieces = list(scan(data))
-        kind, tag = _PLACES.get(name, ("close", b"body"))
-        ends = [piece for piece in pieces if piece.kind == kind and piece.name == tag]
-        if not ends and name == "page-end":
-            continue  # many pages have no `main`; it can be given marks by hand
-        if not ends:
-            raise CannotInlay(
-                f"There is no `<{'/' if kind == 'close' else ''}{tag.decode()}>`, so `{name}` has no place."
-            )
-        spot = ends[0].end if kind == "open" else ends[-1].start
-        text = marks[name]
-        if name == "header":  # what comes below it in the same place
-            text += b"".join(marks[below] for below in ("breadcrumbs", "section") if below in marks)
-            text = newline + text.removesuffix(newline)
-        data = data[:spot] + text + data[spot:]
-        placed.append(name)
-    after = regions_in(data, list(scan(data)))
-    lost = next((name for name in placed if name not in after), None)
+    marks = {name: _pair(name, newline) for name in wanted if name != "header" or not has_menu}
+    spots: dict[int, list[bytes]] = {}
+    header = next((piece.end for piece in pieces if piece.kind == "open" and piece.name == b"body"), None)
+    if "header" in here:
+        header = data.index(b"-->", here["header"][1]) + 3
+    for name in marks:
+        if name in ("header", "breadcrumbs", "section"):
+            if header is None:
+                raise CannotInlay(f"There is no `<body>`, so `{name}` has no place.")
+            spot = header
+        else:
+            ends = [piece.start for tag in _BEFORE[name] for piece in pieces if piece[:2] == ("close", tag)][-1:]
+            if not ends and name == "page-end":
+                continue  # many pages have no `main`; it can be given marks by hand
+            if not ends and name != "footer":
+                raise CannotInlay(f"There is no `</head>`, so `{name}` has no place.")
+            spot = ends[0] if ends else len(data)
+        spots.setdefault(spot, []).append(marks[name])
+    made, at = [], 0
+    for spot, texts in sorted(spots.items()):
+        text = b"".join(texts)
+        made += [data[at:spot], newline + text.removesuffix(newline) if spot == header else text]
+        at = spot
+    placed = b"".join([*made, data[at:]])
+    after = regions_in(placed, list(scan(placed)))
+    lost = next((name for name in marks if name not in after and name != "page-end"), None)
     if lost is not None:
         raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
-    for name in ("breadcrumbs", "section"):
-        if name in marks and name not in after:
-            # The header had its marks: the others come behind these.
-            spot = data.index(b"-->", after["header"][1]) + 3
-            data = data[:spot] + newline + marks[name].removesuffix(newline) + data[spot:]
-            after = regions_in(data, list(scan(data)))
-    return data
+    return placed
 
 
 def _pair(name: str, newline: bytes) -> bytes:

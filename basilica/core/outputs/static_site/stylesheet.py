@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from basilica.core.header.breakpoints import EM, PICTURE, bar_fits_from, picture_width
 from basilica.core.header.header_script import script_of
-from basilica.core.header.header_style import rules_of, text_of
+from basilica.core.header.header_style import StyleRule, rules_of, text_of
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.plan import Plan
 from basilica.core.shared.theme import DIVIDERS, WEIGHTS
@@ -39,7 +40,7 @@ def style_and_script(plan: Plan, inlaid: frozenset[str] | None = None) -> dict[s
         "nav": f":is({_NAVS})" if inlaid is not None else "nav",
         "sticks": any(cell.settings.sticks for header in plan.headers for cell in header.cells),
         "plan": plan,
-        "header_rules": text_of(rules_of(plan.headers)),
+        "header_rules": text_of(rules_of(plan.headers) if inlaid is None else _within_header(rules_of(plan.headers))),
         "header_script": "\n".join(line.code for line in script_of(plan.headers)),
         "header": header,
         "shows_crumbs": "breadcrumbs" in shown,
@@ -77,6 +78,21 @@ def style_and_script(plan: Plan, inlaid: frozenset[str] | None = None) -> dict[s
         "sequences": plan.site.page_end.sequence != "none"
         or any(page.options.sequence not in ("", "none") for page in plan.site.pages.values()),
     }
+
+
+def _within_header(rules: Iterable[StyleRule]) -> Iterator[StyleRule]:
+    """The rules of a header that stands in somebody else's page: of the page itself they say only what a header that
+    sticks cannot do without, which is room for it when a link jumps to a place in the page."""
+    for rule in rules:
+        own = tuple(line for line in rule.lines if line.name != "--b-rest" and line.value != "auto")
+        inherited = tuple(line for line in rule.lines if line.name == "--b-rest")
+        if not inherited:
+            yield rule
+            continue
+        if own:
+            yield rule._replace(lines=own)
+        within = rule.selector.removeprefix(":where(").removesuffix(")")
+        yield rule._replace(selector=f":where({within} .b-header)", lines=inherited)
 
 
 def fold_of(plan: Plan) -> str:
