@@ -11,7 +11,7 @@ from pathlib import Path
 
 from basilica.core.exchange import list_rules
 from basilica.core.exchange.site_import import drift_findings
-from basilica.core.findings import CHECKS, STAGE_RULES
+from basilica.core.findings import CHECKS, STAGE_RULES, on_source
 from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.map.schema import sections as words
@@ -31,7 +31,7 @@ def findings() -> str:
     groups: dict[str, Iterable[Rule]] = {
         "While the map is read and planned": STAGE_RULES,
         "While a list is read that is to become a map": list_rules.RULES,
-        "While a site that exists is read": drift_findings.RULES,
+        "While a site that exists is read": (*drift_findings.RULES, *on_source.RULES),
     }
     return (
         f"{MADE}# Findings\n\nWhat is said from the text of a map to its plan. An error stops a build; a warning and "

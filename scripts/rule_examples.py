@@ -12,11 +12,14 @@ from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.drift_findings import drift_findings
 from basilica.core.findings import audit
+from basilica.core.findings.on_source import source_findings
+from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.pipeline import Compiled, build, compile_map, verify
 from basilica.core.rules.examples import Example
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.rule import Rule, Stage
 from basilica.core.shared.output_file import File
+from basilica.core.site_reader import Resolver
 from basilica.store.folders import Source, read_source
 
 DEMO = Path(basilica.__file__).parent / "demo" / "saltern-reach" / "site.yaml"
@@ -33,8 +36,10 @@ def findings_of(rule: Rule, example: Example) -> tuple[Finding, ...]:
     if rule.stage in (Stage.READING, Stage.MAP):
         return _of_map(example)
     if rule.stage is Stage.EXISTING:
-        site = analyse(File(name, text.encode()) for name, text in pages_of(example).items())
-        return drift_findings(site) if site is not None else ()
+        files = [File(name, text.encode()) for name, text in pages_of(example).items()]
+        site = analyse(files)
+        resolver = Resolver((file.path for file in files), base=parse_base("https://mill.example")[0])
+        return (drift_findings(site) if site is not None else ()) + source_findings(files, resolver)
     if rule.stage is Stage.ANY:
         return audit(File(name, text.encode()) for name, text in pages_of(example).items()).findings()
     return _of_built(rule, example)

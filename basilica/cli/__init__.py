@@ -30,7 +30,7 @@ from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
-from basilica.services.audits import built_files, differing, is_reported, read_files_of
+from basilica.services.audits import built_files, is_reported, of_pages, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import FolderInlay, files_with, names_below
@@ -120,7 +120,8 @@ def audit(
     if results.built.home is None:
         message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
         click.echo(message, err=True)
-    found = (one for one in differing(built_files(folder), lives) if is_reported(one.built, include, exclude))
+    said = of_pages(built_files(folder), lives, results.built.resolver)
+    found = (one for one in said if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))
     report_options.give(str(folder), str(folder), tuple(found), wanted)
 

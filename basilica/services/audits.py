@@ -11,11 +11,13 @@ from pathlib import Path
 
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.drift_findings import drift_findings
+from basilica.core.exchange.site_import.old_page import is_page
+from basilica.core.findings.on_source import source_findings
 from basilica.core.map.site import Base
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader import BuiltSite, SiteReader
+from basilica.core.site_reader import BuiltSite, Resolver, SiteReader
 from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
 
@@ -60,12 +62,13 @@ def read_files_of(files: Iterable[FoundFile], reader: SiteReader, step: Callable
     return reader.done()
 
 
-def differing(files: Iterable[FoundFile], base: Base | None) -> tuple[Finding, ...]:
-    """What is said of pages that differ from what most of a folder have; nothing where they are too many to be
-    compared."""
+def of_pages(files: Iterable[FoundFile], base: Base | None, resolver: Resolver) -> tuple[Finding, ...]:
+    """What is said of pages as they are written, and of those that differ from what most of a folder have; the latter
+    only where they are not too many to be compared."""
     read = tuple(file.read() if file.is_read else File(file.name, b"") for file in files)
     site = analyse(read, base) if can_be_compared(read) else None
-    return drift_findings(site) if site is not None else ()
+    differing = drift_findings(site) if site is not None else ()
+    return differing + source_findings((file for file in read if is_page(file)), resolver)
 
 
 def is_reported(file: str, include: Sequence[str], exclude: Sequence[str]) -> bool:

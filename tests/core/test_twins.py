@@ -7,11 +7,11 @@ import pytest
 
 from basilica.core.exchange import list_rules
 from basilica.core.exchange.site_import import drift_findings
-from basilica.core.findings import CHECKS, STAGE_RULES
+from basilica.core.findings import CHECKS, STAGE_RULES, on_source
 from basilica.core.rules.rule import Rule, Stage
 from scripts.rule_examples import findings_of
 
-RULES: tuple[Rule, ...] = (*CHECKS, *STAGE_RULES, *list_rules.RULES, *drift_findings.RULES)
+RULES: tuple[Rule, ...] = (*CHECKS, *STAGE_RULES, *list_rules.RULES, *drift_findings.RULES, *on_source.RULES)
 
 
 @pytest.mark.parametrize("rule", RULES, ids=lambda rule: rule.code)

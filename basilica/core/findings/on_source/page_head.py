@@ -1,0 +1,50 @@
+"""What browsers must know before anything else of a page: its kind, its encoding, and how wide it is to be drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.rules.rule import Level, Stage
+from basilica.core.site_reader import Resolver
+from basilica.core.site_reader.page_source import PageSource
+
+_WHOLE = (
+    '<!doctype html><html lang="en"><head><meta charset="utf-8">{}<title>Tides</title></head><body>Tides</body></html>'
+)
+_VIEWPORT = '<meta name="viewport" content="width=device-width">'
+
+
+def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+    """Whether the page says these."""
+    if not page.data.lstrip()[:9].lower().startswith(b"<!doctype") and not _says_later(page):
+        yield Fault(0, f"{page.file} does not begin with `<!doctype html>`, so browsers draw it as those of 1999 did.")
+    if not page.says_charset:
+        yield Fault(0, f"{page.file} does not say its encoding, which is taken to be {page.charset}.")
+    metas = (tag for tag in page.tags if tag.opens and tag.name == "meta")
+    if not any(tag.attributes.get("name", "").strip().lower() == "viewport" for tag in metas):
+        yield Fault(0, f"{page.file} does not say its viewport, so telephones draw it as wide as a desk, and small.")
+
+
+def _says_later(page: PageSource) -> bool:
+    """Whether only comments, or the declaration of XML, stand before its kind."""
+    for piece in page.pieces:
+        if piece.kind == "comment" or page.data[piece.start : piece.start + 2] == b"<?":
+            continue
+        return page.data[piece.start : piece.start + 9].lower() == b"<!doctype"
+    return False
+
+
+RULE = SourceRule(
+    code="page-head",
+    stage=Stage.EXISTING,
+    level=Level.WARNING,
+    title="A page that does not say how it is to be read",
+    why="Without its doctype, its encoding and its viewport, browsers guess, each in its own way.",
+    standard="HTML, 4.2.5.4 and 13.1.1; CSS Viewport Module, the viewport meta element",
+    remedy='Begin with `<!doctype html>`, and write `<meta charset="utf-8">` and `<meta name="viewport"'
+    ' content="width=device-width, initial-scale=1">` into its head.',
+    good={"index.html": _WHOLE.format(_VIEWPORT)},
+    bad={"index.html": _WHOLE.format("")},
+    run=run,
+)

@@ -1,0 +1,81 @@
+"""Tags that do not belong together: elements that are not closed, and closing tags of none."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.rules.rule import Level, Stage
+from basilica.core.site_reader import Resolver
+from basilica.core.site_reader.page_source import PageSource, Tag
+
+_VOID = frozenset(
+    "area base basefont bgsound br col embed frame hr img input keygen link meta param source track wbr".split()  # noqa: SIM905
+)
+_OPTIONAL = frozenset(
+    "html head body p li dt dd rt rp option optgroup colgroup caption thead tbody tfoot tr td th".split()  # noqa: SIM905
+)
+"""Elements whose closing tag may be left out (HTML, 13.1.2.4)."""
+_FOREIGN = ("svg", "math")
+_MOST = 20
+"""Faults of a page that are listed; of more, only these."""
+
+
+def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+    """Every such tag, up to the first few."""
+    if page.file.lower().endswith(".xhtml"):
+        return
+    for number, fault in enumerate(_faults(page)):
+        if number == _MOST:
+            return
+        yield fault
+
+
+def _faults(page: PageSource) -> Iterator[Fault]:
+    opened: list[Tag] = []
+    counts: dict[str, int] = {}
+    closed_early: dict[str, int] = {}
+    foreign = 0
+    for tag in page.tags:
+        if tag.name in _VOID:
+            continue
+        if tag.opens:
+            if foreign and page.data[tag.end - 2 : tag.end] == b"/>":
+                continue
+            foreign += tag.name in _FOREIGN
+            opened.append(tag)
+            counts[tag.name] = counts.get(tag.name, 0) + 1
+            continue
+        if not counts.get(tag.name) and closed_early.get(tag.name):
+            closed_early[tag.name] -= 1  # what closed it early is the fault
+            continue
+        if not counts.get(tag.name):
+            if tag.name not in _OPTIONAL or tag.name == "p":
+                yield Fault(tag.start, f"{page.file} has `</{tag.name}>`, and no `<{tag.name}>` is open there.")
+            continue
+        while True:
+            last = opened.pop()
+            counts[last.name] -= 1
+            foreign -= last.name in _FOREIGN
+            if last.name == tag.name:
+                break
+            closed_early[last.name] = closed_early.get(last.name, 0) + 1
+            if last.name not in _OPTIONAL:
+                yield Fault(last.start, f"{page.file} has `<{last.name}>`, which is still open at `</{tag.name}>`.")
+    for left in opened:
+        if left.name not in _OPTIONAL:
+            yield Fault(left.start, f"{page.file} has `<{left.name}>`, which is never closed.")
+
+
+RULE = SourceRule(
+    code="tags-off",
+    stage=Stage.EXISTING,
+    level=Level.WARNING,
+    title="A tag that is not closed, or not open",
+    why="Browsers mend it, and what stands behind it may end up somewhere else than it was meant to.",
+    standard="HTML, 13.1.2 Elements",
+    remedy="Close the element where it ends, or take out the closing tag that is too many.",
+    good="<div><b>Tides</b></div>",
+    bad="<div><b>Tides</div></b>",
+    run=run,
+)
