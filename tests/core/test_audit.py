@@ -46,7 +46,7 @@ def _page(landmarks: bool, file: str, folder: str, title: str, number: int) -> s
     here = ' aria-current="page"' if landmarks else ' class="here"'
 
     def item(to: str, label: str, current: bool) -> str:
-        mark = here if current else ""
+        mark = here.replace("page", "page" if to == file else "true") if current else ""
         return (
             f'<li><a href="{up}{to}"{mark}>{label}</a></li>'
             if landmarks
@@ -201,7 +201,7 @@ people leave in pages (common practice, no source)."""
 
 def _moved_mark(page: str, source: str, target: str) -> str:
     """The mark of the current entry on another one, or on none."""
-    made = page.replace(f' aria-current="page">{source}</a>', f">{source}</a>")
+    made = re.sub(rf' aria-current="\w+">{source}</a>', f">{source}</a>", page)
     made = re.sub(rf'<li class="here">(<a [^>]*>{source}</a>)', r"<li>\1", made)
     assert made != page
     if target:

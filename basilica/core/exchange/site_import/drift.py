@@ -6,10 +6,17 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from difflib import SequenceMatcher
 
-from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries, place_of
+from basilica.core.exchange.site_import.found_menus import (
+    Follow,
+    FoundEntry,
+    all_entries,
+    label_of,
+    place_of,
+)
 from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
+from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.site_reader import Target
 
 NO_LINK = "no link"
@@ -81,8 +88,9 @@ def _same_place(one: Target | None, two: Target | None) -> bool:
     return one is not None and two is not None and place_of(one) == place_of(two)
 
 
-def block_drift(block: SharedBlock, pages: Mapping[str, OldPage]) -> Iterator[Drift]:
-    """The pages on which a shared block is missing, or says something else."""
+def block_drift(block: SharedBlock, pages: Mapping[str, OldPage], follow: Follow) -> Iterator[Drift]:
+    """The pages on which a shared block is missing, says something else, or says the same and leads elsewhere."""
+    usual = _usual_targets([_linked(block, file, follow) for file in block.same])
     clear = len(block.same) >= _CLEARLY * len(block.blocks)
     everywhere = len(block.blocks) >= _CLEARLY * len(pages)
     for file, page in pages.items():
@@ -94,6 +102,57 @@ def block_drift(block: SharedBlock, pages: Mapping[str, OldPage]) -> Iterator[Dr
         elif here.words != block.words:
             words = f"says {_difference(block.words, here.words)}"
             yield Drift(file, block.name, DriftKind.OTHER_WORDS, words, page.line(here.element.start))
+        else:
+            for entry in _linked(block, file, follow):
+                there = usual.get(entry.label)
+                if there is not None and entry.target is not None and place_of(entry.target) != there:
+                    words = f"“{_short(entry.label)}” leads to {place_of(entry.target)[0][:80] or 'nowhere'}"
+                    line = page.line(here.element.start)
+                    yield Drift(file, block.name, DriftKind.OTHER_TARGET, words, line)
+
+
+def _linked(block: SharedBlock, file: str, follow: Follow) -> list[FoundEntry]:
+    """The links of a block on one page, but for those to places on the page itself."""
+    here = block.blocks[file]
+    links = ((label_of(link), follow(here.page, link.attributes["href"])) for link in here.element.links)
+    return [FoundEntry(label, target) for label, target in links if label and target.file != file]
+
+
+def _usual_targets(pages: list[list[FoundEntry]]) -> dict[str, tuple[str, str]]:
+    """By its words, where a link leads on most pages, if it does lead to one place there."""
+    count: dict[str, Counter[tuple[str, str]]] = {}
+    for of_page in pages:
+        for entry in of_page:
+            if entry.target is not None:
+                count.setdefault(entry.label, Counter())[place_of(entry.target)] += 1
+    usual = {label: places.most_common(1)[0] for label, places in count.items()}
+    return {label: place for label, (place, often) in usual.items() if often >= _CLEARLY * count[label].total()}
+
+
+def trail_drift(
+    trails: Mapping[str, tuple[str, ...]], elements: Mapping[str, Element], pages: Mapping[str, OldPage]
+) -> Iterator[Drift]:
+    """The pages whose breadcrumbs lead another way than those of most pages in the same folder, and those that have
+    none. ``trails`` are, by file, the pages through which they lead."""
+    folders: dict[str, list[str]] = {}
+    for file in pages:
+        folders.setdefault(file.rpartition("/")[0], []).append(file)
+    for files in folders.values():
+        having = [file for file in files if file in trails]
+        if len(having) < max(_A_FEW, _CLEARLY * len(files)):
+            continue
+        ways = {file: tuple(one for one in trails[file] if one != file) for file in having}
+        (usual, often), *_ = Counter(ways.values()).most_common(1)
+        clear = often >= max(_A_FEW, _CLEARLY * len(having))
+        for file in files:
+            if file not in trails:
+                if file not in usual:
+                    yield Drift(file, "", DriftKind.MISSING, "has no breadcrumbs")
+            elif clear and ways[file] != usual and file not in usual and set(ways[file]) != set(usual):
+                through = " › ".join(ways[file]) or "nothing"
+                line = pages[file].line(elements[file].start)
+                words = f"its breadcrumbs lead through {through} and not {' › '.join(usual)}"
+                yield Drift(file, "", DriftKind.OTHER_TRAIL, words, line)
 
 
 def _difference(wanted: str, has: str) -> str:
@@ -140,6 +199,11 @@ def mark_of(
         return "", [], {}
     drift = []
     named: dict[str, str] = {}
+    below = [
+        file for file in entries if file not in in_menu and any(one in files.values() for one in _way(file, above))
+    ]
+    marked = sum(any(files.get(label) in _way(file, above) for label, _ in marks[file]) for file in below)
+    expected = {*in_menu, *(below if marked >= max(_A_FEW, _CLEARLY * len(below)) else ())}
     for file in entries:
         right = [label for label, mark in marks[file] if files.get(label) in _way(file, above)]
         wrong = [label for label, mark in marks[file] if files.get(label) not in _way(file, above) and mark == how]
@@ -148,7 +212,7 @@ def mark_of(
             named |= {file: to} if to is not None else {}
         elif wrong:
             drift.append(Drift(file, "", DriftKind.WRONG_CURRENT, f"marks “{wrong[0]}” as the current entry"))
-        elif not right and file in in_menu:
+        elif not right and file in expected:
             drift.append(Drift(file, "", DriftKind.WRONG_CURRENT, "marks no entry as the current one"))
     return _in_words(how), drift, named
 

@@ -26,6 +26,7 @@ class DriftKind(StrEnum):
     OTHER_WORDS = "other words"
     STYLE_MISSING = "style sheet missing"
     OTHER_LANGUAGE = "other language"
+    OTHER_TRAIL = "other breadcrumbs"
 
 
 @dataclass(frozen=True, slots=True)

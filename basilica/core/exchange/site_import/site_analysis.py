@@ -7,7 +7,15 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from urllib.parse import unquote
 
-from basilica.core.exchange.site_import.drift import NO_LINK, block_drift, head_drift, mark_of, menu_drift, mistakes
+from basilica.core.exchange.site_import.drift import (
+    NO_LINK,
+    block_drift,
+    head_drift,
+    mark_of,
+    menu_drift,
+    mistakes,
+    trail_drift,
+)
 from basilica.core.exchange.site_import.found_menus import (
     Follow,
     FoundEntry,
@@ -23,7 +31,13 @@ from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, F
 from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
 from basilica.core.exchange.site_import.own_content import content_place, own_content
 from basilica.core.exchange.site_import.page_tree import parents_of
-from basilica.core.exchange.site_import.shared_blocks import Block, SharedBlock, named_blocks, shared_blocks
+from basilica.core.exchange.site_import.shared_blocks import (
+    Block,
+    SharedBlock,
+    named_blocks,
+    shared_blocks,
+    similarity,
+)
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
 from basilica.core.map.site import Base
@@ -40,6 +54,11 @@ _SHARE = 0.6
 
 _PART_SHARE = 0.66
 """On so many pages a block that is no menu must stand to be a part of all."""
+
+_SECTION_LACKS = 0.4
+"""Of the pages to which a menu of a section leads, at most so many, beside those that have it, may lack it."""
+_SECTION_LIKE = 0.5
+"""So like it must be what stands in its place there to be it, drifted, and not the menu of another section."""
 
 Step = Callable[[], None]
 
@@ -93,7 +112,9 @@ class _Analysis:
         above = parents_of(list(self.pages), self.home, ways, trees)
         sections = [replace(menu, of_page=_shared_parent(menu.section, above)) for menu in sections]
         sections = [menu for menu in sections if menu.of_page is not None]
-        drift, all_menus = self._drift([*menus, *sections], parts, above)
+        drift, all_menus = self._drift(
+            [*menus, *sections], parts, above, ways, {file: elements[0] for file, elements in trails.items()}
+        )
         chosen = next((menu for menu in all_menus if chosen is not None and menu.block is chosen.block), None)
         pattern, name = title_pattern([page.title for page in self.pages.values() if page.title])
         blocks = [*kept, *(menu.block for menu in sections)]
@@ -227,6 +248,11 @@ class _Analysis:
                 free = not any(_meet(one, block.element) for one in around)
                 if free and len(links) >= 2 and looks_like_menu(block.element, block.page, self.follow):
                     places[f"{name}\0{block.words}"].append((file, block))
+        everywhere = {
+            self.follow(one.model.page, link.attributes["href"]).file
+            for one in shared
+            for link in one.model.element.links
+        }
         found: list[FoundMenu] = []
         used: dict[str, list[Element]] = defaultdict(list)
         for name, where in sorted(places.items(), key=lambda one: (-len(one[1]), -len(one[0]))):
@@ -240,12 +266,39 @@ class _Analysis:
             }
             if sum(file in led for file in files) < len(files) / 2:
                 continue
-            blocks = dict(where)
-            same = SharedBlock(name.partition("\0")[0], where[0][1].words, blocks, frozenset(files), 0)
-            found.append(self._menu(same, {file: innermost_with_links(b.element) for file, b in where}, files))
-            for file, one in where:
+            blocks, block_name = dict(where), name.partition("\0")[0]
+            lacking = self._lacking(files, led - everywhere, block_name, where[0][1].words, named)
+            blocks |= {file: block for file, block in lacking.items() if block and not self._stands(used[file], block)}
+            files += tuple(lacking)
+            same = SharedBlock(block_name, where[0][1].words, blocks, frozenset(one for one, _ in where), 0)
+            elements = {file: innermost_with_links(block.element) for file, block in blocks.items()}
+            found.append(self._menu(same, elements, files))
+            for file, one in blocks.items():
                 used[file].append(one.element)
         return found
+
+    def _lacking(
+        self,
+        files: tuple[str, ...],
+        led: set[str | None],
+        name: str,
+        words: str,
+        named: Mapping[str, Mapping[str, Block]],
+    ) -> dict[str, Block | None]:
+        """Of the pages to which the menu of a section leads, those beside ``files`` that should have it as well, each
+        with what it has in its place (None: nothing). Where many are without it, that is meant."""
+        folders = {file.rpartition("/")[0] for file in files}
+        found: dict[str, Block | None] = {}
+        for file in sorted(one for one in led if one is not None):
+            if file in self.pages and file not in files and file.rpartition("/")[0] in folders:
+                block = named[file].get(name)
+                if block is None or similarity(block.words, words) >= _SECTION_LIKE:
+                    found[file] = block
+        return found if len(found) <= _SECTION_LACKS * len(files) else {}
+
+    @staticmethod
+    def _stands(used: Iterable[Element], block: Block) -> bool:
+        return any(_meet(one, block.element) for one in used)
 
     def _trail(self, page: OldPage, element: Element) -> tuple[str, ...]:
         targets = (self.follow(page, link.attributes["href"]).file for link in element.links)
@@ -341,7 +394,12 @@ class _Analysis:
         return [e.target.file for e in entries if e.target is not None and e.target.file in self.pages]
 
     def _drift(
-        self, menus: list[FoundMenu], parts: list[SharedBlock], above: Mapping[str, str | None]
+        self,
+        menus: list[FoundMenu],
+        parts: list[SharedBlock],
+        above: Mapping[str, str | None],
+        ways: Mapping[str, tuple[str, ...]],
+        trails: Mapping[str, Element],
     ) -> tuple[list[Drift], list[FoundMenu]]:
         drift: list[Drift] = []
         named = []
@@ -360,12 +418,25 @@ class _Analysis:
         in_menus = {menu.name for menu in menus}
         for part in parts:
             if part.name not in in_menus:
-                drift += block_drift(part, self.pages)
+                drift += block_drift(part, self.pages, self.follow)
+        drift += trail_drift(ways, trails, self.pages)
         styles = {file: frozenset(self._style(page, one) for one in page.styles) for file, page in self.pages.items()}
         drift += head_drift(self.pages, styles)
-        drift = mistakes(drift, len(self.pages))
+        framed = self._framed()
+        drift = mistakes((one for one in drift if one.file not in framed), len(self.pages))
         order = {file: number for number, file in enumerate(self.pages)}
         return sorted(drift, key=lambda one: (order[one.file], one.block, one.line)), named
+
+    def _framed(self) -> set[str]:
+        """The pages that are shown in frames of others, and lack on purpose what those have."""
+        found = set()
+        for page in self.pages.values():
+            for element in page.body.walk():
+                if element.tag == "iframe" and element.attributes.get("src"):
+                    target = self.follow(page, element.attributes["src"])
+                    if target.file is not None:
+                        found.add(target.file)
+        return found
 
     def _line(self, menu: FoundMenu, file: str) -> int:
         return self.pages[file].line(menu.element_of[file].start)

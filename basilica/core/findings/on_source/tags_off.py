@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 
 from basilica.core.findings.on_source.source_rule import Fault, SourceRule
@@ -33,35 +34,30 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
 
 def _faults(page: PageSource) -> Iterator[Fault]:
     opened: list[Tag] = []
-    counts: dict[str, int] = {}
-    closed_early: dict[str, int] = {}
+    counts: Counter[str] = Counter()
+    closed_early: Counter[str] = Counter()
     foreign = 0
     for tag in page.tags:
-        if tag.name in _VOID:
+        closes_itself = foreign and page.data[tag.end - 2 : tag.end] == b"/>"
+        if tag.name in _VOID or (tag.opens and closes_itself):
             continue
         if tag.opens:
-            if foreign and page.data[tag.end - 2 : tag.end] == b"/>":
-                continue
             foreign += tag.name in _FOREIGN
             opened.append(tag)
-            counts[tag.name] = counts.get(tag.name, 0) + 1
-            continue
-        if not counts.get(tag.name) and closed_early.get(tag.name):
+            counts[tag.name] += 1
+        elif counts[tag.name]:
+            while (last := opened.pop()).name != tag.name:
+                counts[last.name] -= 1
+                closed_early[last.name] += 1
+                foreign -= last.name in _FOREIGN
+                if last.name not in _OPTIONAL:
+                    yield Fault(last.start, f"{page.file} has `<{last.name}>`, still open at `</{tag.name}>`.")
+            counts[tag.name] -= 1
+            foreign -= tag.name in _FOREIGN
+        elif closed_early[tag.name]:
             closed_early[tag.name] -= 1  # what closed it early is the fault
-            continue
-        if not counts.get(tag.name):
-            if tag.name not in _OPTIONAL or tag.name == "p":
-                yield Fault(tag.start, f"{page.file} has `</{tag.name}>`, and no `<{tag.name}>` is open there.")
-            continue
-        while True:
-            last = opened.pop()
-            counts[last.name] -= 1
-            foreign -= last.name in _FOREIGN
-            if last.name == tag.name:
-                break
-            closed_early[last.name] = closed_early.get(last.name, 0) + 1
-            if last.name not in _OPTIONAL:
-                yield Fault(last.start, f"{page.file} has `<{last.name}>`, which is still open at `</{tag.name}>`.")
+        elif tag.name not in _OPTIONAL or tag.name == "p":
+            yield Fault(tag.start, f"{page.file} has `</{tag.name}>`, and no `<{tag.name}>` is open there.")
     for left in opened:
         if left.name not in _OPTIONAL:
             yield Fault(left.start, f"{page.file} has `<{left.name}>`, which is never closed.")
