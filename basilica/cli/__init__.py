@@ -20,6 +20,7 @@ from basilica.core.edits import EditRejected
 from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
+from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.pipeline import build as build_in_memory
@@ -30,7 +31,7 @@ from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
-from basilica.services.audits import built_files, is_reported, of_pages, read_files_of
+from basilica.services.audits import built_files, is_reported, of_pages, read_files_of, reading
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import FolderInlay, files_with, names_below
@@ -120,6 +121,7 @@ def audit(
     if results.built.home is None:
         message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
         click.echo(message, err=True)
+    results.places = SourcePlaces(reading(folder))
     said = of_pages(built_files(folder), lives, results.built.resolver)
     found = (one for one in said if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))

@@ -20,6 +20,7 @@ from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, Resolver, SiteReader
 from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
+from basilica.store.folders import place_in
 
 _READ = (".html", ".htm", ".css", ".xml")
 """Files whose text is read; of others only that they are there, and how large."""
@@ -69,6 +70,18 @@ def of_pages(files: Iterable[FoundFile], base: Base | None, resolver: Resolver) 
     site = analyse(read, base) if can_be_compared(read) else None
     differing = drift_findings(site) if site is not None else ()
     return differing + source_findings((file for file in read if is_page(file)), resolver)
+
+
+def reading(folder: Path) -> Callable[[str], bytes | None]:
+    """What reads a file of a folder again, by its name."""
+
+    def read(name: str) -> bytes | None:
+        try:
+            return place_in(folder, name).read_bytes()
+        except (OSError, UsageError):
+            return None
+
+    return read
 
 
 def is_reported(file: str, include: Sequence[str], exclude: Sequence[str]) -> bool:

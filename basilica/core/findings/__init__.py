@@ -55,6 +55,7 @@ from basilica.core.findings.on_site import (
     wrong_breadcrumbs,
     wrong_current,
 )
+from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.map.document import document_rules
 from basilica.core.map.site import Base, site_rules
 from basilica.core.plan import plan_rules
@@ -153,11 +154,13 @@ class CheckResults:
     violations: tuple[tuple[Check, Violation], ...]
     checks: tuple[Check, ...] = CHECKS
     """Those that were run."""
+    places: SourcePlaces | None = None
+    """Where pages of which no map is known are read again, to say where in them something stands."""
 
     def of_files(self, wanted: Callable[[str], bool]) -> CheckResults:
         """The same without what is off on other files than those wanted; what is true of the whole site stays."""
         left = (one for one in self.violations if one[1].page is None or wanted(one[1].page.file))
-        return CheckResults(self.built, tuple(left), self.checks)
+        return CheckResults(self.built, tuple(left), self.checks, self.places)
 
     @cached_property
     def levels(self) -> CheckLevels:
@@ -168,7 +171,10 @@ class CheckResults:
         """One thing that is off, with its place and its level."""
         plan = self.built.plan
         file = violation.page.file if violation.page is not None else ""
-        place = violation.place(plan, self.built.contents) if plan is not None else START._replace(file=file)
+        if plan is not None:
+            place = violation.place(plan, self.built.contents)
+        else:
+            place = self.places.place(violation) if self.places is not None else START._replace(file=file)
         level, reason = self.levels.of_rule(check, violation.about)
         if plan is None and level is None:
             level = check.level_without_map

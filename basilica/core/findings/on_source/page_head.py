@@ -16,13 +16,16 @@ _VIEWPORT = '<meta name="viewport" content="width=device-width">'
 
 
 def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
-    """Whether the page says these."""
+    """Whether the page says these; one that only leads on is not drawn."""
+    if any(
+        tag.attributes.get("http-equiv", "").strip().lower() == "refresh" for tag in page.tags if tag.name == "meta"
+    ):
+        return
     if not page.data.lstrip()[:9].lower().startswith(b"<!doctype") and not _says_later(page):
         yield Fault(0, f"{page.file} does not begin with `<!doctype html>`, so browsers draw it as those of 1999 did.")
     if not page.says_charset:
         yield Fault(0, f"{page.file} does not say its encoding, which is taken to be {page.charset}.")
-    metas = (tag for tag in page.tags if tag.opens and tag.name == "meta")
-    if not any(tag.attributes.get("name", "").strip().lower() == "viewport" for tag in metas):
+    if not any(meta.get("name", "").strip().lower() == "viewport" for meta in metas):
         yield Fault(0, f"{page.file} does not say its viewport, so telephones draw it as wide as a desk, and small.")
 
 
