@@ -17,9 +17,8 @@ _VIEWPORT = '<meta name="viewport" content="width=device-width">'
 
 def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
     """Whether the page says these; one that only leads on is not drawn."""
-    if any(
-        tag.attributes.get("http-equiv", "").strip().lower() == "refresh" for tag in page.tags if tag.name == "meta"
-    ):
+    metas = [tag.attributes for tag in page.tags if tag.opens and tag.name == "meta"]
+    if any(meta.get("http-equiv", "").strip().lower() == "refresh" for meta in metas):
         return
     if not page.data.lstrip()[:9].lower().startswith(b"<!doctype") and not _says_later(page):
         yield Fault(0, f"{page.file} does not begin with `<!doctype html>`, so browsers draw it as those of 1999 did.")
