@@ -36,10 +36,10 @@ from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
 from basilica.services.inlays import FolderInlay, files_with, names_below
 from basilica.services.known_addresses import note_build
-from basilica.services.site_imports import import_site, must_be_new, write_import
+from basilica.services.site_imports import import_site, write_import
 from basilica.services.site_stays import stay_site, undo_stay, write_stay
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, read_source
+from basilica.store.folders import Source, must_be_new, read_source
 from basilica.store.site_archives import read_site
 
 if TYPE_CHECKING:
@@ -190,7 +190,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 
 @main.command()
 @MAP
-@click.argument("folder", type=click.Path(path_type=Path))
+@click.argument("folder", type=click.Path(path_type=Path), required=False)
 @click.option("--place", is_flag=True, help="Put marks where they belong into pages that lack them.")
 @click.option("--make", is_flag=True, help="Make the pages of MAP that FOLDER lacks, with a place for their text.")
 @click.option("--like", default="", metavar="FILE", help="The page of FOLDER that new ones are made like; else home.")
@@ -202,7 +202,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 )
 def inlay(
     map_path: Path,
-    folder: Path,
+    folder: Path | None,
     place: bool,
     make: bool,
     like: str,
@@ -211,7 +211,11 @@ def inlay(
     differences: bool,
     checking: bool,
 ) -> None:
-    """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them."""
+    """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them.
+
+    Where no FOLDER is named, the map says it under `inlay: folder:`."""
+    if folder is None:
+        folder = _pages_of(map_path)
     if undo:
         try:
             for file, words in undo_stay(map_path, folder, not (dry_run or checking)):
@@ -320,7 +324,8 @@ def import_command(
             found = import_site(files, lives, menu, steps.step)
         print_import(found, form)
         if stay:
-            staying = stay_site(found.site, files, left)
+            where = os.path.relpath(source.resolve(), out.resolve()) if out is not None else ""
+            staying = stay_site(found.site, files, left, where)
             print_stay(staying)
             if out is not None:
                 write_stay(staying, source, out)
@@ -415,6 +420,16 @@ def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:
             return run_checks(read_files_of(files, begin(), steps.step))
     except UsageError as error:
         raise click.UsageError(str(error)) from error
+
+
+def _pages_of(map_path: Path) -> Path:
+    """The folder of the pages into which a map is set, as the map says it."""
+    source = _source(map_path)
+    plan = compile_map(source.map, source.files).plan
+    said = plan.site.inlay.folder if plan is not None else ""
+    if not said:
+        raise click.UsageError(f"Name the folder of the pages, or write it into {map_path} under `inlay: folder:`.")
+    return Path(os.path.normpath(map_path.parent / Path(said).expanduser()))
 
 
 def _source(path: Path) -> Source:

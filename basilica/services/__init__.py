@@ -13,6 +13,7 @@ from basilica.services.known_addresses import KnownAddresses
 from basilica.services.previews import Previews
 from basilica.services.site_builds import SiteBuilds
 from basilica.services.site_imports import SiteImports
+from basilica.services.site_inlays import SiteInlays
 from basilica.services.site_service import SiteService
 from basilica.store.sites import Sites
 
@@ -31,6 +32,7 @@ class Services:
     builds: SiteBuilds
     previews: Previews
     imports: SiteImports
+    inlays: SiteInlays
 
     @classmethod
     def of(cls, data: Path, builds_at_once: int = 2, queue: JobQueue | None = None) -> Services:
@@ -43,7 +45,8 @@ class Services:
         sites = SiteService(store, maps, comparisons, folders, addresses)
         queue = queue or JobQueue(builds_at_once)
         builds, previews = SiteBuilds(store, maps, queue), Previews(store, maps)
-        return cls(store, maps, comparisons, folders, addresses, sites, builds, previews, SiteImports(queue))
+        imports, inlays = SiteImports(queue), SiteInlays(store, maps, queue, data)
+        return cls(store, maps, comparisons, folders, addresses, sites, builds, previews, imports, inlays)
 
     def close(self) -> None:
         """Close the database."""

@@ -11,14 +11,13 @@ from pathlib import Path
 
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.drift_findings import drift_findings
-from basilica.core.exchange.site_import.old_page import is_page
+from basilica.core.exchange.site_import.old_page import can_be_compared, is_page
 from basilica.core.findings.on_source import source_findings
 from basilica.core.map.site import Base
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, Resolver, SiteReader
-from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in
 

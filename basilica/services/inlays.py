@@ -10,7 +10,7 @@ from pathlib import Path
 from markupsafe import escape
 
 from basilica.core.exchange.site_import import analyse
-from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS, can_be_compared
 from basilica.core.exchange.site_import.wrapped_regions import Spans, wrapped_regions
 from basilica.core.map.map_files import PUBLIC, Files, is_file_name
 from basilica.core.outputs.inlay import (
@@ -30,7 +30,6 @@ from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.output_file import File
-from basilica.services.site_imports import can_be_compared
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
 from basilica.store.site_archives import read_site

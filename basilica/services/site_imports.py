@@ -14,7 +14,7 @@ from cachetools import LRUCache
 from basilica.core.exchange.site_import import ImportedSite, analyse
 from basilica.core.exchange.site_import.map_text import with_levels
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site
-from basilica.core.exchange.site_import.old_page import is_page
+from basilica.core.exchange.site_import.old_page import can_be_compared
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import Base
@@ -24,8 +24,9 @@ from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
 from basilica.services.address_check import look_up
 from basilica.services.job_queue import Job, JobQueue, Stopped
+from basilica.services.site_stays import SiteStay, stay_site
 from basilica.store.errors import UsageError
-from basilica.store.folders import write_atomically
+from basilica.store.folders import must_be_new, write_atomically
 from basilica.store.records import NotFound
 
 _REASON = "So it was when the site was brought in. Mend it, and take this out."
@@ -79,13 +80,18 @@ def import_site(
     return SiteImport(site, moved, made, answers, left)
 
 
-def can_be_compared(files: tuple[File, ...]) -> bool:
-    """Whether the pages among some files are few enough to be compared with each other in memory."""
-    return sum(len(file.data) for file in files if is_page(file)) <= limits.IMPORTED_PAGES_BYTES
-
-
 _KEPT = 3
 """Readings that are remembered, the newest."""
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What was read: its files, where it lives, the folder that it lies in, and the work on it."""
+
+    files: tuple[File, ...]
+    base: Base | None
+    folder: Path | None
+    job: Job[SiteImport]
 
 
 class SiteImports:
@@ -93,11 +99,14 @@ class SiteImports:
 
     def __init__(self, queue: JobQueue) -> None:
         self._queue = queue
-        self._known: LRUCache[str, tuple[tuple[File, ...], Base | None, Job[SiteImport]]] = LRUCache(_KEPT)
+        self._known: LRUCache[str, Reading] = LRUCache(_KEPT)
+        self._stays: LRUCache[tuple[str, frozenset[str]], Job[SiteStay]] = LRUCache(_KEPT)
         self._lock = threading.Lock()
 
-    def begin(self, files: tuple[File, ...], base: Base | None = None, main: str = "") -> str:
-        """Begin to read a site; gives the token of that."""
+    def begin(
+        self, files: tuple[File, ...], base: Base | None = None, main: str = "", folder: Path | None = None
+    ) -> str:
+        """Begin to read a site; gives the token of that. ``folder`` is where it lies on this machine, if it does."""
 
         def work(job: Job[SiteImport]) -> SiteImport:
             job.total = 3 * len(files)
@@ -109,36 +118,58 @@ class SiteImports:
 
         token, job = secrets.token_urlsafe(16), Job(work)
         with self._lock:
-            self._known[token] = files, base, job
+            self._known[token] = Reading(files, base, folder, job)
         self._queue.add(job)
         return token
 
     def again(self, token: str, main: str) -> str:
         """Read the same site with another main menu. Raises ``NotFound`` for a token that is not known."""
+        known = self.reading(token)
+        return self.begin(known.files, known.base, main, known.folder)
+
+    def reading(self, token: str) -> Reading:
+        """What was read, with where it came from. Raises ``NotFound`` for a token that is not known."""
         with self._lock:
             known = self._known.get(token)
         if known is None:
             raise NotFound("This reading is not kept any more. Begin again.")
-        return self.begin(known[0], known[1], main)
+        return known
+
+    def stay(self, token: str, left: frozenset[str]) -> Job[SiteStay]:
+        """What becomes of the pages of a site that was read, if they stay where they are; worked out once. ``left``
+        names those that are exceptions. Raises ``NotFound``."""
+        known = self.reading(token)
+
+        def work(job: Job[SiteStay]) -> SiteStay:
+            found = known.job.result
+            if found is None:
+                raise NotFound("The site was not read.")
+            job.total = len(found.site.pages)
+            try:
+                return stay_site(found.site, known.files, left, str(known.folder or ""), job.step)
+            except UsageError as error:
+                job.reason = str(error)
+                raise Stopped from error
+
+        with self._lock:
+            job = self._stays.get((token, left))
+            if job is None or job.is_stopped:
+                job = self._stays[token, left] = Job(work)
+                self._queue.add(job)
+        return job
 
     def job(self, token: str) -> Job[SiteImport] | None:
         """The reading of a token."""
         with self._lock:
             known = self._known.get(token)
-        return known[2] if known is not None else None
+        return known.job if known is not None else None
 
     def stop(self, token: str) -> None:
         """Stop a reading, and forget it."""
         with self._lock:
             known = self._known.pop(token, None)
         if known is not None:
-            known[2].stop()
-
-
-def must_be_new(out: Path) -> None:
-    """Raises ``UsageError`` for a folder that has something in it."""
-    if out.exists() and (not out.is_dir() or any(out.iterdir())):
-        raise UsageError(f"{out} is there already, and is not empty. Name a new folder.")
+            known.job.stop()
 
 
 def write_import(found: SiteImport, out: Path) -> None:

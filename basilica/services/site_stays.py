@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -28,9 +28,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.shared.output_file import File
 from basilica.services.inlays import files_with
-from basilica.services.site_imports import must_be_new
 from basilica.store.errors import UsageError
-from basilica.store.folders import place_in, write_atomically
+from basilica.store.folders import must_be_new, place_in, write_atomically
 
 BEFORE, PROOF = "before.zip", "changes.diff"
 _REASON = "So it was when the site was taken in. Mend it, and take this out."
@@ -76,26 +75,28 @@ class SiteStay:
 
 
 def stay_site(
-    site: ImportedSite, files: Iterable[File], left: Iterable[str] = (), step: Callable[[], None] = lambda: None
+    site: ImportedSite,
+    files: Iterable[File],
+    left: Collection[str] = (),
+    folder: str = "",
+    step: Callable[[], None] = lambda: None,
 ) -> SiteStay:
     """Work out the marks of a site that was read, and what comes between them. ``left`` names pages whose differing
-    regions are exceptions that stay. Raises ``UsageError`` for a name of none."""
+    regions are exceptions that stay; ``folder`` is where the pages are, for the map to say. Raises ``UsageError`` for a
+    name of no page."""
     by_name = {file.path: file.data for file in files}
     unknown = next((name for name in left if name not in site.pages), None)
     if unknown is not None:
         raise UsageError(f"There is no page {unknown[:200]} in this site.")
-    found = _with_breadcrumbs(site, by_name, left, True, step)
+    found = _of(stayed_site(site, left, True, folder), site, by_name, step)
     drawn = [one for one in found.changes if b"basilica: breadcrumbs" in one.marked]
     alike = sum(_region(one.marked, "breadcrumbs") == _region(one.after, "breadcrumbs") for one in drawn)
     if alike < _ALIKE * len(drawn):
-        found = _with_breadcrumbs(site, by_name, left, False, step)
+        found = _of(stayed_site(site, left, False, folder), site, by_name, step)
     return found
 
 
-def _with_breadcrumbs(
-    site: ImportedSite, by_name: dict[str, bytes], left: Iterable[str], breadcrumbs: bool, step: Callable[[], None]
-) -> SiteStay:
-    stayed = stayed_site(site, left, breadcrumbs)
+def _of(stayed: StayedSite, site: ImportedSite, by_name: dict[str, bytes], step: Callable[[], None]) -> SiteStay:
     beside = files_with(stayed.files, by_name)
     compiled = compile_map(stayed.text, beside)
     settable = {check.code for check in CHECKS}
@@ -156,6 +157,22 @@ def _kept(found: SiteStay) -> bytes:
             if one.before != one.after:
                 archive.writestr(f"before/{one.file}", one.before)
                 archive.writestr(f"after/{one.file}", one.after)
+    return made.getvalue()
+
+
+def archive_of(found: SiteStay, files: Iterable[File]) -> bytes:
+    """Everything for a site that came in an archive: all its files, with marks in the pages, in `pages`; and in `map`
+    the map, with what stands beside it, the proof, and the pages as they were."""
+    after = {one.file: one.after for one in found.changes}
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
+        for file in files:
+            archive.writestr(f"pages/{file.path}", after.get(file.path, file.data))
+        for name, data in found.stayed.files.items():
+            archive.writestr(f"map/{name}", data)
+        archive.writestr("map/site.yaml", found.stayed.text)
+        archive.writestr(f"map/{PROOF}", found.proof())
+        archive.writestr(f"map/{BEFORE}", _kept(found))
     return made.getvalue()
 
 

@@ -194,6 +194,12 @@ def place_in(root: Path, name: str) -> Path:
     return path
 
 
+def must_be_new(out: Path) -> None:
+    """Raises ``UsageError`` for a folder that has something in it."""
+    if out.exists() and (not out.is_dir() or any(out.iterdir())):
+        raise UsageError(f"{out} is there already, and is not empty. Name a new folder.")
+
+
 def write_atomically(path: Path, data: bytes, unless: str = "") -> None:
     """Write a file in one step: whoever reads it has the old bytes or the new ones, also after a power cut. Raises
     ``UsageError`` where it cannot be written; ``unless`` is what it says beside that."""

@@ -59,6 +59,16 @@ class Name(OneLine):
         self.data = (self.data or "")[:SITE_NAME_CHARACTERS]
 
 
+class Several(Field):
+    """Texts that may stand several times, such as the names of chosen pages, as they are written."""
+
+    data: list[str]
+
+    def process_formdata(self, valuelist: list[Any]) -> None:
+        """Take what was chosen."""
+        self.data = [str(value) for value in valuelist]
+
+
 class Text(StringField):
     """A text of many lines, with the line ends that files have."""
 

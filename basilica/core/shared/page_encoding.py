@@ -56,3 +56,8 @@ def ascii_like(data: bytes) -> tuple[bytes, str, str]:
     if name.startswith("utf-16"):
         return data[2:].decode(name, "replace").encode("utf-8"), "utf-8", name
     return data.removeprefix(codecs.BOM_UTF8), name, label_of_encoding(name)
+
+
+def as_text(data: bytes) -> str:
+    """A page as text, in the encoding that it says."""
+    return data.decode(encoding_of(data)[0], "replace")

@@ -14,5 +14,8 @@ blueprint = workspace(
         ("GET", "/file", views.file),
         ("GET", "/archive.zip", views.archive),
         ("POST", "/stop", operations.stop),
+        ("GET", "/existing", views.existing),
+        ("POST", "/existing", operations.set_in),
     ],
+    refused=views.refused,
 )

@@ -8,6 +8,15 @@ from urllib.parse import urlencode
 from flask import request
 
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
+from basilica.web.forms import BasilicaForm, OneLine
+
+
+class ExistingPages(BasilicaForm):
+    """The folder of pages that exist, what is to be done there, and the page that new ones are made like."""
+
+    folder = OneLine(default="")
+    act = OneLine(default="look")
+    like = OneLine(default="")
 
 
 @dataclass(frozen=True, slots=True)

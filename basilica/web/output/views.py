@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
-from flask import Response, abort, render_template, request
+from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.diff.line_differences import differences
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
 from basilica.core.outputs.archive import zip_of
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.shared.output_file import File
+from basilica.core.shared.page_encoding import as_text
 from basilica.services.job_queue import Job
 from basilica.services.site_builds import CheckedBuild, Outputs
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.output.forms import OutputQuery
+from basilica.web.output.forms import ExistingPages, OutputQuery
 from basilica.web.output.view_model import file_tree, states
 from basilica.web.working import working
 
 PATIENCE = 1.0
 """Seconds that a request waits for a build before it shows how far that has come."""
+_ROWS = 300
+"""Rows of a list that are shown."""
 _SHOWN = 400_000
 """Bytes of a file that are shown; whoever wants more downloads it."""
 
@@ -95,6 +99,45 @@ def archive(slug: str) -> Response | tuple[str, int]:
         services().addresses.handed_out(slug, plan)
     packed = zip_of((File(path, data) for path, data in made.result.files.items()), slug)
     return download(packed, f"{slug}.zip", "application/zip")
+
+
+def existing(slug: str, error: str = "") -> str:
+    """The pages of a folder, and what a map would change, or has changed, in them."""
+    site = services().store.get(slug)
+    form = ExistingPages.unchecked()
+    token = request.args.get("run", "")
+    run = None
+    if token and not error:
+        job = services().inlays.job(token)
+        run = job.wait(PATIENCE)
+        if run is None and not job.reason:
+            return working(job, "output/setting.html", site=site)
+        error = job.reason
+    report = run.report if run is not None and run.slug == slug else None
+    folder = str(run.folder) if run is not None else form.folder.data or request.args.get("folder", "")
+    changed = report.changed if report is not None else ()
+    wanted = request.args.get("file")
+    chosen = next((one for one in changed if one.file == wanted), changed[0] if changed else None)
+    return render_template(
+        "output/existing.html",
+        site=site,
+        folder=folder or services().inlays.folder_of(site),
+        token=token,
+        run=run,
+        report=report,
+        error=error,
+        is_open=current_app.config["IS_OPEN"],
+        chosen=chosen,
+        rows=differences(*(as_text(data) for data in (chosen.before, chosen.after))) if chosen is not None else (),
+        models=[one.file for one in report.results if one.file.lower().endswith(PAGE_ENDINGS)] if report else [],
+        can_go_back=services().inlays.can_go_back(slug),
+        shown=_ROWS,
+    )
+
+
+def refused(slug: str, problem: str) -> str:
+    """The page with what is the matter."""
+    return existing(slug, problem)
 
 
 def file(slug: str) -> Response | tuple[str, int]:

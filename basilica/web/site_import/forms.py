@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask_wtf.file import FileField
 
-from basilica.web.forms import BasilicaForm, Name, OneLine
+from basilica.web.forms import BasilicaForm, Name, OneLine, Several
 
 
 class ExistingSite(BasilicaForm):
@@ -20,6 +20,13 @@ class MainMenu(BasilicaForm):
     """The menu that is to be the main one, by its name."""
 
     menu = OneLine(default="")
+
+
+class StaySite(BasilicaForm):
+    """The name of the site in the list, and the pages that are exceptions."""
+
+    name = Name(default="")
+    left = Several(default=())
 
 
 class MakeSite(BasilicaForm):

@@ -16,8 +16,11 @@ from basilica.store.site_archives import read_archive, read_site
 from basilica.web.context import services
 from basilica.web.demo import HAND_MADE
 from basilica.web.forms import InvalidForm
-from basilica.web.site_import.forms import ExistingSite, MainMenu, MakeSite
+from basilica.web.site_import.forms import ExistingSite, MainMenu, MakeSite, StaySite
 from basilica.web.site_import.view_model import job_of
+
+_PATIENCE = 20.0
+"""Seconds that a request waits for what was worked out a moment ago."""
 
 
 def begin() -> Response:
@@ -28,7 +31,8 @@ def begin() -> Response:
         files = {"folder": _of_folder, "demo": _demo}.get(form.source.data, _uploaded)(form)
     except UsageError as error:
         raise InvalidForm(str(error)) from error
-    return redirect(url_for("site_import.show", token=services().imports.begin(files, base)), 303)
+    folder = Path(form.folder.data).expanduser().resolve() if form.source.data == "folder" else None
+    return redirect(url_for("site_import.show", token=services().imports.begin(files, base, folder=folder)), 303)
 
 
 def take_menu(token: str) -> Response:
@@ -59,6 +63,25 @@ def make(token: str) -> Response:
     record = services().store.make(name, moved.text, moved.contents, note, files=files or NO_FILES)
     services().imports.stop(token)
     return redirect(url_for("map.show", slug=record.slug), 303)
+
+
+def take_in(token: str) -> Response:
+    """Set marks into the pages of the folder that was read, which stay there, and make the site of their map."""
+    form = StaySite.sent()
+    folder = services().imports.reading(token).folder
+    if folder is None or current_app.config["IS_OPEN"]:
+        raise InvalidForm("These pages are in no folder of this machine. Download them with their marks.")
+    found = services().imports.stay(token, frozenset(form.left.data)).wait(_PATIENCE)
+    if found is None:
+        raise InvalidForm("What changes is still being worked out. Try again in a moment.")
+    if found.compiled.stops:
+        raise InvalidForm("The map has errors, so nothing was written.")
+    try:
+        record = services().inlays.take_in(found, folder, form.name.data or found.site.name or "Existing site")
+    except UsageError as error:
+        raise InvalidForm(str(error)) from error
+    services().imports.stop(token)
+    return redirect(url_for("output.existing", slug=record.slug), 303)
 
 
 def _base(text: str) -> Base | None:

@@ -6,12 +6,15 @@ from dataclasses import dataclass
 
 from flask import abort
 
+from basilica.core.diff.line_differences import DiffLine, differences
 from basilica.core.exchange.site_import import Drift, ImportedSite
 from basilica.core.exchange.site_import.import_report import called
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
+from basilica.core.shared.page_encoding import as_text
 from basilica.services.job_queue import Job
 from basilica.services.site_imports import SiteImport
+from basilica.services.site_stays import PageChange
 from basilica.web.context import services
 
 _EXCERPT = 2_000
@@ -51,6 +54,11 @@ def differing(site: ImportedSite) -> list[DriftedPage]:
     for one in site.drift:
         found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
     return [DriftedPage(file, cells, _excerpts(site, file, cells)) for file, cells in found.items()]
+
+
+def page_differences(change: PageChange) -> tuple[DiffLine, ...]:
+    """What changes in a page beside its marks, line by line."""
+    return differences(*(as_text(data) for data in (change.marked, change.after)))
 
 
 def _excerpts(site: ImportedSite, file: str, cells: dict[str, list[Drift]]) -> dict[str, tuple[str, str]]:

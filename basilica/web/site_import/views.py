@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from collections import Counter
 
-from flask import current_app, render_template, request
+from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.exchange.site_import.import_report import called
 from basilica.core.plan.old_addresses import Answer
 from basilica.services.job_queue import JobState
-from basilica.web.site_import.forms import ExistingSite, MakeSite
-from basilica.web.site_import.view_model import columns_of, differing, job_of
+from basilica.services.site_stays import archive_of
+from basilica.web.context import services
+from basilica.web.downloads import download
+from basilica.web.site_import.forms import ExistingSite, MakeSite, StaySite
+from basilica.web.site_import.view_model import columns_of, differing, job_of, page_differences
 from basilica.web.working import working
 
 PATIENCE = 1.0
@@ -54,7 +57,44 @@ def show(token: str, error: str = "") -> str:
     )
 
 
+def stay(token: str, error: str = "") -> str:
+    """What becomes of the pages if they stay where they are; or how far that is worked out."""
+    form = StaySite.unchecked()
+    left = frozenset(request.args.getlist("left") or form.left.data)
+    reading = services().imports.reading(token)
+    job = services().imports.stay(token, left)
+    found = job.wait(PATIENCE)
+    if found is None:
+        return working(job, "site_import/reading.html", reading=token)
+    drifted = {one.file for one in found.site.drift}
+    return render_template(
+        "site_import/stay.html",
+        reading=token,
+        found=found,
+        folder=reading.folder if not current_app.config["IS_OPEN"] else None,
+        error=error,
+        name=form.name.data or found.site.name,
+        left=left,
+        exceptions=[file for file in sorted(left) if file in drifted],
+        rows={one.file: page_differences(one) for one in found.mended[:SHOWN]},
+        more=len(found.mended) - SHOWN,
+        called=called,
+    )
+
+
+def stay_archive(token: str) -> Response:
+    """The pages with their marks, and their map, as an archive."""
+    left = frozenset(request.args.getlist("left"))
+    reading = services().imports.reading(token)
+    found = services().imports.stay(token, left).wait(PATIENCE * 20)
+    if found is None:
+        abort(409, "What changes is still being worked out. Try again in a moment.")
+    return download(archive_of(found, reading.files), "site-with-marks.zip", "application/zip")
+
+
 def refused(_slug: str, problem: str) -> str:
     """The form again, or the report, with what is the matter."""
     token = (request.view_args or {}).get("token")
+    if token and request.path.endswith("/stay"):
+        return stay(token, problem)
     return show(token, problem) if token else new(problem)

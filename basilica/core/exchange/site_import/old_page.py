@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import codecs
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
 from basilica.core.exchange.site_import.source_tree import Element, plain, read_tree
+from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
 from basilica.core.shared.page_encoding import ascii_like, encoding_of
 
@@ -137,3 +139,8 @@ def read_old_page(file: File) -> OldPage:
     """A page from the bytes of its file."""
     data, encoding, charset = ascii_like(file.data)
     return OldPage(file.path, data, encoding, charset, encoding_of(file.data)[1], file.data.startswith(codecs.BOM_UTF8))
+
+
+def can_be_compared(files: Iterable[File]) -> bool:
+    """Whether the pages among some files are few enough to be compared with each other in memory."""
+    return sum(len(file.data) for file in files if is_page(file)) <= limits.IMPORTED_PAGES_BYTES

@@ -44,15 +44,15 @@ class StayedSite:
     notes: tuple[str, ...]
 
 
-def stayed_site(site: ImportedSite, left: Iterable[str] = (), breadcrumbs: bool = True) -> StayedSite:
+def stayed_site(site: ImportedSite, left: Iterable[str] = (), breadcrumbs: bool = True, folder: str = "") -> StayedSite:
     """Make the map of a site that stays. ``left`` names pages whose differing regions are exceptions, and stay so;
-    without ``breadcrumbs`` these stay the pages' own."""
-    return _Stay(site, frozenset(left)).done(breadcrumbs)
+    without ``breadcrumbs`` these stay the pages' own. ``folder`` is where the pages are, if the map is to say that."""
+    return _Stay(site, frozenset(left), folder).done(breadcrumbs)
 
 
 class _Stay:
-    def __init__(self, site: ImportedSite, left: frozenset[str]) -> None:
-        self.site, self.left, self.map = site, left, MapText(site)
+    def __init__(self, site: ImportedSite, left: frozenset[str], folder: str) -> None:
+        self.site, self.left, self.folder, self.map = site, left, folder, MapText(site)
         self.notes = self.map.notes
         self.marks: dict[str, list[Mark]] = defaultdict(list)
         self.put_in: dict[str, list[PutIn]] = defaultdict(list)
@@ -195,10 +195,12 @@ class _Stay:
     # The map
 
     def _inlay_lines(self, crumbs: EntryMarkup | None) -> Iterator[str]:
-        if not self.markups and crumbs is None:
+        if not self.markups and crumbs is None and not self.folder:
             return
         yield ""
         yield "inlay:"
+        if self.folder:
+            yield f"  folder: {write_scalar(self.folder)}"
         if self.markups:
             yield "  menus:"
             for name, markup in self.markups.items():

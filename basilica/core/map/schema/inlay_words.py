@@ -8,6 +8,7 @@ REPLACED = ("title", "description", "canonical")
 """What of a page's own head can be replaced."""
 
 INLAY = (
+    Word("folder", "text", "The folder of the pages, as the map's own folder sees it, or in full."),
     Word(
         "replace",
         "one or several of",

@@ -7,7 +7,7 @@ import re
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP, REPLACED
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import UNSEEN, Context, keys_of, kind_of
+from basilica.core.map.site.field_reader import UNSEEN, Context, keys_of, kind_of, text_of
 from basilica.core.map.site.shared_values import NO_INLAY, EntryMarkup, InlaySettings
 
 _MOST = 2_000
@@ -46,7 +46,8 @@ def read_inlay(node: Node, menus: list[str], context: Context) -> InlaySettings:
             markups[name.value] = _markup(value, f"`{name.value}` below `inlay`", context)
     crumbs = _markup(keys["breadcrumbs"][1], "`breadcrumbs` below `inlay`", context) if "breadcrumbs" in keys else None
     replace = _replaced(keys["replace"][1], context) if "replace" in keys else frozenset()
-    return InlaySettings(replace, markups, crumbs)
+    folder = text_of(keys["folder"][1], "The folder of the pages", context) if "folder" in keys else None
+    return InlaySettings(replace, markups, crumbs, (folder or "").strip())
 
 
 def _replaced(node: Node, context: Context) -> frozenset[str]:

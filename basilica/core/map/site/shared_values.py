@@ -82,12 +82,13 @@ class EntryMarkup:
 
 @dataclass(frozen=True)
 class InlaySettings:
-    """How shared regions are set into pages that exist: what of their heads is replaced, and how menus, by name, and
-    breadcrumbs are written there."""
+    """How shared regions are set into pages that exist: the folder of these, what of their heads is replaced, and how
+    menus, by name, and breadcrumbs are written there."""
 
     replace: frozenset[str] = frozenset()
     menus: Mapping[str, EntryMarkup] = field(default_factory=dict)
     breadcrumbs: EntryMarkup | None = None
+    folder: str = ""
 
 
 NO_INLAY = InlaySettings()
