@@ -19,6 +19,7 @@ from basilica.services import Services
 from basilica.store.records import NotFound
 from basilica.web.config import Config
 from basilica.web.context import services
+from basilica.web.preview.existing_pages import answered
 from basilica.web.preview.preview_options import PreviewOptions
 from basilica.web.security import host_allowed
 
@@ -79,6 +80,7 @@ def create_preview_app(config: Config, its_services: Services) -> Flask:
         return response
 
     app.add_url_rule("/", view_func=_nothing)
+    app.add_url_rule("/existing/<reading>/<int:number>/<path:path>", view_func=_existing)
     app.add_url_rule("/<token>", view_func=_root)
     for view, method in ((_show, "GET"), (_receive, "POST")):
         app.add_url_rule("/<token>/", view_func=view, methods=[method], defaults={"path": ""})
@@ -92,6 +94,20 @@ def _notice(code: int, message: str) -> Response:
 
 def _nothing() -> Response:
     return _notice(404, "Previews are opened from the Preview workspace of a site.")
+
+
+def _existing(reading: str, number: int, path: str) -> Response:
+    """A page of a site that is being brought in, with the menu of a number framed in it."""
+    try:
+        known = services().imports.reading(reading)
+    except NotFound as error:
+        return _notice(404, str(error))
+    found = known.job.result
+    prefix = f"/existing/{reading}/{number}"
+    made = answered(found, known.files, number, path, prefix) if found is not None else None
+    if made is None:
+        return _notice(404, "The site that was read has no such file.")
+    return Response(made[0], content_type=made[1])
 
 
 def _root(token: str) -> BaseResponse:

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
+from urllib.parse import quote
 
 from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.exchange.site_import.import_report import called
 from basilica.core.plan.old_addresses import Answer
 from basilica.services.job_queue import JobState
+from basilica.services.site_imports import SiteImport
 from basilica.services.site_stays import archive_of
 from basilica.web.context import services
 from basilica.web.downloads import download
+from basilica.web.preview.existing_pages import place_of_menu
 from basilica.web.site_import.forms import ExistingSite, MakeSite, StaySite
 from basilica.web.site_import.view_model import columns_of, differing, job_of, page_differences
 from basilica.web.working import working
@@ -54,7 +57,14 @@ def show(token: str, error: str = "") -> str:
         called=called,
         findings=findings,
         shown=SHOWN,
+        frames=[_frame(found, token, number) for number in range(len(found.site.menus))],
     )
+
+
+def _frame(found: SiteImport, token: str, number: int) -> str:
+    """The address at which a menu is shown on a page that has it."""
+    file, anchor = place_of_menu(found, number) or ("", "")
+    return f"{current_app.config['PREVIEW_ORIGIN']}/existing/{token}/{number}/{quote(file)}#{quote(anchor)}"
 
 
 def stay(token: str, error: str = "") -> str:
