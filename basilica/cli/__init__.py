@@ -121,7 +121,7 @@ def audit(
     if results.built.home is None:
         message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
         click.echo(message, err=True)
-    results.places = SourcePlaces(reading(folder))
+    results = results.read_again(SourcePlaces(reading(folder)))
     said = of_pages(built_files(folder), lives, results.built.resolver)
     found = (one for one in said if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))

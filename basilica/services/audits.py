@@ -32,11 +32,13 @@ class FoundFile:
     path: Path
     name: str
     size: int
+    is_link: bool = False
+    """Whether it is a symbolic link: that it is there is known, and it is not followed."""
 
     @property
     def is_read(self) -> bool:
         """Whether its text matters. What is larger than any page is only listed."""
-        return self.name.lower().endswith(_READ) and self.size <= limits.FILE_BYTES
+        return not self.is_link and self.name.lower().endswith(_READ) and self.size <= limits.FILE_BYTES
 
     def read(self) -> File:
         """The file with its bytes. Raises ``UsageError`` where it cannot be read."""
@@ -91,8 +93,7 @@ def is_reported(file: str, include: Sequence[str], exclude: Sequence[str]) -> bo
 
 
 def built_files(folder: Path) -> list[FoundFile]:
-    """Every file in a folder, in order, but for hidden ones and those that links lead to from it. Raises ``UsageError``
-    where there is no such folder."""
+    """Every file in a folder, in order, but for hidden ones. Raises ``UsageError`` where there is no such folder."""
     if not folder.is_dir():
         raise UsageError(f"There is no folder {folder}.")
     found = []
@@ -104,6 +105,7 @@ def built_files(folder: Path) -> list[FoundFile]:
                 state = path.lstat()
             except OSError:
                 continue
-            if not name.startswith(".") and stat.S_ISREG(state.st_mode):
-                found.append(FoundFile(path, path.relative_to(folder).as_posix(), state.st_size))
+            is_link = stat.S_ISLNK(state.st_mode)
+            if not name.startswith(".") and (is_link or stat.S_ISREG(state.st_mode)):
+                found.append(FoundFile(path, path.relative_to(folder).as_posix(), state.st_size, is_link))
     return sorted(found, key=lambda each: each.name)

@@ -162,6 +162,11 @@ class CheckResults:
         left = (one for one in self.violations if one[1].page is None or wanted(one[1].page.file))
         return CheckResults(self.built, tuple(left), self.checks, self.places)
 
+    def read_again(self, places: SourcePlaces) -> CheckResults:
+        """The same with places in the files of the site, and without what is not written there."""
+        left = tuple(one for one in self.violations if places.stands(one[1]))
+        return CheckResults(self.built, left, self.checks, places)
+
     @cached_property
     def levels(self) -> CheckLevels:
         """What the map says of checks."""

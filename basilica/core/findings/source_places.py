@@ -39,6 +39,15 @@ class SourcePlaces:
         at = _offset(page, violation) if page is not None else None
         return Place(*page.place(at), file) if page is not None and at is not None else START._replace(file=file)
 
+    def stands(self, violation: Violation) -> bool:
+        """Whether what is off is written in the file. Browsers double elements that are not closed, and what is doubled
+        there is not there twice."""
+        page: PageSource | None = self._page(violation.page.file) if violation.page is not None else None
+        if page is None or violation.spot is None or not violation.spot[0].startswith("[id="):
+            return True
+        condition = _parsed(violation.spot[0])
+        return sum(tag.opens and any(_fits(tag, one) for one in condition) for tag in page.tags) > violation.spot[1]
+
 
 def _offset(page: PageSource, violation: Violation) -> int | None:
     if violation.spot is not None:

@@ -8,7 +8,7 @@ VAGUE = frozenset(
         "click", "click here", "click me", "here", "link", "this link", "more", "read more", "learn more", "see more",
         "find out more", "more info", "more information", "details", "go", "continue", "this page", "this", "page",
         # Other languages; from memory
-        "hier", "hier klicken", "klicken sie hier", "mehr", "mehr erfahren", "weiterlesen", "weiter",
+        "hier", "hier klicken", "klicken sie hier", "mehr", "mehr erfahren", "weiterlesen",
         "ici", "cliquez ici", "en savoir plus", "lire la suite", "plus",
         "aquí", "haga clic aquí", "leer más", "más", "saber más",
         "qui", "clicca qui", "leggi di più", "scopri di più",
@@ -20,5 +20,5 @@ _ENDS = " .…:!>»→›"
 
 
 def is_vague(text: str) -> bool:
-    """Whether words say nothing by themselves."""
-    return len(text) < 30 and text.strip(_ENDS).casefold() in VAGUE
+    """Whether words say nothing by themselves. Those in capitals are keywords of some language."""
+    return not (len(text) > 1 and text.isupper()) and len(text) < 30 and text.strip(_ENDS).casefold() in VAGUE

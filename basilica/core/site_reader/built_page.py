@@ -64,10 +64,13 @@ class Load(NamedTuple):
 
 
 class Landmark(NamedTuple):
-    """A landmark: its role, and its name (empty for none)."""
+    """A landmark: its role, its name (empty for none), and for navigation where its links lead, as written. ``number``
+    tells apart those that are alike, where that is wanted."""
 
     role: str
     name: str
+    links: tuple[str, ...] = ()
+    number: int = 0
 
 
 class BuiltCrumb(NamedTuple):
@@ -126,6 +129,8 @@ class Region:
     """Bytes of its HTML; 0 for the main content."""
     links: list[Link] = field(default_factory=list)
     loads: list[Load] = field(default_factory=list)
+    forms: list[str] = field(default_factory=list)
+    """Addresses to which its forms lead."""
     ids: list[str] = field(default_factory=list)
     names: list[str] = field(default_factory=list)
     """Of `a` elements, which old pages jump to."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict, deque
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
@@ -148,13 +149,16 @@ class BuiltSite:
         return page.indexed and not page.file.endswith("404.html")
 
     def sharing(self, of: Callable[[BuiltPage], str | None]) -> Iterator[tuple[str, list[BuiltPage]]]:
-        """What several pages have in common that each should have for itself, and these pages."""
-        found: dict[str, list[BuiltPage]] = defaultdict(list)
+        """What several pages have in common that each should have for itself, and these pages. What translations of one
+        another have in common, by their languages or by how their files are called, is none of it."""
+        found: dict[tuple[str, str], dict[str, BuiltPage]] = defaultdict(dict)
         for page in self.pages:
             text = of(page)
             if text and page.indexed:
-                found[text.casefold()].append(page)
-        return ((of(pages[0]) or "", pages) for pages in found.values() if len(pages) > 1)
+                place = _LANGUAGE_IN_NAME.sub("", page.file) if self.plan is None else page.file
+                found[text.casefold(), page.language or ""].setdefault(place, page)
+        shared = (list(pages.values()) for pages in found.values() if len(pages) > 1)
+        return ((of(pages[0]) or "", pages) for pages in shared)
 
     def place_of(self, page: BuiltPage, menu: BuiltMenu) -> str:
         """From where the links of a menu are followed: empty where they lead to the same places from everywhere."""
@@ -181,13 +185,16 @@ class BuiltSite:
         for page in (*self.pages, *self.redirects):
             sets = []
             for region in page.regions:
-                if not region.links:
+                if not region.links and not region.forms:
                     continue
                 shared = self.is_shared(page, region)
                 key = self.shared_key(page, region)
                 files = of_region.get(key) if shared else None
                 if files is None:
-                    targets = self.targets(page, region)
+                    targets = (
+                        *self.targets(page, region),
+                        *(self.resolver.target(page.file, action) for action in region.forms),
+                    )
                     files = frozenset(ends.get(t.file, t.file) for t in targets if t.file is not None)
                     if shared:
                         of_region[key] = files
@@ -322,6 +329,10 @@ class SiteReader:
             self._sizes,
             self._texts,
         )
+
+
+_LANGUAGE_IN_NAME = re.compile(r"(?:^|(?<=[/._-]))[a-z]{2}(?:[_-][A-Za-z]{2,4})?(?=[/._-])")
+"""The tag of a language in the name of a file or a folder: `guide.pt.html/ch2.html`, `de/index.html`."""
 
 
 def read_site(

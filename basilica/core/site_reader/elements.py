@@ -86,8 +86,16 @@ def _region_landmark(region: Region, node: LexborNode, attributes: Mapping[str, 
     role = ROLES.get(tag) or (_NAMED_ROLES[tag] if named else None)
     if tag in ("header", "footer") and (region.in_main or _is_within_section(node)):
         return
+    if tag == "aside" and not named and _is_within_section(node, _SECTIONING - {"main"}):
+        return  # scoped to a section, it is a landmark only with a name (HTML Accessibility API Mappings, aside)
     if role:
         _landmark(region, node, attributes, role)
+
+
+def _form(region: Region, node: LexborNode, attributes: Mapping[str, str | None]) -> None:
+    if attributes.get("action"):
+        region.forms.append(attributes["action"] or "")
+    _region_landmark(region, node, attributes)
 
 
 def _landmark(region: Region, node: LexborNode, attributes: Mapping[str, str | None], role: str) -> None:
@@ -95,13 +103,14 @@ def _landmark(region: Region, node: LexborNode, attributes: Mapping[str, str | N
     labelled = attributes.get("aria-labelledby")
     if labelled and not name:
         name = "#" + labelled
-    region.landmarks.append(Landmark(role, name))
+    links = tuple(link.attributes.get("href") or "" for link in node.css("a[href]")) if role == "navigation" else ()
+    region.landmarks.append(Landmark(role, name, links))
 
 
-def _is_within_section(node: LexborNode) -> bool:
+def _is_within_section(node: LexborNode, kinds: frozenset[str] = _SECTIONING) -> bool:
     above = node.parent
     while above is not None:
-        if above.tag in _SECTIONING:
+        if above.tag in kinds:
             return True
         above = above.parent
     return False
@@ -114,6 +123,7 @@ READ: dict[str, Callable[[Region, LexborNode, Mapping[str, str | None]], None]] 
     **dict.fromkeys((tag for tag in _LOADS if tag not in _FOCUSED), _load),
     **dict.fromkeys(_LEVELS, _heading),
     **dict.fromkeys([*ROLES, *_NAMED_ROLES], _region_landmark),
+    "form": _form,
 }
 """What reads an element, by its tag."""
 

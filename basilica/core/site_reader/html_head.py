@@ -46,8 +46,8 @@ def _meta(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
 
 def _head_link(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
     href, rel = attributes.get("href"), (attributes.get("rel") or "").lower().split()
-    if not href:
-        return
+    if not href or (not rel and attributes.get("rev")):
+        return  # what a page says of its maker, backwards, is no address to be followed
     if "canonical" in rel:
         head.canonical = href
     if {"stylesheet", "icon", "preload", "modulepreload", "manifest", "apple-touch-icon"} & set(rel):

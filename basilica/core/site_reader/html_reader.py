@@ -139,7 +139,7 @@ class PageReader:
                 self._nav(region, node, attributes)
         if not in_main:
             region.words = words_outside_menus(root)
-        relative = [link.href for link in region.links if is_relative(link.href)]
+        relative = [href for href in (*(link.href for link in region.links), *region.forms) if is_relative(href)]
         region.varies = ("page" if any(href[:1] in "#?" for href in relative) else "place") if relative else ""
         return region
 

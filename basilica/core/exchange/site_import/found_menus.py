@@ -175,7 +175,14 @@ def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
     links = element.links
     if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
         return False
-    along = [link for link in links if _ALONG.fullmatch(label_of(link)) or _says(link, _ALONG_RELATIONS)]
+    beside = {follow(page, href).file for href in page.neighbours} - {None}
+    along = [
+        link
+        for link in links
+        if _ALONG.fullmatch(label_of(link))
+        or _says(link, _ALONG_RELATIONS)
+        or (beside and len(links) <= len(beside) + 2 and follow(page, link.attributes["href"]).file in beside)
+    ]
     steps = [*along, *(link for link in links if _STEP.fullmatch(label_of(link)) and link not in along)]
     led = (follow(page, link.attributes["href"]).file for link in along)
     return any(led) and len(steps) >= len(links) / 2

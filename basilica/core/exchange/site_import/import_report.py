@@ -52,6 +52,7 @@ def report_values(site: ImportedSite) -> dict[str, Any]:
             {"file": one.file, "block": one.block, "kind": str(one.kind), "words": one.words, "line": one.line}
             for one in site.drift
         ],
+        "with-sequence": sorted(site.with_sequence),
         "others": list(site.others),
         "leads-elsewhere": dict(site.gone),
         "notes": list(site.notes),
@@ -90,6 +91,9 @@ def report_lines(site: ImportedSite) -> Iterator[str]:
             where = "before the content" if part.name in site.before else "after the content"
             yield f"  {called(part.name)}, on {len(part.same)} pages, {where}: {_short(part.words)}"
     yield ""
+    if site.with_sequence:
+        yield f"Links to the page before and the one after: on {_count(len(site.with_sequence), 'page')}"
+        yield ""
     drifted = {one.file for one in site.drift}
     yield f"Pages that differ: {len(drifted)}" if drifted else "No page differs from the others"
     yield from _some([f"  {one.file}:{one.line}: {_block(one.block)}{one.words}" for one in site.drift])

@@ -113,6 +113,8 @@ class ImportedSite:
     """The page for addresses that do not exist."""
     not_found_content: str = ""
     """What is its own."""
+    with_sequence: frozenset[str] = frozenset()
+    """The files of pages with links to the page before and the one after."""
     trails: Mapping[str, Element] = field(default_factory=dict)
     """By file, the element with its breadcrumbs."""
     follow: Follow = field(compare=False, repr=False, kw_only=True)

@@ -106,6 +106,15 @@ class OldPage:
             if "stylesheet" in one.attributes.get("rel", "").lower().split() and one.attributes.get("href")
         )
 
+    @cached_property
+    def neighbours(self) -> tuple[str, ...]:
+        """The addresses that its head gives for the page before and the one after (HTML, link types)."""
+        links = (element.attributes for element in self.tree.walk() if element.tag == "link")
+        kinds = {"prev", "previous", "next"}
+        return tuple(
+            one["href"] for one in links if one.get("href") and not kinds.isdisjoint(one.get("rel", "").lower().split())
+        )
+
     @property
     def leads_on(self) -> str:
         """Where it sends its readers, if that is all it does; else empty."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
@@ -48,13 +49,18 @@ from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.link_resolver import INDEXES
 
 _HOMES = (*INDEXES, "home.html", "home.htm")
+_HOME_IN_LANGUAGE = re.compile(r"index\.[a-z]{2}(?:[_-][a-z]{2,4})?\.html?")
 _NOT_FOUND = ("404.html", "404.htm")
 _SHARE = 0.6
 """On so many of the pages that have a block of one name it must be breadcrumbs, or a sequence, to be that."""
 
+_HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6"])
+"""A heading by itself is no part: what stands below it may be, or the page's own."""
 _PART_SHARE = 0.66
 """On so many pages a block that is no menu must stand to be a part of all."""
 
+_OTHER_KIND = 2
+"""A page that lacks so many shared parts is of another kind."""
 _SECTION_LACKS = 0.4
 """Of the pages to which a menu of a section leads, at most so many, beside those that have it, may lack it."""
 _SECTION_LIKE = 0.5
@@ -140,6 +146,7 @@ class _Analysis:
             not_found=self.not_found,
             not_found_content=self._of_not_found(kept),
             notes=tuple(self._notes(chosen)),
+            with_sequence=frozenset(sequences),
             trails={file: elements[0] for file, elements in trails.items()},
             follow=self.follow,
         )
@@ -153,6 +160,7 @@ class _Analysis:
                 return led  # the front door only leads into the house
         at_top = {file.lower(): file for file in self.pages if "/" not in file}
         found = next((at_top[name] for name in _HOMES if name in at_top), None)
+        found = found or next((file for name, file in at_top.items() if _HOME_IN_LANGUAGE.fullmatch(name)), None)
         return found or min(self.pages, key=lambda file: (file.count("/"), len(file), file), default=None)
 
     def _base_said(self) -> Base | None:
@@ -190,7 +198,9 @@ class _Analysis:
                 elements = {file: innermost_with_links(one.element) for file, one in block.blocks.items()}
                 menus.append(self._menu(block, elements))
             more = len(block.words.split()) > len(core.text.split())
-            if (is_menu and more) or (not is_menu and len(block.blocks) >= _PART_SHARE * len(self.pages)):
+            is_heading = model.element.tag in _HEADINGS
+            everywhere = not is_menu and not is_heading and len(block.blocks) >= _PART_SHARE * len(self.pages)
+            if (is_menu and more) or everywhere:
                 parts.append(block)
         return menus, parts
 
@@ -422,10 +432,24 @@ class _Analysis:
         drift += trail_drift(ways, trails, self.pages)
         styles = {file: frozenset(self._style(page, one) for one in page.styles) for file, page in self.pages.items()}
         drift += head_drift(self.pages, styles)
+        drift = self._of_same_kind(drift, {*in_menus})
         framed = self._framed()
         drift = mistakes((one for one in drift if one.file not in framed), len(self.pages))
         order = {file: number for number, file in enumerate(self.pages)}
         return sorted(drift, key=lambda one: (order[one.file], one.block, one.line)), named
+
+    def _of_same_kind(self, drift: list[Drift], menus: set[str]) -> list[Drift]:
+        """Without the parts that home lacks, and that a page lacks of which several are not there: such a page is of
+        another kind, like a search or an index, and lacks them on purpose."""
+        lacking = Counter(one.file for one in drift if one.kind is DriftKind.MISSING and one.block not in menus)
+        return [
+            one
+            for one in drift
+            if one.kind is not DriftKind.MISSING
+            or one.block in menus
+            or not one.block
+            or (one.file != self.home and lacking[one.file] < _OTHER_KIND)
+        ]
 
     def _framed(self) -> set[str]:
         """The pages that are shown in frames of others, and lack on purpose what those have."""

@@ -17,7 +17,9 @@ _ONCE = {"banner": "header", "contentinfo": "footer"}
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The landmarks of each page, held against one another."""
     for page in built.pages:
-        landmarks = [(landmark.role, landmark.name) for landmark in page.landmarks()]
+        # The same links twice, as above and below a long page, are one thing and have one name.
+        numbered = (one if one.name and one.links else one._replace(number=n) for n, one in enumerate(page.landmarks()))
+        landmarks = [(one.role, one.name) for one in dict.fromkeys(numbered)]
         if len(set(landmarks)) == len(landmarks):
             roles = Counter(role for role, _ in landmarks)
             bare = [role for role, name in landmarks if not name and roles[role] > 1 and role in _TAGS]

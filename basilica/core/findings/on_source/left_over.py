@@ -12,7 +12,7 @@ from basilica.core.site_reader.page_source import PageSource
 
 _LEFT = re.compile(
     r"\{\{[^{}\n]{0,80}\}\}|\{%[^%\n]{0,80}%\}|<%[^%]{0,80}%>|\$\{[\w.]{1,60}\}|\[\[[\w .]{1,60}\]\]|%%[A-Z_]{2,40}%%"
-    r"|\bLorem ipsum\b|<\?php\b|\bTODO:|\bXXX\b|\[(?:insert|your|title|name)[^\]\n]{0,40}\]|\bundefined\b(?=\s*$)",
+    r"|\bLorem ipsum\b|<\?php\b|\bTODO:|\[(?:insert|your) [^\]\n]{0,40}\]",
     re.IGNORECASE,
 )
 _CODE = ("code", "pre", "samp", "kbd", "tt", "textarea", "script", "style")
