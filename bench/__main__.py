@@ -27,6 +27,7 @@ from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.store.build_folder import BuildFolder
 from basilica.store.folders import write_atomically
+from bench.inlays import inlays
 from bench.load import load
 from bench.plain import PlainSite
 from bench.sites import PAGES, large_contents, large_map, map_of
@@ -79,6 +80,7 @@ def main() -> None:
     megabytes = int(subprocess.run([sys.executable, "-m", "bench.memory"], capture_output=True, check=True).stdout)
     console.print(f"  memory of building and checking, in a process of its own: {megabytes} MB  (wanted: below 1,000)")
     keystroke(console)
+    inlays(console, measure, show, MEMORY)
     load(console)
 
 
@@ -179,6 +181,9 @@ NAMES = {
     "parse": "parsing alone",
     "drawn": "reading, checking and drawing the map",
     "events": "the parser's event stream alone",
+    "place": "putting marks into every page, and what all share between them",
+    "alone": "parsing every page, and writing the same",
+    "check": "holding every page against the map",
 }
 
 

@@ -17,6 +17,7 @@ from basilica.core.outputs.inlay import (
     REGIONS,
     CannotInlay,
     NewPage,
+    has_set_in,
     inlay,
     marked_regions_of,
     names_in,
@@ -196,6 +197,12 @@ class FolderInlay:
                 return None
             whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
+            if not self.place and self._has_all(data, {name: regions[name] for name in names}):
+                self._met |= names
+                without = tuple(
+                    name for name, text in regions.items() if text and name in REGIONS and name not in names
+                )
+                return InlayResult(file, (), without, "", self._is_dead(data))
             done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
             self._met |= names_in(done.data)
             if write and done.data != data:
@@ -205,9 +212,17 @@ class FolderInlay:
             return InlayResult(file, problem=str(error))
         except OSError as error:
             return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
-        dead = b'href="#content"' in done.data and not _CONTENT.search(done.data)
         bytes_of = (data, done.data) if keep and done.data != data else (b"", b"")
-        return InlayResult(file, done.changed, done.without, "", dead, *bytes_of)
+        return InlayResult(file, done.changed, done.without, "", self._is_dead(done.data), *bytes_of)
+
+    def _has_all(self, data: bytes, regions: dict[str, str]) -> bool:
+        """Whether it is clear at first sight that a page is as the map says."""
+        return not self.plan.site.inlay.replace and b"<base" not in data and has_set_in(data, regions)
+
+    @staticmethod
+    def _is_dead(data: bytes) -> bool:
+        """Whether the skip link of a page leads nowhere."""
+        return b'href="#content"' in data and not _CONTENT.search(data)
 
     def _new(self, key: str, file: str, like: str, write: bool, keep: bool) -> InlayResult:
         """A page that was not there, made like one that is."""

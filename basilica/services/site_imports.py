@@ -85,7 +85,7 @@ _KEPT = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class ReadSite:
     """What was read: its files, where it lives, the folder that it lies in, and the work on it."""
 
     files: tuple[File, ...]
@@ -99,7 +99,7 @@ class SiteImports:
 
     def __init__(self, queue: JobQueue) -> None:
         self._queue = queue
-        self._known: LRUCache[str, Reading] = LRUCache(_KEPT)
+        self._known: LRUCache[str, ReadSite] = LRUCache(_KEPT)
         self._stays: LRUCache[tuple[str, frozenset[str]], Job[SiteStay]] = LRUCache(_KEPT)
         self._lock = threading.Lock()
 
@@ -118,7 +118,7 @@ class SiteImports:
 
         token, job = secrets.token_urlsafe(16), Job(work)
         with self._lock:
-            self._known[token] = Reading(files, base, folder, job)
+            self._known[token] = ReadSite(files, base, folder, job)
         self._queue.add(job)
         return token
 
@@ -127,7 +127,7 @@ class SiteImports:
         known = self.reading(token)
         return self.begin(known.files, known.base, main, known.folder)
 
-    def reading(self, token: str) -> Reading:
+    def reading(self, token: str) -> ReadSite:
         """What was read, with where it came from. Raises ``NotFound`` for a token that is not known."""
         with self._lock:
             known = self._known.get(token)

@@ -9,7 +9,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.outputs.inlay import REGIONS, CannotInlay, inlay, marked_regions_of, region_names
+from basilica.core.outputs.inlay import (
+    REGIONS,
+    CannotInlay,
+    has_set_in,
+    inlay,
+    marked_regions_of,
+    names_in,
+    region_names,
+)
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.shared.html_scanner import scan
@@ -150,3 +158,75 @@ def test_a_page_with_wrong_marks_is_left_alone(page: str, said: str) -> None:
 @pytest.mark.parametrize("piece", [b'<a b="c" ', b"<!--", b"<", b"<a =", b"</", b"<script>", b"<a b='"])
 def test_no_page_takes_the_scanner_past_linear_time(piece: bytes) -> None:
     assert len(list(scan(piece * 50_000))) <= 50_000
+
+
+OWN = """site: {name: Mill, base: https://mill.example, urls: files, links: file, title: '{title} | {site}'}
+pages: {home: {path: /}, visit: {description: 'Come & see', pages: {hours: Opening}}, press: {}}
+menus: {main: [home, visit: [hours], press]}
+parts: {foot: {text: 'Write to [us](page:press).'}}
+inlay:
+  replace: [title, description, canonical]
+  menus:
+    main:
+      entry: '<li><a href="{address}">{label}</a>{below}</li>'
+      current: '<li class="on"><b>{label}</b>{below}</li>'
+      holds: '<li class="open"><a href="{address}">{label}</a>{below}</li>'
+      below: '<ol>{entries}</ol>'
+  breadcrumbs: {entry: '<a href="{address}">{label}</a>', current: '<i>{label}</i>', between: ' / '}
+"""
+
+
+def set_into(page: str, key: str, file: str) -> str:
+    plan = compile_map(OWN).plan
+    assert plan is not None
+    made = Renderer(plan, {}, menus_alone=tuple(plan.menus), inlaid=frozenset())
+    head = {"title": "Opening | Mill", "description": "Come &amp; see", "canonical": "https://mill.example/x.html"}
+    names = names_in(page.encode())
+    return inlay(page.encode(), marked_regions_of(made, key, names), head=head, file=file).data.decode()
+
+
+def test_entries_are_written_as_the_pages_write_them() -> None:
+    page = f"<ul>{pair('entries main')}</ul><p>{pair('breadcrumbs')}</p>{pair('part foot')}{pair('list main')}"
+    done = set_into(page, "visit/hours", "visit/hours.html")
+    assert (
+        '<li><a href="../index.html">Home</a></li>\n<li class="open"><a href="../visit.html">Visit</a>'
+        '<ol><li class="on"><b>Opening</b></li></ol></li>\n<li><a href="../press.html">Press</a></li><!-- /basilica'
+    ) in done
+    crumbs = '<a href="../index.html">Home</a> / <a href="../visit.html">Visit</a> / <i>Opening</i>'
+    assert f"<p><!-- basilica: breadcrumbs -->{crumbs}<!-- /basilica: breadcrumbs --></p>" in done
+    assert '<p>Write to <a href="../press.html">us</a>.</p><!-- /basilica: part foot -->' in done
+    bare = LexborHTMLParser(done.partition("list main -->")[2])
+    assert [each.text() for each in bare.css("ul > li > a")] == ["Home", "Visit", "Opening", "Press"]
+    assert bare.css_first("nav") is None and "assets/" not in done
+    # What differs in how its links are spelled alone stays as somebody wrote it.
+    other = done.replace('"../press.html"', "'../visit/../press.html'")
+    assert set_into(other, "visit/hours", "visit/hours.html") == other
+
+
+def test_the_head_of_a_page_is_replaced_and_never_doubled() -> None:
+    page = (
+        "<head><title>Old <b></title><meta content='x' name=description><link href=/old rel=canonical></head>"
+        f"<body><title>no</title>{pair('entries main')}"
+    )
+    done = set_into(page, "visit/hours", "visit/hours.html")
+    head = done.partition("</head>")[0]
+    assert head == (
+        "<head><title>Opening | Mill</title><meta content='Come &amp; see' name=description>"
+        '<link href="https://mill.example/x.html" rel=canonical>'
+    )
+    kept = inlay(f"<head><link rel=canonical href=/a>{pair('head')}</head><body>".encode(), PARTS).data
+    assert kept.count(b"canonical") == 1
+    with pytest.raises(CannotInlay, match="It has `<base>`"):
+        set_into(f"<head><base href='/x/'></head>{pair('entries main')}", "visit/hours", "visit/hours.html")
+
+
+@settings(max_examples=200, deadline=None)
+@given(pages())
+def test_what_is_told_at_first_sight_is_so(made: tuple[str, list[str]]) -> None:
+    data = made[0].encode()
+    regions = {name: PARTS[name] for name in names_in(data) if name in PARTS}
+    done = inlay(data, regions).data
+    if has_set_in(done, regions):
+        assert inlay(done, regions).changed == ()
+    if has_set_in(data, regions):
+        assert done == data

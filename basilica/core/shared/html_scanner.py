@@ -12,6 +12,11 @@ from typing import NamedTuple
 
 _NEXT = re.compile(rb"<(?:!--|[!?/]?[A-Za-z]|[!?/])")
 _NAME = re.compile(rb"</?([A-Za-z][^\s/>]*)")
+_PLAIN_TAG = re.compile(
+    rb"<(/?)([A-Za-z][A-Za-z0-9]*)"
+    rb"(?:\s+[A-Za-z_:][A-Za-z0-9_:.-]*(?:=(?:\"[^\"]*\"|'[^']*'|[A-Za-z0-9_./:#?&;%+~,()-]*[A-Za-z0-9_.:#?&;%+~,()-]))?)*\s*/?>"
+)
+"""Nearly all tags: what they say ends where this does, by the same rules."""
 _SPACE = re.compile(rb"[\s/]*")
 _ATTRIBUTE = re.compile(rb"=?[^\s/>=]*\s*")
 _VALUE = re.compile(rb"=\s*")
@@ -44,6 +49,13 @@ def scan(data: bytes) -> Iterator[Piece]:
             at = ends.end() if ends else len(data)
             yield Piece("comment", data[start + 4 : ends.start() if ends else len(data)].strip(), start, at)
             continue
+        plain = _PLAIN_TAG.match(data, start)
+        if plain:
+            at, name, kind = plain.end(), plain[2].lower(), "close" if plain[1] else "open"
+            yield Piece(kind, name, start, at)
+            if kind == "open" and name in RAW_TEXT:
+                at = _raw_end(data, name, at)
+            continue
         named = _NAME.match(data, start)
         if not named:
             closes = data.find(b">", start)
@@ -54,8 +66,13 @@ def scan(data: bytes) -> Iterator[Piece]:
         name, kind = named[1].lower(), "close" if data[start + 1 : start + 2] == b"/" else "open"
         yield Piece(kind, name, start, at)
         if kind == "open" and name in RAW_TEXT:
-            closes_raw = re.compile(rb"</" + re.escape(name) + rb"[\s/>]", re.IGNORECASE).search(data, at)
-            at = closes_raw.start() if closes_raw else len(data)
+            at = _raw_end(data, name, at)
+
+
+def _raw_end(data: bytes, name: bytes, at: int) -> int:
+    """Where the text of an element ends whose text is no markup."""
+    closes = re.compile(rb"</" + re.escape(name) + rb"[\s/>]", re.IGNORECASE).search(data, at)
+    return closes.start() if closes else len(data)
 
 
 class Attribute(NamedTuple):

@@ -27,7 +27,7 @@ _SHARE = 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Written:
+class WrittenEntries:
     """The entries as they stand on one page: where the first begins and the last ends, in the bytes of the page; how
     each is written, with what it is; what stands between them, and around those under one."""
 
@@ -42,7 +42,7 @@ class _Unlike(Exception):
     """Entries whose markup follows no pattern."""
 
 
-def written_on(page: OldPage, element: Element, entries: Iterable[FoundEntry], role: Role) -> Written | None:
+def written_on(page: OldPage, element: Element, entries: Iterable[FoundEntry], role: Role) -> WrittenEntries | None:
     """How the entries in ``element`` are written; None where they follow no pattern."""
     entries = tuple(entries)
     links = [one.element for one in entries if one.element is not None]
@@ -55,10 +55,10 @@ def written_on(page: OldPage, element: Element, entries: Iterable[FoundEntry], r
         spans = _items(page, outer, entries, role, found, between, below)
     except _Unlike:
         return None
-    return Written(spans[0][0], spans[-1][1], tuple(found), tuple(between), tuple(below))
+    return WrittenEntries(spans[0][0], spans[-1][1], tuple(found), tuple(between), tuple(below))
 
 
-def learned(pages: Mapping[str, Written]) -> EntryMarkup | None:
+def learned(pages: Mapping[str, WrittenEntries]) -> EntryMarkup | None:
     """The one way in which most pages write their entries; None where there is none."""
     by_role: dict[str, Counter[str]] = defaultdict(Counter)
     gaps: Counter[str] = Counter()

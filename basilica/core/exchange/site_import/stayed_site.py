@@ -10,7 +10,7 @@ from urllib.parse import quote
 
 from basilica.core.exchange.site_import.found_menus import FoundEntry, entries_of
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedSite
-from basilica.core.exchange.site_import.learned_markup import Role, Written, learned, roles, written_on
+from basilica.core.exchange.site_import.learned_markup import Role, WrittenEntries, learned, roles, written_on
 from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
 from basilica.core.exchange.site_import.missing_blocks import put_in
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
@@ -87,7 +87,7 @@ class _Stay:
     # Regions
 
     def _menu(self, menu: FoundMenu, name: str) -> None:
-        pages: dict[str, Written] = {}
+        pages: dict[str, WrittenEntries] = {}
         for file, element in menu.element_of.items():
             page = self.site.pages[file].page
             entries = entries_of(page, element, self.site.follow)
@@ -139,7 +139,7 @@ class _Stay:
 
     def _breadcrumbs(self) -> EntryMarkup | None:
         """Breadcrumbs, where all that have some write them in one way, from home to the page itself."""
-        pages: dict[str, Written] = {}
+        pages: dict[str, WrittenEntries] = {}
         for file, element in self.site.trails.items():
             page = self.site.pages[file].page
             entries = entries_of(page, element, self.site.follow)

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterable
 
 from basilica.core.findings.on_source import (
     canonical_elsewhere,
+    declarations,
     left_over,
     no_words,
-    page_head,
     tags_off,
     wrong_address,
 )
@@ -19,7 +19,7 @@ from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
 
 RULES: tuple[SourceRule, ...] = (
-    page_head.RULE,
+    declarations.RULE,
     no_words.RULE,
     tags_off.RULE,
     wrong_address.RULE,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
@@ -17,7 +17,7 @@ _CANONICAL = '<link rel="canonical" href="https://mill.example/{}">'
 _HOME = _HEAD.format("Mill", _CANONICAL.format(""))
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Where the page says that it really is, if that is another page of the site."""
     for tag in page.tags:
         if tag.name != "link" or not tag.opens or "canonical" not in tag.attributes.get("rel", "").lower().split():
@@ -25,7 +25,7 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
         href = tag.attributes.get("href", "").strip()
         target = resolver.target(page.file, href) if href else None
         if target is not None and target.file is not None and target.file != page.file:
-            yield Fault(tag.start, f"{page.file} says that its own address is that of {target.file}.")
+            yield SourceFault(tag.start, f"{page.file} says that its own address is that of {target.file}.")
 
 
 RULE = SourceRule(

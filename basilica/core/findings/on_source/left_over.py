@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
@@ -18,7 +18,7 @@ _LEFT = re.compile(
 _CODE = ("code", "pre", "samp", "kbd", "tt", "textarea", "script", "style")
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every piece of this kind in what is read, in addresses, and in code that a server was to run; not in code that is
     shown."""
     shown: list[str] = []
@@ -37,18 +37,18 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
         for name in ("href", "src", "alt", "title", "content"):
             found = _LEFT.search(tag.attributes.get(name, ""))
             if found and not shown:
-                yield Fault(tag.start, f"`{found[0][:60]}` was left in `{name}` on {page.file}.")
+                yield SourceFault(tag.start, f"`{found[0][:60]}` was left in `{name}` on {page.file}.")
     for piece in page.pieces:
         written = page.data[piece.start : piece.end]
         if piece.kind == "other" and re.match(rb"<\?(?!xml)|<%", written, re.IGNORECASE):
             words = page.text(piece.start, min(piece.end, piece.start + 60)).split("\n")[0]
-            yield Fault(piece.start, f"`{words}` was left on {page.file}: no server has run it.")
+            yield SourceFault(piece.start, f"`{words}` was left on {page.file}: no server has run it.")
 
 
-def _in_text(page: PageSource, start: int, end: int) -> Iterator[Fault]:
+def _in_text(page: PageSource, start: int, end: int) -> Iterator[SourceFault]:
     for found in _LEFT.finditer(page.text(start, end)):
         at = start + len(page.text(start, end)[: found.start()].encode(page.encoding, "replace"))
-        yield Fault(at, f"`{found[0][:60]}` was left in the text of {page.file}.")
+        yield SourceFault(at, f"`{found[0][:60]}` was left in the text of {page.file}.")
 
 
 RULE = SourceRule(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource, Tag
@@ -12,7 +12,7 @@ from basilica.core.site_reader.page_source import PageSource, Tag
 _NO_FIELD = ("hidden", "submit", "reset", "button", "image")
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every such element."""
     labelled = {tag.attributes["for"] for tag in page.tags if tag.name == "label" and tag.attributes.get("for")}
     in_label = 0
@@ -26,17 +26,17 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
             is_picture = tag.name != "area" or "href" in tag.attributes
             if "alt" not in tag.attributes and is_picture and not _is_left_out(tag):
                 source = tag.attributes.get("src") or tag.attributes.get("href", "")
-                yield Fault(tag.start, f"The picture `{source[:80]}` on {page.file} has no `alt`.")
+                yield SourceFault(tag.start, f"The picture `{source[:80]}` on {page.file} has no `alt`.")
         elif tag.name in ("select", "textarea") or (tag.name == "input" and kind not in _NO_FIELD):
             if not in_label and tag.attributes.get("id") not in labelled:
                 name = tag.attributes.get("name", "")
-                yield Fault(tag.start, f"The field `{name[:80]}` on {page.file} has no label.")
+                yield SourceFault(tag.start, f"The field `{name[:80]}` on {page.file} has no label.")
         elif tag.name == "button":
             if not _words_in(page, number):
-                yield Fault(tag.start, f"A button on {page.file} has no words.")
+                yield SourceFault(tag.start, f"A button on {page.file} has no words.")
         elif tag.name in ("iframe", "frame") and not _is_left_out(tag):
             source = tag.attributes.get("src", "")
-            yield Fault(tag.start, f"The frame `{source[:80]}` on {page.file} has no `title`.")
+            yield SourceFault(tag.start, f"The frame `{source[:80]}` on {page.file} has no `title`.")
 
 
 def _has_name(tag: Tag) -> bool:

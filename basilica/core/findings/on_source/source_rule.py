@@ -11,7 +11,7 @@ from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
 
 
-class Fault(NamedTuple):
+class SourceFault(NamedTuple):
     """Something that is off: where it begins, in the bytes of the page, and what is said of it."""
 
     at: int
@@ -22,4 +22,4 @@ class Fault(NamedTuple):
 class SourceRule(Rule):
     """A rule with the function that finds what is off on a page; the resolver says where links of the site lead."""
 
-    run: Callable[[PageSource, Resolver], Iterator[Fault]]
+    run: Callable[[PageSource, Resolver], Iterator[SourceFault]]

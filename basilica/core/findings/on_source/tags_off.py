@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource, Tag
@@ -22,7 +22,7 @@ _MOST = 20
 """Faults of a page that are listed; of more, only these."""
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every such tag, up to the first few."""
     if page.file.lower().endswith(".xhtml"):
         return
@@ -32,7 +32,7 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
         yield fault
 
 
-def _faults(page: PageSource) -> Iterator[Fault]:
+def _faults(page: PageSource) -> Iterator[SourceFault]:
     opened: list[Tag] = []
     counts: Counter[str] = Counter()
     closed_early: Counter[str] = Counter()
@@ -51,16 +51,16 @@ def _faults(page: PageSource) -> Iterator[Fault]:
                 closed_early[last.name] += 1
                 foreign -= last.name in _FOREIGN
                 if last.name not in _OPTIONAL:
-                    yield Fault(last.start, f"{page.file} has `<{last.name}>`, still open at `</{tag.name}>`.")
+                    yield SourceFault(last.start, f"{page.file} has `<{last.name}>`, still open at `</{tag.name}>`.")
             counts[tag.name] -= 1
             foreign -= tag.name in _FOREIGN
         elif closed_early[tag.name]:
             closed_early[tag.name] -= 1  # what closed it early is the fault
         elif tag.name not in _OPTIONAL or tag.name == "p":
-            yield Fault(tag.start, f"{page.file} has `</{tag.name}>`, and no `<{tag.name}>` is open there.")
+            yield SourceFault(tag.start, f"{page.file} has `</{tag.name}>`, and no `<{tag.name}>` is open there.")
     for left in opened:
         if left.name not in _OPTIONAL:
-            yield Fault(left.start, f"{page.file} has `<{left.name}>`, which is never closed.")
+            yield SourceFault(left.start, f"{page.file} has `<{left.name}>`, which is never closed.")
 
 
 RULE = SourceRule(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
@@ -22,7 +22,7 @@ _MISSPELT = re.compile(
 _RIGHT = re.compile(r"https?://(?!/)", re.IGNORECASE)
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every such address."""
     for tag in page.tags:
         for name in _ADDRESSES if tag.opens else ():
@@ -31,11 +31,11 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
             written = tag.attributes[name].strip()
             shown = written[:80]
             if _LOCAL.match(written):
-                yield Fault(tag.start, f"`{shown}` on {page.file} leads to the machine on which it was written.")
+                yield SourceFault(tag.start, f"`{shown}` on {page.file} leads to the machine on which it was written.")
             elif not _RIGHT.match(written) and _MISSPELT.match(written):
-                yield Fault(tag.start, f"`{shown}` on {page.file} has no scheme that browsers know.")
+                yield SourceFault(tag.start, f"`{shown}` on {page.file} has no scheme that browsers know.")
             elif not written and name in ("href", "src") and tag.name not in ("base", "link"):
-                yield Fault(tag.start, f"`<{tag.name}>` on {page.file} has an empty `{name}`: it leads nowhere else.")
+                yield SourceFault(tag.start, f"`<{tag.name}>` on {page.file} has an empty `{name}`: it leads nowhere.")
 
 
 RULE = SourceRule(

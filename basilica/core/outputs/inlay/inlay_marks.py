@@ -18,6 +18,7 @@ _MARK = re.compile(rb"(/?)\s*basilica:\s*([a-z0-9 -]+?)\s*")
 _NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
 _BEFORE = {"head": (b"head",), "data": (b"head",), "page-end": (b"main",), "footer": (b"body", b"html")}
 """Before which closing tag a region is placed, the first of them that there is; others stand below the header."""
+_RAW = re.compile(rb"<(script|style|textarea|title|xmp|iframe|noembed|noframes)\b", re.IGNORECASE)
 _RENAMED = {"closing": "page-end"}
 
 
@@ -98,7 +99,7 @@ def inlay(
     Raises ``CannotInlay``."""
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
-    charset, newline = encoding_of(data)[0], b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
+    charset, newline = encoding_of(data)[0], _newline(data)
     if place:
         data = _placed(data, regions, newline)
     pieces = list(scan(data))
@@ -125,6 +126,30 @@ def inlay(
         at = end
     without = tuple(name for name, text in regions.items() if text and name in REGIONS and name not in found)
     return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
+
+
+def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
+    """Whether a page has just these regions between its marks: told by looking for them, without reading the page.
+    False also where that cannot be told so."""
+    content = data.count(b"basilica: content -->")
+    if data.count(b"basilica:") != 2 * len(regions) + content or content not in (0, 2):
+        return False
+    charset, newline = encoding_of(data)[0], _newline(data)
+    for name, text in regions.items():
+        mark = name.encode()
+        inside = _inside(name, text, {}, charset, newline)
+        at = data.find(b"".join([b"<!-- basilica: ", mark, b" -->", inside, b"<!-- /basilica: ", mark, b" -->"]))
+        if at < 0 or data.rfind(b"<!--", 0, at) > data.rfind(b"-->", 0, at):
+            return False
+    for raw in _RAW.finditer(data):
+        closes = data.find(b"</" + raw[1], raw.end())
+        if data.find(b"basilica:", raw.end(), closes if closes >= 0 else len(data)) >= 0:
+            return False
+    return "head" not in regions or data.count(b"canonical") == regions["head"].count("canonical")
+
+
+def _newline(data: bytes) -> bytes:
+    return b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
 
 
 def _inside(name: str, text: str, own: Mapping[str, Span], charset: str, newline: bytes) -> bytes:
@@ -224,6 +249,10 @@ def _encoded(text: str, charset: str, in_script: bool) -> bytes:
     """Text in a page's charset; what that lacks is written as references, or within data as escapes."""
     if not in_script:
         return text.encode(charset, "xmlcharrefreplace")
+    try:
+        return text.encode(charset)
+    except UnicodeEncodeError:
+        pass
     return "".join(c if _has(charset, c) else "".join(f"\\u{unit:04x}" for unit in _utf16(c)) for c in text).encode(
         charset
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from basilica.core.findings.on_source.source_rule import Fault, SourceRule
+from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import Resolver
 from basilica.core.site_reader.page_source import PageSource
@@ -15,17 +15,17 @@ _WHOLE = (
 _VIEWPORT = '<meta name="viewport" content="width=device-width">'
 
 
-def run(page: PageSource, resolver: Resolver) -> Iterator[Fault]:
+def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Whether the page says these; one that only leads on is not drawn."""
     metas = [tag.attributes for tag in page.tags if tag.opens and tag.name == "meta"]
     if any(meta.get("http-equiv", "").strip().lower() == "refresh" for meta in metas):
         return
     if not page.data.lstrip()[:9].lower().startswith(b"<!doctype") and not _says_later(page):
-        yield Fault(0, f"{page.file} does not begin with `<!doctype html>`, so browsers draw it as those of 1999 did.")
+        yield SourceFault(0, f"{page.file} does not begin with `<!doctype html>`: it is drawn as in 1999.")
     if not page.says_charset:
-        yield Fault(0, f"{page.file} does not say its encoding, which is taken to be {page.charset}.")
+        yield SourceFault(0, f"{page.file} does not say its encoding, which is taken to be {page.charset}.")
     if not any(meta.get("name", "").strip().lower() == "viewport" for meta in metas):
-        yield Fault(0, f"{page.file} does not say its viewport, so telephones draw it as wide as a desk, and small.")
+        yield SourceFault(0, f"{page.file} does not say its viewport: telephones draw it wide, and small.")
 
 
 def _says_later(page: PageSource) -> bool:
