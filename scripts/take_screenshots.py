@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
 import tempfile
 from pathlib import Path
@@ -13,10 +14,10 @@ from bench.sites import map_of
 
 APPLICATION = "http://127.0.0.1:8000"
 SITE = f"{APPLICATION}/sites/saltern-reach-tide-mill"
+HAND_MADE = Path(__file__).parent.parent / "basilica" / "demo" / "upper-thornby" / "pages"
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 VIEWS = {
     "sites": APPLICATION,
-    "site": SITE,
     "map": f"{SITE}/map?page=how-it-works/stones",
     "pages": f"{SITE}/pages?page=press",
     "parts": f"{SITE}/parts?page=milling&part=find-us",
@@ -54,6 +55,7 @@ def main() -> None:
         drawn(page)
         lists(page)
         existing(page)
+        staying(page)
         large(page)
         generated(page)
         browser.close()
@@ -127,6 +129,28 @@ def existing(page: Page) -> None:
     page.get_by_role("button", name="Read the site").click()
     page.get_by_text("addresses answer").wait_for()
     page.screenshot(path=FOLDER / "import.png")
+
+
+def staying(page: Page) -> None:
+    """The same site with marks around what its pages share, and one that was changed by hand since."""
+    with tempfile.TemporaryDirectory() as folder:
+        pages = Path(folder) / "ringers"
+        shutil.copytree(HAND_MADE, pages)
+        page.goto(f"{APPLICATION}/new/existing")
+        page.get_by_label("In a folder").check()
+        page.get_by_label("The folder").fill(str(pages))
+        page.get_by_role("button", name="Read the site").click()
+        page.get_by_role("link", name="See what would change").click()
+        page.get_by_role("button", name="Set the marks into").click()
+        for name in ("about.htm", "tower.html"):
+            text = (pages / name).read_text("cp1252")
+            (pages / name).write_text(text.replace(">History<", ">Our history<"), "cp1252")
+        page.get_by_role("button", name="See what would change").click()
+        page.get_by_text("would change.").wait_for()
+        page.screenshot(path=FOLDER / "inlay.png")
+    slug = page.url.partition("/sites/")[2].partition("/")[0]
+    page.goto(f"{APPLICATION}/sites/{slug}")
+    page.get_by_role("button", name="Archive").click()
 
 
 def large(page: Page) -> None:

@@ -101,10 +101,10 @@ class SiteInlays:
         beside.rename(kept)
         return record
 
-    def can_go_back(self, slug: str) -> bool:
+    def can_undo(self, slug: str) -> bool:
         """Whether it is kept what the pages of a site were before they got their marks."""
         return (self._data / _STAYS / slug / "site.yaml").is_file()
 
-    def go_back(self, slug: str, folder: Path) -> list[tuple[str, str]]:
+    def undo(self, slug: str, folder: Path) -> list[tuple[str, str]]:
         """Take the marks out of the pages of a site again: by file, what was done, in words. Raises ``UsageError``."""
         return list(undo_stay(self._data / _STAYS / slug / "site.yaml", folder))

@@ -142,14 +142,14 @@ def write_stay(found: SiteStay, folder: Path, out: Path) -> None:
     for name, data in found.stayed.files.items():
         write_atomically(out / name, data)
     write_atomically(out / PROOF, found.proof())
-    write_atomically(out / BEFORE, _kept(found))
+    write_atomically(out / BEFORE, _before_and_after(found))
     write_atomically(out / "site.yaml", found.stayed.text.encode("utf-8"))
     for one in found.changes:
         if one.before != one.after:
             write_atomically(place_in(folder, one.file), one.after)
 
 
-def _kept(found: SiteStay) -> bytes:
+def _before_and_after(found: SiteStay) -> bytes:
     """The pages as they were and as they became, in an archive."""
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -172,7 +172,7 @@ def archive_of(found: SiteStay, files: Iterable[File]) -> bytes:
             archive.writestr(f"map/{name}", data)
         archive.writestr("map/site.yaml", found.stayed.text)
         archive.writestr(f"map/{PROOF}", found.proof())
-        archive.writestr(f"map/{BEFORE}", _kept(found))
+        archive.writestr(f"map/{BEFORE}", _before_and_after(found))
     return made.getvalue()
 
 

@@ -164,7 +164,7 @@ class CheckResults:
 
     def read_again(self, places: SourcePlaces) -> CheckResults:
         """The same with places in the files of the site, and without what is not written there."""
-        left = tuple(one for one in self.violations if places.stands(one[1]))
+        left = tuple(one for one in self.violations if places.is_written(one[1]))
         return CheckResults(self.built, left, self.checks, places)
 
     @cached_property

@@ -39,7 +39,7 @@ class SourcePlaces:
         at = _offset(page, violation) if page is not None else None
         return Place(*page.place(at), file) if page is not None and at is not None else START._replace(file=file)
 
-    def stands(self, violation: Violation) -> bool:
+    def is_written(self, violation: Violation) -> bool:
         """Whether what is off is written in the file. Browsers double elements that are not closed, and what is doubled
         there is not there twice."""
         page: PageSource | None = self._page(violation.page.file) if violation.page is not None else None

@@ -31,7 +31,7 @@ def set_in(slug: str) -> Response:
     folder, act = Path(form.folder.data).expanduser(), form.act.data
     try:
         if act == "back":
-            done = services().inlays.go_back(slug, folder)
+            done = services().inlays.undo(slug, folder)
             told = [f"{file} {words}." for file, words in done if words != "is as it was"]
             flash(f"{len(done) - len(told)} pages are as they were before they got marks. " + " ".join(told[:5]))
             return lead(url_for("output.existing", slug=slug, folder=str(folder)), 303)

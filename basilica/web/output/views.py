@@ -130,7 +130,7 @@ def existing(slug: str, error: str = "") -> str:
         chosen=chosen,
         rows=differences(*(as_text(data) for data in (chosen.before, chosen.after))) if chosen is not None else (),
         models=[one.file for one in report.results if one.file.lower().endswith(PAGE_ENDINGS)] if report else [],
-        can_go_back=services().inlays.can_go_back(slug),
+        can_undo=services().inlays.can_undo(slug),
         shown=_ROWS,
     )
 

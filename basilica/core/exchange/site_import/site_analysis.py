@@ -278,7 +278,9 @@ class _Analysis:
                 continue
             blocks, block_name = dict(where), name.partition("\0")[0]
             lacking = self._lacking(files, led - everywhere, block_name, where[0][1].words, named)
-            blocks |= {file: block for file, block in lacking.items() if block and not self._stands(used[file], block)}
+            blocks |= {
+                file: block for file, block in lacking.items() if block and not self._is_taken(used[file], block)
+            }
             files += tuple(lacking)
             same = SharedBlock(block_name, where[0][1].words, blocks, frozenset(one for one, _ in where), 0)
             elements = {file: innermost_with_links(block.element) for file, block in blocks.items()}
@@ -307,7 +309,7 @@ class _Analysis:
         return found if len(found) <= _SECTION_LACKS * len(files) else {}
 
     @staticmethod
-    def _stands(used: Iterable[Element], block: Block) -> bool:
+    def _is_taken(used: Iterable[Element], block: Block) -> bool:
         return any(_meet(one, block.element) for one in used)
 
     def _trail(self, page: OldPage, element: Element) -> tuple[str, ...]:

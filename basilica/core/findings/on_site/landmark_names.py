@@ -46,8 +46,10 @@ CHECK = Check(
     standard="WAI-ARIA APG, landmark regions",
     remedy="Give each an `aria-label` of its own; menus have theirs from `label:`.",
     without_map="Give each an `aria-label` of its own.",
-    good='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#a">B</a></nav> <p id="a">',
-    bad='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#a">B</a></nav> <p id="a">',
+    good='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#b">B</a></nav>'
+    ' <p id="a"><p id="b">',
+    bad='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Tides"><a href="#b">B</a></nav>'
+    ' <p id="a"><p id="b">',
     stage=Stage.ANY,
     run=run,
 )
