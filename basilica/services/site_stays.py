@@ -85,14 +85,36 @@ def stay_site(
     regions are exceptions that stay; ``folder`` is where the pages are, for the map to say. Raises ``UsageError`` for a
     name of no page."""
     by_name = {file.path: file.data for file in files}
+    marked = [name for name, data in by_name.items() if name in site.pages and names_in(data)]
+    if marked:
+        more = f" and {len(marked) - 1:,} more pages have" if len(marked) > 1 else " has"
+        raise UsageError(
+            f"{marked[0]}{more} marks already. `basilica inlay` sets a map into them, and its `--undo` takes marks out."
+        )
     unknown = next((name for name in left if name not in site.pages), None)
     if unknown is not None:
         raise UsageError(f"There is no page {unknown[:200]} in this site.")
     found = _of(stayed_site(site, left, True, folder), site, by_name, step)
+    differs = {(one.file, one.block) for one in site.drift}
+    own = {
+        (one.file, region)
+        for one in found.changes
+        for region in one.mended
+        if region.startswith("part ") and (one.file, found.stayed.regions[region]) not in differs
+    }
+    if own:  # the same words, written in another way: a link that is marked there as the current one, say
+        found = _of(stayed_site(site, left, True, folder, own), site, by_name, step)
     drawn = [one for one in found.changes if b"basilica: breadcrumbs" in one.marked]
     alike = sum(_region(one.marked, "breadcrumbs") == _region(one.after, "breadcrumbs") for one in drawn)
     if alike < _ALIKE * len(drawn):
-        found = _of(stayed_site(site, left, False, folder), site, by_name, step)
+        found = _of(stayed_site(site, left, False, folder, own), site, by_name, step)
+    if own:
+        on = sorted({file for file, _ in own})
+        regions = ", ".join(sorted({region for _, region in own}))
+        note = (
+            f"{regions}: written otherwise on {', '.join(on[:3])}{' and others' if len(on) > 3 else ''}, and stays so."
+        )
+        found = replace(found, stayed=replace(found.stayed, notes=(*found.stayed.notes, note)))
     return found
 
 

@@ -21,6 +21,7 @@ Role = Callable[[FoundEntry], str]
 
 _LISTS = ("ul", "ol", "menu")
 _ROOM = re.compile(r"\{\w*\}")
+_BELOW = re.compile(r"\s*\{below\}")
 _ROOMS = frozenset(["{address}", "{label}", "{below}"])
 _SHARE = 0.5
 """On so many of the pages the usual entry must be written in one way for that to be the way."""
@@ -61,11 +62,15 @@ def written_on(page: OldPage, element: Element, entries: Iterable[FoundEntry], r
 def learned(pages: Mapping[str, WrittenEntries]) -> EntryMarkup | None:
     """The one way in which most pages write their entries; None where there is none."""
     by_role: dict[str, Counter[str]] = defaultdict(Counter)
+    with_more: dict[tuple[str, str], Counter[str]] = defaultdict(Counter)
     gaps: Counter[str] = Counter()
     around: Counter[str] = Counter()
     for one in pages.values():
         for role, pattern in one.entries:
-            by_role[role][pattern] += 1
+            alone = _BELOW.sub("", pattern)
+            by_role[role][alone] += 1
+            if alone != pattern:
+                with_more[role, alone][pattern] += 1
         gaps.update(one.between)
         around.update(one.below)
     if not by_role["entry"]:
@@ -74,16 +79,23 @@ def learned(pages: Mapping[str, WrittenEntries]) -> EntryMarkup | None:
     entry, often = usual["entry"]
     if often < _SHARE * by_role["entry"].total():
         return None
+
+    def whole(role: str, pattern: str) -> str:
+        """The pattern with room for entries under it, where there are some: without them it is the same as one."""
+        more = with_more[role, pattern]
+        return more.most_common(1)[0][0] if more else pattern
+
     given = {role: pattern for role, (pattern, _) in usual.items() if role != "entry"}
     if given.get("holds") == entry:
+        with_more["entry", entry] += with_more["holds", entry]
         del given["holds"]
     if given.get("section") == given.get("current"):
         given.pop("section", None)
     return EntryMarkup(
-        entry=entry,
+        entry=whole("entry", entry),
         between=gaps.most_common(1)[0][0] if gaps else "\n",
         below=around.most_common(1)[0][0] if around else "",
-        **given,
+        **{role: whole(role, pattern) for role, pattern in given.items()},
     )
 
 

@@ -166,13 +166,14 @@ class MapText:
     def paths(self) -> tuple[str, dict[str, str]]:
         """The style of addresses in which most pages are where they were, and the paths of the others, by file."""
         best: tuple[str, dict[str, str]] | None = None
-        for style in _STYLES:
+        in_folders = sum(file.endswith("/index.html") for file in self.keys) > len(self.keys) / 2
+        for style in reversed(_STYLES) if in_folders else _STYLES:
             paths: dict[str, str] = {}
             for _ in range(_ROUNDS):
                 plan = compile_map("\n".join(self._site_lines(style, paths)) + "\n").plan
                 assert plan is not None
                 off = {
-                    file: "/" + quote(self.at[file], safe="!$&'()*+,;=:@-._~/")
+                    file: self._path(self.at[file], style)
                     for file, key in self.keys.items()
                     if file != self.site.home and plan.routes[key].file != self.at[file] and file not in paths
                 }
@@ -183,6 +184,12 @@ class MapText:
                 best = style, paths
         assert best is not None
         return best
+
+    @staticmethod
+    def _path(file: str, style: str) -> str:
+        """The path of a page in a file: that of its folder where addresses are those of folders."""
+        written = "/" + quote(file, safe="!$&'()*+,;=:@-._~/")
+        return written.removesuffix("index.html") if style == "folders" and file.endswith("/index.html") else written
 
     def text(
         self,

@@ -56,6 +56,9 @@ _SHARE = 0.6
 
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6"])
 """A heading by itself is no part: what stands below it may be, or the page's own."""
+_ALIKE = 0.5
+"""Breadcrumbs and sequences differ from page to page; on so many of them they say the same at most."""
+
 _PART_SHARE = 0.66
 """On so many pages a block that is no menu must stand to be a part of all."""
 
@@ -236,6 +239,9 @@ class _Analysis:
         for name, of_page in found.items():
             if len(of_page) < max(2, _SHARE * sum(name in blocks for blocks in named.values())):
                 continue
+            words = Counter(element.text for element in of_page.values())
+            if words.most_common(1)[0][1] > _ALIKE * len(of_page):
+                continue  # what is alike on most pages, like the name of the site, is shared
             for file, element in of_page.items():
                 chosen[file].append(element)
         return {
@@ -267,7 +273,7 @@ class _Analysis:
         used: dict[str, list[Element]] = defaultdict(list)
         for name, where in sorted(places.items(), key=lambda one: (-len(one[1]), -len(one[0]))):
             files = tuple(file for file, _ in where)
-            if len(files) < 2 or any(one.holds(block.element) for file, block in where for one in used[file]):
+            if len(files) < 2 or any(self._is_taken(used[file], block) for file, block in where):
                 continue
             led = {
                 self.follow(block.page, link.attributes["href"]).file

@@ -44,15 +44,22 @@ class StayedSite:
     notes: tuple[str, ...]
 
 
-def stayed_site(site: ImportedSite, left: Iterable[str] = (), breadcrumbs: bool = True, folder: str = "") -> StayedSite:
+def stayed_site(
+    site: ImportedSite,
+    left: Iterable[str] = (),
+    breadcrumbs: bool = True,
+    folder: str = "",
+    own: Iterable[tuple[str, str]] = (),
+) -> StayedSite:
     """Make the map of a site that stays. ``left`` names pages whose differing regions are exceptions, and stay so;
-    without ``breadcrumbs`` these stay the pages' own. ``folder`` is where the pages are, if the map is to say that."""
-    return _Stay(site, frozenset(left), folder).done(breadcrumbs)
+    without ``breadcrumbs`` these stay the pages' own. ``folder`` is where the pages are, if the map is to say that.
+    ``own`` are regions, by file and name, that get no marks, since the page writes them in a way of its own."""
+    return _Stay(site, frozenset(left), folder, frozenset(own)).done(breadcrumbs)
 
 
 class _Stay:
-    def __init__(self, site: ImportedSite, left: frozenset[str], folder: str) -> None:
-        self.site, self.left, self.folder, self.map = site, left, folder, MapText(site)
+    def __init__(self, site: ImportedSite, left: frozenset[str], folder: str, own: frozenset[tuple[str, str]]) -> None:
+        self.site, self.left, self.folder, self.own, self.map = site, left, folder, own, MapText(site)
         self.notes = self.map.notes
         self.marks: dict[str, list[Mark]] = defaultdict(list)
         self.put_in: dict[str, list[PutIn]] = defaultdict(list)
@@ -96,6 +103,9 @@ class _Stay:
                 pages[file] = written
         usual = {file: one for file, one in pages.items() if (file, menu.name) not in self.differs}
         markup = learned(usual)
+        if not pages:
+            self.notes.append(f"{menu.name} is written in no way that could be learned, so it stays as it is.")
+            return
         if markup is None:
             self.notes.append(f"{menu.name} is written in several ways; its entries are written as plain links now.")
             model = menu.block.model.element
@@ -172,7 +182,7 @@ class _Stay:
 
     def _mark(self, file: str, start: int, end: int, name: str) -> None:
         """Note a mark, unless it would stand in another, or what it is for stands there already."""
-        if self.site.pages[file].page.charset.startswith("utf-16"):
+        if self.site.pages[file].page.charset.startswith("utf-16") or (file, name) in self.own:
             return
         if start < end and all(end <= one[0] or start >= one[1] for one in self.marks[file]):
             self.marks[file].append((start, end, name))

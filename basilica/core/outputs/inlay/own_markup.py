@@ -13,6 +13,9 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import MenuPlan
 
 _ROOM = re.compile(r"\{(address|label|below)\}")
+_NOTHING_BELOW = re.compile(r"\s*\{below\}")
+"""Room for what is under an entry, with the white space before it, where there is nothing."""
+_LAST_END = re.compile(r"\s*</[a-zA-Z0-9]+>\s*\Z")
 _IN_LIST = '<li><a href="{address}">{label}</a>{below}</li>'
 _LINK = re.compile(r"<a\b([^>]*)>(.*?)</a>", re.DOTALL)
 
@@ -87,6 +90,10 @@ def _entries(
 
 
 def _filled(pattern: str, address: str, label: str, below: str) -> str:
+    if not below:
+        pattern = _NOTHING_BELOW.sub("", pattern)
+    elif "{below}" not in pattern:  # what is under an entry is never lost: it comes before the end of that
+        pattern = _LAST_END.sub(r"{below}\g<0>", pattern, count=1) if _LAST_END.search(pattern) else pattern + "{below}"
     values = {"address": str(escape(address)), "label": str(escape(label)), "below": below}
     return _ROOM.sub(lambda room: values[room[1]], pattern)
 
