@@ -329,7 +329,7 @@ def import_command(
             print_stay(staying)
             if out is not None:
                 write_stay(staying, source, out)
-                click.echo(f"Wrote {out / 'site.yaml'}, and marks into {len(staying.changes)} pages.", err=True)
+                click.echo(f"Wrote {out / 'site.yaml'}, and marks into {staying.marked} pages.", err=True)
         elif out is not None:
             write_import(found, out)
             click.echo(

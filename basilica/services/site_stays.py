@@ -69,6 +69,11 @@ class SiteStay:
         """The pages in which more than marks is new."""
         return tuple(one for one in self.changes if not one.only_marks)
 
+    @property
+    def marked(self) -> int:
+        """How many pages change."""
+        return sum(one.before != one.after for one in self.changes)
+
     def proof(self) -> bytes:
         """Every byte that changes, as a unified diff."""
         return b"".join(patch(one.file, one.before, one.after) for one in self.changes)
@@ -85,7 +90,7 @@ def stay_site(
     regions are exceptions that stay; ``folder`` is where the pages are, for the map to say. Raises ``UsageError`` for a
     name of no page."""
     by_name = {file.path: file.data for file in files}
-    marked = [name for name, data in by_name.items() if name in site.pages and names_in(data)]
+    marked = [name for name in site.pages if names_in(by_name[name]) and without_marks(by_name[name]) != by_name[name]]
     if marked:
         more = f" and {len(marked) - 1:,} more pages have" if len(marked) > 1 else " has"
         raise UsageError(

@@ -179,7 +179,13 @@ def _pattern(page: OldPage, entry: FoundEntry, start: int, end: int, below: tupl
             raise _Unlike
         is_quoted = href.end > href.value_end
         cuts.append((href.value_start, href.value_end, "{address}" if is_quoted else '"{address}"'))
-        cuts.append((*_words(page, entry.label, element.inner, element.inner_end), "{label}"))
+        try:
+            words = _words(page, entry.label, element.inner, element.inner_end)
+        except _Unlike:
+            if any(one.tag == "img" for one in element.walk()):
+                raise
+            words = element.inner, element.inner_end  # words with markup of their own
+        cuts.append((*words, "{label}"))
     else:
         cuts.append((*_words(page, entry.label, start, before), "{label}"))
     if below:

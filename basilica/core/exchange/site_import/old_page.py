@@ -140,7 +140,7 @@ def is_page(file: File) -> bool:
     """Whether a file is a page, and not a piece of one that something else puts together."""
     return (
         file.path.lower().endswith(PAGE_ENDINGS)
-        and re.search(rb"<(html|body|head|title|!doctype)\b", file.data[:4000], re.I) is not None
+        and re.search(rb"<(html|body|head|title|!doctype)\b", ascii_like(file.data[:8000])[0], re.I) is not None
     )
 
 

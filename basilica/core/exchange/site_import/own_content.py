@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 
 from basilica.core.exchange.site_import.old_page import OldPage
@@ -27,6 +28,9 @@ _SEEN = frozenset(
         "form",
     ]
 )
+_DEEPEST = 40
+_OF_PIECES = frozenset(["table", "tbody", "thead", "tfoot", "tr", "ul", "ol", "dl", "menu"])
+_TAGS = re.compile(rb"<[^>]*>")
 _UNSEEN = frozenset(["script", "style", "noscript", "template", "link", "meta", "title", "head"])
 
 
@@ -41,17 +45,45 @@ def content_place(page: OldPage, shared: Iterable[Element]) -> tuple[int, int] |
     """Where a page's own content stands, in its bytes: the longest piece of it that holds nothing shared; None where
     there is none."""
     cuts = sorted(shared, key=lambda element: element.start)
-    around = _around(page.body, cuts)
-    best: tuple[int, int] | None = None
-    start = around.inner
-    for child in (*around.children, None):
-        end = child.start if child is not None else around.inner_end
-        if child is not None and not any(child.holds(cut) or cut.holds(child) for cut in cuts):
+    found = _longest(page, _around(page.body, cuts), cuts, 0)
+    return found[1:] if found is not None and found[0] else None
+
+
+def _longest(page: OldPage, element: Element, cuts: list[Element], depth: int) -> tuple[int, int, int] | None:
+    """The piece of an element with the most words of its own that nothing shared stands in: these, and where it is."""
+    best: tuple[int, int, int] | None = None
+    start = element.inner
+    alone = element.tag in _OF_PIECES  # text stands in its pieces, and not between them
+    for child in (*element.children, None):
+        end = child.start if child is not None else element.inner_end
+        shares = child is not None and any(child.holds(cut) or cut.holds(child) for cut in cuts)
+        if child is not None and not shares and not alone:
             continue
-        if page.data[start:end].strip() and (best is None or end - start > best[1] - best[0]):
-            best = start, end
+        pieces = [] if alone else [_within(page, element, start, end)]
+        if child is not None and depth < _DEEPEST and not any(cut.holds(child) for cut in cuts):
+            inside = _longest(page, child, cuts, depth + 1)
+            pieces += [inside] if inside is not None else []
+        best = max([*([best] if best else []), *pieces], key=lambda one: one[0], default=None)
         start = child.end if child is not None else end
     return best
+
+
+def _within(page: OldPage, element: Element, start: int, end: int) -> tuple[int, int, int]:
+    """A piece of an element with its words; where it is a single box, what is in that."""
+    words = _words_in(page, start, end)
+    boxes = [child for child in element.children if start <= child.start and child.end <= end]
+    while len(boxes) == 1 and boxes[0].tag in ("div", "main", "center", "article", "section"):
+        if (page.data[start : boxes[0].start] + page.data[boxes[0].end : end]).strip():
+            break
+        start, end = boxes[0].inner, boxes[0].inner_end
+        boxes = list(boxes[0].children)
+    return words, start, end
+
+
+def _words_in(page: OldPage, start: int, end: int) -> int:
+    """How many words, and pictures, stand in a piece of a page."""
+    data = page.data[start:end]
+    return len(_TAGS.sub(b" ", data).split()) + data.lower().count(b"<img")
 
 
 def without(page: OldPage, around: Element, cuts: Iterable[Element]) -> str:

@@ -6,7 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 
-_SEPARATOR = re.compile(r"\s+[|·•–—:»›-]\s+|\s*[|·•»›]\s*|:\s+")
+_SEPARATOR = re.compile(r"\s+[|·•–—:»›~-]{1,3}\s+|\s*[|·•»›]\s*|:\s+")
 _IN_BRACKETS = re.compile(r"\S\s+\(([^()]+)\)$")
 _SHARE = 0.6
 
