@@ -19,6 +19,7 @@ from basilica.services.site_stays import BEFORE, PROOF, SiteStay, stay_site, und
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
 from basilica.store.site_archives import read_site
+from tests.core.test_inlay import ODD
 from tests.core.test_site_import import DEMO, made_site
 
 
@@ -139,3 +140,36 @@ def test_a_new_page_is_made_like_another_and_only_the_menu_changes_elsewhere(tmp
     (pages / "events/open day.htm").unlink()
     assert "has no marks" in refused.run(write=True, like="ringers.htm").problems[0].problem
     assert not (pages / "events/open day.htm").exists()
+
+
+MENU = (
+    '<ul id="m"><li><a href="a.html">First one</a><li class=x><a href=b.html>Second &amp; third</a>',
+    "<p>[<a href='a.html'>First one</a> | <a href=\"b.html\"><i>Second</i> three</a> | Words]",
+    '<table><tr><td><a href="a.html">First one</a></td><td><a href="c.html#x">Third</a></td></table>',
+)
+
+
+@pytest.mark.long
+@settings(max_examples=150, deadline=None)
+@given(
+    st.lists(st.lists(ODD, max_size=4), min_size=3, max_size=4),
+    st.sampled_from(MENU),
+    st.sampled_from(["utf-8", "utf-8-sig", "windows-1252"]),
+    st.sampled_from(["\n", "\r\n"]),
+)
+def test_no_page_is_too_odd_to_stay(pieces: list[list[str]], menu: str, charset: str, newline: str) -> None:
+    files = tuple(
+        File(
+            f"{name}.html",
+            newline.join([f"<title>{name}</title>", *some[:2], menu, *some[2:]]).encode(charset, "xmlcharrefreplace"),
+        )
+        for name, some in zip("abcd", pieces, strict=False)
+    )
+    found = stays(files)
+    for one in found.changes:
+        if one.problem:
+            assert one.after == one.before
+            continue
+        assert without_marks(one.marked) == one.before
+        if one.file not in found.stayed.put_in:
+            assert outside_marks(one.after) == outside_marks(one.marked)

@@ -38,6 +38,8 @@ HOLED = {
     ("phrases", "moved-text"): "{}",
     ("site", "title"): "{title}",
     ("parts", "telephone"): "01632 {fact:script}",
+    **{("own markup", name): "{label}" for name in ("entry", "current", "section", "holds", "group")},
+    ("own markup", "below"): "{entries}",
 }
 """What words need to have in them."""
 INSTEAD = {("parts", "mail"): "'onclick=hit();//javascript:hit()@mill.example"}
@@ -77,6 +79,7 @@ menus:
     label: {quoted("Main" + SCRIPT)}
     entries: [home, {{page: a, {words("entries", "group")}}}, {{group: {quoted(SCRIPT + "group")}, items: [b]}}]
 breadcrumbs: {{separator: '<mark-x onclick=h>'}}
+inlay: {{{words("inlay")}, menus: {{main: {{{words("own markup")}}}}}}}
 header: {{{words("header")}}}
 parts:
 {parts}slots: {{after: [contact, form, legal]}}

@@ -16,9 +16,11 @@ VAGUE = frozenset(
         "clique aqui", "leia mais", "saiba mais", "aqui",
     ]
 )  # fmt: skip
+_KEYWORDS = ("CONTINUE", "GO", "THIS")
+"""Written so, they are words of a programming language."""
 _ENDS = " .…:!>»→›"
 
 
 def is_vague(text: str) -> bool:
-    """Whether words say nothing by themselves. Those in capitals are keywords of some language."""
-    return not (len(text) > 1 and text.isupper()) and len(text) < 30 and text.strip(_ENDS).casefold() in VAGUE
+    """Whether words say nothing by themselves."""
+    return text not in _KEYWORDS and len(text) < 30 and text.strip(_ENDS).casefold() in VAGUE
