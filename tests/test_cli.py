@@ -259,6 +259,17 @@ def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path
 
 
 @pytest.mark.long
+def test_what_differs_is_said_once(tmp_path: Path) -> None:
+    entries = "".join(f'<li><a href="{name}.html">{name.title()}</a></li>' for name in ("index", "a", "b", "c", "d"))
+    for name in ("index", "a", "b", "c", "d"):
+        menu = entries.replace('<li><a href="b.html">B</a></li>', "") if name == "c" else entries
+        text = f'<nav aria-label="Main"><ul>{menu}</ul></nav><main><h1>{name.title()}</h1>Words of {name} alone</main>'
+        (tmp_path / f"{name}.html").write_text(f'<!doctype html><html lang="en"><title>{name}</title>{text}')
+    said = run("audit", tmp_path).stdout
+    assert "c.html:1:" in said and said.count("differs-from-most") == 1 and "stale-menu" not in said
+
+
+@pytest.mark.long
 def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
     folder = tmp_path / "old"
     (folder / "deep").mkdir(parents=True)

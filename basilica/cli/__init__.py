@@ -17,6 +17,7 @@ from basilica.cli.printing import print_addresses, print_import, print_inlay, pr
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
+from basilica.core.exchange.site_import.drift_findings import DIFFERS_FROM_MOST, SAID_TWICE
 from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
@@ -123,6 +124,7 @@ def audit(
         click.echo(message, err=True)
     results = results.read_again(SourcePlaces(reading(folder)))
     said = of_pages(built_files(folder), lives, results.built.resolver)
+    results = results.without(SAID_TWICE, {one.built for one in said if one.rule is DIFFERS_FROM_MOST})
     found = (one for one in said if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))
     report_options.give(str(folder), str(folder), tuple(found), wanted)

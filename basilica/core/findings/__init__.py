@@ -7,7 +7,7 @@ besides. What is wrong with a plan is said in `on_plan`.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -160,6 +160,15 @@ class CheckResults:
     def of_files(self, wanted: Callable[[str], bool]) -> CheckResults:
         """The same without what is off on other files than those wanted; what is true of the whole site stays."""
         left = (one for one in self.violations if one[1].page is None or wanted(one[1].page.file))
+        return CheckResults(self.built, tuple(left), self.checks, self.places)
+
+    def without(self, codes: Collection[str], files: Collection[str]) -> CheckResults:
+        """The same without what some checks say of some files, where that is told in another way."""
+        left = (
+            (check, one)
+            for check, one in self.violations
+            if check.code not in codes or one.page is None or one.page.file not in files
+        )
         return CheckResults(self.built, tuple(left), self.checks, self.places)
 
     def read_again(self, places: SourcePlaces) -> CheckResults:

@@ -75,7 +75,7 @@ def stay(token: str, error: str = "") -> str:
     job = services().imports.stay(token, left)
     found = job.wait(PATIENCE)
     if found is None:
-        return working(job, "site_import/reading.html", reading=token)
+        return show(token, job.reason) if job.reason else working(job, "site_import/reading.html", reading=token)
     drifted = {one.file for one in found.site.drift}
     return render_template(
         "site_import/stay.html",

@@ -25,6 +25,9 @@ DIFFERS_FROM_MOST = Rule(
     bad={**_SOUND, "flour.html": _PAGE.format("", "Flour, and how it is ground")},
 )
 
+SAID_TWICE = ("stale-menu", "part-differs")
+"""Checks that say the same of pages with landmarks; one of the two is enough."""
+
 RULES = (DIFFERS_FROM_MOST,)
 """In the order in which they are listed."""
 
