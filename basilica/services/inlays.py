@@ -137,7 +137,8 @@ class FolderInlay:
         not there are made like (empty: that of home); None: they are not made."""
         results: list[InlayResult] = []
         before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
-        if write:  # the files first: no page asks for one that is not there
+        if write and any((self.folder / file).is_file() for file in self.files.values()):
+            # The files first: no page asks for one that is not there.
             for asset in self.renderer.assets_files():
                 self._asset(asset, before[asset.path], write)
         self._met: set[str] = set()
@@ -155,7 +156,7 @@ class FolderInlay:
                 else:
                     results.append(done)
             step()
-        for asset in self._renderer(frozenset(self._met)).assets_files():
+        for asset in self._renderer(frozenset(self._met)).assets_files() if self._met else ():
             results += self._asset(asset, before.get(asset.path), write)
         return InlayReport(tuple(results), tuple(unmarked), tuple(absent), tuple(self._strangers()))
 
