@@ -99,6 +99,10 @@ def _wrapped(folder: Path) -> Spans:
     return wrapped_regions(site) if site is not None else {}
 
 
+_AHEAD = 64_000_000
+"""Bytes of pages that are remembered from the first look at a folder."""
+
+
 class FolderInlay:
     """Sets the shared regions of one site into the pages of one folder."""
 
@@ -109,6 +113,7 @@ class FolderInlay:
         self.plan, self.contents, self.folder, self.place = plan, contents, folder, place
         self.known = frozenset(region_names(plan))
         self.files = {key: plan.routes[key].file for key in plan.builds(False)}
+        self._ahead: dict[str, bytes] = {}
         used = frozenset(name for _, data in self._pages() for name in names_in(data)) & self.known
         self.wrapped = _wrapped(folder) if place else {}
         used |= {name for spans in self.wrapped.values() for _, _, name in spans}
@@ -122,12 +127,17 @@ class FolderInlay:
         return Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=inlaid)
 
     def _pages(self) -> Iterator[tuple[str, bytes]]:
-        """The pages of the map that are there and can be read."""
+        """The pages of the map that are there and can be read; the first ones are remembered, to be read once."""
+        ahead = 0
         for key, file in self.files.items():
             try:
-                yield key, place_in(self.folder, file).read_bytes()
+                data = place_in(self.folder, file).read_bytes()
             except (OSError, UsageError):
                 continue
+            if ahead < _AHEAD:
+                ahead += len(data)
+                self._ahead[file] = data
+            yield key, data
 
     def run(
         self, write: bool, step: Callable[[], None] = lambda: None, keep: bool = False, like: str | None = None
@@ -191,19 +201,17 @@ class FolderInlay:
         names: frozenset[str] = frozenset()
         try:
             path = place_in(self.folder, file)
-            data = path.read_bytes()
+            known = self._ahead.pop(file, None)
+            data = known if known is not None else path.read_bytes()
             marked = with_marks(data, self.wrapped.get(file, ())) if self.place and not names_in(data) else data
             names = names_in(marked) & self.known
             if not names and not self.place and b"basilica:" not in data:
                 return None
+            if not self.place and self._has_all(data, marked_regions_of(self.renderer, key, names)):
+                self._met |= names
+                return InlayResult(file, dead_skip=self._is_dead(data))
             whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
-            if not self.place and self._has_all(data, {name: regions[name] for name in names}):
-                self._met |= names
-                without = tuple(
-                    name for name, text in regions.items() if text and name in REGIONS and name not in names
-                )
-                return InlayResult(file, (), without, "", self._is_dead(data))
             done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
             self._met |= names_in(done.data)
             if write and done.data != data:
@@ -223,7 +231,7 @@ class FolderInlay:
     @staticmethod
     def _is_dead(data: bytes) -> bool:
         """Whether the skip link of a page leads nowhere."""
-        return b'href="#content"' in data and not _CONTENT.search(data)
+        return b'href="#content"' in data and b' id="content"' not in data and not _CONTENT.search(data)
 
     def _new(self, key: str, file: str, like: str, write: bool, keep: bool) -> InlayResult:
         """A page that was not there, made like one that is."""

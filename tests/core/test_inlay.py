@@ -20,7 +20,8 @@ from basilica.core.outputs.inlay import (
 )
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
-from basilica.core.shared.html_scanner import scan
+from basilica.core.shared import html_scanner
+from basilica.core.shared.html_scanner import attributes, scan
 
 MAP = """site: {name: Mühle, base: https://mill.example}
 pages: {home: {path: /}, visit: {pages: {hours: Öffnung → heute}}}
@@ -230,3 +231,29 @@ def test_what_is_told_at_first_sight_is_so(made: tuple[str, list[str]]) -> None:
         assert inlay(done, regions).changed == ()
     if has_set_in(data, regions):
         assert done == data
+
+
+class _Never:
+    def match(self, *_: object) -> None: ...
+    def fullmatch(self, *_: object) -> None: ...
+
+
+TAGS = st.sampled_from(
+    ["<a", "<IMG ", ' href="x y"', " title='it is > there'", " src=a/b.png", " src=foo/", " checked", '  data-x = "1"']
+    + ["/>", ">", ' alt=""', ' @click="a"', " x=it's", "\n", "</p>", "<br/>", " =x", "<script>if(a<b)</script>", "text"]
+)
+
+
+@settings(max_examples=500, deadline=None)
+@given(st.lists(TAGS, max_size=10))
+def test_plain_tags_are_read_by_the_same_rules_as_all(pieces: list[str]) -> None:
+    data = "".join(pieces).encode()
+    read = [(each, attributes(data, each) if each.kind == "open" else []) for each in scan(data)]
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(html_scanner, "_PLAIN_TAG", _Never())
+        slowly = [(each, attributes(data, each) if each.kind == "open" else []) for each in scan(data)]
+    assert [each for each, _ in read] == [each for each, _ in slowly]
+    for (_, quick), (_, slow) in zip(read, slowly, strict=True):
+        assert [(one.name, one.start, data[one.value_start : one.value_end]) for one in quick] == [
+            (one.name, one.start, data[one.value_start : one.value_end]) for one in slow
+        ]

@@ -17,6 +17,9 @@ _PLAIN_TAG = re.compile(
     rb"(?:\s+[A-Za-z_:][A-Za-z0-9_:.-]*(?:=(?:\"[^\"]*\"|'[^']*'|[A-Za-z0-9_./:#?&;%+~,()-]*[A-Za-z0-9_.:#?&;%+~,()-]))?)*\s*/?>"
 )
 """Nearly all tags: what they say ends where this does, by the same rules."""
+_PLAIN_ATTRIBUTE = re.compile(
+    rb"\s+([A-Za-z_:][A-Za-z0-9_:.-]*)(?:=(?:\"([^\"]*)\"|'([^']*)'|([A-Za-z0-9_./:#?&;%+~,()-]+)))?"
+)
 _SPACE = re.compile(rb"[\s/]*")
 _ATTRIBUTE = re.compile(rb"=?[^\s/>=]*\s*")
 _VALUE = re.compile(rb"=\s*")
@@ -88,9 +91,18 @@ class Attribute(NamedTuple):
 
 def attributes(data: bytes, piece: Piece) -> list[Attribute]:
     """The attributes of an opening tag, in their order."""
+    plain = _PLAIN_TAG.fullmatch(data, piece.start, piece.end)
+    if plain:
+        return [_plain_attribute(one) for one in _PLAIN_ATTRIBUTE.finditer(data, plain.end(2), piece.end)]
     found: list[Attribute] = []
     _tag_end(data[piece.start : piece.end], 1 + len(piece.name), found)
     return [Attribute(one.name, *(piece.start + offset for offset in one[1:])) for one in found]
+
+
+def _plain_attribute(found: re.Match[bytes]) -> Attribute:
+    which = found.lastindex or 1
+    start, end = found.span(which) if which > 1 else (found.end(1), found.end(1))
+    return Attribute(found[1].lower(), found.start(1), start, end, found.end())
 
 
 def _tag_end(data: bytes, at: int, found: list[Attribute] | None = None) -> int:

@@ -124,15 +124,15 @@ def inlay(
                 changed.append(what)
         made += [data[at:start], text]
         at = end
-    without = tuple(name for name, text in regions.items() if text and name in REGIONS and name not in found)
+    without = tuple(name for name in REGIONS if regions.get(name) and name not in found)
     return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
 
 
 def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
     """Whether a page has just these regions between its marks: told by looking for them, without reading the page.
     False also where that cannot be told so."""
-    content = data.count(b"basilica: content -->")
-    if data.count(b"basilica:") != 2 * len(regions) + content or content not in (0, 2):
+    more = data.count(b"basilica:") - 2 * len(regions)
+    if more and (more != 2 or data.count(b"basilica: content -->") != 2):
         return False
     charset, newline = encoding_of(data)[0], _newline(data)
     for name, text in regions.items():
@@ -149,7 +149,7 @@ def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
 
 
 def _newline(data: bytes) -> bytes:
-    return b"\r\n" if data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
+    return b"\r\n" if b"\r" in data and data.count(b"\r\n") * 2 > data.count(b"\n") else b"\n"
 
 
 def _inside(name: str, text: str, own: Mapping[str, Span], charset: str, newline: bytes) -> bytes:

@@ -52,7 +52,14 @@ def marked_regions_of(renderer: Renderer, key: str, names: frozenset[str]) -> di
     """Those of the regions called ``names`` that there are, as page ``key`` has them; empty where the page has none of
     it. One that ends with a line stands on lines of its own; others stand within elements of the page, where a line end
     could be seen as a space. ``renderer`` has been asked for its menus alone."""
-    return {name: _region(renderer, key, name) for name in region_names(renderer.plan) if name in names}
+    return {name: _region(renderer, key, name) for name in names if _is_known(renderer.plan, name)}
+
+
+def _is_known(plan: Plan, name: str) -> bool:
+    kind, _, called = name.partition(" ")
+    if kind == "part":
+        return called in plan.site.parts and called not in BUILT_IN_PARTS
+    return name in REGIONS or (kind in ("menu", "list", "entries") and called in plan.menus)
 
 
 def _region(renderer: Renderer, key: str, name: str) -> str:
@@ -75,10 +82,9 @@ def _region(renderer: Renderer, key: str, name: str) -> str:
         return str((renderer.menu if kind == "menu" else renderer.menu_list)(called, key)) if shown else ""
     if kind == "part":
         return str(renderer.part_text(called, key)).rstrip("\n")
+    if kind == "page-end":
+        return str(renderer.page_end(key))
     marks = renderer.mark_texts(plan.marks(key))
-    return {
-        "header": lambda: str(renderer.header(key, marks)),
-        "section": lambda: str(renderer.section_menus(key, marks)),
-        "page-end": lambda: str(renderer.page_end(key)),
-        "footer": lambda: str(renderer.frame(key)["footer"].text(marks)),
-    }[kind]()
+    if kind == "header":
+        return str(renderer.header(key, marks))
+    return str(renderer.section_menus(key, marks) if kind == "section" else renderer.frame(key)["footer"].text(marks))
