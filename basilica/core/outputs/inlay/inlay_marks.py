@@ -100,9 +100,9 @@ def inlay(
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
     charset, newline = encoding_of(data)[0], _newline(data)
-    if place:
-        data = _placed(data, regions, newline)
     pieces = list(scan(data))
+    if place:
+        data, pieces = _placed(data, pieces, regions, newline)
     found = regions_in(data, pieces)
     _refuse_unknown(data, found, {*regions, *known, *REGIONS, CONTENT})
     own = in_head(data, pieces, found.values())
@@ -203,9 +203,8 @@ def regions_in(data: bytes, pieces: list[Piece]) -> dict[str, Span]:
     return found
 
 
-def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
-    """The page with marks for the regions that it lacks and that have something in them."""
-    pieces = list(scan(data))
+def _placed(data: bytes, pieces: list[Piece], regions: Mapping[str, str], newline: bytes) -> tuple[bytes, list[Piece]]:
+    """The page with marks for the regions that it lacks and that have something in them, and the pieces of it."""
     here = regions_in(data, pieces)
     has_menu = any(name.partition(" ")[0] in ("list", "entries", "menu") and name.endswith(" main") for name in here)
     wanted = [name for name in REGIONS if regions.get(name) and name not in here]
@@ -233,11 +232,12 @@ def _placed(data: bytes, regions: Mapping[str, str], newline: bytes) -> bytes:
         made += [data[at:spot], newline + text.removesuffix(newline) if spot == header else text]
         at = spot
     placed = b"".join([*made, data[at:]])
-    after = regions_in(placed, list(scan(placed)))
+    pieces = list(scan(placed))
+    after = regions_in(placed, pieces)
     lost = next((name for name in marks if name not in after and name != "page-end"), None)
     if lost is not None:
         raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
-    return placed
+    return placed, pieces
 
 
 def _pair(name: str, newline: bytes) -> bytes:
