@@ -240,8 +240,9 @@ class _Never:
 
 TAGS = st.sampled_from(
     [
-        "<a", "<IMG ", ' href="x y"', " title='it is > there'", " src=a/b.png", " src=foo/", " checked", '  data-x = "1"',
-        "/>", ">", ' alt=""', ' @click="a"', " x=it's", "\n", "</p>", "<br/>", " =x", "<script>if(a<b)</script>", "text",
+        "<a", "<IMG ", ' href="x y"', " title='it is > there'", " src=a/b.png", " src=foo/", " checked",
+        '  data-x = "1"', "/>", ">", ' alt=""', ' @click="a"', " x=it's", "\n", "</p>", "<br/>", " =x", "text",
+        "<script>if(a<b)</script>",
     ]
 )  # fmt: skip
 
