@@ -304,7 +304,7 @@ def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
 @click.option("--base", help="Where the site lives, such as https://mill.example; else what its pages say.")
 @click.option("--menu", "menu", default="", help="The menu to take for the main one, by its name in the report.")
 @click.option("--stay", is_flag=True, help="Leave the pages in SITE, with marks around what they share, and map those.")
-@click.option("--leave", "left", multiple=True, metavar="FILE", help="With --stay, a page that differs and stays so.")
+@click.option("--leave", "left", multiple=True, metavar="FILE", help="A page that differs on purpose, and keeps that.")
 @FORMAT
 def import_command(
     source: Path, out: Path | None, base: str | None, menu: str, stay: bool, left: tuple[str, ...], form: str
@@ -323,7 +323,7 @@ def import_command(
             must_be_new(out)
         files = read_site(source)
         with Steps("Reading", 3 * len(files)) as steps:
-            found = import_site(files, lives, menu, steps.step)
+            found = import_site(files, lives, menu, steps.step, left)
         print_import(found, form)
         if stay:
             where = os.path.relpath(source.resolve(), out.resolve()) if out is not None else ""

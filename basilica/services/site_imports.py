@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, replace
 from pathlib import Path
 from urllib.parse import quote
@@ -50,10 +50,14 @@ class SiteImport:
 
 
 def import_site(
-    files: tuple[File, ...], base: Base | None = None, main: str = "", step: Callable[[], None] = lambda: None
+    files: tuple[File, ...],
+    base: Base | None = None,
+    main: str = "",
+    step: Callable[[], None] = lambda: None,
+    exceptions: Collection[str] = (),
 ) -> SiteImport:
-    """Read a site and make its map. ``main`` names the menu to take for the main one. Raises ``UsageError`` where there
-    is no page, or no such menu."""
+    """Read a site and make its map. ``main`` names the menu to take for the main one, ``exceptions`` the pages whose
+    parts differ on purpose. Raises ``UsageError`` where there is no page, or no such menu."""
     if not can_be_compared(files):
         most = f"{limits.IMPORTED_PAGES_BYTES:,} bytes"
         raise UsageError(f"The pages have more than {most} together. Bring in a part of the site at a time.")
@@ -63,7 +67,10 @@ def import_site(
     if main and (site.main is None or site.main.name != main):
         known = ", ".join(f"`{menu.name}`" for menu in site.menus) or "none"
         raise UsageError(f"There is no menu `{main[:80]}`. Found: {known}.")
-    moved = moved_site(site, {file.path: file.data for file in files})
+    unknown = next((name for name in exceptions if name not in site.pages), None)
+    if unknown is not None:
+        raise UsageError(f"There is no page {unknown[:200]} in this site.")
+    moved = moved_site(site, {file.path: file.data for file in files}, exceptions)
     beside = Files(moved.files)
     compiled = compile_map(moved.text, beside)
     made = build(compiled, moved.contents, step)
@@ -170,6 +177,14 @@ class SiteImports:
             known = self._known.pop(token, None)
         if known is not None:
             known.job.stop()
+
+
+def with_exceptions(found: SiteImport, files: tuple[File, ...], exceptions: Collection[str]) -> MovedSite:
+    """What becomes of a site that was read, where some pages differ on purpose."""
+    if not exceptions:
+        return found.moved
+    moved = moved_site(found.site, {file.path: file.data for file in files}, exceptions)
+    return replace(moved, text=with_levels(moved.text, found.left, _REASON))
 
 
 def write_import(found: SiteImport, out: Path) -> None:

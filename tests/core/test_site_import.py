@@ -65,6 +65,14 @@ def test_the_demo_moves_in_at_the_same_addresses() -> None:
     assert '<a href="/events/outing%202024.htm"' in by_path["events.htm"]
 
 
+def test_an_exception_keeps_its_parts() -> None:
+    found = import_site(read_site(DEMO / "pages"), exceptions=("records.htm",))
+    pages = {file.path: file.data.decode() for file in found.build.files if file.path.endswith((".htm", ".html"))}
+    assert "Practice: Mondays" in pages["records.htm"] and "Practice: Tuesdays" not in pages["records.htm"]
+    assert [file for file, text in pages.items() if "Practice: Mondays" in text] == ["records.htm"]
+    assert pages["about.htm"].count("Practice: Tuesdays") == 1
+
+
 def test_the_page_for_what_is_not_there_keeps_its_words() -> None:
     frame = "<body><ul id=nav><li><a href=/>Home</a><li><a href=/a.html>A</a></ul><h1>{}</h1><p>Words of {}.</p>"
     names = {"index.html": "Home", "a.html": "A", "b.html": "B", "404.html": "Not here"}

@@ -30,6 +30,7 @@ class StaySite(BasilicaForm):
 
 
 class MakeSite(BasilicaForm):
-    """The name of the site in the list."""
+    """The name of the site in the list, and the pages that are exceptions."""
 
     name = Name(default="")
+    left = Several(default=())

@@ -11,6 +11,7 @@ from basilica.core.map.map_files import NO_FILES, Files, problem_with
 from basilica.core.map.site import Base
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.shared.output_file import File
+from basilica.services.site_imports import with_exceptions
 from basilica.store.errors import UsageError
 from basilica.store.site_archives import read_archive, read_site
 from basilica.web.context import services
@@ -53,7 +54,7 @@ def make(token: str) -> Response:
     found = job_of(token).result
     if found is None:
         raise InvalidForm("The site is still being read. Wait until the report is there.")
-    moved = found.moved
+    moved = with_exceptions(found, services().imports.reading(token).files, form.left.data)
     files = Files(moved.files)
     problem = next((said for name, data in moved.files.items() if (said := problem_with(name, data, files))), "")
     if problem:

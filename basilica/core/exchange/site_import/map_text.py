@@ -31,6 +31,8 @@ class MapText:
         self.site, self.follow = site, site.follow
         self.notes: list[str] = []
         """What could not be brought along, in words."""
+        self.more_words: dict[str, dict[str, str]] = {}
+        """By file of a page, what is said of it besides."""
         self.menu_names: dict[str, str] = {}
         """By the name a menu is found by, the one that it has in the map."""
         self.keys = {file: self._key(page) for file, page in site.pages.items()}
@@ -272,7 +274,7 @@ class MapText:
             words["highlight"] = self.keys[page.highlight]
         if page.page.is_hidden:
             words["noindex"] = "yes"
-        return words
+        return words | self.more_words.get(page.file, {})
 
 
 def plain_name(name: str) -> str:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from basilica.core.exchange.site_import.imported_site import ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.own_content import without
+from basilica.core.exchange.site_import.shared_blocks import SharedBlock
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
@@ -32,16 +33,26 @@ class MovedSite:
     notes: tuple[str, ...]
 
 
-def moved_site(site: ImportedSite, files: Mapping[str, bytes]) -> MovedSite:
-    """Make the map of an imported site. ``files`` are the bytes of its files by name."""
-    return _Move(site, files).done()
+def moved_site(site: ImportedSite, files: Mapping[str, bytes], exceptions: Iterable[str] = ()) -> MovedSite:
+    """Make the map of an imported site. ``files`` are the bytes of its files by name; ``exceptions`` are pages whose
+    parts differ on purpose: they keep them."""
+    return _Move(site, files, frozenset(exceptions)).done()
 
 
 class _Move:
-    def __init__(self, site: ImportedSite, files: Mapping[str, bytes]) -> None:
+    def __init__(self, site: ImportedSite, files: Mapping[str, bytes], exceptions: frozenset[str]) -> None:
         self.site, self.files, self.map = site, files, MapText(site)
+        parents = {page.parent for page in site.pages.values()}
+        self.exceptions = [file for file in site.pages if file in exceptions and file not in parents]
+        """Pages under one would have what that has, so one with pages under it is no exception."""
+        for file in sorted(exceptions & parents):
+            self.notes.append(f"{file} has pages under it, which would have its parts, so it has those of all pages.")
+        self.others: dict[str, dict[str, str]] = {file: {} for file in self.exceptions}
+        """By exception, what it has in place of a part: the name of another, or nothing."""
         self.notes = self.map.notes
         self.parts: dict[str, bytes] = {}
+        self.known: dict[str, str] = {}
+        """By the name of a block, that of the part which is made of it."""
         self.slots: dict[str, list[str]] = {"header": [], "footer": []}
 
     def done(self) -> MovedSite:
@@ -55,6 +66,8 @@ class _Move:
             contents[NOT_FOUND_KEY] = Content(f"content/{NOT_FOUND_KEY}.html", markup + "\n")
         for block in self.site.parts:
             self._part(block.model.page, block.model.element, block.name, block.words)
+            self._except(block)
+        self._say_exceptions()
         styles = sorted({style for page in self.site.pages.values() for style in page.page.styles})
         if styles:
             self.notes.append("The old style sheets are among the files, and no page of the new site loads them.")
@@ -91,6 +104,31 @@ class _Move:
             yield "slots:"
             yield from (f"  {name}: [{', '.join(parts)}]" for name, parts in slots.items())
 
+    def _except(self, block: SharedBlock) -> None:
+        """What the exceptions have in place of the part that was made last."""
+        known = self.known.get(block.name)
+        for file in self.exceptions if known is not None else ():
+            if known is None or not any(one.file == file and one.block == block.name for one in self.site.drift):
+                continue
+            here = block.blocks.get(file)
+            other = ""
+            if here is not None:
+                other = free_name(f"{known}-{self.site.pages[file].id}"[:60], {each[6:-5] for each in self.parts})
+                menus = [menu.element_of[file] for menu in self.site.menus if file in menu.element_of]
+                markup = self.map.linked(here.page, without(here.page, here.element, menus)).strip()
+                self.parts[f"parts/{other}.html"] = (markup + "\n").encode()
+            self.others[file][known] = other
+
+    def _say_exceptions(self) -> None:
+        for file, others in self.others.items():
+            said = []
+            for slot, parts in self.slots.items():
+                if others.keys() & set(parts):
+                    own = [name for name in (others.get(part, part) for part in parts) if name]
+                    said.append(f"{slot}: [{', '.join(own)}]" if own else f"{slot}: none")
+            if said:
+                self.map.more_words[file] = {"slots": "{" + ", ".join(said) + "}"}
+
     def _part(self, page: OldPage, element: Element, name: str, words: str) -> None:
         """A shared block as a part, in the row above the header or in the footer. One that says no more than the site's
         name does not come along, since the header says that."""
@@ -101,3 +139,4 @@ class _Move:
         known = free_name(plain_name(name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
         self.parts[f"parts/{known}.html"] = (self.map.linked(page, markup).strip() + "\n").encode()
         self.slots["header" if name in self.site.before else "footer"].append(known)
+        self.known[name] = known
