@@ -42,7 +42,7 @@ def moved_site(site: ImportedSite, files: Mapping[str, bytes], exceptions: Itera
 class _Move:
     def __init__(self, site: ImportedSite, files: Mapping[str, bytes], exceptions: frozenset[str]) -> None:
         self.site, self.files, self.map = site, files, MapText(site)
-        parents = {page.parent for page in site.pages.values()}
+        parents = {page.parent for page in site.pages.values() if page.parent is not None}
         self.exceptions = [file for file in site.pages if file in exceptions and file not in parents]
         """Pages under one would have what that has, so one with pages under it is no exception."""
         for file in sorted(exceptions & parents):
