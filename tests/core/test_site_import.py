@@ -71,6 +71,8 @@ def test_an_exception_keeps_its_parts() -> None:
     assert "Practice: Mondays" in pages["records.htm"] and "Practice: Tuesdays" not in pages["records.htm"]
     assert [file for file, text in pages.items() if "Practice: Mondays" in text] == ["records.htm"]
     assert pages["about.htm"].count("Practice: Tuesdays") == 1
+    above = import_site(read_site(DEMO / "pages"), exceptions=("learn.htm",))
+    assert any("learn.htm has pages under it" in note for note in above.moved.notes)
 
 
 def test_the_page_for_what_is_not_there_keeps_its_words() -> None:

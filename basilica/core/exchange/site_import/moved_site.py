@@ -46,7 +46,9 @@ class _Move:
         self.exceptions = [file for file in site.pages if file in exceptions and file not in parents]
         """Pages under one would have what that has, so one with pages under it is no exception."""
         for file in sorted(exceptions & parents):
-            self.notes.append(f"{file} has pages under it, which would have its parts, so it has those of all pages.")
+            self.map.notes.append(
+                f"{file} has pages under it, which would have its parts, so it has those of all pages."
+            )
         self.others: dict[str, dict[str, str]] = {file: {} for file in self.exceptions}
         """By exception, what it has in place of a part: the name of another, or nothing."""
         self.notes = self.map.notes
