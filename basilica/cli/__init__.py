@@ -234,7 +234,8 @@ def inlay(
     try:
         setting = FolderInlay(compiled.plan, source.contents, folder, place)
         with Steps("Setting in", len(setting.files)) as steps:
-            report = setting.run(writes, steps.step, keep=differences, like=like if make else None)
+            keep = len(setting.files) + 100 if differences else 0
+            report = setting.run(writes, steps.step, keep, like if make else None)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
     print_inlay(report, folder, writes, differences)

@@ -140,11 +140,11 @@ class FolderInlay:
             yield key, data
 
     def run(
-        self, write: bool, step: Callable[[], None] = lambda: None, keep: bool = False, like: str | None = None
+        self, write: bool, step: Callable[[], None] = lambda: None, keep: int = 0, like: str | None = None
     ) -> InlayReport:
-        """Set everything in; with ``write`` False nothing is written. ``step`` is called after each page. With
-        ``keep`` the report has the bytes of what changes, before and after. ``like`` is the file that pages which are
-        not there are made like (empty: that of home); None: they are not made."""
+        """Set everything in; with ``write`` False nothing is written. ``step`` is called after each page. Of so many
+        pages to ``keep`` the report has the bytes, before and after. ``like`` is the file that pages which are not there
+        are made like (empty: that of home); None: they are not made."""
         results: list[InlayResult] = []
         before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
         if write and any((self.folder / file).is_file() for file in self.files.values()):
@@ -154,13 +154,14 @@ class FolderInlay:
         self._met: set[str] = set()
         unmarked, absent = [], []
         for key, file in self.files.items():
+            keeps = len(results) < keep
             if not (self.folder / file).is_file():
                 if like is None:
                     absent.append(file)
                 else:
-                    results.append(self._new(key, file, like or self.files[self.plan.site.home or key], write, keep))
+                    results.append(self._new(key, file, like or self.files[self.plan.site.home or key], write, keeps))
             else:
-                done = self._page(key, file, write, keep)
+                done = self._page(key, file, write, keeps)
                 if done is None:
                     unmarked.append(file)
                 else:

@@ -22,6 +22,8 @@ from basilica.store.records import NotFound, SiteRecord
 from basilica.store.sites import Sites
 
 _KEPT = 8
+_SHOWN = 500
+"""Pages whose bytes a run keeps, to be shown line by line."""
 _STAYS = "stays"
 """The folder of what sites were before they got their marks, in that of the data."""
 
@@ -67,7 +69,7 @@ class SiteInlays:
             try:
                 setting = FolderInlay(plan, contents, folder, place)
                 job.total = len(setting.files)
-                report = setting.run(write, job.step, keep=True, like=like)
+                report = setting.run(write, job.step, keep=_SHOWN, like=like)
             except UsageError as error:
                 job.reason = str(error)
                 raise Stopped from error

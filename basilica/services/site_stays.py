@@ -4,6 +4,7 @@ byte, and can be taken back."""
 from __future__ import annotations
 
 import io
+import shutil
 import zipfile
 from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import dataclass, replace
@@ -158,7 +159,8 @@ def _region(data: bytes, name: str) -> bytes:
 
 def write_stay(found: SiteStay, folder: Path, out: Path) -> None:
     """Write the map, what stands beside it, the proof and the pages as they were into ``out``, which is new; and then
-    the pages of ``folder``. Raises ``UsageError``, and where a page is other than it was read nothing is written."""
+    the pages of ``folder``. Raises ``UsageError``, also where a page is other than it was read; then all is as it
+    was."""
     must_be_new(out)
     if out.resolve().is_relative_to(folder.resolve()):
         raise UsageError(f"{out} lies among the pages, and would go out with them. Name a folder beside {folder}.")
@@ -171,9 +173,17 @@ def write_stay(found: SiteStay, folder: Path, out: Path) -> None:
     write_atomically(out / PROOF, found.proof())
     write_atomically(out / BEFORE, _before_and_after(found))
     write_atomically(out / "site.yaml", found.stayed.text.encode("utf-8"))
-    for one in found.changes:
-        if one.before != one.after:
-            write_atomically(place_in(folder, one.file), one.after)
+    done: list[PageChange] = []
+    try:
+        for one in found.changes:
+            if one.before != one.after:
+                write_atomically(place_in(folder, one.file), one.after)
+                done.append(one)
+    except UsageError:
+        for one in done:
+            write_atomically(place_in(folder, one.file), one.before)
+        shutil.rmtree(out)
+        raise
 
 
 def _before_and_after(found: SiteStay) -> bytes:

@@ -14,6 +14,7 @@ from basilica.core.exchange.site_import import analyse
 from basilica.core.outputs.inlay import outside_marks, without_marks
 from basilica.core.pipeline import compile_map
 from basilica.core.shared.output_file import File
+from basilica.services import site_stays
 from basilica.services.inlays import FolderInlay, files_with, names_below
 from basilica.services.site_stays import BEFORE, PROOF, SiteStay, stay_site, undo_stay, write_stay
 from basilica.store.errors import UsageError
@@ -173,3 +174,23 @@ def test_no_page_is_too_odd_to_stay(pieces: list[list[str]], menu: str, charset:
         assert without_marks(one.marked) == one.before
         if one.file not in found.stayed.put_in:
             assert outside_marks(one.after) == outside_marks(one.marked)
+
+
+def test_what_cannot_be_written_whole_is_not_written(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    pages, out = tmp_path / "pages", tmp_path / "map"
+    shutil.copytree(DEMO / "pages", pages)
+    found = stays(read_site(pages))
+    write = site_stays.write_atomically
+
+    def full(path: Path, data: bytes) -> None:
+        if path.name == "gallery.html" and b"basilica:" in data:
+            raise UsageError("The disk is full.")
+        write(path, data)
+
+    monkeypatch.setattr(site_stays, "write_atomically", full)
+    with pytest.raises(UsageError, match="full"):
+        write_stay(found, pages, out)
+    assert not out.exists()
+    assert {file.path: file.data for file in read_site(pages)} == {
+        file.path: file.data for file in read_site(DEMO / "pages")
+    }
