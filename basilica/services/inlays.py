@@ -143,7 +143,7 @@ class FolderInlay:
         self, write: bool, step: Callable[[], None] = lambda: None, keep: int = 0, like: str | None = None
     ) -> InlayReport:
         """Set everything in; with ``write`` False nothing is written. ``step`` is called after each page. Of so many
-        pages to ``keep`` the report has the bytes, before and after. ``like`` is the file that pages which are not there
+        pages to ``keep`` the report has the bytes, before and after. ``like`` is the file that pages which are absent
         are made like (empty: that of home); None: they are not made."""
         results: list[InlayResult] = []
         before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
