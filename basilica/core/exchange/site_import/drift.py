@@ -46,9 +46,11 @@ def menu_drift(
         if file not in entries:
             yield Drift(file, menu.name, DriftKind.MISSING, "has no such menu")
             continue
-        line = page.line(menu.element_of[file].start)
+        place = page.place(menu.element_of[file].start)
         has = [(entry.label, entry.target) for entry in all_entries(entries[file])]
-        yield from (Drift(file, menu.name, kind, words, line) for kind, words in _entry_drift(wanted, has, file, usual))
+        yield from (
+            Drift(file, menu.name, kind, words, *place) for kind, words in _entry_drift(wanted, has, file, usual)
+        )
 
 
 _Said = list[tuple[str, Target | None]]
@@ -101,14 +103,14 @@ def block_drift(block: SharedBlock, pages: Mapping[str, OldPage], follow: Follow
             yield Drift(file, block.name, DriftKind.MISSING, f"lacks “{_short(block.words)}”")
         elif here.words != block.words:
             words = f"says {_difference(block.words, here.words)}"
-            yield Drift(file, block.name, DriftKind.OTHER_WORDS, words, page.line(here.element.start))
+            yield Drift(file, block.name, DriftKind.OTHER_WORDS, words, *page.place(here.element.start))
         else:
             for entry in _linked(block, file, follow):
                 there = usual.get(entry.label)
                 if there is not None and entry.target is not None and place_of(entry.target) != there:
                     words = f"“{_short(entry.label)}” leads to {place_of(entry.target)[0][:80] or 'nowhere'}"
-                    line = page.line(here.element.start)
-                    yield Drift(file, block.name, DriftKind.OTHER_TARGET, words, line)
+                    place = page.place(here.element.start)
+                    yield Drift(file, block.name, DriftKind.OTHER_TARGET, words, *place)
 
 
 def _linked(block: SharedBlock, file: str, follow: Follow) -> list[FoundEntry]:
@@ -150,9 +152,9 @@ def trail_drift(
                     yield Drift(file, "", DriftKind.MISSING, "has no breadcrumbs")
             elif clear and ways[file] != usual and file not in usual and set(ways[file]) != set(usual):
                 through = " › ".join(ways[file]) or "nothing"
-                line = pages[file].line(elements[file].start)
+                place = pages[file].place(elements[file].start)
                 words = f"its breadcrumbs lead through {through} and not {' › '.join(usual)}"
-                yield Drift(file, "", DriftKind.OTHER_TRAIL, words, line)
+                yield Drift(file, "", DriftKind.OTHER_TRAIL, words, *place)
 
 
 def _difference(wanted: str, has: str) -> str:

@@ -41,6 +41,7 @@ def drift_findings(site: ImportedSite) -> tuple[Finding, ...]:
             printable(f"{one.file} differs from most pages in {_where(one.block)}: {one.words}."),
             rule.remedy,
             one.line,
+            one.column,
             file=printable(one.file),
             built=one.file,
         )

@@ -31,14 +31,15 @@ class DriftKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """A page that differs: in which ``block`` (its name; empty for the head), how, and in words. ``line`` is where,
-    from 1, in the file of the page."""
+    """A page that differs: in which ``block`` (its name; empty for the head), how, and in words. ``line`` and
+    ``column`` are where, from 1, in the file of the page."""
 
     file: str
     block: str
     kind: DriftKind
     words: str
     line: int = 1
+    column: int = 1
 
 
 @dataclass(frozen=True)

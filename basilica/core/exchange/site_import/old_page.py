@@ -131,9 +131,10 @@ class OldPage:
         """An element as it is written, with its tags."""
         return self.data[element.start : element.end].decode(self.encoding, "replace")
 
-    def line(self, at: int) -> int:
-        """The line, from 1, in which an offset stands."""
-        return self.data.count(b"\n", 0, at) + 1
+    def place(self, at: int) -> tuple[int, int]:
+        """The line and the column of an offset, both from 1, the column in characters."""
+        begins = self.data.rfind(b"\n", 0, at) + 1
+        return self.data.count(b"\n", 0, at) + 1, len(self.data[begins:at].decode(self.encoding, "replace")) + 1
 
 
 def is_page(file: File) -> bool:

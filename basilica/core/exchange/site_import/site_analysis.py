@@ -431,7 +431,7 @@ class _Analysis:
                 if not (one.kind is DriftKind.NOT_LINKED and one.file in unlinked)
             )
             self.marked |= marked
-            drift += [Drift(one.file, menu.name, one.kind, one.words, self._line(menu, one.file)) for one in wrong]
+            drift += [Drift(one.file, menu.name, one.kind, one.words, *self._place(menu, one.file)) for one in wrong]
             named.append(replace(menu, mark=mark))
         in_menus = {menu.name for menu in menus}
         for part in parts:
@@ -470,8 +470,8 @@ class _Analysis:
                         found.add(target.file)
         return found
 
-    def _line(self, menu: FoundMenu, file: str) -> int:
-        return self.pages[file].line(menu.element_of[file].start)
+    def _place(self, menu: FoundMenu, file: str) -> tuple[int, int]:
+        return self.pages[file].place(menu.element_of[file].start)
 
     def _style(self, page: OldPage, href: str) -> str:
         target = self.follow(page, href)
