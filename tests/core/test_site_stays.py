@@ -194,3 +194,32 @@ def test_what_cannot_be_written_whole_is_not_written(tmp_path: Path, monkeypatch
     assert {file.path: file.data for file in read_site(pages)} == {
         file.path: file.data for file in read_site(DEMO / "pages")
     }
+
+
+def test_menus_that_nest_and_are_indented_stay_as_they_are_written() -> None:
+    sections = {"visit": ("hours", "prices"), "mill": ("wheel", "stones", "sluice"), "flour": ("rye", "wheat")}
+
+    def item(file: str, here: str, label: str, below: str = "", step: str = "  ") -> str:
+        current = here == file or (below and here.startswith(file.removesuffix(".html") + "-"))
+        return f'{step}<li{" class=on" if current else ""}><a href="/{file}">{label}</a>{below}</li>\n'
+
+    def menu(here: str) -> str:
+        made = item("index.html", here, "Home")
+        for section, pages in sections.items():
+            inside = "".join(item(f"{section}-{page}.html", here, page.title(), "", "      ") for page in pages)
+            made += item(f"{section}.html", here, section.title(), f"\n    <ul>\n{inside}    </ul>\n  ")
+        return f'<ul class="nav">\n{made}</ul>'
+
+    names = ["index.html", *(f"{one}.html" for one in sections)]
+    names += [f"{section}-{page}.html" for section, pages in sections.items() for page in pages]
+    files = tuple(
+        File(
+            name,
+            f'<!doctype html><title>{name} | Mill</title><header><a href="/index.html">The mill at home</a></header>\n'
+            f"{menu(name)}\n<main><h1>{name}</h1>Own words of {name} alone</main>".encode(),
+        )
+        for name in names
+    )
+    found = stays(files)
+    assert {one.file for one in found.changes} == set(names) and found.mended == ()
+    assert [one.marked.count(b"<!-- basilica: entries main -->") for one in found.changes] == [1] * len(names)

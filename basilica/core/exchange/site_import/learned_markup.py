@@ -15,13 +15,14 @@ from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.map.site.shared_values import EntryMarkup
 from basilica.core.shared.html_scanner import Piece, attributes
+from basilica.core.shared.moved_links import evened
 
 Role = Callable[[FoundEntry], str]
 """What an entry is on a page: `entry`, `current`, `section`, `holds` or `group`."""
 
 _LISTS = ("ul", "ol", "menu")
 _ROOM = re.compile(r"\{\w*\}")
-_BELOW = re.compile(r"\s*\{below\}")
+_BELOW = re.compile(r"\s*\{below\}\s*")
 _ROOMS = frozenset(["{address}", "{label}", "{below}"])
 _SHARE = 0.5
 """On so many of the pages the usual entry must be written in one way for that to be the way."""
@@ -63,13 +64,15 @@ def learned(pages: Mapping[str, WrittenEntries]) -> EntryMarkup | None:
     """The one way in which most pages write their entries; None where there is none."""
     by_role: dict[str, Counter[str]] = defaultdict(Counter)
     with_more: dict[tuple[str, str], Counter[str]] = defaultdict(Counter)
+    written: dict[tuple[str, str], Counter[str]] = defaultdict(Counter)
     gaps: Counter[str] = Counter()
     around: Counter[str] = Counter()
     for one in pages.values():
         for role, pattern in one.entries:
-            alone = _BELOW.sub("", pattern)
+            alone = evened(_BELOW.sub("", pattern).encode()).decode()
             by_role[role][alone] += 1
-            if alone != pattern:
+            written[role, alone][pattern] += 1
+            if "{below}" in pattern:
                 with_more[role, alone][pattern] += 1
         gaps.update(one.between)
         around.update(one.below)
@@ -82,8 +85,7 @@ def learned(pages: Mapping[str, WrittenEntries]) -> EntryMarkup | None:
 
     def whole(role: str, pattern: str) -> str:
         """The pattern with room for entries under it, where there are some: without them it is the same as one."""
-        more = with_more[role, pattern]
-        return more.most_common(1)[0][0] if more else pattern
+        return (with_more[role, pattern] or written[role, pattern]).most_common(1)[0][0]
 
     given = {role: pattern for role, (pattern, _) in usual.items() if role != "entry"}
     if given.get("holds") == entry:

@@ -19,6 +19,8 @@ _NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
 _BEFORE = {"head": (b"head",), "data": (b"head",), "page-end": (b"main",), "footer": (b"body", b"html")}
 """Before which closing tag a region is placed, the first of them that there is; others stand below the header."""
 _RAW = re.compile(rb"<(script|style|textarea|title|xmp|iframe|noembed|noframes)\b", re.IGNORECASE)
+_EXACT = ("head", "data", "title", "description", "canonical")
+"""What is written just as the map has it; of all else what says the same stays as somebody wrote it."""
 _RENAMED = {"closing": "page-end"}
 
 
@@ -118,7 +120,7 @@ def inlay(
         if text is None:
             text = _inside(what, regions.get(what, ""), own, charset, newline)
         if data[start:end] != text:
-            if file and say_the_same(data[start:end], text, file):
+            if what not in _EXACT and say_the_same(data[start:end], text, file):
                 text = data[start:end]
             else:
                 changed.append(what)
