@@ -29,6 +29,8 @@ class DriftedPage:
     file: str
     cells: dict[str, list[Drift]]
     excerpts: dict[str, tuple[str, str]]
+    has_other_parts: bool
+    """Whether a part is among what differs, and not menus alone."""
 
 
 def job_of(token: str) -> Job[SiteImport]:
@@ -53,7 +55,11 @@ def differing(site: ImportedSite) -> list[DriftedPage]:
     found: dict[str, dict[str, list[Drift]]] = {}
     for one in site.drift:
         found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
-    return [DriftedPage(file, cells, _excerpts(site, file, cells)) for file, cells in found.items()]
+    parts = {part.name for part in site.parts} - {menu.name for menu in site.menus}
+    return [
+        DriftedPage(file, cells, _excerpts(site, file, cells), not parts.isdisjoint(cells))
+        for file, cells in found.items()
+    ]
 
 
 def page_differences(change: PageChange) -> tuple[DiffLine, ...]:
