@@ -102,18 +102,19 @@ def stay_site(
         raise UsageError(f"There is no page {unknown[:200]} in this site.")
     found = _of(stayed_site(site, left, True, folder), site, by_name, step)
     differs = {(one.file, one.block) for one in site.drift}
-    own = {
-        (one.file, region)
-        for one in found.changes
-        for region in one.mended
-        if region.startswith("part ") and (one.file, found.stayed.regions[region]) not in differs
+    mended = [(one.file, region) for one in found.changes for region in one.mended]
+    own = {  # the same words, written in another way: a link that is marked there as the current one, say
+        (file, region)
+        for file, region in mended
+        if region.startswith("part ") and (file, found.stayed.regions[region]) not in differs and file not in left
     }
-    if own:  # the same words, written in another way: a link that is marked there as the current one, say
-        found = _of(stayed_site(site, left, True, folder, own), site, by_name, step)
+    unmarked = own | {(file, region) for file, region in mended if file in left}
+    if unmarked:
+        found = _of(stayed_site(site, left, True, folder, unmarked), site, by_name, step)
     drawn = [one for one in found.changes if b"basilica: breadcrumbs" in one.marked]
     alike = sum(_region(one.marked, "breadcrumbs") == _region(one.after, "breadcrumbs") for one in drawn)
     if alike < _ALIKE * len(drawn):
-        found = _of(stayed_site(site, left, False, folder, own), site, by_name, step)
+        found = _of(stayed_site(site, left, False, folder, unmarked), site, by_name, step)
     if own:
         on = sorted({file for file, _ in own})
         regions = ", ".join(sorted({region for _, region in own}))

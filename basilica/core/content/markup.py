@@ -10,11 +10,11 @@ from __future__ import annotations
 import html
 import re
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from urllib.parse import quote
 
 from basilica.core.shared.facts import telephone
-from basilica.core.shared.html_scanner import RAW_TEXT, Attribute, Piece, attributes, scan
+from basilica.core.shared.html_scanner import RAW_TEXT, Attribute, Piece, Replacement, attributes, replaced, scan
 
 ATTRIBUTES = frozenset([b"href", b"src", b"poster", b"action", b"data"])
 """Attributes in which an address by name may stand."""
@@ -32,9 +32,6 @@ _SCHEME = re.compile(rb"(page|file):", re.IGNORECASE)
 _FACT = re.compile(rb"(?P<dials>\btel:)?(?:\{fact:(?P<name>[a-z0-9-]+)\}|%7[Bb]fact:(?P<coded>[a-z0-9-]+)%7[Dd])")
 """As it is written, and as Markdown writes it in an address."""
 _VALUE = re.compile(rb"\{(" + "|".join(VALUES).encode() + rb")\}")
-
-Replacement = tuple[int, int, bytes]
-"""Where something stands, and what comes in its place."""
 
 
 def references(markup: str) -> tuple[str, ...]:
@@ -62,7 +59,7 @@ def with_addresses(markup: str, write: Callable[[str, str], str | None]) -> str:
         else:
             quoted = attribute.end > attribute.value_end
             found.append((attribute.value_start - quoted, attribute.end, _encoded(f'"{address}"')))
-    return _decoded(_replaced(data, found))
+    return _decoded(replaced(data, found))
 
 
 def with_links(markup: str, change: Callable[[str], str | None]) -> str:
@@ -78,7 +75,7 @@ def with_links(markup: str, change: Callable[[str], str | None]) -> str:
             if address is not None:
                 quoted = one.end > one.value_end
                 found.append((one.value_start - quoted, one.end, _encoded(f'"{address}"')))
-    return _decoded(_replaced(data, sorted(found)))
+    return _decoded(replaced(data, sorted(found)))
 
 
 def address_spans(markup: str) -> list[tuple[int, int]]:
@@ -106,7 +103,7 @@ def with_parts(markup: str, part: Callable[[str], str]) -> str:
     for match in _parts(data):
         text = part(_name_of(match))
         found.append((match.start(), match.end(), _encoded(inline(text) if match["inline"] else text)))
-    return _decoded(_replaced(data, found))
+    return _decoded(replaced(data, found))
 
 
 def with_values(markup: str, value: Callable[[str], str]) -> str:
@@ -118,7 +115,7 @@ def with_values(markup: str, value: Callable[[str], str]) -> str:
     for start, end in _outside_code(data):
         for match in _VALUE.finditer(data, start, end):
             found.append((match.start(), match.end(), _encoded(value(match[1].decode()))))
-    return _decoded(_replaced(data, found))
+    return _decoded(replaced(data, found))
 
 
 def with_facts(markup: str, fact: Callable[[str], str | None]) -> str:
@@ -138,7 +135,7 @@ def with_facts(markup: str, fact: Callable[[str], str | None]) -> str:
             elif match["coded"]:
                 text = quote(text, safe="@:/?=&+,;")
             found.append((match.start(), match.end(), _encoded(html.escape(text))))
-    return _decoded(_replaced(data, found))
+    return _decoded(replaced(data, found))
 
 
 _ALONE = re.compile(r"(?:<div class=\"b-part [^>]*>\s*)?<p>((?:(?!</?p>|</?div).)*)</p>\s*(?:</div>\s*)?", re.DOTALL)
@@ -170,15 +167,6 @@ def _encoded(text: str) -> bytes:
 
 def _decoded(data: bytes) -> str:
     return data.decode("utf-8", "surrogatepass")
-
-
-def _replaced(data: bytes, replacements: Iterable[Replacement]) -> bytes:
-    pieces: list[bytes] = []
-    done = 0
-    for start, end, text in replacements:
-        pieces += (data[done:start], text)
-        done = end
-    return b"".join((*pieces, data[done:]))
 
 
 def _tags(data: bytes) -> Iterator[tuple[Piece, bool]]:

@@ -7,7 +7,7 @@ whose text is no markup (HTML, 13.2.5). Every charset that a page may have is AS
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 _NEXT = re.compile(rb"<(?:!--|[!?/]?[A-Za-z]|[!?/])")
@@ -130,3 +130,17 @@ def _tag_end(data: bytes, at: int, found: list[Attribute] | None = None) -> int:
             at = value_end = _UNQUOTED.match(data, at).end()  # type: ignore[union-attr]
         if found is not None:
             found.append(Attribute(name, start, value_start, value_end, at))
+
+
+Replacement = tuple[int, int, bytes]
+"""Where something stands, and what comes in its place."""
+
+
+def replaced(data: bytes, replacements: Iterable[Replacement]) -> bytes:
+    """Some bytes with other pieces in them; the replacements stand in their order, and apart from each other."""
+    pieces: list[bytes] = []
+    done = 0
+    for start, end, text in replacements:
+        pieces += (data[done:start], text)
+        done = end
+    return b"".join((*pieces, data[done:]))

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterator
 from urllib.parse import quote, unquote, urlsplit
 
-from basilica.core.shared.html_scanner import Attribute, Piece, attributes, scan
+from basilica.core.shared.html_scanner import Attribute, Piece, Replacement, attributes, replaced, scan
 
 _BOXES = rb"(?:ul|ol|li|dl|dd|dt|nav|div|p|table|tbody|tr|td|th|menu)"
 _SPACES = re.compile(rb"\s+")
@@ -16,7 +16,7 @@ _CLOSES = re.compile(rb" (</" + _BOXES + rb">)", re.IGNORECASE)
 _ADDRESSES = frozenset([b"href", b"src", b"action", b"background", b"poster", b"data"])
 
 
-def moved_links(model: bytes, pieces: list[Piece], source: str, target: str) -> Iterator[tuple[int, int, bytes]]:
+def moved_links(model: bytes, pieces: list[Piece], source: str, target: str) -> Iterator[Replacement]:
     """Links that are written from where the model stands, as they are written from another folder."""
     here, there = posixpath.dirname(source), posixpath.dirname(target)
     if here == there:
@@ -46,7 +46,7 @@ def evened(data: bytes) -> bytes:
 
 def _spelled_out(data: bytes, file: str) -> bytes:
     """A piece of a page with every link within the site from the root, and in the same quotes."""
-    made, at = [], 0
+    changes: list[Replacement] = []
     for one, path, behind in _within(data, list(scan(data))):
         led = path
         if file and not path.startswith("/"):
@@ -54,9 +54,10 @@ def _spelled_out(data: bytes, file: str) -> bytes:
             led += "/" if path.endswith("/") else ""
         if led.endswith("/index.html"):
             led = led.removesuffix("index.html")
-        made += [data[at : one.value_start].rstrip(b"\"'"), led.encode("latin-1", "replace"), behind.encode("latin-1")]
-        at = one.end
-    return b"".join([*made, data[at:]])
+        is_quoted = one.end > one.value_end
+        spelled = (led + behind).encode("latin-1", "replace")
+        changes.append((one.value_start - is_quoted, one.end, spelled))
+    return replaced(data, changes)
 
 
 def _relative(data: bytes, pieces: list[Piece]) -> Iterator[tuple[Attribute, str, str]]:

@@ -64,13 +64,11 @@ class Load(NamedTuple):
 
 
 class Landmark(NamedTuple):
-    """A landmark: its role, its name (empty for none), and for navigation where its links lead, as written. ``number``
-    tells apart those that are alike, where that is wanted."""
+    """A landmark: its role, its name (empty for none), and for navigation where its links lead, as written."""
 
     role: str
     name: str
     links: tuple[str, ...] = ()
-    number: int = 0
 
 
 class BuiltCrumb(NamedTuple):

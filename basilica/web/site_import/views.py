@@ -7,6 +7,7 @@ from urllib.parse import quote
 
 from flask import Response, abort, current_app, render_template, request
 
+from basilica.core.exchange.site_import.framed_page import place_of_menu
 from basilica.core.exchange.site_import.import_report import called
 from basilica.core.plan.old_addresses import Answer
 from basilica.services.job_queue import JobState
@@ -14,7 +15,6 @@ from basilica.services.site_imports import SiteImport
 from basilica.services.site_stays import archive_of
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.preview.existing_pages import place_of_menu
 from basilica.web.site_import.forms import ExistingSite, MakeSite, StaySite
 from basilica.web.site_import.view_model import columns_of, differing, job_of, page_differences
 from basilica.web.working import working
@@ -63,7 +63,7 @@ def show(token: str, error: str = "") -> str:
 
 def _frame(found: SiteImport, token: str, number: int) -> str:
     """The address at which a menu is shown on a page that has it."""
-    file, anchor = place_of_menu(found, number) or ("", "")
+    file, anchor = place_of_menu(found.site, number) or ("", "")
     return f"{current_app.config['PREVIEW_ORIGIN']}/existing/{token}/{number}/{quote(file)}#{quote(anchor)}"
 
 
@@ -76,7 +76,6 @@ def stay(token: str, error: str = "") -> str:
     found = job.wait(PATIENCE)
     if found is None:
         return show(token, job.reason) if job.reason else working(job, "site_import/reading.html", reading=token)
-    drifted = {one.file for one in found.site.drift}
     return render_template(
         "site_import/stay.html",
         reading=token,
@@ -85,7 +84,7 @@ def stay(token: str, error: str = "") -> str:
         error=error,
         name=form.name.data or found.site.name,
         left=left,
-        exceptions=[file for file in sorted(left) if file in drifted],
+        exceptions=sorted(left),
         rows={one.file: page_differences(one) for one in found.mended[:SHOWN]},
         more=len(found.mended) - SHOWN,
         called=called,

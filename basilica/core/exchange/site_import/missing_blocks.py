@@ -5,7 +5,7 @@ from __future__ import annotations
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.outputs.inlay import PutIn
-from basilica.core.shared.html_scanner import scan
+from basilica.core.shared.html_scanner import replaced, scan
 from basilica.core.shared.moved_links import moved_links
 
 
@@ -61,8 +61,4 @@ def _called(element: Element) -> tuple[str, str, str]:
 
 def _moved(data: bytes, source: str, target: str) -> bytes:
     """A piece of a page as it is written on another page."""
-    made, at = [], 0
-    for start, end, link in moved_links(data, list(scan(data)), source, target):
-        made += [data[at:start], link]
-        at = end
-    return b"".join([*made, data[at:]])
+    return replaced(data, moved_links(data, list(scan(data)), source, target))

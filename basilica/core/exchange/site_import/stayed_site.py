@@ -31,8 +31,8 @@ Mark = tuple[int, int, str]
 @dataclass(frozen=True, slots=True)
 class StayedSite:
     """What a map and its marks are for a site that stays: the text of the map, the files beside it by name, and by file
-    of a page its marks, and what it lacks and gets. ``left`` are the files that keep what differs in them; ``keys`` are
-    the keys of pages by their file, and ``notes`` what a person should look at."""
+    of a page its marks, and what it lacks and gets. ``keys`` are the keys of pages by their file, and ``notes`` what a
+    person should look at."""
 
     text: str
     files: Mapping[str, bytes]
@@ -51,9 +51,9 @@ def stayed_site(
     folder: str = "",
     own: Iterable[tuple[str, str]] = (),
 ) -> StayedSite:
-    """Make the map of a site that stays. ``left`` names pages whose differing regions are exceptions, and stay so;
-    without ``breadcrumbs`` these stay the pages' own. ``folder`` is where the pages are, if the map is to say that.
-    ``own`` are regions, by file and name, that get no marks, since the page writes them in a way of its own."""
+    """Make the map of a site that stays. ``left`` names pages that get nothing that they lack; without ``breadcrumbs``
+    these stay the pages' own. ``folder`` is where the pages are, if the map is to say that. ``own`` are regions, by
+    file and name, that get no marks: they differ on purpose, or are written in a way of their own."""
     return _Stay(site, frozenset(left), folder, frozenset(own)).done(breadcrumbs)
 
 
@@ -114,8 +114,7 @@ class _Stay:
         self.markups[name] = markup
         self.regions[region] = menu.name
         for file, one in pages.items():
-            if not self._is_left(file, menu.name):
-                self._mark(file, one.start, one.end, region)
+            self._mark(file, one.start, one.end, region)
         lacking = [file for file in menu.section or self.site.pages if file not in menu.element_of]
         model_file = next((file for file in menu.block.blocks if file in menu.block.same and file in pages), None)
         if model_file is None:
@@ -141,7 +140,7 @@ class _Stay:
         self.parts[f"parts/{name}.html"] = (self.map.linked(model.page, markup) + "\n").encode()
         self.regions[region] = block.name
         for file, here in block.blocks.items():
-            if not self._is_left(file, block.name) and here.element.tag == model.element.tag:
+            if here.element.tag == model.element.tag:
                 self._mark(file, *_trimmed(here.page.data, here.element.inner, here.element.inner_end), region)
         for file in self.site.pages:
             if file not in block.blocks and (file, block.name) in self.differs and file not in self.left:
@@ -175,10 +174,6 @@ class _Stay:
             self.notes.append(f"{file} has no place like that of {block.name} elsewhere. Put its marks in by hand.")
         else:
             self.put_in[file].append(found)
-
-    def _is_left(self, file: str, block: str) -> bool:
-        """Whether a region of a page is an exception that stays."""
-        return file in self.left and (file, block) in self.differs
 
     def _mark(self, file: str, start: int, end: int, name: str) -> None:
         """Note a mark, unless it would stand in another, or what it is for stands there already."""

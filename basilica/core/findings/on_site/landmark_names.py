@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite
+from basilica.core.site_reader.built_page import Landmark
 
 _TAGS = {"navigation": "nav", "complementary": "aside"}
 _ONCE = {"banner": "header", "contentinfo": "footer"}
@@ -18,8 +19,12 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     """The landmarks of each page, held against one another."""
     for page in built.pages:
         # The same links twice, as above and below a long page, are one thing and have one name.
-        numbered = (one if one.name and one.links else one._replace(number=n) for n, one in enumerate(page.landmarks()))
-        landmarks = [(one.role, one.name) for one in dict.fromkeys(numbered)]
+        landmarks: list[tuple[str, str]] = []
+        met: set[Landmark] = set()
+        for one in page.landmarks():
+            if not (one.name and one.links and one in met):
+                landmarks.append((one.role, one.name))
+            met.add(one)
         if len(set(landmarks)) == len(landmarks):
             roles = Counter(role for role, _ in landmarks)
             bare = [role for role, name in landmarks if not name and roles[role] > 1 and role in _TAGS]

@@ -18,7 +18,7 @@ INLAY = (
     Word(
         "menus",
         "keys",
-        "By menu, how its entries are written between `menu NAME` marks, so that the pages' own style fits them.",
+        "By menu, how its entries are written between marks `entries NAME`, so that the pages' own style fits them.",
     ),
     Word("breadcrumbs", "keys", "The same for breadcrumbs."),
 )

@@ -10,7 +10,7 @@ from types import MappingProxyType
 
 from basilica.core.outputs.inlay.marked_regions import CONTENT, REGIONS
 from basilica.core.outputs.inlay.page_head import Span, in_head, with_head
-from basilica.core.shared.html_scanner import Piece, scan
+from basilica.core.shared.html_scanner import Piece, Replacement, replaced, scan
 from basilica.core.shared.moved_links import say_the_same
 from basilica.core.shared.page_encoding import encoding_of
 
@@ -55,35 +55,27 @@ class PutIn:
 def with_marks(data: bytes, spans: Iterable[tuple[int, int, str]], new: Iterable[PutIn] = ()) -> bytes:
     """A page with marks set around pieces of it: each from its first byte to the one behind its last, by name; and with
     ``new`` pieces that have marks, and nothing between them yet."""
-    changes = [(start, end, data[start:end], name, b"", b"") for start, end, name in spans]
-    changes += [(one.at, one.at, b"", one.region, one.before, one.after) for one in new]
-    made, at = [], 0
-    for start, end, inside, name, before, after in sorted(changes, key=lambda one: one[:2]):
-        mark = name.encode()
-        made += [data[at:start], before, b"<!-- basilica: ", mark, b" -->"]
-        made += [inside, b"<!-- /basilica: ", mark, b" -->", after]
-        at = end
-    return b"".join([*made, data[at:]])
+    changes = [(start, end, _marked(name, data[start:end])) for start, end, name in spans]
+    changes += [(one.at, one.at, one.before + _marked(one.region, b"") + one.after) for one in new]
+    return replaced(data, sorted(changes))
+
+
+def _marked(name: str, inside: bytes) -> bytes:
+    mark = name.encode()
+    return b"".join([b"<!-- basilica: ", mark, b" -->", inside, b"<!-- /basilica: ", mark, b" -->"])
 
 
 def outside_marks(data: bytes) -> bytes:
     """What stands outside the marked regions of a page, but for what is its own between marks for content. Raises
     ``CannotInlay``."""
-    made, at = [], 0
-    for name, (start, end) in sorted(regions_in(data, list(scan(data))).items(), key=lambda one: one[1]):
-        made += [data[at:start], data[start:end] if name == CONTENT else b""]
-        at = end
-    return b"".join([*made, data[at:]])
+    found = regions_in(data, list(scan(data)))
+    return replaced(data, sorted((start, end, b"") for name, (start, end) in found.items() if name != CONTENT))
 
 
 def without_marks(data: bytes) -> bytes:
     """A page without its marks, with what stands between them."""
-    made, at = [], 0
-    for piece in scan(data):
-        if piece.kind == "comment" and _MARK.fullmatch(piece.name):
-            made.append(data[at : piece.start])
-            at = piece.end
-    return b"".join([*made, data[at:]])
+    marks = (piece for piece in scan(data) if piece.kind == "comment" and _MARK.fullmatch(piece.name))
+    return replaced(data, ((mark.start, mark.end, b"") for mark in marks))
 
 
 def inlay(
@@ -112,22 +104,21 @@ def inlay(
         raise CannotInlay(
             "It has `<base>`, by which relative links lead elsewhere. Take that out, or write `links: root` in the map."
         )
-    changed, made, at = [], [], 0
-    replaced = with_head(data, own, {name: _encoded(text, charset, False) for name, text in head.items()})
+    changed: list[str] = []
+    changes: list[Replacement] = []
+    of_head = with_head(data, own, {name: _encoded(text, charset, False) for name, text in head.items()})
     for start, end, what, text in sorted(
-        [*((*found[name], name, None) for name in found if name != CONTENT), *replaced], key=lambda one: one[:2]
+        [*((*found[name], name, None) for name in found if name != CONTENT), *of_head], key=lambda one: one[:2]
     ):
         if text is None:
             text = _inside(what, regions.get(what, ""), own, charset, newline)
         if data[start:end] != text:
             if what not in _EXACT and say_the_same(data[start:end], text, file):
-                text = data[start:end]
-            else:
-                changed.append(what)
-        made += [data[at:start], text]
-        at = end
+                continue
+            changed.append(what)
+            changes.append((start, end, text))
     without = tuple(name for name in REGIONS if regions.get(name) and name not in found)
-    return Inlaid(b"".join([*made, data[at:]]), tuple(changed), without)
+    return Inlaid(replaced(data, changes), tuple(changed), without)
 
 
 def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
@@ -138,9 +129,8 @@ def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
         return False
     charset, newline = encoding_of(data)[0], _newline(data)
     for name, text in regions.items():
-        mark = name.encode()
         inside = _inside(name, text, {}, charset, newline)
-        at = data.find(b"".join([b"<!-- basilica: ", mark, b" -->", inside, b"<!-- /basilica: ", mark, b" -->"]))
+        at = data.find(_marked(name, inside))
         if at < 0 or data.rfind(b"<!--", 0, at) > data.rfind(b"-->", 0, at):
             return False
     for raw in _RAW.finditer(data):
@@ -228,12 +218,13 @@ def _placed(data: bytes, pieces: list[Piece], regions: Mapping[str, str], newlin
                 raise CannotInlay(f"There is no `</head>`, so `{name}` has no place.")
             spot = ends[0] if ends else len(data)
         spots.setdefault(spot, []).append(marks[name])
-    made, at = [], 0
-    for spot, texts in sorted(spots.items()):
-        text = b"".join(texts)
-        made += [data[at:spot], newline + text.removesuffix(newline) if spot == header else text]
-        at = spot
-    placed = b"".join([*made, data[at:]])
+    placed = replaced(
+        data,
+        (
+            (spot, spot, newline + b"".join(texts).removesuffix(newline) if spot == header else b"".join(texts))
+            for spot, texts in sorted(spots.items())
+        ),
+    )
     pieces = list(scan(placed))
     after = regions_in(placed, pieces)
     lost = next((name for name in marks if name not in after and name != "page-end"), None)

@@ -11,7 +11,7 @@ from markupsafe import escape
 from basilica.core.outputs.inlay.inlay_marks import CannotInlay, regions_in
 from basilica.core.outputs.inlay.marked_regions import CONTENT
 from basilica.core.outputs.inlay.page_head import Span, in_head, said_of
-from basilica.core.shared.html_scanner import Piece, scan
+from basilica.core.shared.html_scanner import Piece, Replacement, replaced, scan
 from basilica.core.shared.moved_links import moved_links
 from basilica.core.shared.page_encoding import encoding_of
 
@@ -50,7 +50,7 @@ def page_like(model: bytes, model_file: str, new: NewPage) -> bytes:
     def written(text: str) -> bytes:
         return text.encode(charset, "xmlcharrefreplace")
 
-    changes: list[tuple[int, int, bytes]] = [(*content, _text(model, content, new, written))]
+    changes: list[Replacement] = [(*content, _text(model, content, new, written))]
     described = written(f'<meta name="description" content="{escape(new.description)}">') if new.description else b""
     if "title" in head:
         changes.append((*head["title"], written(str(escape(new.title)))))
@@ -67,11 +67,7 @@ def page_like(model: bytes, model_file: str, new: NewPage) -> bytes:
         for change in (*moved_links(model, pieces, model_file, new.file), *_passed_on(model, pieces))
         if not any(start <= change[0] < end for start, end in taken)
     )
-    made, at = [], 0
-    for start, end, data in sorted(changes):
-        made += [model[at:start], data]
-        at = end
-    return b"".join([*made, model[at:]])
+    return replaced(model, sorted(changes))
 
 
 def _main(pieces: list[Piece]) -> Span | None:
@@ -93,7 +89,7 @@ def _text(model: bytes, content: Span, new: NewPage, written: Callable[[str], by
     return b"\n" + heading + text
 
 
-def _passed_on(model: bytes, pieces: list[Piece]) -> Iterator[tuple[int, int, bytes]]:
+def _passed_on(model: bytes, pieces: list[Piece]) -> Iterator[Replacement]:
     """What the head of the model says for pages that pass it on, and of the pages before and after it."""
     for piece in pieces:
         if piece.kind == "close" and piece.name == b"head":

@@ -28,7 +28,11 @@ def menu_in(markup: EntryMarkup | None, renderer: Renderer, name: str, key: str)
     if not menu.visible_on(plan.site, key):
         return ""
     return _entries(
-        menu, menu.top, _patterns(markup or EntryMarkup()), mark, lambda entry: _address(renderer, entry, key)
+        menu,
+        menu.top,
+        _patterns(markup or EntryMarkup()),
+        mark,
+        lambda entry: entry.url or renderer.entry_address(entry, key) or "",
     )
 
 
@@ -96,15 +100,3 @@ def _filled(pattern: str, address: str, label: str, below: str) -> str:
         pattern = _LAST_END.sub(r"{below}\g<0>", pattern, count=1) if _LAST_END.search(pattern) else pattern + "{below}"
     values = {"address": str(escape(address)), "label": str(escape(label)), "below": below}
     return _ROOM.sub(lambda room: values[room[1]], pattern)
-
-
-def _address(renderer: Renderer, entry: PlannedEntry, key: str) -> str:
-    """Where an entry leads, as it is written on a page; empty for one that leads nowhere."""
-    plan = renderer.plan
-    if entry.url:
-        return entry.url
-    if entry.file:
-        return renderer.file_at(entry.file, key) or ""
-    if entry.page is not None and entry.page in plan.routes:
-        return plan.addresses.to_page(entry.page, key, entry.fragment, entry.query)
-    return ""

@@ -12,6 +12,7 @@ from markupsafe import Markup
 from basilica.core.content import layouts_of
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.map.site.shared_values import PageExtras
+from basilica.core.navigation.menus import PlannedEntry
 from basilica.core.outputs.static_site.part_renderer import Pieces
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import (
@@ -150,14 +151,20 @@ class PageShells:
         texts |= {NavigationFile(known): write.to_file(name, key) for name, known in self._names().items()}
         for name, menu in self._plan.menus.items():
             for entry in menu.entries:
-                if entry.file:
-                    texts[EntryAddress(name, entry.number)] = self._file_at(entry.file, key) or ""
-                elif entry.page is not None and entry.page in self._plan.routes:
-                    address = write.to_page(entry.page, key, entry.fragment, entry.query)
+                address = self.entry_address(entry, key)
+                if address is not None:
                     texts[EntryAddress(name, entry.number)] = address
         for target in self._pieces.targets:
             texts[target] = write.to_page(target.key, key, target.fragment, target.query)
         return texts | {file: self._file_at(file.name, key) or "" for file in self._pieces.files}
+
+    def entry_address(self, entry: PlannedEntry, key: str | None) -> str | None:
+        """Where an entry leads within the site, as it is written on a page; None for one that leads nowhere there."""
+        if entry.file:
+            return self._file_at(entry.file, key) or ""
+        if entry.page is None or entry.page not in self._plan.routes:
+            return None
+        return self._plan.addresses.to_page(entry.page, key, entry.fragment, entry.query)
 
     def home(self, key: str | None) -> str:
         """The address of home as it is written on a page."""

@@ -11,6 +11,7 @@ from markupsafe import Markup, escape
 
 from basilica.core.map.map_files import PUBLIC, linked_file
 from basilica.core.map.site.shared_values import PageExtras
+from basilica.core.navigation.menus import PlannedEntry
 from basilica.core.outputs.static_site.assets import assets_of, built_path, stamped
 from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
@@ -373,6 +374,10 @@ class Renderer:
     def menu(self, name: str, key: str) -> Markup:
         """One menu alone, as page ``key`` sees it, with every entry in view."""
         return self.frame(key)[f"menu {name}"].text(self.mark_texts(self.plan.marks(key)))
+
+    def entry_address(self, entry: PlannedEntry, key: str) -> str | None:
+        """Where an entry of a menu leads within the site, as it is written on page ``key``."""
+        return self._frames.entry_address(entry, key)
 
     def menu_list(self, name: str, key: str) -> Markup:
         """The list of that menu, without the landmark around it."""
