@@ -26,7 +26,6 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from basilica.core.findings import run_checks
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.settings_reader import parse_base
@@ -36,7 +35,6 @@ from basilica.core.pipeline import build as build_files
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.finding import Finding, in_order
-from basilica.core.site_reader import SiteReader
 
 
 class MapError(ValueError):
@@ -178,7 +176,7 @@ class SiteMap:
 
 def load(path: str | Path) -> SiteMap:
     """The map at a path, with the content and the files beside it. Raises ``MapError`` for a map with errors or
-    content that cannot be read, and ``basilica.store.folders.Misuse`` where there is no map to read."""
+    content that cannot be read, and ``basilica.store.errors.UsageError`` where there is no map to read."""
     from basilica.store.folders import read_source
 
     source = read_source(Path(path))
@@ -196,15 +194,15 @@ def loads(text: str, contents: Mapping[str, str] | None = None, files: Mapping[s
 
 
 def audit(folder: str | Path, base: str = "", served: Iterable[str] = ()) -> tuple[Finding, ...]:
-    """What the checks that need no map find on any built site in a folder. ``base`` is where the site lives, where its
-    home page does not say it; ``served`` are addresses that other code answers. Raises ``ValueError`` for a base that
-    is none, and ``basilica.store.folders.Misuse`` where there is no folder."""
-    from basilica.services.audits import read_folder
+    """What is found on any site in a folder, whoever built it, as `basilica audit` says it. ``base`` is where the site
+    lives, where its home page does not say it; ``served`` are addresses that other code answers. Raises ``ValueError``
+    for a base that is none, and ``basilica.store.errors.UsageError`` where there is no folder."""
+    from basilica.services.audits import audit_folder, built_files
 
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise ValueError(f"The base address {reason}.")
-    return run_checks(read_folder(Path(folder), SiteReader(None, base=lives, served=served))).findings(None)
+    return audit_folder(Path(folder), built_files(Path(folder)), lives, served).findings
 
 
 class PageBuilder:

@@ -17,11 +17,9 @@ from basilica.cli.printing import print_addresses, print_import, print_inlay, pr
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
-from basilica.core.exchange.site_import.drift_findings import DIFFERS_FROM_MOST, SAID_TWICE
 from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
-from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.pipeline import build as build_in_memory
@@ -32,10 +30,10 @@ from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
-from basilica.services.audits import built_files, is_reported, of_pages, read_files_of, reading
+from basilica.services.audits import audit_folder, built_files, is_reported, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
-from basilica.services.inlays import FolderInlay, files_with, names_below
+from basilica.services.inlays import FolderInlay, files_with, names_below, pages_folder
 from basilica.services.known_addresses import note_build
 from basilica.services.site_imports import import_site, write_import
 from basilica.services.site_stays import stay_site, undo_stay, write_stay
@@ -116,16 +114,19 @@ def audit(
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
-    results = _read_again(folder, lambda: SiteReader(None, base=lives, served=served))
+    try:
+        files = built_files(folder)
+        with Steps("Reading", len(files)) as steps:
+            audited = audit_folder(folder, files, lives, served, steps.step)
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+    results = audited.results
     if not results.built.pages:
         raise click.UsageError(f"{folder} has no pages: no file in it ends with .html.")
     if results.built.home is None:
         message = f"There is no index.html in {folder}, so what can be reached from the home page was not looked at."
         click.echo(message, err=True)
-    results = results.read_again(SourcePlaces(reading(folder)))
-    said = of_pages(built_files(folder), lives, results.built.resolver)
-    results = results.without(SAID_TWICE, {one.built for one in said if one.rule is DIFFERS_FROM_MOST})
-    found = (one for one in said if is_reported(one.built, include, exclude))
+    found = (one for one in audited.of_pages if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))
     report_options.give(str(folder), str(folder), tuple(found), wanted)
 
@@ -428,11 +429,10 @@ def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:
 def _pages_of(map_path: Path) -> Path:
     """The folder of the pages into which a map is set, as the map says it."""
     source = _source(map_path)
-    plan = compile_map(source.map, source.files).plan
-    said = plan.site.inlay.folder if plan is not None else ""
-    if not said:
+    folder = pages_folder(compile_map(source.map, source.files).plan, map_path.parent)
+    if folder is None:
         raise click.UsageError(f"Name the folder of the pages, or write it into {map_path} under `inlay: folder:`.")
-    return Path(os.path.normpath(map_path.parent / Path(said).expanduser()))
+    return folder
 
 
 def _source(path: Path) -> Source:

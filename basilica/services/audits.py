@@ -10,9 +10,11 @@ from fnmatch import fnmatchcase
 from pathlib import Path
 
 from basilica.core.exchange.site_import import analyse
-from basilica.core.exchange.site_import.drift_findings import drift_findings
+from basilica.core.exchange.site_import.drift_findings import DIFFERS_FROM_MOST, SAID_TWICE, drift_findings
 from basilica.core.exchange.site_import.old_page import can_be_compared, is_page
+from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.on_source import source_findings
+from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.map.site import Base
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Finding
@@ -48,13 +50,8 @@ class FoundFile:
             raise UsageError(f"{self.path} cannot be read: {error.strerror}.") from error
 
 
-def read_folder(folder: Path, reader: SiteReader, step: Callable[[], None] = lambda: None) -> BuiltSite:
-    """Read the files of a folder, one after the other, calling ``step`` after each. Raises ``UsageError``."""
-    return read_files_of(built_files(folder), reader, step)
-
-
 def read_files_of(files: Iterable[FoundFile], reader: SiteReader, step: Callable[[], None]) -> BuiltSite:
-    """The same of files that are known."""
+    """Read the files of a folder, one after the other, calling ``step`` after each. Raises ``UsageError``."""
     for file in files:
         if file.is_read:
             reader.add(file.read())
@@ -64,7 +61,37 @@ def read_files_of(files: Iterable[FoundFile], reader: SiteReader, step: Callable
     return reader.done()
 
 
-def of_pages(files: Iterable[FoundFile], base: Base | None, resolver: Resolver) -> tuple[Finding, ...]:
+@dataclass(frozen=True, slots=True)
+class FolderAudit:
+    """What is said of a folder: by the checks that need no map, and of its pages as they are written and beside one
+    another."""
+
+    results: CheckResults
+    of_pages: tuple[Finding, ...]
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """All of it."""
+        return (*self.results.findings(None), *self.of_pages)
+
+
+def audit_folder(
+    folder: Path,
+    files: Sequence[FoundFile],
+    base: Base | None = None,
+    served: Iterable[str] = (),
+    step: Callable[[], None] = lambda: None,
+) -> FolderAudit:
+    """Audit a folder whose ``files`` are known. ``base`` is where the site lives, if that is known, and ``served`` are
+    addresses that other code answers. Raises ``UsageError``."""
+    results = run_checks(read_files_of(files, SiteReader(None, base=base, served=tuple(served)), step))
+    results = results.read_again(SourcePlaces(_reading(folder)))
+    said = _of_pages(files, base, results.built.resolver)
+    differing = {one.built for one in said if one.rule is DIFFERS_FROM_MOST}
+    return FolderAudit(results.without(SAID_TWICE, differing), said)
+
+
+def _of_pages(files: Iterable[FoundFile], base: Base | None, resolver: Resolver) -> tuple[Finding, ...]:
     """What is said of pages as they are written, and of those that differ from what most of a folder have; the latter
     only where they are not too many to be compared."""
     read = tuple(file.read() if file.is_read else File(file.name, b"") for file in files)
@@ -73,7 +100,7 @@ def of_pages(files: Iterable[FoundFile], base: Base | None, resolver: Resolver) 
     return differing + source_findings((file for file in read if is_page(file)), resolver)
 
 
-def reading(folder: Path) -> Callable[[str], bytes | None]:
+def _reading(folder: Path) -> Callable[[str], bytes | None]:
     """What reads a file of a folder again, by its name."""
 
     def read(name: str) -> bytes | None:

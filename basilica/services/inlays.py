@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
@@ -82,6 +83,16 @@ def files_with(files: Mapping[str, bytes], names: Iterable[str]) -> Files:
         if not name.lower().endswith(PAGE_ENDINGS) and comparable(name) not in made and is_file_name(public):
             found.setdefault(public, b"")
     return Files(found)
+
+
+def pages_folder(plan: Plan | None, beside: Path | None) -> Path | None:
+    """The folder of the pages into which a map is set, as the map says it; None where it does not. ``beside`` is the
+    folder that the map is in, if it is in one."""
+    said = plan.site.inlay.folder if plan is not None else ""
+    if not said:
+        return None
+    folder = Path(said).expanduser()
+    return Path(os.path.normpath(beside / folder)) if beside is not None else folder
 
 
 def names_below(folder: Path) -> list[str]:

@@ -14,7 +14,7 @@ from basilica.core.map.map_files import Files
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.services.compiled_maps import CompiledMaps
-from basilica.services.inlays import FolderInlay, InlayReport, files_with, names_below
+from basilica.services.inlays import FolderInlay, InlayReport, files_with, names_below, pages_folder
 from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.services.site_stays import SiteStay, undo_stay, write_stay
 from basilica.store.errors import UsageError
@@ -50,9 +50,8 @@ class SiteInlays:
 
     def folder_of(self, site: SiteRecord) -> str:
         """The folder of its pages, as the map of a site says it; empty where it does not."""
-        plan = self._maps.good_plan(site)
-        said = plan.site.inlay.folder if plan is not None else ""
-        return str((Path(site.folder) / said) if said and site.folder else said)
+        found = pages_folder(self._maps.good_plan(site), Path(site.folder) if site.folder else None)
+        return str(found) if found is not None else ""
 
     def begin(self, site: SiteRecord, folder: Path, write: bool, place: bool = False, like: str | None = None) -> str:
         """Begin a run; gives its token. Without ``write`` it only looks. Raises ``UsageError`` where the map cannot be

@@ -17,11 +17,8 @@ import pytest
 from lxml import html
 
 from basilica.core.exchange.site_import import analyse
-from basilica.core.findings import run_checks
-from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.rules.finding import Finding
-from basilica.core.site_reader import SiteReader
-from basilica.services.audits import built_files, of_pages, read_files_of, reading
+from basilica.services.audits import audit_folder, built_files
 from basilica.store.site_archives import read_site
 from scripts.bring_documentation import PACKAGES, bring
 
@@ -62,9 +59,7 @@ def test_what_a_person_found_by_reading(name: str, documentation: Folders) -> No
 
 def audited(folder: Path) -> tuple[Finding, ...]:
     """All that an audit says of a folder."""
-    files = built_files(folder)
-    results = run_checks(read_files_of(files, SiteReader(None), lambda: None)).read_again(SourcePlaces(reading(folder)))
-    return (*results.findings(None), *of_pages(files, None, results.built.resolver))
+    return audit_folder(folder, built_files(folder)).findings
 
 
 @pytest.mark.long
