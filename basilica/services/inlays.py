@@ -10,9 +10,9 @@ from pathlib import Path
 
 from markupsafe import escape
 
-from basilica.core.exchange.site_import import analyse
-from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS, can_be_compared
-from basilica.core.exchange.site_import.wrapped_regions import Spans, wrapped_regions
+from basilica.core.exchange.site_import.held_against_models import wrapped_in
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
+from basilica.core.exchange.site_import.wrapped_regions import Spans
 from basilica.core.map.map_files import PUBLIC, Files, is_file_name
 from basilica.core.outputs.inlay import (
     REGIONS,
@@ -103,13 +103,6 @@ def names_below(folder: Path) -> list[str]:
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
-def _wrapped(folder: Path) -> Spans:
-    """What the pages of a folder have already where marks would be placed."""
-    files = read_site(folder)
-    site = analyse(files) if can_be_compared(files) else None
-    return wrapped_regions(site) if site is not None else {}
-
-
 _AHEAD = 64_000_000
 """Bytes of pages that are remembered from the first look at a folder."""
 
@@ -125,8 +118,13 @@ class FolderInlay:
         self.known = frozenset(region_names(plan))
         self.files = {key: plan.routes[key].file for key in plan.builds(False)}
         self._ahead: dict[str, bytes] = {}
-        used = frozenset(name for _, data in self._pages() for name in names_in(data)) & self.known
-        self.wrapped = _wrapped(folder) if place else {}
+        self.wrapped: Spans = {}
+        if place:
+            files = read_site(folder)
+            self.wrapped = wrapped_in(files)
+            self._ahead = {file.path: file.data for file in files if file.path in self.wrapped}
+        self._names = {key: names_in(data) for key, data in self._pages()}
+        used = frozenset(name for names in self._names.values() for name in names) & self.known
         used |= {name for spans in self.wrapped.values() for _, _, name in spans}
         self.used = used | frozenset(REGIONS if place else ())
         """The regions that pages have, or may get."""
@@ -141,9 +139,10 @@ class FolderInlay:
         """The pages of the map that are there and can be read; the first ones are remembered, to be read once."""
         ahead = 0
         for key, file in self.files.items():
-            try:
-                data = place_in(self.folder, file).read_bytes()
-            except (OSError, UsageError):
+            data = self._ahead.get(file)
+            if data is None:
+                data = self._read(file)
+            if data is None:
                 continue
             if ahead < _AHEAD:
                 ahead += len(data)
@@ -184,10 +183,13 @@ class FolderInlay:
 
     def _strangers(self) -> Iterable[str]:
         known = {*self.files.values(), *(redirect.file for redirect in self.plan.redirects)}
-        for path in sorted(self.folder.rglob("*")):
-            name = path.relative_to(self.folder).as_posix()
-            if name.lower().endswith(PAGE_ENDINGS) and name not in known and not path.is_symlink():
-                yield name
+        for root, folders, names in os.walk(self.folder):
+            folders.sort()
+            beside = Path(root).relative_to(self.folder).as_posix()
+            for name in sorted(names):
+                file = name if beside == "." else f"{beside}/{name}"
+                if name.lower().endswith(PAGE_ENDINGS) and file not in known and not os.path.islink(f"{root}/{name}"):
+                    yield file
 
     def _read(self, name: str) -> bytes | None:
         """A file of the folder; None where there is none that can be read."""
@@ -215,8 +217,10 @@ class FolderInlay:
             path = place_in(self.folder, file)
             known = self._ahead.pop(file, None)
             data = known if known is not None else path.read_bytes()
-            marked = with_marks(data, self.wrapped.get(file, ())) if self.place and not names_in(data) else data
-            names = names_in(marked) & self.known
+            there = self._names[key] if known is not None else names_in(data)
+            spans = self.wrapped.get(file, ()) if self.place and not there else ()
+            marked = with_marks(data, spans) if spans else data
+            names = (there | {name for _, _, name in spans}) & self.known
             if not names and not self.place and b"basilica:" not in data:
                 return None
             if not self.place and self._has_all(data, marked_regions_of(self.renderer, key, names)):
@@ -225,7 +229,7 @@ class FolderInlay:
             whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
             done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
-            self._met |= names_in(done.data)
+            self._met |= done.names
             if write and done.data != data:
                 write_atomically(path, done.data)
         except (CannotInlay, UsageError) as error:
@@ -256,16 +260,16 @@ class FolderInlay:
                 raise UsageError(f"It cannot be made like {like}, which is not there. Name another page with `--like`.")
             made = page_like(model.read_bytes(), like, new)
             regions = marked_regions_of(self.renderer, key, names_in(made) & self.known)
-            done = inlay(made, regions, known=self.known, file=self._relative_to(file)).data
-            self._met |= names_in(done)
+            done = inlay(made, regions, known=self.known, file=self._relative_to(file))
+            self._met |= done.names
             if write:
-                write_atomically(place_in(self.folder, file), done)
+                write_atomically(place_in(self.folder, file), done.data)
         except (CannotInlay, UsageError) as error:
             told = f"It cannot be made like {like}: {error}" if isinstance(error, CannotInlay) else str(error)
             return InlayResult(file, problem=told)
         except OSError as error:
             return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
-        return InlayResult(file, ("the whole page",), after=done if keep else b"")
+        return InlayResult(file, ("the whole page",), after=done.data if keep else b"")
 
     def _relative_to(self, file: str) -> str:
         """Where a page stands, if links are written relative to that."""

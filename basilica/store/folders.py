@@ -184,14 +184,14 @@ def read_files(folder: Path) -> Iterator[File]:
 def place_in(root: Path, name: str) -> Path:
     """Where a file of this name stands below a folder. Raises ``UsageError`` where the name leads out of it, or where a
     symbolic link stands on the way: what is read and written is what lies in the folder itself."""
-    path = root
+    path = str(root)
     for piece in name.split("/"):
         if piece in ("", ".", "..") or "\0" in piece:
             raise UsageError(f"`{name}` leads out of the folder {root}, so nothing was read or written there.")
-        path = path / piece
-        if path.is_symlink():
+        path = os.path.join(path, piece)
+        if os.path.islink(path):
             raise UsageError(f"{path} is a symbolic link, which is not followed. Put the file itself there.")
-    return path
+    return Path(path)
 
 
 def must_be_new(out: Path) -> None:

@@ -74,16 +74,17 @@ def _of_archive(archive: zipfile.ZipFile, entries: list[zipfile.ZipInfo], size: 
 def _of_folder(folder: Path) -> Iterator[File]:
     for root, folders, names in os.walk(folder):
         folders[:] = sorted(name for name in folders if name not in _LEFT_OUT and not (Path(root) / name).is_symlink())
+        beside = Path(root).relative_to(folder).as_posix()
         for name in sorted(names):
-            path = Path(root) / name
-            if path.is_symlink() or not path.is_file():
+            path = os.path.join(root, name)
+            if os.path.islink(path) or not os.path.isfile(path):
                 continue
             try:
-                with path.open("rb") as opened:
+                with open(path, "rb") as opened:
                     data = opened.read(limits.FILE_BYTES + 1)
             except OSError as error:
                 raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
-            yield File(path.relative_to(folder).as_posix(), data)
+            yield File(name if beside == "." else f"{beside}/{name}", data)
 
 
 def _checked(files: Iterator[File]) -> tuple[File, ...]:

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import re
+from random import Random
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.exchange.site_import import analyse, held_against_models
+from basilica.core.exchange.site_import.held_against_models import wrapped_in
+from basilica.core.exchange.site_import.wrapped_regions import wrapped_regions
 from basilica.core.outputs.inlay import (
     REGIONS,
     CannotInlay,
@@ -22,6 +26,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import compile_map
 from basilica.core.shared import html_scanner
 from basilica.core.shared.html_scanner import attributes, scan
+from basilica.core.shared.output_file import File
 
 MAP = """site: {name: Mühle, base: https://mill.example}
 pages: {home: {path: /}, visit: {pages: {hours: Öffnung → heute}}}
@@ -242,7 +247,7 @@ TAGS = st.sampled_from(
     [
         "<a", "<IMG ", ' href="x y"', " title='it is > there'", " src=a/b.png", " src=foo/", " checked",
         '  data-x = "1"', "/>", ">", ' alt=""', ' @click="a"', " x=it's", "\n", "</p>", "<br/>", " =x", "text",
-        "<script>if(a<b)</script>",
+        "<script>if(a<b)</script>", "<!-- b -->", "<pre>",
     ]
 )  # fmt: skip
 
@@ -254,9 +259,59 @@ def test_plain_tags_are_read_by_the_same_rules_as_all(pieces: list[str]) -> None
     read = [(each, attributes(data, each) if each.kind == "open" else []) for each in scan(data)]
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(html_scanner, "_PLAIN_TAG", _Never())
+        patch.setattr(html_scanner, "_PLAIN_NEXT", _Never())
         slowly = [(each, attributes(data, each) if each.kind == "open" else []) for each in scan(data)]
     assert [each for each, _ in read] == [each for each, _ in slowly]
+    some = {b"p", b"img"}
+    assert list(scan(data, some)) == [one for one, _ in slowly if one.name in some or one.kind in ("comment", "other")]
     for (_, quick), (_, slow) in zip(read, slowly, strict=True):
         assert [(one.name, one.start, data[one.value_start : one.value_end]) for one in quick] == [
             (one.name, one.start, data[one.value_start : one.value_end]) for one in slow
         ]
+
+
+WORDS = "tide wheel stone sluice grain sack beam gate pond marsh reed barge".split()  # noqa: SIM905
+
+
+def large_site(random: Random) -> list[File]:
+    """76 pages in five sections, two of which have a menu of their own; some pages have drifted."""
+    sections = [f"part-{number}" for number in range(5)]
+    top = [("index.html", "Home"), *((f"{one}/index.html", one.title()) for one in sections)]
+    names = [("index.html", ""), *((f"{one}/{name}.html", one) for one in sections for name in ("index", *WORDS, 1, 2))]
+    with_menu, files = random.sample(sections, 2), []
+    for name, section in names:
+        up = "../" * name.count("/")
+        entries = "".join(
+            f'<li{" class=on" if href == name else ""}><a href="{up}{href}">{label}</a></li>'
+            for href, label in top
+            if random.random() > 0.01
+        )
+        crumbs = f'<p class="crumbs"><a href="{up}index.html">Home</a> &gt; {name}</p>' if section else ""
+        steps = "".join(f'<li><a href="{one}.html">{section} {one}</a></li>' for one in WORDS[:3])
+        menu = f'<ul class="steps">{steps}</ul>' if section in with_menu else ""
+        own = " ".join(random.choices(WORDS, k=40))
+        own += f'<a href="{up}{random.choice(names)[0]}">{random.choice(WORDS)}</a>'
+        foot = "Saltern Reach Mill, Causeway Lane, since 1782" if random.random() > 0.03 else "Words of its own below"
+        body = (
+            f"<div class=top><ul>{entries}</ul></div>{crumbs}{menu}<h1>{name}</h1><p>{own}</p><p class=foot>{foot}</p>"
+        )
+        files.append(File(name, f"<html><head><title>{name}</title></head><body>{body}</body></html>".encode()))
+    return files
+
+
+@settings(max_examples=12)
+@given(st.integers(0, 1_000_000))
+def test_pages_held_against_models_have_what_a_comparison_of_all_finds(seed: int) -> None:
+    files = large_site(Random(seed))
+    site, compared = analyse(files), []
+    assert site is not None
+
+    def counted(given: list[File]) -> object:
+        compared.append(sum(bool(file.data) for file in given))
+        return analyse(given)
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(held_against_models, "analyse", counted)
+        found = wrapped_in(files, models=24)
+    assert found == wrapped_regions(site)
+    assert len(compared) == 2 and compared[0] == 24 and compared[1] < len(files)

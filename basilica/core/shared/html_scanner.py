@@ -7,7 +7,8 @@ whose text is no markup (HTML, 13.2.5). Every charset that a page may have is AS
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
+from functools import lru_cache
 from typing import NamedTuple
 
 _NEXT = re.compile(rb"<(?:!--|[!?/]?[A-Za-z]|[!?/])")
@@ -17,6 +18,7 @@ _PLAIN_TAG = re.compile(
     rb"(?:\s+[A-Za-z_:][A-Za-z0-9_:.-]*(?:=(?:\"[^\"]*\"|'[^']*'|[A-Za-z0-9_./:#?&;%+~,()-]*[A-Za-z0-9_.:#?&;%+~,()-]))?)*\s*/?>"
 )
 """Nearly all tags: what they say ends where this does, by the same rules."""
+_PLAIN_NEXT = re.compile(rb"[^<]*" + _PLAIN_TAG.pattern)
 _PLAIN_ATTRIBUTE = re.compile(
     rb"\s+([A-Za-z_:][A-Za-z0-9_:.-]*)(?:=(?:\"([^\"]*)\"|'([^']*)'|([A-Za-z0-9_./:#?&;%+~,()-]+)))?"
 )
@@ -38,38 +40,58 @@ class Piece(NamedTuple):
     end: int
 
 
-def scan(data: bytes) -> Iterator[Piece]:
-    """The tags, comments and declarations of a page, in their order."""
+def scan(data: bytes, names: Collection[bytes] | None = None) -> Iterator[Piece]:
+    """The tags, comments and declarations of a page, in their order; of the tags, with ``names`` those alone."""
     at = 0
-    while found := _NEXT.search(data, at):
-        start = found.start()
-        if found[0] == b"<!--":
-            if data[start + 4 : start + 5] == b">" or data[start + 4 : start + 6] == b"->":
-                at = data.index(b">", start) + 1  # an empty comment, cut short
-                yield Piece("other", b"", start, at)
-                continue
-            ends = _COMMENT_END.search(data, start + 4)
-            at = ends.end() if ends else len(data)
-            yield Piece("comment", data[start + 4 : ends.start() if ends else len(data)].strip(), start, at)
-            continue
-        plain = _PLAIN_TAG.match(data, start)
-        if plain:
-            at, name, kind = plain.end(), plain[2].lower(), "close" if plain[1] else "open"
-            yield Piece(kind, name, start, at)
-            if kind == "open" and name in RAW_TEXT:
+    made, match = tuple.__new__, _PLAIN_NEXT.match
+    skipped = None if names is None else _others(frozenset(names)).match
+    while True:
+        if skipped is not None:
+            at = skipped(data, at).end()  # type: ignore[union-attr]
+        while plain := match(data, at):
+            slash, name = plain.groups()
+            name = name.lower()
+            at = plain.end()
+            if skipped is None or name in names:  # type: ignore[operator]
+                yield made(Piece, ("close" if slash else "open", name, plain.start(1) - 1, at))
+            if name in RAW_TEXT and not slash:
                 at = _raw_end(data, name, at)
-            continue
-        named = _NAME.match(data, start)
-        if not named:
-            closes = data.find(b">", start)
-            at = closes + 1 if closes >= 0 else len(data)
-            yield Piece("other", b"", start, at)
-            continue
-        at = _tag_end(data, named.end())
-        name, kind = named[1].lower(), "close" if data[start + 1 : start + 2] == b"/" else "open"
-        yield Piece(kind, name, start, at)
-        if kind == "open" and name in RAW_TEXT:
-            at = _raw_end(data, name, at)
+            if skipped is not None:
+                at = skipped(data, at).end()  # type: ignore[union-attr]
+        found = _NEXT.search(data, at)
+        if found is None:
+            return
+        piece = _odd_piece(data, found)
+        at = piece.end
+        if piece.kind not in ("open", "close") or names is None or piece.name in names:
+            yield piece
+        if piece.kind == "open" and piece.name in RAW_TEXT:
+            at = _raw_end(data, piece.name, at)
+
+
+def _odd_piece(data: bytes, found: re.Match[bytes]) -> Piece:
+    """A comment, a declaration, or a tag that is not plain, of which the beginning was ``found``."""
+    start = found.start()
+    if found[0] == b"<!--":
+        if data[start + 4 : start + 5] == b">" or data[start + 4 : start + 6] == b"->":
+            return Piece("other", b"", start, data.index(b">", start) + 1)  # an empty comment, cut short
+        ends = _COMMENT_END.search(data, start + 4)
+        text = data[start + 4 : ends.start() if ends else len(data)].strip()
+        return Piece("comment", text, start, ends.end() if ends else len(data))
+    named = _NAME.match(data, start)
+    if not named:
+        closes = data.find(b">", start)
+        return Piece("other", b"", start, closes + 1 if closes >= 0 else len(data))
+    kind = "close" if data[start + 1 : start + 2] == b"/" else "open"
+    return Piece(kind, named[1].lower(), start, _tag_end(data, named.end()))
+
+
+@lru_cache(maxsize=16)
+def _others(names: frozenset[bytes]) -> re.Pattern[bytes]:
+    """What reads all plain tags up to one of some names, or one whose text is no markup."""
+    known = b"|".join(re.escape(name) for name in sorted(names | RAW_TEXT))
+    tag = _PLAIN_TAG.pattern.replace(rb"(/?)(", rb"/?(?!(?:" + known + rb")[\s/>])(?:", 1)
+    return re.compile(rb"(?:[^<]*" + tag + rb")*+", re.IGNORECASE)
 
 
 def _raw_end(data: bytes, name: bytes, at: int) -> int:

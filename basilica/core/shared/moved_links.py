@@ -33,6 +33,8 @@ def say_the_same(one: bytes, two: bytes, file: str) -> bool:
     is that of the page, and empty where links do not depend on it."""
     if one == two:
         return True
+    if one.count(b"<") != two.count(b"<"):
+        return False
     return evened(_spelled_out(one, file)) == evened(_spelled_out(two, file))
 
 

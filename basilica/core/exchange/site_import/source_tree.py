@@ -118,7 +118,7 @@ class Element:
     def text(self) -> str:
         """Its words, with single spaces."""
         start, end = self.spans[0]
-        return " ".join(UNSEEN.sub(" ", "".join(self.order.words[start:end])).split())
+        return " ".join("".join(self.order.words[start:end]).split())
 
     @property
     def links(self) -> list[Element]:
@@ -148,7 +148,7 @@ class Order:
         while waiting:
             piece, begins = waiting.pop()
             if isinstance(piece, str):
-                self.words.append(piece)
+                self.words.append(UNSEEN.sub(" ", piece))
                 continue
             here = len(self.words), len(self.links), self.pictures
             if not begins:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import codecs
 import re
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
@@ -18,6 +18,7 @@ _MARK = re.compile(rb"(/?)\s*basilica:\s*([a-z0-9 -]+?)\s*")
 _NAMED = re.compile(rb"<!--\s*basilica:\s*([a-z0-9 -]+?)\s*-->")
 _BEFORE = {"head": (b"head",), "data": (b"head",), "page-end": (b"main",), "footer": (b"body", b"html")}
 """Before which closing tag a region is placed, the first of them that there is; others stand below the header."""
+_LOOKED_AT = frozenset([b"html", b"head", b"body", b"main", b"title", b"base", b"meta", b"link"])
 _RAW = re.compile(rb"<(script|style|textarea|title|xmp|iframe|noembed|noframes)\b", re.IGNORECASE)
 _EXACT = ("head", "data", "title", "description", "canonical")
 """What is written just as the map has it; of all else what says the same stays as somebody wrote it."""
@@ -30,16 +31,18 @@ class CannotInlay(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Inlaid:
-    """A page after it: its bytes, the regions that are other now, and those for which it has no marks."""
+    """A page after it: its bytes, the regions that are other now, those for which it has no marks, and the ``names`` of
+    all that it has."""
 
     data: bytes
     changed: tuple[str, ...]
     without: tuple[str, ...]
+    names: frozenset[str]
 
 
 def names_in(data: bytes) -> frozenset[str]:
     """The names in what looks like a mark that begins a region, found without reading the page as such."""
-    return frozenset(name.decode() for name in _NAMED.findall(data))
+    return frozenset(name.decode() for name in _NAMED.findall(data)) if b"basilica:" in data else frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +97,7 @@ def inlay(
     if data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE) or b"\0" in data[:1024]:
         raise CannotInlay("It is UTF-16 or no text. Save it as UTF-8.")
     charset, newline = encoding_of(data)[0], _newline(data)
-    pieces = list(scan(data))
+    pieces = list(scan(data, _LOOKED_AT))
     if place:
         data, pieces = _placed(data, pieces, regions, newline)
     found = regions_in(data, pieces)
@@ -118,7 +121,7 @@ def inlay(
             changed.append(what)
             changes.append((start, end, text))
     without = tuple(name for name in REGIONS if regions.get(name) and name not in found)
-    return Inlaid(replaced(data, changes), tuple(changed), without)
+    return Inlaid(replaced(data, changes), tuple(changed), without, frozenset(found))
 
 
 def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
@@ -175,15 +178,19 @@ def regions_in(data: bytes, pieces: list[Piece]) -> dict[str, Span]:
         mark = _MARK.fullmatch(piece.name) if piece.kind == "comment" else None
         if not mark:
             continue
-        name, line = mark[2].decode(), _line(data, piece.start)
+        name = mark[2].decode()
         if not mark[1]:
             if opened:
-                raise CannotInlay(f"Line {line}: `{name}` begins inside `{opened[0]}`. Close that first.")
+                raise CannotInlay(
+                    f"Line {_line(data, piece.start)}: `{name}` begins inside `{opened[0]}`. Close that first."
+                )
             if name in found:
-                raise CannotInlay(f"Line {line}: `{name}` has marks already. Take one pair out.")
+                raise CannotInlay(f"Line {_line(data, piece.start)}: `{name}` has marks already. Take one pair out.")
             opened = name, piece
         elif not opened or opened[0] != name:
-            raise CannotInlay(f"Line {line}: `{name}` is closed and was not opened. Mend its marks.")
+            raise CannotInlay(
+                f"Line {_line(data, piece.start)}: `{name}` is closed and was not opened. Mend its marks."
+            )
         else:
             found[name] = opened[1].end, piece.start
             opened = None
@@ -218,19 +225,34 @@ def _placed(data: bytes, pieces: list[Piece], regions: Mapping[str, str], newlin
                 raise CannotInlay(f"There is no `</head>`, so `{name}` has no place.")
             spot = ends[0] if ends else len(data)
         spots.setdefault(spot, []).append(marks[name])
-    placed = replaced(
-        data,
-        (
-            (spot, spot, newline + b"".join(texts).removesuffix(newline) if spot == header else b"".join(texts))
-            for spot, texts in sorted(spots.items())
-        ),
-    )
-    pieces = list(scan(placed))
+    texts = [
+        (spot, newline + b"".join(marks).removesuffix(newline) if spot == header else b"".join(marks))
+        for spot, marks in sorted(spots.items())
+    ]
+    placed = replaced(data, ((spot, spot, text) for spot, text in texts))
+    if not spots or len(data) not in spots:
+        return placed, list(_moved(pieces, texts))
+    pieces = list(scan(placed, _LOOKED_AT))  # what is open at the end of a page goes on behind it
     after = regions_in(placed, pieces)
     lost = next((name for name in marks if name not in after and name != "page-end"), None)
     if lost is not None:
         raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
     return placed, pieces
+
+
+def _moved(pieces: Iterable[Piece], texts: Iterable[tuple[int, bytes]]) -> Iterator[Piece]:
+    """The pieces of a page in which texts are set, and those of these, where tags begin or end: there text is text."""
+    rest, more, made = iter(pieces), 0, tuple.__new__
+    following = next(rest, None)
+    for spot, text in texts:
+        while following is not None and following[2] < spot:
+            yield made(Piece, (following[0], following[1], following[2] + more, following[3] + more))
+            following = next(rest, None)
+        yield from (one._replace(start=one.start + spot + more, end=one.end + spot + more) for one in scan(text))
+        more += len(text)
+    while following is not None:
+        yield made(Piece, (following[0], following[1], following[2] + more, following[3] + more))
+        following = next(rest, None)
 
 
 def _pair(name: str, newline: bytes) -> bytes:
