@@ -56,8 +56,8 @@ def import_site(
     step: Callable[[], None] = lambda: None,
     exceptions: Collection[str] = (),
 ) -> SiteImport:
-    """Read a site and make its map. ``main`` names the menu to take for the main one, ``exceptions`` the pages whose
-    parts differ on purpose. Raises ``UsageError`` where there is no page, or no such menu."""
+    """Read a site and make its map. ``main`` names the menu to take for the main one, ``exceptions`` the pages which
+    differ on purpose. Raises ``UsageError`` where there is no page, or no such menu."""
     if not can_be_compared(files):
         most = f"{limits.IMPORTED_PAGES_BYTES:,} bytes"
         raise UsageError(f"The pages have more than {most} together. Bring in a part of the site at a time.")

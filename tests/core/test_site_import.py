@@ -65,12 +65,16 @@ def test_the_demo_moves_in_at_the_same_addresses() -> None:
     assert '<a href="/events/outing%202024.htm"' in by_path["events.htm"]
 
 
-def test_an_exception_keeps_its_parts() -> None:
+def test_an_exception_has_its_own_parts_and_menus() -> None:
     found = import_site(read_site(DEMO / "pages"), exceptions=("records.htm",))
     pages = {file.path: file.data.decode() for file in found.build.files if file.path.endswith((".htm", ".html"))}
     assert "Practice: Mondays" in pages["records.htm"] and "Practice: Tuesdays" not in pages["records.htm"]
     assert [file for file, text in pages.items() if "Practice: Mondays" in text] == ["records.htm"]
     assert pages["about.htm"].count("Practice: Tuesdays") == 1
+    assert pages["records.htm"].count("The ringers") == 1 and "The ringers" not in pages["about.htm"]
+    lacking = import_site(read_site(DEMO / "pages"), exceptions=("events/outing 2024.htm",)).build.files
+    outing = next(file.data.decode() for file in lacking if file.path == "events/outing 2024.htm")
+    assert "Practice nights" not in outing and 'class="b-skip"' in outing and "Practice: Tuesdays" in outing
     above = import_site(read_site(DEMO / "pages"), exceptions=("learn.htm",))
     assert any("learn.htm has pages under it" in note for note in above.moved.notes)
 

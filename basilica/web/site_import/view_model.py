@@ -29,8 +29,8 @@ class DriftedPage:
     file: str
     cells: dict[str, list[Drift]]
     excerpts: dict[str, tuple[str, str]]
-    has_other_parts: bool
-    """Whether a part is among what differs, and not menus alone."""
+    can_stay: bool
+    """Whether a menu or a part is among what differs, which the page can keep."""
 
 
 def job_of(token: str) -> Job[SiteImport]:
@@ -55,9 +55,9 @@ def differing(site: ImportedSite) -> list[DriftedPage]:
     found: dict[str, dict[str, list[Drift]]] = {}
     for one in site.drift:
         found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
-    parts = {part.name for part in site.parts} - {menu.name for menu in site.menus}
+    blocks = {part.name for part in site.parts} | {menu.name for menu in site.menus}
     return [
-        DriftedPage(file, cells, _excerpts(site, file, cells), not parts.isdisjoint(cells))
+        DriftedPage(file, cells, _excerpts(site, file, cells), not blocks.isdisjoint(cells))
         for file, cells in found.items()
     ]
 

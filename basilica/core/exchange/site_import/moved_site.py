@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import html
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
-from basilica.core.exchange.site_import.imported_site import ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.own_content import without
@@ -15,10 +16,15 @@ from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
+from basilica.core.shared.locales import MENU_NAMES, phrases
 
 _LEADING = re.compile(r"\s*(?:<!--.*?-->\s*)*<h([1-4])\b([^>]*)>(.*?)</h\1\s*>", re.IGNORECASE | re.DOTALL)
 _HEADING = re.compile(r"(</?h)([1-6])(?=[\s>/])", re.IGNORECASE)
 _TAGS = re.compile(r"<[^>]*>")
+_REGIONS = ("header", "section-menus", "footer")
+"""The regions of the usual layout in which menus stand."""
+_AROUND = {"li": "<ul>{}</ul>", "tr": "<table>{}</table>", "tbody": "<table>{}</table>"}
+"""What stands around the piece of a list or a table by itself."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +41,7 @@ class MovedSite:
 
 def moved_site(site: ImportedSite, files: Mapping[str, bytes], exceptions: Iterable[str] = ()) -> MovedSite:
     """Make the map of an imported site. ``files`` are the bytes of its files by name; ``exceptions`` are pages whose
-    parts differ on purpose: they keep them."""
+    parts and menus differ on purpose: they keep them."""
     return _Move(site, files, frozenset(exceptions)).done()
 
 
@@ -51,6 +57,8 @@ class _Move:
             )
         self.others: dict[str, dict[str, str]] = {file: {} for file in self.exceptions}
         """By exception, what it has in place of a part: the name of another, or nothing."""
+        self.layouts: dict[str, bytes] = {}
+        self.phrases = phrases(site.language or "en", {})
         self.notes = self.map.notes
         self.parts: dict[str, bytes] = {}
         self.known: dict[str, str] = {}
@@ -74,12 +82,13 @@ class _Move:
         if styles:
             self.notes.append("The old style sheets are among the files, and no page of the new site loads them.")
         menus = self.map.menus()
+        self._except_menus()
         style, paths = self.map.paths()
         files = {f"{PUBLIC}/{name}": self.files[name] for name in self.map.public}
         return MovedSite(
             self.map.text(style, paths, menus, self._slot_lines()),
             contents,
-            {**files, **self.parts},
+            {**files, **self.parts, **self.layouts},
             self.map.keys,
             tuple(self.notes),
         )
@@ -129,7 +138,52 @@ class _Move:
                     own = [name for name in (others.get(part, part) for part in parts) if name]
                     said.append(f"{slot}: [{', '.join(own)}]" if own else f"{slot}: none")
             if said:
-                self.map.more_words[file] = {"slots": "{" + ", ".join(said) + "}"}
+                self.map.more_words.setdefault(file, {})["slots"] = "{" + ", ".join(said) + "}"
+
+    def _except_menus(self) -> None:
+        """The layouts of the exceptions whose menus differ: what they have stands where the menu of all would."""
+        for file in self.exceptions:
+            differs = {one.block for one in self.site.drift if one.file == file}
+            own = dict.fromkeys(_REGIONS, "")
+            taken = set()
+            for menu in (one for one in self.site.menus if one.name in differs and one.name in self.map.menu_names):
+                region = "section-menus" if menu.section else "header" if self._is_above(menu) else "footer"
+                taken.add(region)
+                if file in menu.element_of:
+                    own[region] += f'{{{{ part("{self._menu_part(menu, file)}") }}}}'
+            if taken:
+                name = free_name(f"as-{self.site.pages[file].id}"[:60], {each[13:-5] for each in self.layouts})
+                self.layouts[f"page-layouts/{name}.html"] = self._layout(own, taken).encode()
+                self.map.more_words.setdefault(file, {})["layout"] = name
+
+    def _is_above(self, menu: FoundMenu) -> bool:
+        return menu is self.site.main or menu.name in self.site.before
+
+    def _menu_part(self, menu: FoundMenu, file: str) -> str:
+        """The menu of one page as a part, in a landmark of its own."""
+        page, element = self.site.pages[file].page, menu.element_of[file]
+        called = self.map.menu_names[menu.name]
+        markup = page.inside(element) if element.tag in ("td", "th") else page.whole(element)
+        markup = _AROUND.get(element.tag, "{}").format(self.map.linked(page, markup).strip())
+        if element.tag != "nav":
+            label = self.phrases[called] if called in MENU_NAMES else called.replace("-", " ").capitalize()
+            # By a name of its own: it is another menu than that of all pages.
+            label = html.escape(f"{label}: {self.site.pages[file].label}")
+            markup = f'<nav aria-label="{label}">{markup}</nav>'
+        name = free_name(f"{called}-of-{self.site.pages[file].id}"[:60], {each[6:-5] for each in self.parts})
+        self.parts[f"parts/{name}.html"] = (markup + "\n").encode()
+        return name
+
+    def _layout(self, own: Mapping[str, str], taken: Container[str]) -> str:
+        """The usual layout, with what one page has of its own in some regions of it."""
+        regions = {region: own[region] if region in taken else f'{{{{ part("{region}") }}}}' for region in _REGIONS}
+        if "header" in taken:
+            skip = f'<a class="b-skip" href="#content">{html.escape(self.phrases["skip"])}</a>'
+            regions["header"] = f'{skip}\n{{{{ slot("header") }}}}{own["header"]}'
+        top = f'{regions["header"]}{{{{ part("breadcrumbs") }}}}{regions["section-menus"]}'
+        bottom = regions["footer"] + ('{{ slot("footer") }}' if "footer" in taken else "")
+        lines = ['{% extends "plain" %}', "{% block top %}", top, "{% endblock %}", "{% block bottom %}", bottom]
+        return "\n".join([*lines, "{% endblock %}"]) + "\n"
 
     def _part(self, page: OldPage, element: Element, name: str, words: str) -> None:
         """A shared block as a part, in the row above the header or in the footer. One that says no more than the site's
