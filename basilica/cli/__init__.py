@@ -15,6 +15,7 @@ import click
 from basilica import __version__
 from basilica.cli.printing import print_addresses, print_import, print_inlay, print_stay
 from basilica.cli.progress import Stages, Steps
+from basilica.cli.publishing import compare, host, live, publish_command
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.edits import EditRejected
 from basilica.core.findings import CheckResults, run_checks
@@ -398,6 +399,10 @@ def password(from_stdin: bool, data: Path | None) -> None:
     except UsageError as error:
         raise click.UsageError(str(error)) from error
     click.echo("The password is set.")
+
+
+for command in (compare, publish_command, live, host):
+    main.add_command(command)
 
 
 def _serve(demo: bool, folders: tuple[Path, ...], **options: object) -> None:

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from basilica.store.tables import BlobRow, FileRow, VersionRow
+from basilica.store.tables import BlobRow, FileRow, PublishRow, VersionRow
 
 _AT_ONCE = 500
 """Digests in one query; SQLite takes a limited number of values."""
@@ -43,6 +43,8 @@ def drop_unused_blobs(session: Session) -> None:
     for contents, files in session.execute(select(VersionRow.contents, VersionRow.files)):
         used.update(sha for _, sha in contents.values())
         used.update(files.values())
+    for published in session.scalars(select(PublishRow.files)):
+        used.update(published.values())
     for some in _batches(set(session.scalars(select(BlobRow.sha))) - used):
         session.execute(delete(BlobRow).where(BlobRow.sha.in_(some)))
 

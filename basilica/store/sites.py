@@ -49,6 +49,11 @@ class Sites:
         self._database = Database(folder / DATABASE)
         self._read, self._write = self._database.read, self._database.write
 
+    @property
+    def database(self) -> Database:
+        """The database, for what else is kept there."""
+        return self._database
+
     def close(self) -> None:
         """Close the database."""
         self._database.close()

@@ -102,6 +102,39 @@ class AddressRow(Table):
     address: Mapped[str]
 
 
+class TargetRow(Table):
+    """Where a site is published to, by name: the kind of target and its settings, without secrets."""
+
+    __tablename__ = "target"
+    __table_args__ = (UniqueConstraint("site_id", "name"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = _of_a_site()
+    name: Mapped[str]
+    kind: Mapped[str]
+    settings: Mapped[dict[str, str]] = mapped_column(default=dict)
+
+
+class PublishRow(Table):
+    """A publish: where it went (``place``, the same for all targets that are that), from which ``version``, with what
+    ``note``, and why in spite of findings (``reason``). ``files`` has the blob of each file that was live then, by
+    path; it is empty once it is too long ago to be taken back. One of a map that is no site here has no site."""
+
+    __tablename__ = "publish"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int | None] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), index=True)
+    place: Mapped[str] = mapped_column(index=True)
+    target: Mapped[str]
+    published_at: Mapped[datetime]
+    version: Mapped[str]
+    version_id: Mapped[int | None]
+    note: Mapped[str]
+    reason: Mapped[str]
+    summary: Mapped[str]
+    files: Mapped[dict[str, str]] = mapped_column(default=dict)
+
+
 class BlobRow(Table):
     """The bytes of a file, or of a text in UTF-8, once, by their SHA-256."""
 

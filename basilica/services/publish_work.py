@@ -1,0 +1,168 @@
+"""One publish from beginning to end, for the command line and the application: what would go out, why so many files,
+and what is noted of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from fnmatch import fnmatchcase
+from functools import cached_property
+from pathlib import Path
+
+from basilica.core.diff.live_differences import Expectation, LiveFile, LiveState, SendingList, expectation, sending_list
+from basilica.services.publishing import Comparison, Publish, Sent, compare, digests_of, send
+from basilica.store.errors import UsageError
+from basilica.store.publishes import NewPublish, Publishes, PublishRecord
+from basilica.store.targets import TargetSettings, open_target
+
+
+@dataclass(frozen=True)
+class Choices:
+    """What somebody chose, by pattern: which files that were edited there, or were there before, are ``overwritten``,
+    which are ``left``, and which of nobody's are ``removed``."""
+
+    overwritten: tuple[str, ...] = ()
+    left: tuple[str, ...] = ()
+    removed: tuple[str, ...] = ()
+
+    def overwrites(self, path: str) -> bool:
+        """Whether a file may be written over."""
+        return _fits(path, self.overwritten) and not _fits(path, self.left)
+
+    def removes(self, path: str) -> bool:
+        """Whether a file that is nobody's is deleted."""
+        return _fits(path, self.removed)
+
+    def open_questions(self, found: Comparison) -> tuple[LiveFile, ...]:
+        """The files of which nobody said what becomes of them."""
+        return tuple(
+            file
+            for file in found.files.files
+            if file.needs_consent and not _fits(file.path, self.overwritten) and not _fits(file.path, self.left)
+        )
+
+
+def _fits(path: str, patterns: tuple[str, ...]) -> bool:
+    return any(path == pattern or fnmatchcase(path, pattern) for pattern in patterns)
+
+
+@dataclass(frozen=True)
+class PreparedPublish:
+    """A build, held against what is live at a target. ``last`` is the publish that was noted last for that place."""
+
+    settings: TargetSettings
+    built: Mapping[str, bytes]
+    found: Comparison
+    last: PublishRecord | None
+    before: Mapping[str, str]
+
+    @cached_property
+    def digests(self) -> dict[str, str]:
+        """The SHA-256 of each file of the build."""
+        return digests_of(self.built)
+
+    @cached_property
+    def expected(self) -> Expectation | None:
+        """What the change since the last publish makes of files by itself; None where that is not known."""
+        return expectation(self.found.files, self.digests, self.before) if self.before else None
+
+    def chosen(self, choices: Choices) -> SendingList:
+        """What would be sent and deleted."""
+        return sending_list(self.found.files, choices.overwrites, choices.removes)
+
+    def size(self, choices: Choices) -> int:
+        """How many bytes would be sent."""
+        return sum(len(self.built[path]) for stage in self.chosen(choices).stages for path in stage)
+
+
+def prepare(
+    settings: TargetSettings,
+    built: Mapping[str, bytes],
+    log: Publishes | None,
+    step: Callable[[], None] = lambda: None,
+    sources: Path | None = None,
+) -> PreparedPublish:
+    """Hold a build against what is live. ``sources`` is the folder of the map, which is never published into. Raises
+    ``TargetProblem``, and ``UsageError``."""
+    if settings.kind == "folder" and sources is not None:
+        folder, source = settings.path("folder").resolve(), sources.resolve()
+        if folder == source or folder in source.parents:
+            raise UsageError(f"The map lies in {folder}, which would be published into. Name another folder.")
+    with open_target(settings) as target:
+        found = compare(target, digests_of(built), step)
+    records = log.of_place(settings.place) if log is not None else []
+    last = records[0] if records else None
+    before = log.digests(last.id, settings.place) if log is not None and last is not None else {}
+    return PreparedPublish(settings, built, found, last, before)
+
+
+@dataclass(frozen=True, slots=True)
+class PublishNote:
+    """What is noted of a publish: of which ``version`` of the site it is (with its number in the application, if it has
+    one), a ``note``, and the ``reason`` why it goes out in spite of findings."""
+
+    version: str
+    version_id: int | None = None
+    note: str = ""
+    reason: str = ""
+
+
+def publish(
+    prepared: PreparedPublish,
+    choices: Choices,
+    note: PublishNote,
+    log: Publishes | None,
+    slug: str | None = None,
+    sent: Sent = lambda path, size: None,
+    takes_over: bool = False,
+) -> SendingList:
+    """Send what differs, and note it. Raises ``TargetProblem``, ``Busy``, and ``UsageError`` where files were edited
+    there and nobody said what becomes of them."""
+    unclear = choices.open_questions(prepared.found)
+    if unclear:
+        raise UsageError(
+            f"{len(unclear)} files were not published from here, or were edited there since, such as "
+            f"`{unclear[0].path}`. Say of each whether it is overwritten or left."
+        )
+    whole = Publish(prepared.built, note.version, note.note)
+    with open_target(prepared.settings) as target:
+        done = send(target, whole, prepared.found, choices.overwrites, choices.removes, sent, takes_over)
+    if log is not None and (done.count or prepared.last is None or prepared.last.version != note.version):
+        left = {
+            file.path for file in prepared.found.files.files if file.needs_consent and not choices.overwrites(file.path)
+        }
+        files = {path: data for path, data in prepared.built.items() if path not in left}
+        new = NewPublish(
+            prepared.settings.name,
+            prepared.settings.place,
+            note.version,
+            note.version_id,
+            note.note,
+            note.reason,
+            in_words(prepared, done),
+        )
+        log.add(slug, new, files)
+    return done
+
+
+def in_words(prepared: PreparedPublish, done: SendingList) -> str:
+    """What a publish does, in words."""
+    state = {file.path: file.state for file in prepared.found.files.files}
+    sent = [path for stage in done.stages for path in stage]
+    new = sum(state[path] is LiveState.NEW for path in sent)
+    words = [f"{new:,} new" if new else "", f"{len(sent) - new:,} changed" if len(sent) > new else ""]
+    words.append(f"{len(done.deleted):,} deleted" if done.deleted else "")
+    return ", ".join(word for word in words if word) or "nothing differed"
+
+
+def why_more(file: LiveFile) -> str:
+    """Why a file differs from the live site though the change since the last publish does not touch it."""
+    if file.was_removed:
+        return "was deleted there"
+    if file.state is LiveState.NEW:
+        return "is not there"
+    if file.state is LiveState.EDITED:
+        return "was edited there"
+    if file.state is LiveState.FOREIGN:
+        return "was there before, and not published from here"
+    return "is there as an earlier publish left it"

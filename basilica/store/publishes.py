@@ -1,0 +1,165 @@
+"""The targets of sites, and what was published to them: when, from which version, with what note, and every file."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from basilica.store.blobs import digest, get_blobs, put_blobs
+from basilica.store.database import Database
+from basilica.store.records import NotFound
+from basilica.store.tables import PublishRow, SiteRow, TargetRow
+from basilica.store.targets import TargetSettings
+
+KEPT_PUBLISHES = 30
+"""So many publishes to one place have their files, and can be taken back; older ones are listed."""
+_LISTED = 200
+
+
+@dataclass(frozen=True, slots=True)
+class PublishRecord:
+    """A publish as the history lists it. ``has_files`` tells whether it can be taken back."""
+
+    id: int
+    target: str
+    place: str
+    published_at: datetime
+    version: str
+    version_id: int | None
+    note: str
+    reason: str
+    summary: str
+    has_files: bool
+
+
+@dataclass(frozen=True, slots=True)
+class NewPublish:
+    """What is noted of a publish."""
+
+    target: str
+    place: str
+    version: str
+    version_id: int | None
+    note: str
+    reason: str
+    summary: str
+
+
+class Publishes:
+    """What a database knows of targets and publishes. A map that is no site of the application has no targets here, but
+    what was published of it is noted as well, by place."""
+
+    def __init__(self, database: Database) -> None:
+        self._read, self._write = database.read, database.write
+
+    def targets(self, slug: str) -> list[TargetSettings]:
+        """The targets of a site, by name."""
+        wanted = select(TargetRow).join(SiteRow, SiteRow.id == TargetRow.site_id).where(SiteRow.slug == slug)
+        with self._read() as session:
+            rows = session.scalars(wanted.order_by(TargetRow.name))
+            return [TargetSettings(row.name, row.kind, dict(row.settings)) for row in rows]
+
+    def put_target(self, slug: str, settings: TargetSettings) -> None:
+        """Remember a target of a site, in place of the one of its name. Raises ``NotFound``."""
+        with self._write() as session:
+            site = _site(session, slug)
+            if site is None:
+                raise NotFound(slug)
+            row = _target(session, site, settings.name)
+            if row is None:
+                row = TargetRow(site_id=site, name=settings.name)
+                session.add(row)
+            row.kind, row.settings = settings.kind, dict(settings.values)
+
+    def drop_target(self, slug: str, name: str) -> None:
+        """Forget a target; what was published there stays, and stays in the history."""
+        with self._write() as session:
+            site = _site(session, slug)
+            row = _target(session, site, name) if site is not None else None
+            if row is not None:
+                session.delete(row)
+
+    def add(self, slug: str | None, new: NewPublish, files: Mapping[str, bytes]) -> int:
+        """Note a publish with all files that are live from then on; gives its number. ``slug`` is that of its site, if
+        it has one."""
+        shas = {path: digest(data) for path, data in files.items()}
+        with self._write() as session:
+            put_blobs(session, {shas[path]: data for path, data in files.items()})
+            row = PublishRow(
+                site_id=_site(session, slug) if slug is not None else None,
+                published_at=datetime.now(UTC),
+                files=shas,
+                target=new.target,
+                place=new.place,
+                version=new.version,
+                version_id=new.version_id,
+                note=" ".join(new.note.split())[:200],
+                reason=" ".join(new.reason.split())[:500],
+                summary=new.summary,
+            )
+            session.add(row)
+            session.flush()
+            old = select(PublishRow).where(PublishRow.place == new.place).order_by(PublishRow.id.desc())
+            for one in session.scalars(old.offset(KEPT_PUBLISHES)):
+                one.files = {}
+            return row.id
+
+    def of_place(self, place: str) -> list[PublishRecord]:
+        """What was published to a place, the newest first."""
+        wanted = select(PublishRow).where(PublishRow.place == place).order_by(PublishRow.id.desc()).limit(_LISTED)
+        with self._read() as session:
+            return [_record(row) for row in session.scalars(wanted)]
+
+    def of_site(self, slug: str) -> list[PublishRecord]:
+        """What was published of a site, the newest first."""
+        wanted = select(PublishRow).join(SiteRow, SiteRow.id == PublishRow.site_id).where(SiteRow.slug == slug)
+        with self._read() as session:
+            return [_record(row) for row in session.scalars(wanted.order_by(PublishRow.id.desc()).limit(_LISTED))]
+
+    def digests(self, number: int, place: str) -> dict[str, str]:
+        """By path, the SHA-256 of the files of a publish. Raises ``NotFound``."""
+        with self._read() as session:
+            return dict(_row(session, number, place).files)
+
+    def files(self, number: int, place: str) -> dict[str, bytes]:
+        """The files of a publish to a place. Raises ``NotFound``, also where it is too long ago."""
+        with self._read() as session:
+            files = _row(session, number, place).files
+            found = get_blobs(session, files.values())
+        if not files or not all(sha in found for sha in files.values()):
+            raise NotFound(f"publish {number}")
+        return {path: found[sha] for path, sha in files.items()}
+
+
+def _site(session: Session, slug: str) -> int | None:
+    return session.scalar(select(SiteRow.id).where(SiteRow.slug == slug))
+
+
+def _target(session: Session, site: int, name: str) -> TargetRow | None:
+    return session.scalar(select(TargetRow).where(TargetRow.site_id == site, TargetRow.name == name))
+
+
+def _row(session: Session, number: int, place: str) -> PublishRow:
+    row = session.get(PublishRow, number) if 0 < number < 2**63 else None
+    if row is None or row.place != place:
+        raise NotFound(f"publish {number}")
+    return row
+
+
+def _record(row: PublishRow) -> PublishRecord:
+    return PublishRecord(
+        row.id,
+        row.target,
+        row.place,
+        row.published_at,
+        row.version,
+        row.version_id,
+        row.note,
+        row.reason,
+        row.summary,
+        bool(row.files),
+    )

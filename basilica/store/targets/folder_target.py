@@ -1,0 +1,99 @@
+"""A folder on this machine."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterable, Iterator, Sequence
+from contextlib import contextmanager, suppress
+from pathlib import Path
+from typing import Self
+
+from basilica.store.errors import UsageError
+from basilica.store.folders import place_in, write_atomically
+from basilica.store.targets.target import OWN, SENDING, Done, Target, TargetProblem, is_own, sha256
+
+
+class FolderTarget(Target):
+    """Sends into a folder. Symbolic links in it are neither read nor written through."""
+
+    def __enter__(self) -> Self:
+        self._root = self.settings.path("folder")
+        if self._root.exists() and not self._root.is_dir():
+            raise TargetProblem(f"{self._root} is a file. Name a folder.")
+        return self
+
+    def files(self) -> list[str]:
+        """The paths of all files there, but for Basilica's own."""
+        found = []
+        for root, folders, names in os.walk(self._root):
+            beside = os.path.relpath(root, self._root).replace(os.sep, "/")
+            prefix = "" if beside == "." else beside + "/"
+            folders[:] = sorted(name for name in folders if f"{prefix}{name}/" != OWN and name != ".git")
+            found += [prefix + name for name in names if not is_own(prefix + name)]
+        return sorted(found)
+
+    def digests(self, paths: Sequence[str], done: Done) -> dict[str, str]:
+        """The SHA-256 of some files, in hexadecimal; those that are not there are left out."""
+        found = {}
+        for path in paths:
+            data = self.read(path)
+            if data is not None:
+                found[path] = sha256(data)
+            done(path)
+        return found
+
+    def read(self, path: str) -> bytes | None:
+        """The bytes of a file; None where there is none."""
+        with _told(path):
+            place = place_in(self._root, path)
+            return place.read_bytes() if place.is_file() else None
+
+    def send(self, files: Iterable[tuple[str, bytes]], done: Done) -> None:
+        """Write files, each beside and then renamed over."""
+        for path, data in files:
+            with _told(path):
+                write_atomically(place_in(self._root, path), data)
+            done(path)
+
+    def delete(self, paths: Sequence[str], done: Done) -> None:
+        """Delete files, and folders that are empty then."""
+        for path in paths:
+            with _told(path):
+                place = place_in(self._root, path)
+                place.unlink(missing_ok=True)
+                self._tidy(place.parent)
+            done(path)
+
+    def _tidy(self, folder: Path) -> None:
+        with suppress(OSError):  # one that has something in it stays
+            while folder != self._root:
+                folder.rmdir()
+                folder = folder.parent
+
+    def begin(self, note: bytes) -> bytes | None:
+        """Leave a note that a publish is on its way, if there is none."""
+        with _told(SENDING):
+            place = place_in(self._root, SENDING)
+            place.parent.mkdir(parents=True, exist_ok=True)
+            beside = place.with_name(f".{os.getpid()}{place.name}")
+            write_atomically(beside, note)
+            try:
+                os.link(beside, place)  # which fails where one is there, and is never half of one
+            except FileExistsError:
+                return self.read(SENDING) or b""
+            finally:
+                beside.unlink(missing_ok=True)
+        return None
+
+
+@contextmanager
+def _told(path: str) -> Iterator[None]:
+    """Errors of the file system, as ones of the target."""
+    try:
+        yield
+    except TargetProblem:
+        raise
+    except UsageError as error:
+        raise TargetProblem(str(error)) from error
+    except OSError as error:
+        raise TargetProblem(f"`{path}` cannot be read or written there: {error.strerror}.") from error

@@ -1,0 +1,140 @@
+"""A branch of a git repository on this machine: each publish is one commit, and counts as a whole."""
+
+from __future__ import annotations
+
+import stat
+from collections.abc import Iterable, Sequence
+from datetime import UTC, datetime
+from pathlib import Path
+from types import TracebackType
+from typing import Self
+
+from dulwich.errors import NotGitRepository
+from dulwich.index import commit_tree
+from dulwich.object_store import iter_tree_contents
+from dulwich.objects import Blob, Commit, ObjectID
+from dulwich.refs import Ref, check_ref_format
+from dulwich.repo import DefaultIdentityNotFound, Repo, get_user_identity
+
+from basilica.store.targets.target import Done, Target, TargetProblem, is_own, sha256
+
+_NOBODY = b"Basilica <basilica@localhost>"
+
+
+class GitTarget(Target):
+    """Commits to a branch. What is sent is written as objects, and the branch moves on in the end, in one step, unless
+    somebody else moved it meanwhile."""
+
+    def __enter__(self) -> Self:
+        path = self.settings.path("repository")
+        try:
+            self._repository = Repo(str(path))
+        except NotGitRepository as error:
+            raise TargetProblem(f"{path} is no git repository. Make one: git init --bare {path}") from error
+        self._branch = Ref(b"refs/heads/" + self.settings["branch"].encode())
+        try:
+            self._check()
+        except TargetProblem:
+            self._repository.close()
+            raise
+        self._prefix = self.settings["folder"].encode() + b"/" if self.settings["folder"] else b""
+        self._entries: dict[bytes, tuple[ObjectID, int]] = {}
+        self._was: ObjectID | None = None
+        if self._branch in self._repository.refs:
+            self._was = self._repository.refs[self._branch]
+            tree = self._repository[self._was].tree  # type: ignore[attr-defined]
+            for entry in iter_tree_contents(self._repository.object_store, tree):
+                self._entries[entry.path] = entry.sha, entry.mode
+        self._before = dict(self._entries)
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self._repository.close()
+
+    def _check(self) -> None:
+        name = self.settings["branch"]
+        if not check_ref_format(self._branch):
+            raise TargetProblem(f"`{name}` is no name of a branch.")
+        if not self._repository.bare and self._repository.refs.read_ref(Ref(b"HEAD")) == b"ref: " + self._branch:
+            raise TargetProblem(
+                f"The branch `{name}` is checked out in {Path(self._repository.path)}, whose files would no longer be "
+                "those of the branch. Check out another there, or publish to a bare repository."
+            )
+
+    def _who(self) -> bytes:
+        try:
+            return get_user_identity(self._repository.get_config_stack())
+        except (DefaultIdentityNotFound, KeyError):
+            return _NOBODY
+
+    def files(self) -> list[str]:
+        """The paths of all files in the branch, but for Basilica's own."""
+        paths = (
+            path.removeprefix(self._prefix).decode("utf-8", "surrogateescape")
+            for path, (_, mode) in self._entries.items()
+            if path.startswith(self._prefix) and stat.S_ISREG(mode)
+        )
+        return sorted(path for path in paths if not is_own(path))
+
+    def digests(self, paths: Sequence[str], done: Done) -> dict[str, str]:
+        """The SHA-256 of some files, in hexadecimal; those that are not there are left out."""
+        found = {}
+        for path in paths:
+            data = self.read(path)
+            if data is not None:
+                found[path] = sha256(data)
+            done(path)
+        return found
+
+    def read(self, path: str) -> bytes | None:
+        """The bytes of a file; None where there is none."""
+        entry = self._entries.get(self._path(path))
+        return self._repository[entry[0]].data if entry is not None else None  # type: ignore[attr-defined]
+
+    def _path(self, path: str) -> bytes:
+        return self._prefix + path.encode("utf-8", "surrogateescape")
+
+    def send(self, files: Iterable[tuple[str, bytes]], done: Done) -> None:
+        """Write files as objects, for the commit to come."""
+        for path, data in files:
+            blob = Blob.from_string(data)
+            self._repository.object_store.add_object(blob)
+            self._entries[self._path(path)] = blob.id, 0o100644
+            done(path)
+
+    def delete(self, paths: Sequence[str], done: Done) -> None:
+        """Leave files out of the commit to come."""
+        for path in paths:
+            self._entries.pop(self._path(path), None)
+            done(path)
+
+    def begin(self, note: bytes) -> bytes | None:
+        """Nothing: who is late learns it in the end, and nothing of theirs is in the branch then."""
+        return None
+
+    def finish(self, message: str) -> None:
+        """Commit what was sent. Raises ``TargetProblem`` where the branch was moved meanwhile."""
+        if self._entries == self._before:
+            return
+        store = self._repository.object_store
+        commit = Commit()
+        commit.tree = commit_tree(store, [(path, sha, mode) for path, (sha, mode) in self._entries.items()])
+        commit.parents = [self._was] if self._was is not None else []
+        commit.author = commit.committer = self._who()
+        commit.encoding = b"UTF-8"
+        commit.message = message.encode("utf-8", "replace") + b"\n"
+        commit.author_time = commit.commit_time = int(datetime.now(UTC).timestamp())
+        commit.author_timezone = commit.commit_timezone = 0
+        store.add_object(commit)
+        refs = self._repository.refs
+        done = (
+            refs.set_if_equals(self._branch, self._was, commit.id)
+            if self._was
+            else refs.add_if_new(self._branch, commit.id)
+        )
+        if not done:
+            raise TargetProblem(
+                "Somebody else committed to the branch meanwhile, so nothing was published. Compare again."
+            )

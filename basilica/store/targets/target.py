@@ -1,0 +1,81 @@
+"""What every kind of target can do. All of it is about bytes: what they mean is not known here."""
+
+from __future__ import annotations
+
+import hashlib
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Iterable, Sequence
+from types import TracebackType
+from typing import Self
+
+from basilica.store.errors import UsageError
+from basilica.store.targets.target_settings import TargetSettings
+
+OWN = ".basilica/"
+"""The folder on a target that has what Basilica must remember there."""
+PUBLISHED = OWN + "published.json"
+SENDING = OWN + "sending.json"
+UNFINISHED = ".basilica-unfinished"
+"""How names of files end that are being written."""
+
+Done = Callable[[str], None]
+"""Called with each path, once that is done. What it raises ends the work."""
+
+
+class TargetProblem(UsageError):
+    """A target that cannot be reached, read or written; the message says why, and what to do."""
+
+
+class Target(ABC):
+    """A place that a site is published to. Used with ``with``, which connects and disconnects. Every method raises
+    ``TargetProblem``."""
+
+    def __init__(self, settings: TargetSettings) -> None:
+        self.settings = settings
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        return None
+
+    @abstractmethod
+    def files(self) -> list[str]:
+        """The paths of all files there, but for Basilica's own."""
+
+    @abstractmethod
+    def digests(self, paths: Sequence[str], done: Done) -> dict[str, str]:
+        """The SHA-256 of some files, in hexadecimal; those that are not there are left out."""
+
+    @abstractmethod
+    def read(self, path: str) -> bytes | None:
+        """The bytes of a file; None where there is none."""
+
+    @abstractmethod
+    def send(self, files: Iterable[tuple[str, bytes]], done: Done) -> None:
+        """Write files, each beside and then renamed over: whoever reads one has the old bytes or the new ones."""
+
+    @abstractmethod
+    def delete(self, paths: Sequence[str], done: Done) -> None:
+        """Delete files; those that are gone already are done. Folders that are empty then go too."""
+
+    @abstractmethod
+    def begin(self, note: bytes) -> bytes | None:
+        """Leave a note that a publish is on its way; where one is there already, nothing is written, and that is
+        returned."""
+
+    def finish(self, message: str) -> None:
+        """Make what was sent count, for targets that take it as a whole; ``message`` says what it is."""
+        return None
+
+
+def is_own(path: str) -> bool:
+    """Whether a file on a target is Basilica's own: what it remembers there, or one that was being written."""
+    return path.startswith(OWN) or path.endswith(UNFINISHED)
+
+
+def sha256(data: bytes) -> str:
+    """The SHA-256 of some bytes, in hexadecimal."""
+    return hashlib.sha256(data).hexdigest()
