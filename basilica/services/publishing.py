@@ -99,7 +99,7 @@ def compare(target: Target, built: Digests, step: Step = lambda: None) -> Compar
     paths = target.files()
     live = target.digests(paths, lambda _: step())
     state = state_of(target)
-    return Comparison(compare_live(built, live, state.known), state)
+    return Comparison(compare_live(built, live, state.known, state.unfinished is not None), state)
 
 
 def state_of(target: Target) -> PublishedState:
@@ -192,6 +192,8 @@ def send(
         note = _sending(found, chosen)
         _take(target, note, takes_over)
         try:
+            if found.state.unfinished is not None:
+                target.sweep()
             for stage in chosen.stages:
                 files = ((path, publish.built[path]) for path in stage)
                 target.send(files, lambda path: sent(path, len(publish.built[path])))

@@ -84,14 +84,17 @@ def name_digest(path: str) -> str:
     return hashlib.sha256(path.encode()).hexdigest()[:32]
 
 
-def compare_live(built: Digests, live: Digests, published: PublishedDigests) -> LiveComparison:
-    """Hold a build against what is live. ``published`` is what was sent before."""
+def compare_live(
+    built: Digests, live: Digests, published: PublishedDigests, was_cut_off: bool = False
+) -> LiveComparison:
+    """Hold a build against what is live. ``published`` is what was sent before; where the last one ``was_cut_off``, a
+    file that is not there may never have been sent."""
     found = []
     for path in sorted({*built, *live}):
         known = published.get(name_digest(path), ())
         ours, theirs = built.get(path, ""), live.get(path, "")
         if not theirs:
-            found.append(LiveFile(path, LiveState.NEW, ours, "", bool(known)))
+            found.append(LiveFile(path, LiveState.NEW, ours, "", bool(known) and not was_cut_off))
         else:
             found.append(LiveFile(path, _state(ours, theirs, known), ours, theirs))
     return LiveComparison(tuple(found))

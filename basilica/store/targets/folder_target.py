@@ -10,7 +10,7 @@ from typing import Self
 
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
-from basilica.store.targets.target import OWN, SENDING, Done, Target, TargetProblem, is_own, sha256
+from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, Target, TargetProblem, is_own, sha256
 
 
 class FolderTarget(Target):
@@ -69,6 +69,14 @@ class FolderTarget(Target):
             while folder != self._root:
                 folder.rmdir()
                 folder = folder.parent
+
+    def sweep(self) -> None:
+        """Delete what a publish that was cut off was writing."""
+        with _told("A file"):
+            for root, _, names in os.walk(self._root):
+                for name in names:
+                    if name.endswith(UNFINISHED):
+                        Path(root, name).unlink(missing_ok=True)
 
     def begin(self, note: bytes) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""

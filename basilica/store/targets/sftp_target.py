@@ -150,7 +150,7 @@ class SftpTarget(Target):
         async for name, attributes in self._entries(folder):
             path = f"{folder}/{name}" if folder else name
             mode = attributes.permissions or 0
-            if stat.S_ISDIR(mode) and depth < _DEEPEST and path + "/" != OWN:
+            if stat.S_ISDIR(mode) and depth < _DEEPEST:
                 folders.append(path)
             elif stat.S_ISREG(mode):
                 found.append(path)
@@ -259,6 +259,12 @@ class SftpTarget(Target):
             self._run(_at_once(one, paths))
             self._run(tidy())
         self._made = {str(self._root)}
+
+    def sweep(self) -> None:
+        """Delete what a publish that was cut off was writing."""
+        with self._told("The folder"):
+            found = [path for path in self._run(self._below("", 0)) if path.endswith(UNFINISHED)]
+        self.delete(found, lambda path: None)
 
     def begin(self, note: bytes) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""

@@ -66,6 +66,10 @@ class Target(ABC):
         """Leave a note that a publish is on its way; where one is there already, nothing is written, and that is
         returned."""
 
+    def sweep(self) -> None:
+        """Delete what a publish that was cut off was writing. Nobody else may be at it."""
+        return None
+
     def finish(self, message: str) -> None:
         """Make what was sent count, for targets that take it as a whole; ``message`` says what it is."""
         return None

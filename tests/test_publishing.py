@@ -1,0 +1,239 @@
+"""Publishing to every kind of target: what is live in the end is what was built, and what is nobody's is as it was."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import keyring
+import pytest
+from keyring.backend import KeyringBackend
+
+from basilica.core.diff.live_differences import LiveState
+from basilica.services.host import Host
+from basilica.services.publish_file import targets_beside
+from basilica.services.publish_work import Choices, PublishNote, prepare, publish
+from basilica.services.publishing import Busy
+from basilica.store.errors import UsageError
+from basilica.store.publishes import Publishes
+from basilica.store.sites import Sites
+from basilica.store.targets import TargetProblem, TargetSettings, open_target, settings_of
+from basilica.store.targets.secrets import forget_secret, remember_secret
+from basilica.store.targets.sftp_target import UnknownHostKey
+from tests.publish_targets import KINDS, git, target_of, tree_at
+
+FIRST = {"index.html": b"<p>one", "visit/index.html": b"<p>visit", "assets/a.css": b"a{}", "sitemap.xml": b"<a/>"}
+SECOND = {"index.html": b"<p>two", "hours/index.html": b"<p>hours", "assets/a.css": b"a{}", "sitemap.xml": b"<b/>"}
+
+
+@pytest.fixture
+def log(tmp_path: Path) -> Iterator[Publishes]:
+    store = Sites(tmp_path / "data")
+    yield Publishes(store.database)
+    store.close()
+
+
+def put(settings: TargetSettings, built: dict[str, bytes], log: Publishes | None, **choices: tuple[str, ...]) -> int:
+    note = PublishNote(f"version of {len(built)}", note="A note")
+    return publish(prepare(settings, built, log), Choices(**choices), note, log).count
+
+
+def states(settings: TargetSettings, built: dict[str, bytes]) -> dict[str, LiveState]:
+    found = prepare(settings, built, None).found.files.files
+    return {file.path: file.state for file in found if file.state is not LiveState.SAME}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_live_is_what_was_built(kind: str, tmp_path: Path, log: Publishes) -> None:
+    with target_of(kind, tmp_path) as (settings, live):
+        assert put(settings, FIRST, log) == 4
+        assert tree_at(live) == FIRST and put(settings, FIRST, log) == 0
+        with open_target(settings) as target:  # somebody else's file, and an edit, past Basilica
+            target.send([("CNAME", b"mill.example"), ("visit/map.gif", b"gif")], lambda path: None)
+            target.finish("By hand")
+        prepared = prepare(settings, SECOND, log)
+        assert {file.path: file.state for file in prepared.found.files.files} == {
+            "CNAME": LiveState.UNKNOWN,
+            "visit/map.gif": LiveState.UNKNOWN,
+            "index.html": LiveState.CHANGED,
+            "sitemap.xml": LiveState.CHANGED,
+            "hours/index.html": LiveState.NEW,
+            "visit/index.html": LiveState.GONE,
+            "assets/a.css": LiveState.SAME,
+        }
+        assert prepared.expected is not None
+        assert len(prepared.expected.paths) == 4 and not prepared.expected.more and not prepared.expected.less
+        assert put(settings, SECOND, log, removed=("visit/*",)) == 5
+        assert tree_at(live) == {**SECOND, "CNAME": b"mill.example"}
+        first = log.of_place(settings.place)[-1]
+        earlier = log.files(first.id, settings.place)
+        assert earlier == FIRST and put(settings, earlier, log) == 4  # taken back, whole
+        assert tree_at(live) == {**FIRST, "CNAME": b"mill.example"}
+        assert [one.summary for one in log.of_place(settings.place)] == [
+            "1 new, 2 changed, 1 deleted",
+            "1 new, 2 changed, 2 deleted",
+            "4 new",
+        ]
+        if kind == "git":
+            assert git("-C", str(live), "log", "--format=%s", "pages").split("\n")[:1] == ["A note"]
+            assert len(git("-C", str(live), "rev-list", "pages").split()) == 4
+        elif kind != "folder":
+            assert not list(live.rglob("*.basilica-unfinished")) and not (live / "hours").exists()
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_was_edited_there_is_never_lost_unseen(kind: str, tmp_path: Path, log: Publishes) -> None:
+    with target_of(kind, tmp_path) as (settings, live):
+        with open_target(settings) as target:
+            target.send([("index.html", b"an old site")], lambda path: None)
+            target.finish("Before")
+        assert states(settings, FIRST)["index.html"] is LiveState.FOREIGN
+        with pytest.raises(UsageError, match=r"such as `index\.html`"):
+            put(settings, FIRST, log)
+        put(settings, FIRST, log, left=("index.html",))
+        assert tree_at(live)["index.html"] == b"an old site"
+        put(settings, FIRST, log, overwritten=("index.html",))
+        with open_target(settings) as target:
+            target.send([("index.html", b"<p>by hand")], lambda path: None)
+            target.delete(["assets/a.css"], lambda path: None)
+            target.finish("By hand")
+        prepared = prepare(settings, SECOND, log)
+        assert {file.path for file in prepared.found.files.drift} == {"index.html", "assets/a.css"}
+        put(settings, SECOND, log, left=("index.html",))
+        assert tree_at(live) == {**SECOND, "index.html": b"<p>by hand"}
+        assert states(settings, SECOND) == {"index.html": LiveState.EDITED}  # and is said again
+        put(settings, SECOND, log, overwritten=("*.html",))
+        assert tree_at(live) == SECOND
+
+
+@pytest.mark.parametrize("kind", ["folder", "sshd"])
+def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> None:
+    with target_of(kind, tmp_path) as (settings, _):
+        put(settings, FIRST, log)
+        prepared = prepare(settings, SECOND, log)
+
+        def meanwhile(path: str, size: int) -> None:
+            with ThreadPoolExecutor() as other, pytest.raises(Busy):
+                other.submit(put, settings, FIRST, None).result()
+            raise KeyboardInterrupt
+
+        with pytest.raises(KeyboardInterrupt):
+            publish(prepared, Choices(), PublishNote("two"), log, sent=meanwhile)
+        assert prepare(settings, SECOND, log).found.state.unfinished is not None
+        put(settings, SECOND, log)
+        assert states(settings, SECOND) == {} and prepare(settings, SECOND, log).found.state.unfinished is None
+        with open_target(settings) as target:  # from another machine, of which nothing can be known
+            other = b'{"format":1,"at":"2026-11-01","host":"elsewhere.example","process":77,"files":{}}'
+            assert target.begin(other) is None
+        with pytest.raises(Busy, match="process 77 on elsewhere"):
+            put(settings, FIRST, log)
+        publish(prepare(settings, FIRST, log), Choices(), PublishNote("three"), log, takes_over=True)
+        assert states(settings, FIRST) == {}
+
+
+def test_a_branch_that_moved_meanwhile_stays_as_it_is(tmp_path: Path) -> None:
+    with target_of("git", tmp_path) as (settings, live):
+        put(settings, FIRST, None)
+        with open_target(settings) as late:
+            late.send([("index.html", b"late")], lambda path: None)
+            put(settings, SECOND, None)
+            with pytest.raises(TargetProblem, match="Somebody else"):
+                late.finish("Late")
+        assert tree_at(live) == SECOND
+
+
+def test_a_host_that_is_full_or_refuses_says_so_and_the_next_run_goes_on(tmp_path: Path, log: Publishes) -> None:
+    with Host(tmp_path / "www") as host:
+        settings = settings_of("live", host.settings())
+        put(settings, FIRST, log)
+        large = {**SECOND, "mill.pdf": bytes(200_000)}
+        host.faults.full_at = 100_000
+        with pytest.raises(TargetProblem, match="No space left"):
+            put(settings, large, log)
+        assert not list((tmp_path / "www").rglob("*.basilica-unfinished*"))
+        host.faults.full_at, host.faults.refused = None, frozenset(["index.html"])
+        with pytest.raises(TargetProblem, match=r"`(hours/)?index\.html` cannot be .*Permission denied"):
+            put(settings, large, log)
+        host.faults.refused = frozenset()
+        put(settings, large, log)
+        assert tree_at(tmp_path / "www") == large
+
+
+class Stand(KeyringBackend):
+    """A keyring that is forgotten in the end."""
+
+    priority = 1  # type: ignore[assignment]
+
+    def __init__(self) -> None:
+        self.known: dict[tuple[str, str], str] = {}
+
+    def get_password(self, service: str, username: str) -> str | None:
+        return self.known.get((service, username))
+
+    def set_password(self, service: str, username: str, password: str) -> None:
+        self.known[service, username] = password
+
+    def delete_password(self, service: str, username: str) -> None:
+        self.known.pop((service, username), None)
+
+
+def test_passwords_are_in_the_keyring_or_the_environment_and_nowhere_else(
+    tmp_path: Path, log: Publishes, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ring = Stand()
+    monkeypatch.setattr(keyring.core, "_keyring_backend", ring)
+    with Host(tmp_path / "www", password="ebb & flow 1782") as host:
+        values = {word: value for word, value in host.settings().items() if word != "key"}
+        settings = settings_of("live", values)
+        with pytest.raises(TargetProblem, match="BASILICA_SECRET_LIVE"):
+            put(settings, FIRST, log)
+        assert remember_secret(settings, "wrong")
+        with pytest.raises(TargetProblem, match="does not let web in"):
+            put(settings, FIRST, log)
+        remember_secret(settings, "ebb & flow 1782")
+        put(settings, FIRST, log)
+        forget_secret(settings)
+        monkeypatch.setenv("BASILICA_SECRET_LIVE", "ebb & flow 1782")
+        put(settings, SECOND, log)
+        kept = [path for path in tmp_path.rglob("*") if path.is_file() and b"ebb & flow" in path.read_bytes()]
+        assert not kept and not ring.known
+
+
+def test_a_server_is_known_by_its_key(tmp_path: Path) -> None:
+    with Host(tmp_path / "www") as host:
+        unknown = settings_of("live", {**host.settings(), "host-key": ""})
+        with pytest.raises(UnknownHostKey) as told:
+            put(unknown, FIRST, None)
+        assert told.value.fingerprint == host.sftp.fingerprint
+        other = settings_of("live", {**host.settings(), "host-key": "SHA256:" + "A" * 43})
+        with pytest.raises(UnknownHostKey, match="another server"):
+            put(other, FIRST, None)
+        assert not any((tmp_path / "www").iterdir())
+
+
+@pytest.mark.parametrize(
+    ("written", "said"),
+    [
+        ("targets:\n  live:\n    kind: folder\n", ":2: The target `live` needs `folder`"),
+        ("targets:\n  live: {kind: ftp}\n", ":2: The target `live` needs a `kind`: folder, sftp, git"),
+        (
+            "targets:\n  a: {kind: folder, folder: x}\n  b: {kind: sftp, host: h, user: u, password: p}\n",
+            ":3: .*keyring",
+        ),
+        ("targets:\n  live: {kind: folder, folder: x, address: 'ftp://x'}\n", "is no address of a site"),
+        ("targets:\n  live: {kind: git, repository: r, branch: b, folder: ../x}\n", "no folder in a branch"),
+        ("live: x\n", "`targets:` is expected"),
+        ("targets:\n  live: [a\n", r"publish\.yaml:"),
+    ],
+)
+def test_what_is_wrong_in_the_file_is_said_with_its_line(written: str, said: str, tmp_path: Path) -> None:
+    (tmp_path / "publish.yaml").write_text(written)
+    with pytest.raises(UsageError, match=said):
+        targets_beside(tmp_path)
+
+
+def test_the_map_is_never_published_over(tmp_path: Path) -> None:
+    settings = settings_of("live", {"kind": "folder", "folder": str(tmp_path)})
+    with pytest.raises(UsageError, match="The map lies in"):
+        prepare(settings, FIRST, None, sources=tmp_path / "map")
