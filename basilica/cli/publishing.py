@@ -23,13 +23,14 @@ from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan import Plan
 from basilica.core.shared.page_encoding import as_text
+from basilica.services.hand_edits import take_over
 from basilica.services.known_addresses import note_build
 from basilica.services.live_look import LiveSite, look_at
 from basilica.services.publish_file import PUBLISH_FILE, targets_beside
 from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish, why_more
 from basilica.store.blobs import digest
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, read_source
+from basilica.store.folders import Source, place_in, read_source, write_atomically
 from basilica.store.publishes import Publishes
 from basilica.store.sites import Sites
 from basilica.store.targets import TargetSettings, open_target
@@ -210,6 +211,9 @@ def _print(prepared: PreparedPublish) -> None:
 @click.option("--dry-run", is_flag=True, help="Say what would be sent, and send nothing.")
 @click.option("--overwrite", multiple=True, metavar="FILE", help="Write over this, which was edited there: 'visit/*'.")
 @click.option("--leave", multiple=True, metavar="FILE", help="Leave this as it was edited there: 'visit/*'.")
+@click.option(
+    "--take", metavar="FILE", help="Take this, as it was edited there, into the content of MAP; send nothing."
+)
 @click.option("--remove", multiple=True, metavar="FILE", help="Delete this, which is nobody's: 'old/*'.")
 @click.option("--despite", default="", metavar="REASON", help="Publish though findings stop it, for this reason.")
 @click.option("--take-over", is_flag=True, help="Publish though somebody else seems to be at it.")
@@ -224,6 +228,7 @@ def publish_command(
     dry_run: bool,
     overwrite: tuple[str, ...],
     leave: tuple[str, ...],
+    take: str | None,
     remove: tuple[str, ...],
     despite: str,
     take_over: bool,
@@ -238,6 +243,9 @@ def publish_command(
     with _told(), _log_of(data) as log:
         if history:
             _history(log, settings, form)
+            return
+        if take is not None:
+            _take(map_path, settings, take)
             return
         choices = Choices(overwrite, leave, remove)
         plan: Plan | None = None
@@ -270,6 +278,18 @@ def publish_command(
         click.echo(json.dumps({"sent": sent, "deleted": len(done.deleted), "version": said.version}))
     else:
         click.echo(f"Sent {sent:,} files to {settings.place}, and deleted {len(done.deleted):,}.")
+
+
+def _take(map_path: Path, settings: TargetSettings, path: str) -> None:
+    """Write what was edited on the live site into the content beside the map."""
+    source = read_source(map_path)
+    with open_target(settings) as opened:
+        live = opened.read(path)
+    if live is None:
+        raise UsageError(f"There is no `{path}` live.")
+    found = take_over(compile_map(source.map, source.files), source.contents, path, live)
+    write_atomically(place_in(map_path.parent, found.name), found.text.encode() if found.key else found.data)
+    click.echo(f"The edit is in {map_path.parent / found.name} now. Publish, and both are the same.")
 
 
 def _stop_for(map_path: Path, made: Build, despite: str) -> None:

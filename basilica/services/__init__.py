@@ -14,6 +14,7 @@ from basilica.services.previews import Previews
 from basilica.services.site_builds import SiteBuilds
 from basilica.services.site_imports import SiteImports
 from basilica.services.site_inlays import SiteInlays
+from basilica.services.site_publishing import SitePublishing
 from basilica.services.site_service import SiteService
 from basilica.store.sites import Sites
 
@@ -33,6 +34,7 @@ class Services:
     previews: Previews
     imports: SiteImports
     inlays: SiteInlays
+    publishing: SitePublishing
 
     @classmethod
     def of(cls, data: Path, builds_at_once: int = 2, queue: JobQueue | None = None) -> Services:
@@ -46,7 +48,8 @@ class Services:
         queue = queue or JobQueue(builds_at_once)
         builds, previews = SiteBuilds(store, maps, queue), Previews(store, maps)
         imports, inlays = SiteImports(queue), SiteInlays(store, maps, queue, data)
-        return cls(store, maps, comparisons, folders, addresses, sites, builds, previews, imports, inlays)
+        publishing = SitePublishing(store, maps, comparisons, builds, sites, addresses, queue)
+        return cls(store, maps, comparisons, folders, addresses, sites, builds, previews, imports, inlays, publishing)
 
     def close(self) -> None:
         """Close the database."""

@@ -59,6 +59,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         nonce=lambda: g.nonce,
         finding_tiles=_finding_tiles,
         folder_problem=lambda site: services().sites.folder_problem(site),
+        live_now=lambda site: services().publishing.live_now(site),
         signed_in=lambda: config.is_open and current_user.is_authenticated,
     )
     if config.is_open:

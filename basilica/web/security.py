@@ -52,7 +52,7 @@ def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str, own_
                 "img-src 'self' data:",
                 "font-src 'self'",
                 "connect-src 'self'",
-                f"frame-src {preview_origin}",
+                f"frame-src {' '.join((preview_origin, *g.get('framed', ())))}",
                 "form-action 'self'",
                 "base-uri 'none'",
                 "frame-ancestors 'none'",

@@ -12,11 +12,13 @@ from waitress.server import BaseWSGIServer, create_server
 
 from basilica.services import Services
 from basilica.services.folder_sync import sites_in
+from basilica.services.host import Host
 from basilica.store.errors import UsageError
 from basilica.store.password import Password
+from basilica.store.targets import settings_of
 from basilica.web.app import create_app
 from basilica.web.config import Config
-from basilica.web.demo import load_demo
+from basilica.web.demo import DEMO_NAME, load_demo
 from basilica.web.preview.server import create_preview_app
 
 
@@ -33,8 +35,10 @@ def serve(config: Config, demo: bool, folders: tuple[Path, ...] = ()) -> None:
         services = Services.of(config.data, config.builds_at_once)
     except OSError as error:
         raise UsageError(f"{config.data} cannot be written to: {error.strerror}.") from error
+    host = None
     if demo:
         load_demo(services.store)
+        host = _demo_host(config, services)
     for folder in folders:
         for site in sites_in(folder):
             services.folders.adopt(site)
@@ -46,9 +50,24 @@ def serve(config: Config, demo: bool, folders: tuple[Path, ...] = ()) -> None:
             "Warning: the password and all pages are sent in clear. Put it behind a proxy that speaks https.", err=True
         )
     click.echo(f"Basilica is at {config.seen}/ and its previews are at {config.seen_previews}/. Stop it with Ctrl+C.")
+    if host is not None:
+        click.echo(f"The demo is published to a host on this machine, which answers at {host.address}/.")
     click.echo(f"What you make is kept in {config.data.resolve()}.")
     threading.Thread(target=servers[1].run, daemon=True).start()
     servers[0].run()
+
+
+def _demo_host(config: Config, services: Services) -> Host | None:
+    """A host on this machine to which the demo can be published; none where its ports are taken."""
+    try:
+        host = Host(config.data / "host", config.preview_port + 2, config.preview_port + 3)
+    except OSError:
+        click.echo("The ports of the demo's host are taken, so it is not there.", err=True)
+        return None
+    demo = next((site for site in services.store.all() if site.name == DEMO_NAME), None)
+    if demo is not None:
+        services.publishing.log.put_target(demo.slug, settings_of("live", host.settings()))
+    return host
 
 
 def _listening(app: Flask, config: Config, port: int) -> BaseWSGIServer:

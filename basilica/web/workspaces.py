@@ -11,8 +11,23 @@ from basilica.web.output.blueprint import blueprint as output
 from basilica.web.pages.blueprint import blueprint as pages
 from basilica.web.parts.blueprint import blueprint as parts
 from basilica.web.preview.blueprint import blueprint as preview
+from basilica.web.publish.blueprint import blueprint as publish
 from basilica.web.sign_in.blueprint import blueprint as sign_in
 from basilica.web.site_import.blueprint import blueprint as site_import
 from basilica.web.sites.blueprint import blueprint as sites
 
-WORKSPACES = (sites, site_import, map_, pages, parts, header, preview, checks, addresses, output, history, sign_in)
+WORKSPACES = (
+    sites,
+    site_import,
+    map_,
+    pages,
+    parts,
+    header,
+    preview,
+    checks,
+    addresses,
+    output,
+    publish,
+    history,
+    sign_in,
+)

@@ -23,6 +23,7 @@ _AT_ONCE = 24
 _PATIENCE = 30
 """Seconds in which a server must answer."""
 _DEEPEST = 40
+_LOST = (asyncssh.ConnectionLost, asyncssh.SFTPConnectionLost, asyncssh.SFTPNoConnection)
 _PIECE = 32_768
 
 
@@ -121,7 +122,7 @@ class SftpTarget(Target):
         host = self.settings["host"]
         try:
             yield
-        except (asyncssh.ConnectionLost, asyncssh.SFTPConnectionLost, asyncssh.SFTPNoConnection) as error:
+        except (*_LOST, ConnectionResetError, BrokenPipeError) as error:
             raise TargetProblem(
                 f"The connection to {host} was lost. Publish again: what was sent is there, and the rest follows."
             ) from error

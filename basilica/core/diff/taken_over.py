@@ -1,0 +1,148 @@
+"""An edit that somebody made in a built page by hand, brought back into the content that the page was made of.
+
+Where the edit belongs in the content is found by the words around it. What comes of it is a proposal: whoever asks
+builds the page from it, and takes it only where that gives the edited page.
+"""
+
+from __future__ import annotations
+
+import html
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+
+_TOKEN = re.compile(r"<!--.*?-->|<[^>]*>|[^<\s]+|\s+", re.DOTALL)
+_WORD = re.compile(r"[^\W_]+", re.UNICODE)
+_BLOCK = re.compile(r"</?(?:p|div|ul|ol|li|h[1-6]|table|section)\b[^>]*>", re.IGNORECASE)
+_PARAGRAPH = re.compile(r"<p\b[^>]*>(.*?)</p\s*>", re.IGNORECASE | re.DOTALL)
+_AROUND = 8
+"""Words before and behind an edit by which its place is found, at most."""
+_MOST = 40
+"""Edits in one page that are looked for."""
+
+
+@dataclass(frozen=True, slots=True)
+class HandEdit:
+    """One edit: what stood in the page and what stands there now, as markup; and the words before it and behind it."""
+
+    old: str
+    new: str
+    before: tuple[str, ...]
+    behind: tuple[str, ...]
+
+
+def hand_edits(built: str, live: str) -> tuple[HandEdit, ...]:
+    """What was edited in a page, from what was built to what is live; white space does not count."""
+    ours, theirs = ([one for one in _TOKEN.findall(text) if one.strip()] for text in (built, live))
+    found = []
+    for kind, a, b, c, d in SequenceMatcher(None, ours, theirs, autojunk=False).get_opcodes():
+        if kind != "equal":
+            before, behind = _words(ours[:a])[-_AROUND:], _words(ours[b:])[:_AROUND]
+            found.append(HandEdit(_joined(built, ours, a, b), _joined(live, theirs, c, d), before, behind))
+    return tuple(found)
+
+
+def _joined(text: str, tokens: Sequence[str], start: int, end: int) -> str:
+    """The tokens with single spaces where white space stands between them."""
+    at, pieces = 0, list[str]()
+    for number, token in enumerate(tokens[:end]):
+        place = text.index(token, at)
+        if number >= start:
+            pieces.append((" " if pieces and place > at else "") + token)
+        at = place + len(token)
+    return "".join(pieces)
+
+
+def _words(tokens: Sequence[str]) -> tuple[str, ...]:
+    text = html.unescape(" ".join(token for token in tokens if not token.startswith("<")))
+    return tuple(_WORD.findall(text))
+
+
+def taken_over(built: str, live: str, source: str, is_markdown: bool) -> Iterator[str]:
+    """Proposals for the content of a page, ``source``, with what was edited in the page; none where an edit has no
+    place in it."""
+    edits = hand_edits(built, live)
+    if not edits or len(edits) > _MOST:
+        return
+    texts: list[tuple[tuple[int, int], HandEdit]] = []
+    words = [(one.group(), one.start(), one.end()) for one in _WORD.finditer(source)]
+    for edit in edits:
+        place = _place(words, edit)
+        if place is None:
+            return
+        texts.append((place, edit))
+    for write in (_as_text, _as_block, _as_written) if is_markdown else (_as_written,):
+        done = source
+        for (start, end), edit in sorted(texts, key=lambda one: -one[0][0]):
+            done = write(done, start, end, edit)
+        yield done
+
+
+def _place(words: Sequence[tuple[str, int, int]], edit: HandEdit) -> tuple[int, int] | None:
+    """Where the words that were edited stand in the content, told from others of the same kind by those around them;
+    for what is new, the place behind the words before it."""
+    own = _WORD.findall(html.unescape(re.sub(r"<[^>]*>", " ", edit.old)))
+    plain = [word for word, _, _ in words]
+    found = []
+    for start in range(len(plain) - len(own) + 1):
+        if plain[start : start + len(own)] == own:
+            score = _same(reversed(plain[:start]), reversed(edit.before)) + _same(
+                plain[start + len(own) :], edit.behind
+            )
+            found.append((score, start))
+    found.sort(reverse=True)
+    if not found or not found[0][0] or (len(found) > 1 and found[1][0] == found[0][0]):
+        return None
+    start = found[0][1]
+    if own:
+        return words[start][1], words[start + len(own) - 1][2]
+    at = words[start - 1][2] if start else 0
+    return at, at
+
+
+def _same(one: object, two: object) -> int:
+    count = 0
+    for mine, theirs in zip(one, two, strict=False):  # type: ignore[call-overload]
+        if mine != theirs:
+            break
+        count += 1
+    return count
+
+
+def _as_text(source: str, start: int, end: int, edit: HandEdit) -> str:
+    """The words of the edit in place of those that were there."""
+    old = html.unescape(re.sub(r"<[^>]*>", "", edit.old)).strip()
+    new = html.unescape(re.sub(r"<[^>]*>", "", edit.new)).strip()
+    lead, tail = (edit.old[:1] == edit.new[:1] == " ") * " ", ""
+    if old and source.find(old, start) == start:
+        end = start + len(old)
+    elif old and (at := source.find(old, max(0, start - 3))) >= 0 and at <= start:
+        start, end = at, at + len(old)
+    if not old:
+        lead = " "
+    return source[:start] + lead + new + tail + source[end:]
+
+
+def _as_block(source: str, start: int, end: int, edit: HandEdit) -> str:
+    """New paragraphs behind the block of the words before them; or one that is gone, with its block."""
+    if not edit.new:
+        begins, closes = source.rfind("\n\n", 0, start) + 1, source.find("\n\n", end)
+        return source[:begins].rstrip("\n") + ("\n" if closes < 0 else source[closes:])
+    texts = [" ".join(one.split()) for one in _PARAGRAPH.findall(edit.new)] or [_BLOCK.sub(" ", edit.new).strip()]
+    closes = source.find("\n\n", end)
+    at = closes if closes >= 0 else len(source.rstrip("\n"))
+    new = "".join(f"\n\n{html.unescape(text)}" for text in texts)
+    return source[:at] + new + (source[at:] or "\n")
+
+
+def _as_written(source: str, start: int, end: int, edit: HandEdit) -> str:
+    """The markup of the edit as it stands in the page."""
+    at = source.find(edit.old, max(0, start - 200)) if edit.old else -1
+    if at >= 0:
+        return source[:at] + edit.new + source[at + len(edit.old) :]
+    if not edit.old:
+        closes = re.compile(r"\s*</[a-zA-Z0-9]+\s*>|[.,;:!?)]").match(source, start)
+        start = end = closes.end() if closes else start
+        return source[:start] + ("\n" if edit.new.startswith("<") else " ") + edit.new + source[end:]
+    return source[:start] + edit.new + source[end:]

@@ -1,0 +1,55 @@
+"""What somebody edited on a live site by hand, taken over into the content or the files of the map."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from basilica.core.diff.taken_over import taken_over
+from basilica.core.map.map_files import PUBLIC
+from basilica.core.outputs.static_site import Renderer
+from basilica.core.pipeline import Compiled, renderer_of
+from basilica.core.plan.content_links import Content, Contents
+from basilica.core.shared.page_encoding import as_text
+from basilica.store.errors import UsageError
+
+
+@dataclass(frozen=True, slots=True)
+class TakenOver:
+    """What becomes of a hand edit: the content of the page ``key``, or the bytes of a file (``key`` is empty), by the
+    ``name`` that it has beside the map."""
+
+    key: str
+    name: str
+    text: str = ""
+    data: bytes = b""
+
+
+def take_over(compiled: Compiled, contents: Contents, path: str, live: bytes) -> TakenOver:
+    """The content or the file that gives what stands live at ``path``. It is taken only where building the page from it
+    gives just that. Raises ``UsageError`` where the edit reaches what other pages share, or cannot be brought back."""
+    public = f"{PUBLIC}/{path}"
+    if public in compiled.files:
+        return TakenOver("", public, data=live)
+    plan = compiled.plan
+    key = next((key for key, route in plan.routes.items() if route.file == path), None) if plan is not None else None
+    if key is None:
+        raise UsageError(f"`{path}` is made from the map, so an edit of it has no place. Overwrite it, or leave it.")
+    renderer = renderer_of(compiled, contents)
+    content = contents.get(key) or Content(f"content/{key}.md", "")
+    built, wanted = as_text(renderer.page(key)), as_text(live)
+    for text in taken_over(built, wanted, content.text, content.name.endswith(".md")):
+        if _evened(as_text(_page(renderer, contents, key, Content(content.name, text)))) == _evened(wanted):
+            return TakenOver(key, content.name, text)
+    raise UsageError(
+        f"The edit in `{path}` reaches more than the page's own content, or cannot be told from it. Make it in Pages, "
+        "or in the part or the map that it belongs to, and then overwrite it there."
+    )
+
+
+def _page(renderer: Renderer, contents: Contents, key: str, content: Content) -> bytes:
+    return renderer.with_contents({**contents, key: content}).page(key)
+
+
+def _evened(text: str) -> str:
+    """A page without white space, which an edit by hand spells in its own way."""
+    return "".join(text.split())

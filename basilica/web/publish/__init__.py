@@ -1,0 +1,1 @@
+"""The Publish workspace."""

@@ -1,0 +1,93 @@
+"""What the Publish workspace does."""
+
+from __future__ import annotations
+
+from flask import current_app, flash, url_for
+from flask import redirect as lead
+from werkzeug.wrappers import Response
+
+from basilica.services.publish_work import Choices
+from basilica.store.errors import UsageError
+from basilica.store.records import NotFound
+from basilica.store.targets import settings_of
+from basilica.store.targets.secrets import forget_secret, remember_secret
+from basilica.web.context import services
+from basilica.web.forms import InvalidForm
+from basilica.web.publish.forms import ChosenTarget, SendForm, TargetForm
+from basilica.web.values import whole_number
+
+
+def put_target(slug: str) -> Response:
+    """Remember a target, or forget one."""
+    site, form = services().store.get(slug), TargetForm.sent()
+    publishing = services().publishing
+    if form.act.data == "forget":
+        known = publishing.targets(site).get(form.name.data)
+        if known is not None:
+            forget_secret(known)
+        publishing.log.drop_target(slug, form.name.data)
+        flash(f"The target {form.name.data} is forgotten. What is live there stays.")
+        return lead(url_for("publish.show", slug=slug), 303)
+    if form.kind.data != "sftp" and current_app.config["IS_OPEN"]:
+        raise InvalidForm("Folders of this machine can be named by the person at it alone, in publish.yaml.")
+    try:
+        settings = settings_of(form.name.data, form.given)
+        publishing.put_target(site, settings)
+    except UsageError as error:
+        raise InvalidForm(str(error)) from error
+    if form.secret.data and not remember_secret(settings, form.secret.data):
+        flash("This system has no keyring, so the password is not kept. Give it in the environment.")
+    return lead(url_for("publish.show", slug=slug, target=settings.name), 303)
+
+
+def compare(slug: str) -> Response:
+    """Hold the site, or an earlier publish, against what is live."""
+    site, form = services().sites.open(slug), ChosenTarget.sent()
+    earlier = whole_number(form.earlier.data) if form.earlier.data else None
+    return _run(slug, form.target.data, lambda: services().publishing.compare(site, form.target.data, earlier))
+
+
+def look(slug: str) -> Response:
+    """Fetch the live site."""
+    site, form = services().sites.open(slug), ChosenTarget.sent()
+    return _run(slug, form.target.data, lambda: services().publishing.look(site, form.target.data))
+
+
+def send(slug: str) -> Response:
+    """Send what was compared."""
+    site, form = services().sites.open(slug), SendForm.sent()
+    choices = Choices(form.overwritten, form.left, tuple(form.remove.data or ()))
+    return _run(
+        slug,
+        form.target.data,
+        lambda: services().publishing.publish(
+            site, form.run.data, choices, form.note.data, form.reason.data, form.take_over.data == "yes"
+        ),
+    )
+
+
+def take_over(slug: str) -> Response:
+    """Take what was edited there by hand into the site, and compare again."""
+    site, form = services().sites.open(slug), SendForm.sent()
+    publishing = services().publishing
+    try:
+        name = publishing.take_over(site, form.run.data, form.file.data)
+    except UsageError as error:
+        raise InvalidForm(str(error)) from error
+    flash(f"The edit is in {name} now. Publish, and both are the same.")
+    site = services().sites.open(slug)
+    return _run(slug, form.target.data, lambda: publishing.compare(site, form.target.data))
+
+
+def stop(slug: str, token: str) -> Response:
+    """Stop a run."""
+    services().publishing.stop(token)
+    return lead(url_for("publish.show", slug=slug), 303)
+
+
+def _run(slug: str, target: str, begin: object) -> Response:
+    try:
+        token = begin()  # type: ignore[operator]
+    except (UsageError, NotFound) as error:
+        raise InvalidForm(str(error)) from error
+    return lead(url_for("publish.show", slug=slug, target=target, run=token), 303)
