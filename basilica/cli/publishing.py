@@ -76,7 +76,7 @@ def _one_target(map_path: Path, name: str | None) -> TargetSettings:
     return found
 
 
-def _made(map_path: Path) -> tuple[Source, Compiled, Build]:
+def _compiled_and_built(map_path: Path) -> tuple[Source, Compiled, Build]:
     try:
         source = read_source(map_path)
     except UsageError as error:
@@ -116,8 +116,8 @@ def _prepared(
         return prepare(settings, built, log, steps.step, map_path.parent)
 
 
-def _files_of(made: Build) -> dict[str, bytes]:
-    return {file.path: file.data for file in made.files}
+def _files_of(result: Build) -> dict[str, bytes]:
+    return {file.path: file.data for file in result.files}
 
 
 @click.command()
@@ -131,8 +131,8 @@ def compare(map_path: Path, target: str | None, form: str, data: Path | None, sh
 
     Exit status: 0 where nothing differs, 1 where something does, 2 for what cannot be compared."""
     settings = _one_target(map_path, target)
-    _, _, made = _made(map_path)
-    built = _files_of(made)
+    _, _, result = _compiled_and_built(map_path)
+    built = _files_of(result)
     if not built:
         raise click.UsageError("The map has errors, so there is nothing to compare. `basilica check` lists them.")
     with _told(), _log_of(data) as log:
@@ -252,9 +252,9 @@ def publish_command(
         if take_back is not None:
             built, said = _earlier(log, settings, take_back, note)
         else:
-            source, compiled, made = _made(map_path)
-            built, plan = _files_of(made), compiled.plan
-            _stop_for(map_path, made, despite)
+            source, compiled, result = _compiled_and_built(map_path)
+            built, plan = _files_of(result), compiled.plan
+            _stop_for(map_path, result, despite)
             said = PublishNote(_version_of(source), None, note, despite)
         prepared = _prepared(map_path, settings, built, log)
         questions = choices.open_questions(prepared.found)
@@ -292,15 +292,15 @@ def _take(map_path: Path, settings: TargetSettings, path: str) -> None:
     click.echo(f"The edit is in {map_path.parent / found.name} now. Publish, and both are the same.")
 
 
-def _stop_for(map_path: Path, made: Build, despite: str) -> None:
+def _stop_for(map_path: Path, result: Build, despite: str) -> None:
     """End where findings stop a publish, unless there is a reason to go on."""
-    stops = [finding for finding in made.findings if finding.stops]
-    if not stops or (despite.strip() and made.files):
+    stops = [finding for finding in result.findings if finding.stops]
+    if not stops or (despite.strip() and result.files):
         return
     report = Report(str(map_path), str(map_path.parent), ())
     for finding in stops:
         click.echo(line_of(report, finding), err=True)
-    more = " With --despite REASON it goes out all the same." if made.files else ""
+    more = " With --despite REASON it goes out all the same." if result.files else ""
     click.echo(f"Nothing was sent: {len(stops):,} findings stop it.{more}", err=True)
     sys.exit(1)
 
@@ -361,8 +361,8 @@ def live(
     where = address or settings.address
     if not where:
         raise click.UsageError(f"Say where the live site is read: `address` at `{settings.name}`, or --address.")
-    source, compiled, made = _made(map_path)
-    built = _files_of(made)
+    source, compiled, result = _compiled_and_built(map_path)
+    built = _files_of(result)
     if compiled.plan is None or not built:
         raise click.UsageError("The map has errors, so there is nothing to compare. `basilica check` lists them.")
     with _told(), _log_of(data) as log:

@@ -27,7 +27,7 @@ from basilica.core.diff.live_differences import (
 )
 from basilica.store.errors import UsageError
 from basilica.store.folders import is_alive
-from basilica.store.targets.target import PUBLISHED, SENDING, Target, is_own, sha256
+from basilica.store.targets.target import PUBLISHED, SENDING, PublishTarget, is_own, sha256
 
 Step = Callable[[], None]
 Sent = Callable[[str, int], None]
@@ -93,7 +93,7 @@ def digests_of(built: Mapping[str, bytes]) -> dict[str, str]:
     return {path: sha256(data) for path, data in built.items()}
 
 
-def compare(target: Target, built: Digests, step: Step = lambda: None) -> Comparison:
+def compare(target: PublishTarget, built: Digests, step: Step = lambda: None) -> Comparison:
     """Hold a build against what is live, by content. ``step`` is called for each file that was read there. Raises
     ``TargetProblem``."""
     paths = target.files()
@@ -102,7 +102,7 @@ def compare(target: Target, built: Digests, step: Step = lambda: None) -> Compar
     return Comparison(compare_live(built, live, state.known, state.unfinished is not None), state)
 
 
-def state_of(target: Target) -> PublishedState:
+def state_of(target: PublishTarget) -> PublishedState:
     """What a target remembers. Raises ``TargetProblem``, and ``UsageError`` where a newer Basilica wrote it."""
     said = _read(target, PUBLISHED)
     return PublishedState(
@@ -126,7 +126,7 @@ def _unfinished(said: Mapping[str, Any]) -> UnfinishedPublish | None:
     )
 
 
-def _read(target: Target, path: str) -> dict[str, Any]:
+def _read(target: PublishTarget, path: str) -> dict[str, Any]:
     data = target.read(path)
     if data is None:
         return {}
@@ -166,7 +166,7 @@ class Publish:
 
 
 def send(
-    target: Target,
+    target: PublishTarget,
     publish: Publish,
     found: Comparison,
     overwrites: Callable[[str], bool] = lambda path: False,
@@ -231,7 +231,7 @@ def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def _take(target: Target, note: Mapping[str, Any], takes_over: bool) -> None:
+def _take(target: PublishTarget, note: Mapping[str, Any], takes_over: bool) -> None:
     """Leave the note that this publish is on its way. Raises ``Busy``."""
     data = _written(note)
     there = target.begin(data)
@@ -246,7 +246,7 @@ def _take(target: Target, note: Mapping[str, Any], takes_over: bool) -> None:
     target.send([(SENDING, data)], lambda path: None)
 
 
-def _release(target: Target, note: Mapping[str, Any]) -> None:
+def _release(target: PublishTarget, note: Mapping[str, Any]) -> None:
     """Say that nobody goes on with it now; what it meant to send stays known. Where the connection is lost nothing can
     be said: who comes next sees that its process is over, or takes it over."""
     try:
@@ -255,7 +255,7 @@ def _release(target: Target, note: Mapping[str, Any]) -> None:
         return
 
 
-def _remember(target: Target, publish: Publish, found: Comparison, chosen: SendingList) -> None:
+def _remember(target: PublishTarget, publish: Publish, found: Comparison, chosen: SendingList) -> None:
     sent = {path for stage in chosen.stages for path in stage}
     files: dict[str, str] = {}
     for file in found.files.files:

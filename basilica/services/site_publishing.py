@@ -282,14 +282,14 @@ class SitePublishing:
         """The files of a site as it stands, and what stops a publish of them."""
         known = self._builds.of(site).wait(0)
         if known is not None:
-            made: Build = known.build
+            result: Build = known.build
         else:
             contents, compiled = self._store.contents(site.slug), self._maps.compiled(site.text, site)
             job.total = steps(compiled.plan) if compiled.plan and not compiled.stops else 0
-            made = build(compiled, contents, job.step)
-        if not made.files:
+            result = build(compiled, contents, job.step)
+        if not result.files:
             raise UsageError("The map has errors, so there is nothing to publish. Mend them first.")
-        return {file.path: file.data for file in made.files}, tuple(one for one in made.findings if one.stops)
+        return {file.path: file.data for file in result.files}, tuple(one for one in result.findings if one.stops)
 
     def _is_of(self, site: SiteRecord, prepared: PreparedPublish) -> bool:
         """Whether what was compared is the site as it stands."""

@@ -10,10 +10,10 @@ from typing import Self
 
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
-from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, Target, TargetProblem, is_own, sha256
+from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own, sha256
 
 
-class FolderTarget(Target):
+class FolderTarget(PublishTarget):
     """Sends into a folder. Symbolic links in it are neither read nor written through."""
 
     def __enter__(self) -> Self:

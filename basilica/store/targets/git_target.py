@@ -16,12 +16,12 @@ from dulwich.objects import Blob, Commit, ObjectID
 from dulwich.refs import Ref, check_ref_format
 from dulwich.repo import DefaultIdentityNotFound, Repo, get_user_identity
 
-from basilica.store.targets.target import Done, Target, TargetProblem, is_own, sha256
+from basilica.store.targets.target import Done, PublishTarget, TargetProblem, is_own, sha256
 
 _NOBODY = b"Basilica <basilica@localhost>"
 
 
-class GitTarget(Target):
+class GitTarget(PublishTarget):
     """Commits to a branch. What is sent is written as objects, and the branch moves on in the end, in one step, unless
     somebody else moved it meanwhile."""
 

@@ -14,7 +14,7 @@ from typing import Any, Self, TypeVar
 import asyncssh
 
 from basilica.store.targets.secrets import secret_of
-from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, Target, TargetProblem, is_own, sha256
+from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own, sha256
 from basilica.store.targets.target_settings import secret_variable
 
 T = TypeVar("T")
@@ -35,7 +35,7 @@ class UnknownHostKey(TargetProblem):
         self.fingerprint = fingerprint
 
 
-class SftpTarget(Target):
+class SftpTarget(PublishTarget):
     """Sends over SFTP, many files at once."""
 
     def __enter__(self) -> Self:

@@ -26,7 +26,7 @@ class TargetProblem(UsageError):
     """A target that cannot be reached, read or written; the message says why, and what to do."""
 
 
-class Target(ABC):
+class PublishTarget(ABC):
     """A place that a site is published to. Used with ``with``, which connects and disconnects. Every method raises
     ``TargetProblem``."""
 
