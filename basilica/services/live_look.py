@@ -170,7 +170,8 @@ def look_at(
     """Fetch every changed file and some of the others, and hold them against what was ``built``; ask for redirects, and
     for a page that is not there; look at the certificate, compression and caching; and run all checks on what was
     fetched. Raises ``UsageError`` where the site cannot be reached."""
-    wanted = files_to_fetch(built, changed)
+    led_on = {redirect.file for redirect in plan.redirects}  # asked for as redirects
+    wanted = [file for file in files_to_fetch(built, changed) if file not in led_on]
     paths = {route.file: route.path for route in plan.routes.values()}
     answers: list[LiveAnswer] = []
     other: dict[str, bytes] = {}

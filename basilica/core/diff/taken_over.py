@@ -68,20 +68,20 @@ def taken_over(built: str, live: str, source: str, is_markdown: bool) -> Iterato
     texts: list[tuple[tuple[int, int], HandEdit]] = []
     words = [(one.group(), one.start(), one.end()) for one in _WORD.finditer(source)]
     for edit in edits:
-        place = _place(words, edit)
+        place = _place(words, edit, len(source))
         if place is None:
             return
         texts.append((place, edit))
-    for write in (_as_text, _as_block, _as_written) if is_markdown else (_as_written,):
+    for write in (_as_text, _as_text_before, _as_block, _as_written) if is_markdown else (_as_written,):
         done = source
         for (start, end), edit in sorted(texts, key=lambda one: -one[0][0]):
             done = write(done, start, end, edit)
         yield done
 
 
-def _place(words: Sequence[tuple[str, int, int]], edit: HandEdit) -> tuple[int, int] | None:
+def _place(words: Sequence[tuple[str, int, int]], edit: HandEdit, size: int) -> tuple[int, int] | None:
     """Where the words that were edited stand in the content, told from others of the same kind by those around them;
-    for what is new, the place behind the words before it."""
+    for what is new, from behind the words before it to those behind it."""
     own = _WORD.findall(html.unescape(re.sub(r"<[^>]*>", " ", edit.old)))
     plain = [word for word, _, _ in words]
     found = []
@@ -97,8 +97,7 @@ def _place(words: Sequence[tuple[str, int, int]], edit: HandEdit) -> tuple[int, 
     start = found[0][1]
     if own:
         return words[start][1], words[start + len(own) - 1][2]
-    at = words[start - 1][2] if start else 0
-    return at, at
+    return (words[start - 1][2] if start else 0), (words[start][1] if start < len(words) else size)
 
 
 def _same(one: object, two: object) -> int:
@@ -111,17 +110,35 @@ def _same(one: object, two: object) -> int:
 
 
 def _as_text(source: str, start: int, end: int, edit: HandEdit) -> str:
-    """The words of the edit in place of those that were there."""
-    old = html.unescape(re.sub(r"<[^>]*>", "", edit.old)).strip()
-    new = html.unescape(re.sub(r"<[^>]*>", "", edit.new)).strip()
-    lead, tail = (edit.old[:1] == edit.new[:1] == " ") * " ", ""
-    if old and source.find(old, start) == start:
-        end = start + len(old)
-    elif old and (at := source.find(old, max(0, start - 3))) >= 0 and at <= start:
-        start, end = at, at + len(old)
-    if not old:
-        lead = " "
-    return source[:start] + lead + new + tail + source[end:]
+    """The words of the edit in place of those that were there, or behind the words before it."""
+    new = _text_of(edit.new)
+    if not edit.old:
+        return source[:start] + " " + new + source[start:]
+    start, end = _spelled(source, start, end, _text_of(edit.old))
+    if not new and source[end : end + 1].isspace():
+        end += 1
+    return source[:start] + new + source[end:]
+
+
+def _as_text_before(source: str, start: int, end: int, edit: HandEdit) -> str:
+    """The same, with new words before those behind the edit: at the beginning of a block."""
+    if edit.old:
+        return _as_text(source, start, end, edit)
+    return source[:end] + _text_of(edit.new) + " " + source[end:]
+
+
+def _text_of(markup: str) -> str:
+    return html.unescape(re.sub(r"<[^>]*>", "", markup)).strip()
+
+
+def _spelled(source: str, start: int, end: int, old: str) -> tuple[int, int]:
+    """Where some words stand with what is between and around them, however their lines are broken."""
+    pattern = r"\s+".join(re.escape(word) for word in old.split())
+    for found in re.finditer(pattern, source[max(0, start - 20) :]):
+        first, last = (at + max(0, start - 20) for at in found.span())
+        if first <= start and last >= end:
+            return first, last
+    return start, end
 
 
 def _as_block(source: str, start: int, end: int, edit: HandEdit) -> str:
@@ -130,7 +147,7 @@ def _as_block(source: str, start: int, end: int, edit: HandEdit) -> str:
         begins, closes = source.rfind("\n\n", 0, start) + 1, source.find("\n\n", end)
         return source[:begins].rstrip("\n") + ("\n" if closes < 0 else source[closes:])
     texts = [" ".join(one.split()) for one in _PARAGRAPH.findall(edit.new)] or [_BLOCK.sub(" ", edit.new).strip()]
-    closes = source.find("\n\n", end)
+    closes = source.find("\n\n", start)
     at = closes if closes >= 0 else len(source.rstrip("\n"))
     new = "".join(f"\n\n{html.unescape(text)}" for text in texts)
     return source[:at] + new + (source[at:] or "\n")
