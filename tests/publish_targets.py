@@ -55,7 +55,7 @@ def sshd(root: Path) -> Iterator[dict[str, str]]:
         f"Port {port}\nListenAddress 127.0.0.1\nHostKey {root}/host\nAuthorizedKeysFile {root}/user.pub\n"
         f"PidFile {root}/sshd.pid\nStrictModes no\nUsePAM no\nPermitRootLogin yes\nSubsystem sftp {SFTP_SERVER}\n"
     )
-    process = subprocess.Popen([SSHD, "-D", "-e", "-f", str(root / "sshd_config")], stderr=subprocess.PIPE)
+    process = subprocess.Popen([SSHD, "-D", "-e", "-f", str(root / "sshd_config")], stderr=subprocess.DEVNULL)
     try:
         for _ in range(200):
             with socket.socket() as tried:

@@ -57,7 +57,7 @@ def look(host: Host, built: tuple[Plan, dict[str, bytes]], authority: Path | Non
 
 def test_what_is_right_is_said_to_be(host: Host, built: tuple[Plan, dict[str, bytes]]) -> None:
     seen = look(host, built)
-    assert seen.wrong == () and seen.fetched == len(built[1]) - 1  # one only leads on
+    assert seen.wrong == () and seen.fetched == len(built[1]) - 2  # two only lead on
     asked = {one.what for one in seen.answers}
     assert asked == {"Page", "File", "Redirect", "Not found", "Compression", "Caching"}
     assert sum(one.what == "Redirect" for one in seen.answers) == 3

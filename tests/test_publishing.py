@@ -107,7 +107,7 @@ def test_what_was_edited_there_is_never_lost_unseen(kind: str, tmp_path: Path, l
         assert tree_at(live) == SECOND
 
 
-@pytest.mark.parametrize("kind", ["folder", "sshd"])
+@pytest.mark.parametrize("kind", ["folder", "git", "sshd"])
 def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, _):
         put(settings, FIRST, log)

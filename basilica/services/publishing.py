@@ -199,8 +199,8 @@ def send(
                 target.send(files, lambda path: sent(path, len(publish.built[path])))
             target.delete(chosen.deleted, lambda path: sent(path, 0))
             _remember(target, publish, found, chosen)
-            target.delete([SENDING], lambda path: None)
             target.finish(publish.message)
+            target.delete([SENDING], lambda path: None)
         except BaseException:
             _release(target, note)
             raise

@@ -10,7 +10,17 @@ from typing import Self
 
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
-from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own, sha256
+from basilica.store.targets.target import (
+    OWN,
+    SENDING,
+    UNFINISHED,
+    Done,
+    PublishTarget,
+    TargetProblem,
+    is_own,
+    leave_note,
+    sha256,
+)
 
 
 class FolderTarget(PublishTarget):
@@ -81,17 +91,7 @@ class FolderTarget(PublishTarget):
     def begin(self, note: bytes) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""
         with _told(SENDING):
-            place = place_in(self._root, SENDING)
-            place.parent.mkdir(parents=True, exist_ok=True)
-            beside = place.with_name(f".{os.getpid()}{place.name}")
-            write_atomically(beside, note)
-            try:
-                os.link(beside, place)  # which fails where one is there, and is never half of one
-            except FileExistsError:
-                return self.read(SENDING) or b""
-            finally:
-                beside.unlink(missing_ok=True)
-        return None
+            return leave_note(place_in(self._root, SENDING), note)
 
 
 @contextmanager

@@ -10,14 +10,18 @@ from types import TracebackType
 from typing import Self
 
 from dulwich.errors import NotGitRepository
+from dulwich.file import FileLocked
 from dulwich.index import commit_tree
 from dulwich.object_store import iter_tree_contents
 from dulwich.objects import Blob, Commit, ObjectID
 from dulwich.refs import Ref, check_ref_format
 from dulwich.repo import DefaultIdentityNotFound, Repo, get_user_identity
 
-from basilica.store.targets.target import Done, PublishTarget, TargetProblem, is_own, sha256
+from basilica.store.folders import write_atomically
+from basilica.store.targets.target import SENDING, Done, PublishTarget, TargetProblem, is_own, leave_note, sha256
 
+_NOTE = "basilica-sending.json"
+"""The note of a publish that is on its way, beside the objects: no commit has it."""
 _NOBODY = b"Basilica <basilica@localhost>"
 
 
@@ -38,6 +42,8 @@ class GitTarget(PublishTarget):
             self._repository.close()
             raise
         self._prefix = self.settings["folder"].encode() + b"/" if self.settings["folder"] else b""
+        self._note = Path(self._repository.controldir()) / _NOTE
+        self._takes_over = False
         self._entries: dict[bytes, tuple[ObjectID, int]] = {}
         self._was: ObjectID | None = None
         if self._branch in self._repository.refs:
@@ -62,6 +68,22 @@ class GitTarget(PublishTarget):
                 f"The branch `{name}` is checked out in {Path(self._repository.path)}, whose files would no longer be "
                 "those of the branch. Check out another there, or publish to a bare repository."
             )
+
+    def _moved(self, commit: ObjectID) -> bool:
+        """Move the branch on to a commit, unless somebody else moved it."""
+        refs = self._repository.refs
+        for again in (True, False):
+            try:
+                if self._was is None:
+                    return refs.add_if_new(self._branch, commit)
+                return refs.set_if_equals(self._branch, self._was, commit)
+            except (FileLocked, FileExistsError) as error:
+                lock = Path(self._repository.controldir()) / f"{self._branch.decode()}.lock"
+                if again and self._takes_over:  # who was at it before is no more, and left this
+                    lock.unlink(missing_ok=True)
+                    continue
+                raise TargetProblem(f"Another git is at work on the branch. If none is, delete {lock}.") from error
+        return False
 
     def _who(self) -> bytes:
         try:
@@ -90,6 +112,8 @@ class GitTarget(PublishTarget):
 
     def read(self, path: str) -> bytes | None:
         """The bytes of a file; None where there is none."""
+        if path == SENDING:
+            return self._note.read_bytes() if self._note.is_file() else None
         entry = self._entries.get(self._path(path))
         return self._repository[entry[0]].data if entry is not None else None  # type: ignore[attr-defined]
 
@@ -99,6 +123,10 @@ class GitTarget(PublishTarget):
     def send(self, files: Iterable[tuple[str, bytes]], done: Done) -> None:
         """Write files as objects, for the commit to come."""
         for path, data in files:
+            if path == SENDING:
+                self._takes_over = True
+                write_atomically(self._note, data)
+                continue
             blob = Blob.from_string(data)
             self._repository.object_store.add_object(blob)
             self._entries[self._path(path)] = blob.id, 0o100644
@@ -107,12 +135,14 @@ class GitTarget(PublishTarget):
     def delete(self, paths: Sequence[str], done: Done) -> None:
         """Leave files out of the commit to come."""
         for path in paths:
+            if path == SENDING:
+                self._note.unlink(missing_ok=True)
             self._entries.pop(self._path(path), None)
             done(path)
 
     def begin(self, note: bytes) -> bytes | None:
-        """Nothing: who is late learns it in the end, and nothing of theirs is in the branch then."""
-        return None
+        """Leave a note that a publish is on its way, if there is none."""
+        return leave_note(self._note, note)
 
     def finish(self, message: str) -> None:
         """Commit what was sent. Raises ``TargetProblem`` where the branch was moved meanwhile."""
@@ -128,13 +158,7 @@ class GitTarget(PublishTarget):
         commit.author_time = commit.commit_time = int(datetime.now(UTC).timestamp())
         commit.author_timezone = commit.commit_timezone = 0
         store.add_object(commit)
-        refs = self._repository.refs
-        done = (
-            refs.set_if_equals(self._branch, self._was, commit.id)
-            if self._was
-            else refs.add_if_new(self._branch, commit.id)
-        )
-        if not done:
+        if not self._moved(commit.id):
             raise TargetProblem(
                 "Somebody else committed to the branch meanwhile, so nothing was published. Compare again."
             )

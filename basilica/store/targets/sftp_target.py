@@ -40,6 +40,8 @@ class SftpTarget(PublishTarget):
 
     def __enter__(self) -> Self:
         self._runner = asyncio.Runner()
+        # Of many files on their way when a connection is lost, one says so.
+        self._runner.get_loop().set_exception_handler(lambda loop, context: None)
         self._made: set[str] = set()
         try:
             with self._told("The server"):

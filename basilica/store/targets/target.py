@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import hashlib
+import os
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Sequence
+from pathlib import Path
 from types import TracebackType
 from typing import Self
 
@@ -73,6 +75,20 @@ class PublishTarget(ABC):
     def finish(self, message: str) -> None:
         """Make what was sent count, for targets that take it as a whole; ``message`` says what it is."""
         return None
+
+
+def leave_note(place: Path, note: bytes) -> bytes | None:
+    """Write a file in one step, unless one is there: then that is returned."""
+    place.parent.mkdir(parents=True, exist_ok=True)
+    beside = place.with_name(f".{os.getpid()}-{place.name}{UNFINISHED}")
+    beside.write_bytes(note)
+    try:
+        os.link(beside, place)  # which fails where one is there, and is never half of one
+    except FileExistsError:
+        return place.read_bytes()
+    finally:
+        beside.unlink(missing_ok=True)
+    return None
 
 
 def is_own(path: str) -> bool:
