@@ -367,3 +367,84 @@ def test_a_site_is_imported_from_a_folder_and_from_an_archive(tmp_path: Path) ->
     assert "Found: `#menu`" in run("import", pages, "--menu", "#nav").stderr
     values = json.loads(run("import", pages, "--format", "json").stdout)
     assert values["main"] == "#menu" and len(values["pages"]) == 18
+
+
+# Publishing
+
+
+@pytest.mark.long
+def test_compare_publish_and_look_again_in_a_pipeline(site: Path, tmp_path: Path) -> None:
+    data = ("--data", tmp_path / "data")
+    assert "There is no publish.yaml beside" in run("compare", site, *data).stderr
+    targets = site.with_name("publish.yaml")
+    targets.write_text(
+        "targets:\n  live: {kind: folder, folder: ../www}\n  far: {kind: git, repository: r, branch: b}\n"
+    )
+    assert "Name the target: live, far." in run("compare", site, *data).stderr
+    assert "is no git repository" in run("compare", site, "far", *data).stderr
+    differs = run("compare", site, "live", *data, "--format", "json")
+    said = json.loads(differs.stdout)
+    assert differs.returncode == 1 and said["published"] is None and said["counts"]["new"] == len(said["files"])
+    dry = run("publish", site, "live", *data, "--dry-run")
+    assert dry.returncode == 0 and not (tmp_path / "www").exists()
+    first = run("publish", site, "live", *data, "--note", "The first")
+    assert first.returncode == 0 and first.stdout.startswith(f"Sent {len(said['files'])} files")
+    assert run("compare", site, "live", *data).returncode == 0
+    page = tmp_path / "www" / "visit" / "index.html"
+    page.write_text(page.read_text().replace("</h1>", "</h1>\n<p>Closed this Sunday.</p>"))
+    site.write_text(GOOD + "  tides: Tides\n")
+    stopped = run("publish", site, "live", *data)
+    assert stopped.returncode == 1 and "say of each file" in stopped.stderr
+    assert "1 edited there by hand\n  visit/index.html" in stopped.stdout and not (tmp_path / "www" / "tides").exists()
+    taken = run("publish", site, "live", *data, "--take", "visit/index.html")
+    assert taken.returncode == 0 and "Closed this Sunday." in (site.parent / "content" / "visit.md").read_text()
+    again = run("publish", site, "live", *data, "--overwrite", "visit/*", "--format", "json")
+    assert again.returncode == 0 and json.loads(again.stdout)["sent"] > 1
+    assert "Closed this Sunday." in page.read_text() and (tmp_path / "www" / "tides" / "index.html").is_file()
+    history = json.loads(run("publish", site, "live", *data, "--history", "--format", "json").stdout)
+    assert [one["note"] for one in history] == ["", "The first"]
+    back = run("publish", site, "live", *data, "--take-back", str(history[1]["number"]))
+    assert back.returncode == 0 and not (tmp_path / "www" / "tides" / "index.html").exists()
+    site.write_text(GOOD + "menus: {main: [homee]}\n")
+    broken = run("publish", site, "live", *data)
+    assert broken.returncode == 1 and "unknown-page" in broken.stderr and "Nothing was sent" in broken.stderr
+
+
+@pytest.mark.long
+def test_a_publish_that_findings_stop_goes_out_for_a_reason(site: Path, tmp_path: Path) -> None:
+    data = ("--data", tmp_path / "data")
+    site.with_name("publish.yaml").write_text("targets: {live: {kind: folder, folder: ../www}}\n")
+    (site.parent / "content").mkdir()
+    (site.parent / "content" / "visit.md").write_text("[Nowhere](/nowhere/)\n")
+    stopped = run("publish", site, *data)
+    assert stopped.returncode == 1 and "dead-link" in stopped.stderr and "--despite" in stopped.stderr
+    assert run("publish", site, *data, "--despite", "The page comes tonight").returncode == 0
+    assert "The page comes tonight" in run("publish", site, *data, "--history", "--format", "json").stdout
+
+
+@pytest.mark.long
+def test_the_host_is_looked_at(site: Path, tmp_path: Path) -> None:
+    with socket.socket() as one, socket.socket() as other:
+        for free in (one, other):
+            free.bind(("127.0.0.1", 0))
+        ports = [str(free.getsockname()[1]) for free in (one, other)]
+    command = [*BASILICA, "host", str(tmp_path / "www"), "--port", ports[0], "--ssh-port", ports[1]]
+    host = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    try:
+        assert host.stdout is not None
+        said = ""
+        while "address:" not in said:
+            said += host.stdout.readline()
+        site.with_name("publish.yaml").write_text(said[said.index("targets:") :])
+        data = ("--data", tmp_path / "data")
+        assert run("live", site, *data).returncode == 1  # nothing is there yet
+        assert run("publish", site, *data).returncode == 0
+        seen = run("live", site, *data, "--all", "--format", "json")
+        assert seen.returncode == 0 and {one["level"] for one in json.loads(seen.stdout)} == {"right"}
+        (tmp_path / "www" / "visit" / "index.html").write_text("<p>Another")
+        wrong = run("live", site, *data)
+        assert wrong.returncode == 1 and "is not what was built" in wrong.stdout
+    finally:
+        host.terminate()
+        host.wait()
+    assert run("live", site, *data).returncode == 2

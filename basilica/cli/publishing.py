@@ -27,7 +27,15 @@ from basilica.services.hand_edits import take_over
 from basilica.services.known_addresses import note_build
 from basilica.services.live_look import LiveSite, look_at
 from basilica.services.publish_file import PUBLISH_FILE, targets_beside
-from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish, why_more
+from basilica.services.publish_work import (
+    Choices,
+    PreparedPublish,
+    PublishNote,
+    prepare,
+    publish,
+    published_bytes,
+    why_more,
+)
 from basilica.store.blobs import digest
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, place_in, read_source, write_atomically
@@ -245,7 +253,7 @@ def publish_command(
             _history(log, settings, form)
             return
         if take is not None:
-            _take(map_path, settings, take)
+            _take(map_path, settings, take, log)
             return
         choices = Choices(overwrite, leave, remove)
         plan: Plan | None = None
@@ -280,14 +288,15 @@ def publish_command(
         click.echo(f"Sent {sent:,} files to {settings.place}, and deleted {len(done.deleted):,}.")
 
 
-def _take(map_path: Path, settings: TargetSettings, path: str) -> None:
+def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | None) -> None:
     """Write what was edited on the live site into the content beside the map."""
     source = read_source(map_path)
     with open_target(settings) as opened:
         live = opened.read(path)
     if live is None:
         raise UsageError(f"There is no `{path}` live.")
-    found = take_over(compile_map(source.map, source.files), source.contents, path, live)
+    was = published_bytes(log, settings.place, path)
+    found = take_over(compile_map(source.map, source.files), source.contents, path, live, was)
     write_atomically(place_in(map_path.parent, found.name), found.text.encode() if found.key else found.data)
     click.echo(f"The edit is in {map_path.parent / found.name} now. Publish, and both are the same.")
 

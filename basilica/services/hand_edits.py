@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from basilica.core.diff.taken_over import taken_over
+from basilica.core.diff.taken_over import hand_edits, taken_over
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, renderer_of
@@ -24,9 +24,13 @@ class TakenOver:
     data: bytes = b""
 
 
-def take_over(compiled: Compiled, contents: Contents, path: str, live: bytes) -> TakenOver:
-    """The content or the file that gives what stands live at ``path``. It is taken only where building the page from it
-    gives just that. Raises ``UsageError`` where the edit reaches what other pages share, or cannot be brought back."""
+def take_over(
+    compiled: Compiled, contents: Contents, path: str, live: bytes, published: bytes | None = None
+) -> TakenOver:
+    """The content or the file that brings the edit of ``path`` on the ``live`` site into the site as it stands.
+    ``published`` is what was sent there before the edit; where that is not known, what would be sent now. It is taken
+    only where the page that is built from it differs by just that edit. Raises ``UsageError`` where the edit reaches
+    what other pages share, or cannot be brought back."""
     public = f"{PUBLIC}/{path}"
     if public in compiled.files:
         return TakenOver("", public, data=live)
@@ -36,9 +40,11 @@ def take_over(compiled: Compiled, contents: Contents, path: str, live: bytes) ->
         raise UsageError(f"`{path}` is made from the map, so an edit of it has no place. Overwrite it, or leave it.")
     renderer = renderer_of(compiled, contents)
     content = contents.get(key) or Content(f"content/{key}.md", "")
-    built, wanted = as_text(renderer.page(key)), as_text(live)
-    for text in taken_over(built, wanted, content.text, content.name.endswith(".md")):
-        if _evened(as_text(_page(renderer, contents, key, Content(content.name, text)))) == _evened(wanted):
+    built = as_text(renderer.page(key))
+    was = as_text(published) if published is not None else built
+    wanted = _edits(was, as_text(live))
+    for text in taken_over(was, as_text(live), content.text, content.name.endswith(".md")):
+        if _edits(built, as_text(_page(renderer, contents, key, Content(content.name, text)))) == wanted:
             return TakenOver(key, content.name, text)
     raise UsageError(
         f"The edit in `{path}` reaches more than the page's own content, or cannot be told from it. Make it in Pages, "
@@ -50,6 +56,6 @@ def _page(renderer: Renderer, contents: Contents, key: str, content: Content) ->
     return renderer.with_contents({**contents, key: content}).page(key)
 
 
-def _evened(text: str) -> str:
-    """A page without white space, which an edit by hand spells in its own way."""
-    return "".join(text.split())
+def _edits(one: str, two: str) -> list[tuple[str, str]]:
+    """By which edits a page differs from another, without white space, which an edit by hand spells in its own way."""
+    return [("".join(edit.old.split()), "".join(edit.new.split())) for edit in hand_edits(one, two)]

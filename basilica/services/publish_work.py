@@ -145,6 +145,14 @@ def publish(
     return done
 
 
+def published_bytes(log: Publishes | None, place: str, path: str) -> bytes | None:
+    """A file as the last publish to a place sent it; None where that is not known."""
+    records = log.of_place(place) if log is not None else []
+    if log is None or not records or not records[0].has_files:
+        return None
+    return log.files(records[0].id, place).get(path)
+
+
 def in_words(prepared: PreparedPublish, done: SendingList) -> str:
     """What a publish does, in words."""
     state = {file.path: file.state for file in prepared.found.files.files}

@@ -22,7 +22,7 @@ from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.services.known_addresses import KnownAddresses
 from basilica.services.live_look import LiveLook, LiveSite, files_to_fetch, look_at
 from basilica.services.publish_file import targets_beside
-from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish
+from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish, published_bytes
 from basilica.services.site_builds import SiteBuilds
 from basilica.services.site_service import SiteService
 from basilica.store.errors import UsageError
@@ -265,7 +265,8 @@ class SitePublishing:
         if live is None:
             raise UsageError(f"`{path}` is not there any more. Compare again.")
         contents = self._store.contents(site.slug)
-        found = take_over(self._maps.compiled(site.text, site), contents, path, live)
+        was = published_bytes(self.log, run.prepared.settings.place, path)
+        found = take_over(self._maps.compiled(site.text, site), contents, path, live, was)
         if found.key:
             known = contents.get(found.key)
             self._sites.write(site.slug, found.key, found.text, known.text if known else "")

@@ -83,6 +83,8 @@ def _place(words: Sequence[tuple[str, int, int]], edit: HandEdit, size: int) -> 
     """Where the words that were edited stand in the content, told from others of the same kind by those around them;
     for what is new, from behind the words before it to those behind it."""
     own = _WORD.findall(html.unescape(re.sub(r"<[^>]*>", " ", edit.old)))
+    if not words and not own:
+        return 0, size  # a page that had no words of its own
     plain = [word for word, _, _ in words]
     found = []
     for start in range(len(plain) - len(own) + 1):
@@ -150,7 +152,7 @@ def _as_block(source: str, start: int, end: int, edit: HandEdit) -> str:
     closes = source.find("\n\n", start)
     at = closes if closes >= 0 else len(source.rstrip("\n"))
     new = "".join(f"\n\n{html.unescape(text)}" for text in texts)
-    return source[:at] + new + (source[at:] or "\n")
+    return (source[:at] + new + (source[at:] or "\n")).lstrip("\n")
 
 
 def _as_written(source: str, start: int, end: int, edit: HandEdit) -> str:
