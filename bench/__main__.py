@@ -30,6 +30,7 @@ from basilica.store.folders import write_atomically
 from bench.inlays import inlays
 from bench.load import load
 from bench.plain import PlainSite
+from bench.publishing import publishing
 from bench.sites import PAGES, large_contents, large_map, map_of
 
 DISK = Path(__file__).parent / ".work"
@@ -81,6 +82,7 @@ def main() -> None:
     console.print(f"  memory of building and checking, in a process of its own: {megabytes} MB  (wanted: below 1,000)")
     keystroke(console)
     inlays(console, measure, show, MEMORY)
+    publishing(console, measure, show, MEMORY)
     load(console)
 
 
@@ -184,6 +186,10 @@ NAMES = {
     "place": "putting marks into every page, and what all share between them",
     "alone": "parsing every page, and writing the same",
     "check": "holding every page against the map",
+    "compare": "comparing a build with what is live",
+    "hash": "hashing the files of both",
+    "send": "comparing, sending, each file beside and then renamed over",
+    "copy": "the same library's plain copy",
 }
 
 

@@ -52,14 +52,11 @@ class PreparedPublish:
 
     settings: TargetSettings
     built: Mapping[str, bytes]
+    digests: Mapping[str, str]
+    """The SHA-256 of each file of the build."""
     found: Comparison
     last: PublishRecord | None
     before: Mapping[str, str]
-
-    @cached_property
-    def digests(self) -> dict[str, str]:
-        """The SHA-256 of each file of the build."""
-        return digests_of(self.built)
 
     @cached_property
     def expected(self) -> Expectation | None:
@@ -88,12 +85,13 @@ def prepare(
         folder, source = settings.path("folder").resolve(), sources.resolve()
         if folder == source or folder in source.parents:
             raise UsageError(f"The map lies in {folder}, which would be published into. Name another folder.")
+    digests = digests_of(built)
     with open_target(settings) as target:
-        found = compare(target, digests_of(built), step)
+        found = compare(target, digests, step)
     records = log.of_place(settings.place) if log is not None else []
     last = records[0] if records else None
     before = log.digests(last.id, settings.place) if log is not None and last is not None else {}
-    return PreparedPublish(settings, built, found, last, before)
+    return PreparedPublish(settings, built, digests, found, last, before)
 
 
 @dataclass(frozen=True, slots=True)

@@ -34,21 +34,27 @@ class FolderTarget(PublishTarget):
 
     def files(self) -> list[str]:
         """The paths of all files there, but for Basilica's own."""
-        found = []
-        for root, folders, names in os.walk(self._root):
-            beside = os.path.relpath(root, self._root).replace(os.sep, "/")
-            prefix = "" if beside == "." else beside + "/"
-            folders[:] = sorted(name for name in folders if f"{prefix}{name}/" != OWN and name != ".git")
-            found += [prefix + name for name in names if not is_own(prefix + name)]
-        return sorted(found)
+        with _told("The folder"):
+            return sorted(self._below(str(self._root), "")) if self._root.is_dir() else []
+
+    def _below(self, folder: str, prefix: str) -> Iterator[str]:
+        with os.scandir(folder) as entries:
+            for entry in entries:
+                path = prefix + entry.name
+                if entry.is_dir(follow_symlinks=False):
+                    if path + "/" != OWN and entry.name != ".git":
+                        yield from self._below(entry.path, path + "/")
+                elif entry.is_file(follow_symlinks=False) and not is_own(path):
+                    yield path
 
     def digests(self, paths: Sequence[str], done: Done) -> dict[str, str]:
         """The SHA-256 of some files, in hexadecimal; those that are not there are left out."""
         found = {}
         for path in paths:
-            data = self.read(path)
-            if data is not None:
-                found[path] = sha256(data)
+            with _told(path), suppress(FileNotFoundError):
+                number = os.open(os.path.join(self._root, path), os.O_RDONLY | os.O_NOFOLLOW)
+                with os.fdopen(number, "rb") as file:
+                    found[path] = sha256(file.read())
             done(path)
         return found
 
