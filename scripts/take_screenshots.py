@@ -23,7 +23,6 @@ VIEWS = {
     "parts": f"{SITE}/parts?page=milling&part=find-us",
     "header": f"{SITE}/header?page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
-    "overlay": f"{SITE}/preview?page=visit/hours&width=over&other=how-it-works/stones",
     "checks": f"{SITE}/checks?page=history&check=description-missing",
     "addresses": f"{SITE}/addresses",
     "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
@@ -50,6 +49,7 @@ def main() -> None:
             page.goto(address)
             page.wait_for_timeout(1500)
             page.screenshot(path=FOLDER / f"{name}.png")
+        published(page)
         headers(page)
         fault(page)
         drawn(page)
@@ -59,6 +59,22 @@ def main() -> None:
         large(page)
         generated(page)
         browser.close()
+
+
+def published(page: Page) -> None:
+    """The demo published, a page edited on its host by hand and another here, and compared."""
+    host = Path(__file__).parent.parent / "instance" / "host"
+    page.goto(f"{SITE}/publish")
+    for word in ("Compare", "Publish"):
+        page.get_by_role("button", name=word).first.click()
+        page.wait_for_timeout(6_000)
+    edited = host / "history" / "index.html"
+    edited.write_bytes(edited.read_bytes().replace(b"</main>", b"<p>Closed this Sunday.</p>\n</main>"))
+    (host / "CNAME").write_text("saltern-reach.example\n")
+    page.goto(f"{SITE}/publish")
+    page.get_by_role("button", name="Compare").click()
+    page.wait_for_timeout(4_000)
+    page.screenshot(path=FOLDER / "publish.png")
 
 
 def headers(page: Page) -> None:

@@ -11,6 +11,7 @@ from types import TracebackType
 from typing import Self
 
 from basilica.store.errors import UsageError
+from basilica.store.folders import is_alive
 from basilica.store.targets.target_settings import TargetSettings
 
 OWN = ".basilica/"
@@ -80,6 +81,10 @@ class PublishTarget(ABC):
 def leave_note(place: Path, note: bytes) -> bytes | None:
     """Write a file in one step, unless one is there: then that is returned."""
     place.parent.mkdir(parents=True, exist_ok=True)
+    for left in place.parent.glob(f".*-{place.name}{UNFINISHED}"):  # by one that was killed just then
+        process = left.name[1:].partition("-")[0]
+        if process.isdigit() and not is_alive(int(process)):
+            left.unlink(missing_ok=True)
     beside = place.with_name(f".{os.getpid()}-{place.name}{UNFINISHED}")
     beside.write_bytes(note)
     try:
