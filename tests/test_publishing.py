@@ -107,6 +107,21 @@ def test_what_was_edited_there_is_never_lost_unseen(kind: str, tmp_path: Path, l
         assert tree_at(live) == SECOND
 
 
+def test_what_may_be_overwritten_is_not_asked_again_after_a_cut(tmp_path: Path) -> None:
+    with Host(tmp_path / "www") as host:
+        settings = settings_of("live", host.settings())
+        for path in ("index.html", "visit/index.html"):
+            (tmp_path / "www" / path).parent.mkdir(exist_ok=True)
+            (tmp_path / "www" / path).write_bytes(b"an old site")
+        host.faults.drop_at = 4_000  # behind the note of it
+        with pytest.raises(TargetProblem, match="was lost"):
+            put(settings, {**FIRST, "a.pdf": bytes(9_000)}, None, overwritten=("*.html",))
+        host.faults.drop_at = None
+        assert states(settings, FIRST)["index.html"] is LiveState.CHANGED
+        put(settings, FIRST, None)
+        assert tree_at(tmp_path / "www") == FIRST
+
+
 @pytest.mark.parametrize("kind", ["folder", "git", "sshd"])
 def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, _):
@@ -221,7 +236,7 @@ def test_a_server_is_known_by_its_key(tmp_path: Path) -> None:
             "targets:\n  a: {kind: folder, folder: x}\n  b: {kind: sftp, host: h, user: u, password: p}\n",
             ":3: .*keyring",
         ),
-        ("targets:\n  live: {kind: folder, folder: x, address: 'ftp://x'}\n", "is no address of a site"),
+        ("targets:\n  live: {kind: folder, folder: x, address: 'ftp://x'}\n", "begins with neither"),
         ("targets:\n  live: {kind: git, repository: r, branch: b, folder: ../x}\n", "no folder in a branch"),
         ("live: x\n", "`targets:` is expected"),
         ("targets:\n  live: [a\n", r"publish\.yaml:"),

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import gzip
 import http.client
 import re
 import secrets
 import ssl
+import zlib
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -112,11 +112,11 @@ class LiveSite:
                 if answer.will_close or not answer.isclosed():
                     self.close()
                 is_packed = found.get("content-encoding", "") == "gzip"
-                return Fetched(answer.status, found, gzip.decompress(body) if is_packed else body, is_packed)
+                return Fetched(answer.status, found, _unpacked(body) if is_packed else body, is_packed)
             except ssl.SSLCertVerificationError as error:
                 self.close()
                 raise UsageError(f"The certificate of {self._host} is not trusted: {error.verify_message}.") from error
-            except (http.client.HTTPException, OSError, EOFError, gzip.BadGzipFile) as error:
+            except (http.client.HTTPException, OSError, zlib.error) as error:
                 self.close()
                 if not again:
                     raise UsageError(
@@ -150,6 +150,11 @@ class LiveSite:
         if self._connection is not None:
             self._connection.close()
             self._connection = None
+
+
+def _unpacked(body: bytes) -> bytes:
+    """A body that came compressed, as far as it is no larger than a page can be (RFC 1952)."""
+    return zlib.decompressobj(16 + zlib.MAX_WBITS).decompress(body, _MOST)
 
 
 def files_to_fetch(built: Mapping[str, bytes], changed: Iterable[str], others: int = OTHERS) -> list[str]:

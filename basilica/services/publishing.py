@@ -223,7 +223,8 @@ def _sending(found: Comparison, chosen: SendingList) -> dict[str, Any]:
     for file in found.files.files:
         if file.path in sent:
             known = files.setdefault(name_digest(file.path), [])
-            known += [file.built] if file.built not in known else []
+            # What somebody said may be overwritten stays so, if this does not come to it.
+            known += [one for one in (file.built, file.live) if one and one not in known]
     return {"format": _FORMAT, "at": _now(), "host": socket.gethostname(), "process": os.getpid(), "files": files}
 
 

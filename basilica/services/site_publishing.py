@@ -100,6 +100,7 @@ class SitePublishing:
         self._runs: LRUCache[str, Job[PublishRun]] = LRUCache(_KEPT)
         self._progress: LRUCache[str, Progress] = LRUCache(_KEPT)
         self._drift: LRUCache[tuple[str, str], int] = LRUCache(64)
+        self._fingerprints: LRUCache[str, str] = LRUCache(_KEPT)
         self._lock = threading.Lock()
 
     # Targets
@@ -145,6 +146,10 @@ class SitePublishing:
         if job is None:
             raise NotFound("This comparison is not kept any more. Compare again.")
         return job
+
+    def unknown_key(self, token: str) -> str:
+        """The fingerprint of the server that a run met and did not know; empty where it was not that."""
+        return self._fingerprints.get(token, "")
 
     def progress(self, token: str) -> Progress | None:
         """How far the publish of a run has come; None for a comparison."""
@@ -322,6 +327,7 @@ class SitePublishing:
                 return work(job)
             except UsageError as error:
                 job.reason = str(error)
+                self._fingerprints[token] = getattr(error, "fingerprint", "")
                 raise Stopped from error
 
         token, job = secrets.token_urlsafe(12), Job(told)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import hashlib
 import posixpath
 import secrets
 import stat
@@ -14,7 +15,7 @@ from typing import Any, Self, TypeVar
 import asyncssh
 
 from basilica.store.targets.secrets import secret_of
-from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own, sha256
+from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own
 from basilica.store.targets.target_settings import secret_variable
 
 T = TypeVar("T")
@@ -23,6 +24,9 @@ _AT_ONCE = 24
 _PATIENCE = 30
 """Seconds in which a server must answer."""
 _DEEPEST = 40
+_MOST_FILES = 500_000
+_MOST_BYTES = 100_000_000
+"""Bytes of a file that are read to be shown or taken over."""
 _LOST = (asyncssh.ConnectionLost, asyncssh.SFTPConnectionLost, asyncssh.SFTPNoConnection)
 _PIECE = 32_768
 _CIPHERS = (
@@ -155,6 +159,7 @@ class SftpTarget(PublishTarget):
 
     def files(self) -> list[str]:
         """The paths of all files there, but for Basilica's own."""
+        self._count = 0
         with self._told("The folder"):
             return sorted(path for path in self._run(self._below("", 0)) if not is_own(path))
 
@@ -174,7 +179,10 @@ class SftpTarget(PublishTarget):
     async def _entries(self, folder: str) -> AsyncIterator[tuple[str, asyncssh.SFTPAttrs]]:
         async for entry in self._sftp.scandir(self._path(folder)):
             name = entry.filename if isinstance(entry.filename, str) else entry.filename.decode("utf-8", "replace")
-            if name not in (".", ".."):
+            self._count += 1
+            if self._count > _MOST_FILES:
+                raise TargetProblem(f"There are more than {_MOST_FILES:,} files. Name the folder of the site alone.")
+            if name not in (".", "..") and "/" not in name:
                 yield name, entry.attrs
 
     def _path(self, path: str) -> str:
@@ -185,9 +193,11 @@ class SftpTarget(PublishTarget):
         found: dict[str, str] = {}
 
         async def one(path: str) -> None:
-            data = await self._bytes(path)
-            if data is not None:
-                found[path] = sha256(data)
+            with suppress(asyncssh.SFTPNoSuchFile, asyncssh.SFTPNoSuchPath):
+                hashed = hashlib.sha256()
+                async for piece in self._pieces(path):
+                    hashed.update(piece)
+                found[path] = hashed.hexdigest()
             done(path)
 
         with self._told("A file"):
@@ -199,17 +209,27 @@ class SftpTarget(PublishTarget):
         with self._told(f"`{path}`"):
             return self._run(self._bytes(path))
 
+    async def _pieces(self, path: str) -> AsyncIterator[bytes]:
+        """A file piece by piece: most come in one, which is quicker than asking for their size first."""
+        async with self._sftp.open(self._path(path), "rb", block_size=0) as file:
+            at = 0
+            while True:
+                piece = await file.read(_PIECE, at)
+                yield piece if isinstance(piece, bytes) else piece.encode()
+                at += len(piece)
+                if len(piece) < _PIECE:
+                    return
+
     async def _bytes(self, path: str) -> bytes | None:
+        data = bytearray()
         try:
-            async with self._sftp.open(self._path(path), "rb", block_size=0) as file:
-                found = b""
-                while True:  # most files come in one piece, which is quicker than asking for their size first
-                    piece = await file.read(_PIECE, len(found))
-                    found += piece if isinstance(piece, bytes) else piece.encode()
-                    if len(piece) < _PIECE:
-                        return found
+            async for piece in self._pieces(path):
+                data += piece
+                if len(data) > _MOST_BYTES:
+                    raise TargetProblem(f"`{path}` there has more than {_MOST_BYTES:,} bytes.")
         except (asyncssh.SFTPNoSuchFile, asyncssh.SFTPNoSuchPath):
             return None
+        return bytes(data)
 
     # Writing
 
@@ -275,6 +295,7 @@ class SftpTarget(PublishTarget):
 
     def sweep(self) -> None:
         """Delete what a publish that was cut off was writing."""
+        self._count = 0
         with self._told("The folder"):
             found = [path for path in self._run(self._below("", 0)) if path.endswith(UNFINISHED)]
         self.delete(found, lambda path: None)

@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
-from urllib.parse import urlsplit
 
+from basilica.core.map.site.settings_reader import parse_base
 from basilica.store.errors import UsageError
 
 
@@ -94,9 +94,11 @@ def settings_of(name: str, given: Mapping[str, Any], beside: Path | None = None)
             raise UsageError(f"{where} needs `{setting.name}`: {setting.meaning[0].lower()}{setting.meaning[1:]}")
     if "port" in values and not (values["port"].isascii() and values["port"].isdigit() and int(values["port"]) < 65536):
         raise UsageError(f"{where}: `port` is no number up to 65535.")
-    address = urlsplit(values.get("address") or "https://none.invalid")
-    if address.scheme not in ("http", "https") or not address.hostname or address.query or address.fragment:
-        raise UsageError(f"{where}: `address` is no address of a site. Write it as https://mill.example.")
+    if values.get("address"):
+        address, reason = parse_base(values["address"])
+        if address is None:
+            raise UsageError(f"{where}: `address` {reason}. Write it as https://mill.example.")
+        values["address"] = str(address)  # as browsers have it
     if kind == "git" and not {"", ".", ".."}.isdisjoint(values.get("folder", "x").split("/")):
         raise UsageError(f"{where}: `folder` is no folder in a branch. Write it as docs or docs/site.")
     return TargetSettings(name, kind, values, beside)

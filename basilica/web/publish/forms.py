@@ -15,6 +15,7 @@ class TargetForm(BasilicaForm):
     kind = OneLine(default="")
     secret = OneLine(default="")
     act = OneLine(default="")
+    run = OneLine(default="")
 
     @property
     def given(self) -> dict[str, str]:
@@ -52,6 +53,12 @@ class SendForm(BasilicaForm):
     def left(self) -> tuple[str, ...]:
         """The files that stay as they were edited there."""
         return self._chosen("leave")
+
+    @staticmethod
+    def of_all(state: str) -> str:
+        """What becomes of all files in a state of which nothing else was said: `overwrite`, `leave`, or nothing."""
+        chosen = request.form.get(f"all:{state}", "")
+        return chosen if chosen in ("overwrite", "leave") else ""
 
     @staticmethod
     def _chosen(choice: str) -> tuple[str, ...]:

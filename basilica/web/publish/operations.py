@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from flask import current_app, flash, url_for
 from flask import redirect as lead
 from werkzeug.wrappers import Response
@@ -28,8 +30,10 @@ def put_target(slug: str) -> Response:
         publishing.log.drop_target(slug, form.name.data)
         flash(f"The target {form.name.data} is forgotten. What is live there stays.")
         return lead(url_for("publish.show", slug=slug), 303)
-    if form.kind.data != "sftp" and current_app.config["IS_OPEN"]:
-        raise InvalidForm("Folders of this machine can be named by the person at it alone, in publish.yaml.")
+    if form.act.data == "trust":
+        return _trust(slug, form)
+    if current_app.config["IS_OPEN"] and (form.kind.data != "sftp" or "key" in form.given):
+        raise InvalidForm("Folders and keys of this machine can be named by the person at it alone, in publish.yaml.")
     try:
         settings = settings_of(form.name.data, form.given)
         publishing.put_target(site, settings)
@@ -38,6 +42,18 @@ def put_target(slug: str) -> Response:
     if form.secret.data and not remember_secret(settings, form.secret.data):
         flash("This system has no keyring, so the password is not kept. Give it in the environment.")
     return lead(url_for("publish.show", slug=slug, target=settings.name), 303)
+
+
+def _trust(slug: str, form: TargetForm) -> Response:
+    """Remember the key of a server, as a person confirmed it, and compare."""
+    site = services().store.get(slug)
+    publishing = services().publishing
+    known = {one.name: one for one in publishing.log.targets(slug)}.get(form.name.data)
+    fingerprint = publishing.unknown_key(form.run.data)
+    if known is None or not fingerprint:
+        raise InvalidForm("It is not known which server that is. Compare again.")
+    publishing.put_target(site, replace(known, values={**known.values, "host-key": fingerprint}))
+    return _run(slug, known.name, lambda: publishing.compare(services().sites.open(slug), known.name))
 
 
 def compare(slug: str) -> Response:
@@ -56,7 +72,16 @@ def look(slug: str) -> Response:
 def send(slug: str) -> Response:
     """Send what was compared."""
     site, form = services().sites.open(slug), SendForm.sent()
-    choices = Choices(form.overwritten, form.left, tuple(form.remove.data or ()))
+    overwritten, left = list(form.overwritten), list(form.left)
+    try:
+        run = services().publishing.job(form.run.data).result
+    except NotFound as error:
+        raise InvalidForm(str(error)) from error
+    for file in run.prepared.found.files.files if run is not None else ():
+        chosen = form.of_all(file.state)
+        if chosen and file.needs_consent and file.path not in overwritten and file.path not in left:
+            (overwritten if chosen == "overwrite" else left).append(file.path)
+    choices = Choices(tuple(overwritten), tuple(left), tuple(form.remove.data or ()))
     return _run(
         slug,
         form.target.data,

@@ -91,6 +91,8 @@ def _page(
         last={name: (log.of_place(one.place) or [None])[0] for name, one in targets.items()},  # type: ignore[list-item]
         words=WORDS,
         form=form,
+        typed={name: value for name, value in request.form.items() if "-" in name},
+        unknown_key=services().publishing.unknown_key(token) if error and token else "",
         variable=secret_variable(chosen.name) if chosen is not None else "",
         is_open=current_app.config["IS_OPEN"],
         error=error,
