@@ -11,10 +11,12 @@ import pytest
 from keyring.backend import KeyringBackend
 
 from basilica.core.diff.live_differences import LiveState
+from basilica.services import Services
 from basilica.services.host import Host
 from basilica.services.publish_file import targets_beside
 from basilica.services.publish_work import Choices, PublishNote, prepare, publish
 from basilica.services.publishing import Busy
+from basilica.services.site_publishing import PublishRun
 from basilica.store.errors import UsageError
 from basilica.store.publishes import Publishes
 from basilica.store.sites import Sites
@@ -252,3 +254,45 @@ def test_the_map_is_never_published_over(tmp_path: Path) -> None:
     settings = settings_of("live", {"kind": "folder", "folder": str(tmp_path)})
     with pytest.raises(UsageError, match="The map lies in"):
         prepare(settings, FIRST, None, sources=tmp_path / "map")
+
+
+def test_what_was_published_is_what_others_may_know(tmp_path: Path) -> None:
+    """Addresses that went out lead on from then on; a publish is of a version, and nothing goes out unseen."""
+    services = Services.of(tmp_path / "data")
+    text = "site: {name: Mill}\npages:\n  home: {path: /}\n  visit: {path: /come/}\nmenus: {main: [home, visit]}\n"
+    slug = services.store.make("Mill", text, {}, "First").slug
+    publishing = services.publishing
+    publishing.log.put_target(slug, settings_of("live", {"kind": "folder", "folder": str(tmp_path / "www")}))
+
+    def sent(reason: str = "", note: str = "") -> PublishRun:
+        site = services.store.get(slug)
+        token = publishing.compare(site, "live")
+        assert publishing.job(token).wait(60) is not None
+        done = publishing.publish(site, token, Choices(), note, reason, False)
+        found = publishing.job(done).wait(60)
+        assert found is not None, publishing.job(done).reason
+        return found
+
+    assert services.store.handed_out(slug) == frozenset()
+    assert publishing.live_now(services.store.summary(slug)) is None
+    assert sent(note="Out").sent
+    assert "/come/" in services.store.handed_out(slug)
+    live = publishing.live_now(services.store.summary(slug))
+    assert live is not None and live.is_current and live.publish.version_id == services.store.versions(slug)[0].id
+    moved = text.replace("/come/", "/visit/").replace("menus:", "redirects: {}\nmenus:")
+    site = services.store.get(slug)
+    token = publishing.compare(site, "live")
+    assert publishing.job(token).wait(60) is not None
+    services.sites.save(slug, moved, site.revision)
+    with pytest.raises(UsageError, match="was changed since it was compared"):
+        publishing.publish(services.store.get(slug), token, Choices(), "", "", False)
+    stale = publishing.live_now(services.store.summary(slug))
+    assert stale is not None and not stale.is_current
+    count = len(services.store.versions(slug))
+    assert sent().sent and len(services.store.versions(slug)) == count + 1  # it is of a version, which was saved first
+    services.store.write(slug, "visit", "[Nowhere](/nowhere/)", "")
+    with pytest.raises(UsageError, match="Findings stop this publish"):
+        sent()
+    assert sent(reason="The page comes tonight").sent
+    assert publishing.log.of_site(slug)[0].reason == "The page comes tonight"
+    services.close()

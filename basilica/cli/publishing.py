@@ -178,7 +178,12 @@ def _as_json(prepared: PreparedPublish) -> dict[str, object]:
         "expected": len(expected.paths) if expected else None,
         "not-expected": {file.path: why_more(file) for file in expected.more} if expected else {},
         "files": [
-            {"path": file.path, "state": file.state.value, "deleted-there": file.was_removed}
+            {
+                "path": file.path,
+                "state": file.state.value,
+                "deleted-there": file.was_removed,
+                "parts": prepared.parts.get(file.path, ()),
+            }
             for file in files.files
             if file.state is not LiveState.SAME
         ],
@@ -196,7 +201,9 @@ def _print(prepared: PreparedPublish) -> None:
         if found:
             click.echo(f"\n{len(found):,} {words}")
         for file in found[:_SHOWN]:
-            click.echo(f"  {file.path}{' (deleted there by hand)' if file.was_removed else ''}")
+            parts = prepared.parts.get(file.path, ())
+            said = "deleted there by hand" if file.was_removed else ", ".join(parts)
+            click.echo(f"  {file.path}{f' ({said})' if said else ''}")
         if len(found) > _SHOWN:
             click.echo(f"  and {len(found) - _SHOWN:,} more")
     click.echo(f"\n{files.counts[LiveState.SAME]:,} the same")

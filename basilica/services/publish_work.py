@@ -10,10 +10,15 @@ from functools import cached_property
 from pathlib import Path
 
 from basilica.core.diff.live_differences import Expectation, LiveFile, LiveState, SendingList, expectation, sending_list
+from basilica.core.diff.page_parts import differing_parts
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
 from basilica.services.publishing import Comparison, Publish, Sent, compare, digests_of, send
 from basilica.store.errors import UsageError
 from basilica.store.publishes import NewPublish, Publishes, PublishRecord
-from basilica.store.targets import TargetSettings, open_target
+from basilica.store.targets import PublishTarget, TargetSettings, open_target
+
+_PARTS = 300
+"""Pages of which it is told in which parts they differ."""
 
 
 @dataclass(frozen=True)
@@ -57,6 +62,8 @@ class PreparedPublish:
     found: Comparison
     last: PublishRecord | None
     before: Mapping[str, str]
+    parts: Mapping[str, tuple[str, ...]]
+    """By path, the parts in which a page differs from what is live; of the first pages that do."""
 
     @cached_property
     def expected(self) -> Expectation | None:
@@ -88,10 +95,17 @@ def prepare(
     digests = digests_of(built)
     with open_target(settings) as target:
         found = compare(target, digests, step)
+        parts = _parts(target, built, found)
     records = log.of_place(settings.place) if log is not None else []
     last = records[0] if records else None
     before = log.digests(last.id, settings.place) if log is not None and last is not None else {}
-    return PreparedPublish(settings, built, digests, found, last, before)
+    return PreparedPublish(settings, built, digests, found, last, before, parts)
+
+
+def _parts(target: PublishTarget, built: Mapping[str, bytes], found: Comparison) -> dict[str, tuple[str, ...]]:
+    files = (one for one in found.files.of(LiveState.CHANGED, LiveState.EDITED) if one.path.endswith(PAGE_ENDINGS))
+    pages = [one.path for one in files if one.built][:_PARTS]
+    return {path: differing_parts(target.read(path) or b"", built[path]) for path in pages}
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ from basilica.core.diff.live_differences import (
     name_digest,
     sending_list,
 )
+from basilica.core.diff.page_parts import differing_parts
 
 PATHS = [
     "index.html",
@@ -96,3 +97,20 @@ def test_a_state_that_a_cut_off_publish_left_is_no_edit() -> None:
 
 def test_the_list_on_a_host_names_no_page() -> None:
     assert "secret" not in name_digest("secret/index.html") and len(name_digest("a")) == 32
+
+
+PAGE = (
+    b"<!doctype html><html><head><title>A</title></head><body><header><a>Mill</a><nav><a>Visit</a></nav>"
+    b"</header><nav class=b-breadcrumbs><a>Home</a></nav><main><h1>A</h1><nav><a>Below</a></nav></main>"
+    b"<footer><nav><a>Foot</a></nav></footer><p>Last</p></body></html>"
+)
+
+
+@given(st.sets(st.sampled_from(["<title>A", "Mill", "Visit", "Home", "<h1>A", "Below", "Foot", "Last"])))
+def test_in_which_parts_a_page_differs_is_told_from_the_page(changed: set[str]) -> None:
+    where = {"<title>A": "head", "Mill": "header", "Visit": "menu", "Home": "breadcrumbs", "<h1>A": "body"}
+    where |= {"Below": "body", "Foot": "footer", "Last": "page"}
+    other = PAGE
+    for text in changed:
+        other = other.replace(text.encode(), text.encode() + b"x")
+    assert set(differing_parts(PAGE, other)) == {where[text] for text in changed}

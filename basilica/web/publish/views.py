@@ -83,7 +83,7 @@ def _page(
         states=LiveState,
         reasons=list(reasons(prepared))[:_ROWS] if prepared is not None else [],
         impact=in_words(impact) if impact is not None and not impact.nothing else "",
-        parts=impact.files if impact is not None else {},
+        parts=prepared.parts if prepared is not None else {},
         file=file,
         rows=rows,
         live_problem=live_problem,
