@@ -21,10 +21,21 @@ from basilica.store.targets.target import (
     leave_note,
     sha256,
 )
+from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
 
 class FolderTarget(PublishTarget):
     """Sends into a folder. Symbolic links in it are neither read nor written through."""
+
+    TITLE = "Folder"
+    WORDS = (
+        SettingWord("folder", "The folder of the live site on this machine; it is made where it is not there.", None),
+    )
+
+    @staticmethod
+    def place_of(settings: TargetSettings) -> str:
+        """The folder, in full."""
+        return str(settings.path("folder"))
 
     def __enter__(self) -> Self:
         self._root = self.settings.path("folder")

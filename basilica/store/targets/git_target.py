@@ -19,6 +19,7 @@ from dulwich.repo import DefaultIdentityNotFound, Repo, get_user_identity
 
 from basilica.store.folders import write_atomically
 from basilica.store.targets.target import SENDING, Done, PublishTarget, TargetProblem, is_own, leave_note, sha256
+from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
 _NOTE = "basilica-sending.json"
 """The note of a publish that is on its way, beside the objects: no commit has it."""
@@ -28,6 +29,29 @@ _NOBODY = b"Basilica <basilica@localhost>"
 class GitTarget(PublishTarget):
     """Commits to a branch. What is sent is written as objects, and the branch moves on in the end, in one step, unless
     somebody else moved it meanwhile."""
+
+    TITLE = "Git branch"
+    WORDS = (
+        SettingWord("repository", "The folder of the repository: bare, or a clone.", None),
+        SettingWord("branch", "The branch that has the live site; it is made where it is not there.", None),
+        SettingWord("folder", "The folder in the branch; the whole of it where none is given."),
+    )
+
+    @staticmethod
+    def place_of(settings: TargetSettings) -> str:
+        """The repository, the branch, and the folder in it."""
+        below = f" /{settings['folder']}" if settings["folder"] else ""
+        return f"{settings.path('repository')} branch {settings['branch']}{below}"
+
+    @staticmethod
+    def problem_with(settings: TargetSettings) -> str:
+        """What is wrong with the settings: a folder that is none in a branch."""
+        pieces = settings["folder"].split("/") if settings["folder"] else []
+        return (
+            ""
+            if {"", ".", ".."}.isdisjoint(pieces)
+            else "`folder` is no folder in a branch. Write it as docs or docs/site."
+        )
 
     def __enter__(self) -> Self:
         path = self.settings.path("repository")

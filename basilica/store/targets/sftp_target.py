@@ -16,7 +16,7 @@ import asyncssh
 
 from basilica.store.targets.secrets import secret_of
 from basilica.store.targets.target import OWN, SENDING, UNFINISHED, Done, PublishTarget, TargetProblem, is_own
-from basilica.store.targets.target_settings import secret_variable
+from basilica.store.targets.target_settings import SettingWord, TargetSettings, secret_variable
 
 T = TypeVar("T")
 _AT_ONCE = 24
@@ -50,6 +50,28 @@ class UnknownHostKey(TargetProblem):
 
 class SftpTarget(PublishTarget):
     """Sends over SFTP, many files at once."""
+
+    TITLE = "SFTP"
+    WORDS = (
+        SettingWord("host", "The name or the number of the server.", None),
+        SettingWord("port", "The port of its SSH.", "22"),
+        SettingWord("user", "The user there.", None),
+        SettingWord("folder", "The folder of the live site there; relative ones begin at the user's home.", "."),
+        SettingWord("key", "The file of the private key. Without one a password is asked of the keyring."),
+        SettingWord("host-key", "The fingerprint of the server's key, SHA256:…; without one it is shown and asked."),
+    )
+
+    @staticmethod
+    def place_of(settings: TargetSettings) -> str:
+        """The user, the server, and the folder there."""
+        return f"{settings['user']}@{settings['host']}:{settings['port']} {settings['folder']}"
+
+    @staticmethod
+    def problem_with(settings: TargetSettings) -> str:
+        """What is wrong with the settings: a port that is none."""
+        port = settings["port"]
+        is_port = port.isascii() and port.isdigit() and 0 < int(port[:6]) < 65_536
+        return "" if is_port else "`port` is no number from 1 to 65535."
 
     def __enter__(self) -> Self:
         self._runner = asyncio.Runner()

@@ -8,11 +8,11 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 from types import TracebackType
-from typing import Self
+from typing import ClassVar, Self
 
 from basilica.store.errors import UsageError
 from basilica.store.folders import is_alive
-from basilica.store.targets.target_settings import TargetSettings
+from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
 OWN = ".basilica/"
 """The folder on a target that has what Basilica must remember there."""
@@ -30,8 +30,23 @@ class TargetProblem(UsageError):
 
 
 class PublishTarget(ABC):
-    """A place that a site is published to. Used with ``with``, which connects and disconnects. Every method raises
-    ``TargetProblem``."""
+    """A place that a site is published to. Used with ``with``, which connects and disconnects. Every method of an open
+    one raises ``TargetProblem``."""
+
+    TITLE: ClassVar[str]
+    """What this kind of target is called on screens."""
+    WORDS: ClassVar[tuple[SettingWord, ...]]
+    """The settings of this kind, beside its address."""
+
+    @staticmethod
+    @abstractmethod
+    def place_of(settings: TargetSettings) -> str:
+        """What is published to, in one line: the same for two targets that are one place."""
+
+    @staticmethod
+    def problem_with(settings: TargetSettings) -> str:
+        """What is wrong with the settings, and what to do; empty where nothing is."""
+        return ""
 
     def __init__(self, settings: TargetSettings) -> None:
         self.settings = settings

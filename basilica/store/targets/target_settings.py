@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from importlib import import_module
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, cast
 
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.store.errors import UsageError
+
+if TYPE_CHECKING:
+    from basilica.store.targets.target import PublishTarget
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,28 +26,19 @@ class SettingWord:
 
 ADDRESS = SettingWord("address", "Where the live site is read, such as https://mill.example: for `basilica live`.")
 
-WORDS: dict[str, tuple[SettingWord, ...]] = {
-    "folder": (
-        SettingWord("folder", "The folder of the live site on this machine; it is made where it is not there.", None),
-        ADDRESS,
-    ),
-    "sftp": (
-        SettingWord("host", "The name or the number of the server.", None),
-        SettingWord("port", "The port of its SSH.", "22"),
-        SettingWord("user", "The user there.", None),
-        SettingWord("folder", "The folder of the live site there; relative ones begin at the user's home.", "."),
-        SettingWord("key", "The file of the private key. Without one a password is asked of the keyring."),
-        SettingWord("host-key", "The fingerprint of the server's key, SHA256:…; without one it is shown and asked."),
-        ADDRESS,
-    ),
-    "git": (
-        SettingWord("repository", "The folder of the repository: bare, or a clone.", None),
-        SettingWord("branch", "The branch that has the live site; it is made where it is not there.", None),
-        SettingWord("folder", "The folder in the branch; the whole of it where none is given."),
-        ADDRESS,
-    ),
-}
-"""The settings of each kind of target."""
+KINDS = {"folder": "FolderTarget", "sftp": "SftpTarget", "git": "GitTarget"}
+"""By name, the class of each kind of target, in the module of its name; that for SSH takes a while to import."""
+
+
+def target_class(kind: str) -> type[PublishTarget]:
+    """The class of a kind of target."""
+    module = import_module(f"basilica.store.targets.{kind}_target")
+    return cast("type[PublishTarget]", getattr(module, KINDS[kind]))
+
+
+def words_of(kind: str) -> tuple[SettingWord, ...]:
+    """The settings of a kind of target."""
+    return (*target_class(kind).WORDS, ADDRESS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,17 +52,12 @@ class TargetSettings:
 
     def __getitem__(self, word: str) -> str:
         found = self.values.get(word, "")
-        return found or next((one.default or "" for one in WORDS[self.kind] if one.name == word), "")
+        return found or next((one.default or "" for one in words_of(self.kind) if one.name == word), "")
 
     @property
     def place(self) -> str:
         """What is published to, in one line: the same for two targets that are one place."""
-        if self.kind == "folder":
-            return str(self.path("folder"))
-        if self.kind == "git":
-            below = f" /{self['folder']}" if self["folder"] else ""
-            return f"{self.path('repository')} branch {self['branch']}{below}"
-        return f"{self['user']}@{self['host']}:{self['port']} {self['folder']}"
+        return target_class(self.kind).place_of(self)
 
     def path(self, word: str) -> Path:
         """A setting that is a path on this machine."""
@@ -86,22 +76,23 @@ def settings_of(name: str, given: Mapping[str, Any], beside: Path | None = None)
     if not name or not name.replace("-", "").isalnum() or name != name.lower() or len(name) > 40:
         raise UsageError(f"{where} has no good name. Use lower-case letters, digits and hyphens, such as `live`.")
     kind = given.get("kind")
-    if kind not in WORDS:
-        raise UsageError(f"{where} needs a `kind`: {', '.join(WORDS)}.")
-    values = _values(where, name, WORDS[kind], given)
-    for setting in WORDS[kind]:
+    if kind not in KINDS:
+        raise UsageError(f"{where} needs a `kind`: {', '.join(KINDS)}.")
+    words = words_of(kind)
+    values = _values(where, name, words, given)
+    for setting in words:
         if setting.default is None and not values.get(setting.name):
             raise UsageError(f"{where} needs `{setting.name}`: {setting.meaning[0].lower()}{setting.meaning[1:]}")
-    if "port" in values and not (values["port"].isascii() and values["port"].isdigit() and int(values["port"]) < 65536):
-        raise UsageError(f"{where}: `port` is no number up to 65535.")
     if values.get("address"):
         address, reason = parse_base(values["address"])
         if address is None:
             raise UsageError(f"{where}: `address` {reason}. Write it as https://mill.example.")
         values["address"] = str(address)  # as browsers have it
-    if kind == "git" and not {"", ".", ".."}.isdisjoint(values.get("folder", "x").split("/")):
-        raise UsageError(f"{where}: `folder` is no folder in a branch. Write it as docs or docs/site.")
-    return TargetSettings(name, kind, values, beside)
+    settings = TargetSettings(name, kind, values, beside)
+    problem = target_class(kind).problem_with(settings)
+    if problem:
+        raise UsageError(f"{where}: {problem}")
+    return settings
 
 
 def _values(where: str, name: str, words: Iterable[SettingWord], given: Mapping[str, Any]) -> dict[str, str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import request
 
-from basilica.store.targets.target_settings import WORDS
+from basilica.store.targets import KINDS, words_of
 from basilica.web.forms import BasilicaForm, OneLine, Several
 
 
@@ -20,7 +20,7 @@ class TargetForm(BasilicaForm):
     @property
     def given(self) -> dict[str, str]:
         """The settings that its kind has, as they were filled in."""
-        words = [word.name for word in WORDS.get(self.kind.data, ())]
+        words = [word.name for word in words_of(self.kind.data)] if self.kind.data in KINDS else []
         found = {word: " ".join(request.form.get(f"{self.kind.data}-{word}", "").split()) for word in words}
         return {"kind": self.kind.data, **{word: value for word, value in found.items() if value}}
 

@@ -14,8 +14,8 @@ from basilica.services.job_queue import JobState
 from basilica.services.site_publishing import PublishRun
 from basilica.store.errors import UsageError
 from basilica.store.records import NotFound, SiteRecord
-from basilica.store.targets import TargetSettings
-from basilica.store.targets.target_settings import WORDS, secret_variable
+from basilica.store.targets import KINDS, TargetSettings, target_class, words_of
+from basilica.store.targets.target_settings import secret_variable
 from basilica.web.context import services
 from basilica.web.publish.forms import TargetForm
 from basilica.web.publish.view_model import first_shown, groups, reasons, tiles
@@ -89,7 +89,8 @@ def _page(
         live_problem=live_problem,
         history=log.of_place(chosen.place)[:_ROWS] if chosen is not None else [],
         last={name: (log.of_place(one.place) or [None])[0] for name, one in targets.items()},  # type: ignore[list-item]
-        words=WORDS,
+        words={kind: words_of(kind) for kind in KINDS},
+        titles={kind: target_class(kind).TITLE for kind in KINDS},
         form=form,
         typed={name: value for name, value in request.form.items() if "-" in name},
         unknown_key=services().publishing.unknown_key(token) if error and token else "",
