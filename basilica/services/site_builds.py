@@ -69,7 +69,7 @@ class SiteBuilds:
             result = build(compiled, contents, job.step, drafts)
             return CheckedBuild(result, mosaic_of(result.results) if result.results is not None else None)
 
-        return self._current(self._builds, (site.slug, drafts), _state(site), work)
+        return self._current(self._builds, (site.slug, drafts), state_of_site(site), work)
 
     def outputs(
         self, site: SiteRecord, built: CheckedBuild, kinds: Sequence[OutputFormat], compress: bool, drafts: bool
@@ -86,15 +86,18 @@ class SiteBuilds:
             found = outputs(built.build, compiled, contents, kinds, compress, job.step)
             return Outputs({file.path: file.data for file in found}, last)
 
-        return self._current(self._outputs, which, _state(site), work)
+        return self._current(self._outputs, which, state_of_site(site), work)
+
+    def ready(self, site: SiteSummary) -> CheckedBuild | None:
+        """The build of a site as it stands, where it is there already; nothing is begun."""
+        with self._lock:
+            known = self._builds.get((site.slug, False))
+        return known[1].result if known is not None and known[0] == state_of_site(site) else None
 
     def checked(self, site: SiteSummary) -> Mosaic | None:
         """What the checks say of a site as it stands, where they were run already; nothing is begun."""
-        with self._lock:
-            known = self._builds.get((site.slug, False))
-        if known is None or known[0] != _state(site) or known[1].result is None:
-            return None
-        return known[1].result.mosaic
+        known = self.ready(site)
+        return known.mosaic if known is not None else None
 
     def forget(self, slug: str) -> None:
         """Stop what is built of a site, and begin anew when it is asked for again."""
@@ -107,7 +110,7 @@ class SiteBuilds:
         """The content and the map of a site as it was when the job was asked for. Where it was changed before the job
         came to it, the job ends."""
         contents, compiled = self._store.contents(site.slug), self._maps.compiled(site.text, site)
-        if _state(self._store.summary(site.slug)) != _state(site):
+        if state_of_site(self._store.summary(site.slug)) != state_of_site(site):
             job.stop()
             job.step()
         return contents, compiled
@@ -126,6 +129,6 @@ class SiteBuilds:
         return job
 
 
-def _state(site: SiteSummary) -> Hashable:
+def state_of_site(site: SiteSummary) -> Hashable:
     """What a build of a site depends on."""
     return site.map_digest, site.files_digest, site.contents_digest

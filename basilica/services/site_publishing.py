@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 import threading
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -23,14 +23,13 @@ from basilica.services.known_addresses import KnownAddresses
 from basilica.services.live_look import LiveLook, LiveSite, files_to_fetch, look_at
 from basilica.services.publish_file import targets_beside
 from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish, published_bytes
-from basilica.services.site_builds import SiteBuilds
+from basilica.services.site_builds import SiteBuilds, state_of_site
 from basilica.services.site_service import SiteService
 from basilica.store.errors import UsageError
 from basilica.store.publishes import Publishes, PublishRecord
 from basilica.store.records import NotFound, SiteRecord, SiteSummary
 from basilica.store.sites import Sites
 from basilica.store.targets import TargetSettings, open_target
-from basilica.store.targets.target import sha256
 
 _KEPT = 8
 
@@ -53,6 +52,8 @@ class PublishRun:
     looked: LiveLook | None = None
     changed: tuple[str, ...] = ()
     """The files that were sent."""
+    state: Hashable = None
+    """What the site was when it was compared."""
 
 
 @dataclass
@@ -172,7 +173,8 @@ class SitePublishing:
             prepared = prepare(settings, built, self.log, job.step, Path(site.folder) if site.folder else None)
             with self._lock:
                 self._drift[site.slug, name] = len(prepared.found.files.drift)
-            return PublishRun(site.slug, name, prepared, stops, self._impact(site, prepared), earlier)
+            impact, state = self._impact(site, prepared), state_of_site(site)
+            return PublishRun(site.slug, name, prepared, stops, impact, earlier, state=state)
 
         return self._begin(work)
 
@@ -186,7 +188,7 @@ class SitePublishing:
             raise UsageError("Findings stop this publish. Mend them, or give the reason why it goes out all the same.")
         if choices.open_questions(run.prepared.found):
             raise UsageError("Some files were edited there by hand. Say of each whether it is overwritten or left.")
-        if run.earlier is None and not self._is_of(site, run.prepared):
+        if run.earlier is None and run.state != state_of_site(site):
             raise UsageError("The site was changed since it was compared. Compare again.")
         said = self._note(site, run, note, reason)
         progress = Progress(run.prepared.size(choices))
@@ -286,7 +288,7 @@ class SitePublishing:
 
     def _built(self, site: SiteRecord, job: Job[PublishRun]) -> tuple[Mapping[str, bytes], tuple[Finding, ...]]:
         """The files of a site as it stands, and what stops a publish of them."""
-        known = self._builds.of(site).wait(0)
+        known = self._builds.ready(site)
         if known is not None:
             result: Build = known.build
         else:
@@ -296,11 +298,6 @@ class SitePublishing:
         if not result.files:
             raise UsageError("The map has errors, so there is nothing to publish. Mend them first.")
         return {file.path: file.data for file in result.files}, tuple(one for one in result.findings if one.stops)
-
-    def _is_of(self, site: SiteRecord, prepared: PreparedPublish) -> bool:
-        """Whether what was compared is the site as it stands."""
-        built = self._builds.of(site).wait(30)
-        return built is not None and {path: sha256(data) for path, data in built.files.items()} == prepared.digests
 
     def _impact(self, site: SiteRecord, prepared: PreparedPublish) -> Impact | None:
         """What the change since the last publish is."""
