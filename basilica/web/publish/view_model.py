@@ -18,7 +18,8 @@ GROUPS = (
     (LiveState.UNKNOWN, "Nobody's, and left alone", "other"),
 )
 """The states of files that differ, each with its heading and the class of its tile."""
-_CLASSES = {state: name for state, _, name in GROUPS} | {LiveState.SAME: "same"}
+TILE_CLASSES = {state: name for state, _, name in GROUPS} | {LiveState.SAME: "same"}
+"""By state, the class of a tile."""
 _TILES = 1_500
 
 
@@ -42,7 +43,7 @@ def tiles(prepared: PreparedPublish) -> tuple[list[Tiles], int]:
     by_folder: dict[str, list[tuple[LiveFile, str]]] = {}
     for file in files[:_TILES]:
         folder = file.path.partition("/")[0] if "/" in file.path else ""
-        by_folder.setdefault(folder, []).append((file, _CLASSES[file.state]))
+        by_folder.setdefault(folder, []).append((file, TILE_CLASSES[file.state]))
     ordered = sorted(by_folder.items())
     return [Tiles(folder, tuple(found)) for folder, found in ordered], max(0, len(files) - _TILES)
 

@@ -18,7 +18,7 @@ from basilica.store.targets import KINDS, TargetSettings, target_class, words_of
 from basilica.store.targets.target_settings import secret_variable
 from basilica.web.context import services
 from basilica.web.publish.forms import TargetForm
-from basilica.web.publish.view_model import first_shown, groups, reasons, tiles
+from basilica.web.publish.view_model import TILE_CLASSES, first_shown, groups, reasons, tiles
 
 PATIENCE = 1.5
 _ROWS = 200
@@ -79,6 +79,7 @@ def _page(
         prepared=prepared,
         groups=groups(prepared) if prepared is not None else [],
         fields=fields,
+        signs=TILE_CLASSES,
         more_tiles=more,
         states=LiveState,
         reasons=list(reasons(prepared))[:_ROWS] if prepared is not None else [],
