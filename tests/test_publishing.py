@@ -124,6 +124,26 @@ def test_what_may_be_overwritten_is_not_asked_again_after_a_cut(tmp_path: Path) 
         assert tree_at(tmp_path / "www") == FIRST
 
 
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_comparison_that_is_old_is_told(kind: str, tmp_path: Path) -> None:
+    """In between somebody else publishes, or edits: nothing of theirs is lost, or mixed with ours."""
+    third = {**SECOND, "index.html": b"<p>three"}
+    with target_of(kind, tmp_path) as (settings, live):
+        put(settings, FIRST, None)
+        old = prepare(settings, SECOND, None)
+        put(settings, third, None)
+        with pytest.raises(UsageError, match="Something else was published"):
+            publish(old, Choices(), PublishNote("two"), None)
+        assert tree_at(live) == third and prepare(settings, third, None).found.state.unfinished is None
+        old = prepare(settings, FIRST, None)
+        with open_target(settings) as target:
+            target.send([("index.html", b"<p>by hand"), ("visit/index.html", b"theirs")], lambda path: None)
+            target.finish("By hand")
+        with pytest.raises(UsageError, match="2 files were changed there since"):
+            publish(old, Choices(), PublishNote("one"), None)
+        assert tree_at(live) == {**third, "index.html": b"<p>by hand", "visit/index.html": b"theirs"}
+
+
 @pytest.mark.parametrize("kind", ["folder", "git", "sshd"])
 def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, _):

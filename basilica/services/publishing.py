@@ -127,18 +127,19 @@ def _unfinished(said: Mapping[str, Any]) -> UnfinishedPublish | None:
 
 
 def _read(target: PublishTarget, path: str) -> dict[str, Any]:
-    data = target.read(path)
-    if data is None:
-        return {}
-    try:
-        said = json.loads(data)
-    except ValueError:
-        return {}  # half of one: who wrote it did not come further
-    if not isinstance(said, dict):
-        return {}
+    said = _parsed(target.read(path) or b"")
     if isinstance(said.get("format"), int) and said["format"] > _FORMAT:
         raise UsageError(f"`{path}` there was written by a newer Basilica. Publish with that.")
     return said
+
+
+def _parsed(data: bytes) -> dict[str, Any]:
+    """What such a file says; nothing where it is half of one, since who wrote it did not come further."""
+    try:
+        said = json.loads(data)
+    except (ValueError, RecursionError):
+        return {}
+    return said if isinstance(said, dict) else {}
 
 
 def _text(value: object) -> str:
@@ -190,7 +191,12 @@ def send(
         _on_their_way.add(place)
     try:
         note = _sending(found, chosen)
-        _take(target, note, takes_over)
+        there = _take(target, note, takes_over)
+        try:
+            _as_compared(target, found, chosen)
+        except BaseException:
+            _put_back(target, there)
+            raise
         try:
             if found.state.unfinished is not None:
                 target.sweep()
@@ -232,19 +238,43 @@ def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def _take(target: PublishTarget, note: Mapping[str, Any], takes_over: bool) -> None:
-    """Leave the note that this publish is on its way. Raises ``Busy``."""
+def _as_compared(target: PublishTarget, found: Comparison, chosen: SendingList) -> None:
+    """Raises ``UsageError`` where the live site is not what was compared: somebody published, or edited what would be
+    written over, in between."""
+    said = _read(target, PUBLISHED)
+    if (_text(said.get("at")), _digests(said.get("files"))) != (found.state.at, dict(found.state.files)):
+        raise UsageError("Something else was published there since it was compared. Compare again.")
+    wanted = {path for stage in chosen.stages for path in stage} | set(chosen.deleted)
+    files = [file for file in found.files.files if file.path in wanted]
+    there = set(target.files())
+    now = target.digests([file.path for file in files if file.live], lambda path: None)
+    other = [file.path for file in files if (now.get(file.path) != file.live if file.live else file.path in there)]
+    if other:
+        raise UsageError(
+            f"{len(other):,} files were changed there since it was compared, such as `{other[0]}`. Compare again."
+        )
+
+
+def _put_back(target: PublishTarget, there: bytes | None) -> None:
+    """Take back the note of a publish that has sent nothing."""
+    if there is None:
+        target.delete([SENDING], lambda path: None)
+    else:
+        target.send([(SENDING, there)], lambda path: None)
+
+
+def _take(target: PublishTarget, note: Mapping[str, Any], takes_over: bool) -> bytes | None:
+    """Leave the note that this publish is on its way; gives the one of a publish that was cut off, which was there.
+    Raises ``Busy``."""
     data = _written(note)
     there = target.begin(data)
     if there is None:
-        return
-    try:
-        known = _unfinished(json.loads(there))
-    except ValueError:
-        known = None
+        return None
+    known = _unfinished(_parsed(there))
     if known is not None and not known.is_over and not takes_over:
         raise Busy(f"Somebody else is publishing there: {known.who}. Wait until that is over; if it is, take it over.")
     target.send([(SENDING, data)], lambda path: None)
+    return there
 
 
 def _release(target: PublishTarget, note: Mapping[str, Any]) -> None:
