@@ -57,13 +57,14 @@ def serve(config: Config, demo: bool, folders: tuple[Path, ...] = ()) -> None:
     servers[0].run()
 
 
-def _demo_host(config: Config, services: Services) -> Host | None:
-    """A host on this machine to which the demo can be published; none where its ports are taken."""
+def _demo_host(config: Config, services: Services) -> Host:
+    """A host on this machine to which the demo can be published, at the ports behind that of previews, or at others
+    where those are taken."""
+    folder, port = config.data / "host", config.preview_port
     try:
-        host = Host(config.data / "host", config.preview_port + 2, config.preview_port + 3)
+        host = Host(folder, port + 2, port + 3)
     except OSError:
-        click.echo("The ports of the demo's host are taken, so it is not there.", err=True)
-        return None
+        host = Host(folder)
     demo = next((site for site in services.store.all() if site.name == DEMO_NAME), None)
     if demo is not None:
         services.publishing.log.put_target(demo.slug, settings_of("live", host.settings()))

@@ -19,7 +19,7 @@ def workspace(page: Page, name: str) -> None:
 
 def test_the_tour_leads_where_it_says(page: Page, application: Application) -> None:
     steps = re.findall(r"^\d+\. (.+(?:\n   .+)*)", TOUR.read_text(), re.MULTILINE)
-    assert len(steps) == 14
+    assert len(steps) == 15
     walk = (
         open_it,
         look_at_the_map,
@@ -33,6 +33,7 @@ def test_the_tour_leads_where_it_says(page: Page, application: Application) -> N
         checks,
         output,
         keep,
+        published,
         new,
         existing,
     )
@@ -173,6 +174,18 @@ def keep(page: Page, _: Application) -> None:
     expect(page.locator("#saved-mark")).to_contain_text("Saved")
     workspace(page, "History")
     expect(page.locator("tbody tr").nth(1)).to_contain_text("The bells are on the map")
+
+
+def published(page: Page, _: Application) -> None:
+    """Publish."""
+    workspace(page, "Publish")
+    page.get_by_role("button", name="Compare with what is live").click()
+    expect(page.get_by_text("files differ")).to_be_visible()
+    expect(page.get_by_role("alert")).to_contain_text("stops this publish")
+    page.get_by_label("Publish all the same, because").fill("It is a tour")
+    page.get_by_role("button", name="Publish").click()
+    expect(page.get_by_text("What is live is what was built.")).to_be_visible()
+    expect(page.get_by_text("files fetched from the live site")).to_be_visible()
 
 
 def new(page: Page, application: Application) -> None:
