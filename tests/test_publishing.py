@@ -18,7 +18,8 @@ from basilica.services.publish_work import Choices, PublishNote, prepare, publis
 from basilica.services.publishing import Busy
 from basilica.services.site_publishing import PublishRun
 from basilica.store.errors import UsageError
-from basilica.store.publishes import Publishes
+from basilica.store.publishes import KEPT_PUBLISHES, NewPublish, Publishes
+from basilica.store.records import NotFound
 from basilica.store.sites import Sites
 from basilica.store.targets import TargetProblem, TargetSettings, open_target, settings_of
 from basilica.store.targets.secrets import forget_secret, remember_secret
@@ -316,3 +317,17 @@ def test_what_was_published_is_what_others_may_know(tmp_path: Path) -> None:
     assert sent(reason="The page comes tonight").sent
     assert publishing.log.of_site(slug)[0].reason == "The page comes tonight"
     services.close()
+
+
+def test_old_publishes_are_listed_and_only_the_newest_can_be_taken_back(tmp_path: Path, log: Publishes) -> None:
+    for number in range(KEPT_PUBLISHES + 2):
+        log.add(
+            None, NewPublish("live", "here", f"version {number}", None, "", "", "1 new"), {"index.html": b"%d" % number}
+        )
+    found = log.of_place("here")
+    assert [one.has_files for one in found] == [True] * KEPT_PUBLISHES + [False] * 2
+    assert log.files(found[0].id, "here") == {"index.html": b"%d" % (KEPT_PUBLISHES + 1)}
+    with pytest.raises(NotFound):
+        log.files(found[-1].id, "here")
+    with pytest.raises(NotFound):
+        log.files(found[0].id, "elsewhere")

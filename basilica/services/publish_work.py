@@ -96,7 +96,7 @@ def prepare(
     with open_target(settings) as target:
         found = compare(target, digests, step)
         parts = _parts(target, built, found)
-    records = log.of_place(settings.place) if log is not None else []
+    records = log.of_place(settings.place, 1) if log is not None else []
     last = records[0] if records else None
     before = log.digests(last.id, settings.place) if log is not None and last is not None else {}
     return PreparedPublish(settings, built, digests, found, last, before, parts)
@@ -159,7 +159,7 @@ def publish(
 
 def published_bytes(log: Publishes | None, place: str, path: str) -> bytes | None:
     """A file as the last publish to a place sent it; None where that is not known."""
-    records = log.of_place(place) if log is not None else []
+    records = log.of_place(place, 1) if log is not None else []
     if log is None or not records or not records[0].has_files:
         return None
     return log.files(records[0].id, place).get(path)

@@ -129,7 +129,7 @@ class SitePublishing:
 
     def live_now(self, site: SiteSummary) -> LiveNow | None:
         """What is live of a site; None where nothing was published."""
-        records = self.log.of_site(site.slug)
+        records = self.log.of_site(site.slug, 1)
         if not records:
             return None
         last = records[0]

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import Text, cast, select
 from sqlalchemy.orm import Session
 
 from basilica.store.blobs import digest, get_blobs, put_blobs
@@ -18,6 +19,20 @@ from basilica.store.targets import TargetSettings
 KEPT_PUBLISHES = 30
 """So many publishes to one place have their files, and can be taken back; older ones are listed."""
 _LISTED = 200
+_NO_FILES = "{}"
+_COLUMNS = (
+    PublishRow.id,
+    PublishRow.target,
+    PublishRow.place,
+    PublishRow.published_at,
+    PublishRow.version,
+    PublishRow.version_id,
+    PublishRow.note,
+    PublishRow.reason,
+    PublishRow.summary,
+    (cast(PublishRow.files, Text) != _NO_FILES).label("has_files"),
+)
+"""What lists have of a publish: not the names of all its files."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,17 +123,19 @@ class Publishes:
                 one.files = {}
             return row.id
 
-    def of_place(self, place: str) -> list[PublishRecord]:
+    def of_place(self, place: str, most: int = _LISTED) -> list[PublishRecord]:
         """What was published to a place, the newest first."""
-        wanted = select(PublishRow).where(PublishRow.place == place).order_by(PublishRow.id.desc()).limit(_LISTED)
-        with self._read() as session:
-            return [_record(row) for row in session.scalars(wanted)]
+        return self._list(select(*_COLUMNS).where(PublishRow.place == place), most)
 
-    def of_site(self, slug: str) -> list[PublishRecord]:
+    def of_site(self, slug: str, most: int = _LISTED) -> list[PublishRecord]:
         """What was published of a site, the newest first."""
-        wanted = select(PublishRow).join(SiteRow, SiteRow.id == PublishRow.site_id).where(SiteRow.slug == slug)
+        wanted = select(*_COLUMNS).join(SiteRow, SiteRow.id == PublishRow.site_id).where(SiteRow.slug == slug)
+        return self._list(wanted, most)
+
+    def _list(self, wanted: Any, most: int) -> list[PublishRecord]:
         with self._read() as session:
-            return [_record(row) for row in session.scalars(wanted.order_by(PublishRow.id.desc()).limit(_LISTED))]
+            rows = session.execute(wanted.order_by(PublishRow.id.desc()).limit(most)).mappings()
+            return [PublishRecord(**row) for row in rows]
 
     def digests(self, number: int, place: str) -> dict[str, str]:
         """By path, the SHA-256 of the files of a publish. Raises ``NotFound``."""
@@ -148,18 +165,3 @@ def _row(session: Session, number: int, place: str) -> PublishRow:
     if row is None or row.place != place:
         raise NotFound(f"publish {number}")
     return row
-
-
-def _record(row: PublishRow) -> PublishRecord:
-    return PublishRecord(
-        row.id,
-        row.target,
-        row.place,
-        row.published_at,
-        row.version,
-        row.version_id,
-        row.note,
-        row.reason,
-        row.summary,
-        bool(row.files),
-    )

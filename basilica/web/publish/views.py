@@ -89,7 +89,7 @@ def _page(
         rows=rows,
         live_problem=live_problem,
         history=log.of_place(chosen.place)[:_ROWS] if chosen is not None else [],
-        last={name: (log.of_place(one.place) or [None])[0] for name, one in targets.items()},  # type: ignore[list-item]
+        last={name: (log.of_place(one.place, 1) or [None])[0] for name, one in targets.items()},  # type: ignore[list-item]
         words={kind: words_of(kind) for kind in KINDS},
         titles={kind: target_class(kind).TITLE for kind in KINDS},
         form=form,
