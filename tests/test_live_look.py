@@ -156,6 +156,19 @@ def test_an_edit_by_hand_comes_back_into_the_content(old: str, new: str, demo: S
     assert len(kept) <= 2  # the other lines are as somebody wrote them
 
 
+@pytest.mark.parametrize(
+    ("old", "new"), [("<h1>Press pictures", "<h1>For the press"), ("free to print", "free to use")]
+)
+def test_a_title_and_a_description_come_back_into_the_map(old: str, new: str, demo: Source) -> None:
+    compiled, text = compile_map(demo.map, demo.files), demo.map.decode()
+    page = renderer_of(compiled, demo.contents).page("press").decode()
+    assert old in page and new not in page
+    live = page.replace(old, new, 1)
+    found = take_over(compiled, demo.contents, "press/index.html", live.encode(), None, text)
+    assert found.command is not None and len(set(found.text.splitlines()) - set(text.splitlines())) == 1
+    assert new in renderer_of(compile_map(found.text, demo.files), demo.contents).page("press").decode()
+
+
 @pytest.mark.parametrize("old", ["Take part", "<title>"])
 def test_an_edit_of_what_pages_share_has_no_place_in_the_content(old: str, demo: Source) -> None:
     compiled = compile_map(demo.map, demo.files)

@@ -303,9 +303,11 @@ def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | 
     if live is None:
         raise UsageError(f"There is no `{path}` live.")
     was = published_bytes(log, settings.place, path)
-    found = take_over(compile_map(source.map, source.files), source.contents, path, live, was)
-    write_atomically(place_in(map_path.parent, found.name), found.text.encode() if found.key else found.data)
-    click.echo(f"The edit is in {map_path.parent / found.name} now. Publish, and both are the same.")
+    text = source.map.decode("utf-8", "replace")
+    found = take_over(compile_map(source.map, source.files), source.contents, path, live, was, text)
+    place = map_path if found.command is not None else place_in(map_path.parent, found.name)
+    write_atomically(place, found.data or found.text.encode())
+    click.echo(f"The edit is in {place} now. Compare, and publish.")
 
 
 def _stop_for(map_path: Path, result: Build, despite: str) -> None:

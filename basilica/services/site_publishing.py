@@ -273,8 +273,10 @@ class SitePublishing:
             raise UsageError(f"`{path}` is not there any more. Compare again.")
         contents = self._store.contents(site.slug)
         was = published_bytes(self.log, run.prepared.settings.place, path)
-        found = take_over(self._maps.compiled(site.text, site), contents, path, live, was)
-        if found.key:
+        found = take_over(self._maps.compiled(site.text, site), contents, path, live, was, site.text)
+        if found.command is not None:
+            self._sites.apply(site.slug, site.revision, found.command)
+        elif found.key:
             known = contents.get(found.key)
             self._sites.write(site.slug, found.key, found.text, known.text if known else "")
         else:

@@ -99,7 +99,7 @@ def take_over(slug: str) -> Response:
         name = publishing.take_over(site, form.run.data, form.file.data)
     except UsageError as error:
         raise InvalidForm(str(error)) from error
-    flash(f"The edit is in {name} now. Publish, and both are the same.")
+    flash(f"The edit is in {name} now. Publish, and what is live has it in all its places.")
     site = services().sites.open(slug)
     return _run(slug, form.target.data, lambda: publishing.compare(site, form.target.data))
 
