@@ -8,6 +8,7 @@ from pathlib import Path
 
 import keyring
 import pytest
+from dulwich.objects import Blob
 from keyring.backend import KeyringBackend
 
 from basilica.core.diff.live_differences import LiveState
@@ -179,6 +180,14 @@ def test_a_branch_that_moved_meanwhile_stays_as_it_is(tmp_path: Path) -> None:
             with pytest.raises(TargetProblem, match="Somebody else"):
                 late.finish("Late")
         assert tree_at(live) == SECOND
+        with open_target(settings) as killed:  # which left its note, and locks
+            assert killed.begin(b'{"format":1,"process":0}') is None
+        first = Blob.from_string(b"<p>never sent").id.decode()
+        (live / "objects" / first[:2]).mkdir(exist_ok=True)
+        (live / "objects" / first[:2] / f"{first[2:]}.lock").touch()
+        (live / "refs" / "heads" / "pages.lock").touch()
+        put(settings, {**SECOND, "index.html": b"<p>never sent"}, None)
+        assert tree_at(live)["index.html"] == b"<p>never sent"
 
 
 def test_a_host_that_is_full_or_refuses_says_so_and_the_next_run_goes_on(tmp_path: Path, log: Publishes) -> None:

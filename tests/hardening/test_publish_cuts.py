@@ -111,7 +111,7 @@ def test_killed_at_any_moment(kind: str, tmp_path: Path) -> None:
         took = time.monotonic()
         put(settings, built, 0)
         took = time.monotonic() - took
-        for number in range(1, CUTS // 2 + 1):
+        for number in range(1, CUTS // 4 + 1):
             built = version(random, number)
             process = processes.Process(target=put, args=(settings, built, number))
             process.start()

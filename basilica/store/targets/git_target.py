@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import stat
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from types import TracebackType
@@ -152,7 +153,8 @@ class GitTarget(PublishTarget):
                 write_atomically(self._note, data)
                 continue
             blob = Blob.from_string(data)
-            self._repository.object_store.add_object(blob)
+            with _told():
+                self._repository.object_store.add_object(blob)
             self._entries[self._path(path)] = blob.id, 0o100644
             done(path)
 
@@ -164,14 +166,24 @@ class GitTarget(PublishTarget):
             self._entries.pop(self._path(path), None)
             done(path)
 
+    def sweep(self) -> None:
+        """Delete the locks of objects that a publish which was killed was writing."""
+        for lock in (Path(self._repository.controldir()) / "objects").glob("??/*.lock"):
+            lock.unlink(missing_ok=True)
+
     def begin(self, note: bytes) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""
-        return leave_note(self._note, note)
+        with _told():
+            return leave_note(self._note, note)
 
     def finish(self, message: str) -> None:
         """Commit what was sent. Raises ``TargetProblem`` where the branch was moved meanwhile."""
         if self._entries == self._before:
             return
+        with _told():
+            self._commit(message)
+
+    def _commit(self, message: str) -> None:
         store = self._repository.object_store
         commit = Commit()
         commit.tree = commit_tree(store, [(path, sha, mode) for path, (sha, mode) in self._entries.items()])
@@ -186,3 +198,14 @@ class GitTarget(PublishTarget):
             raise TargetProblem(
                 "Somebody else committed to the branch meanwhile, so nothing was published. Compare again."
             )
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """Errors of the file system, as ones of the target."""
+    try:
+        yield
+    except FileLocked as error:
+        raise TargetProblem("Another git is writing there. Publish again once it has ended.") from error
+    except OSError as error:
+        raise TargetProblem(f"The repository cannot be written: {error.strerror or error}.") from error
