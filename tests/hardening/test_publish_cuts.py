@@ -42,7 +42,7 @@ class Watch:
     def __init__(self, folder: Path) -> None:
         self.folder, self.torn, self.read = folder, set[str](), 0
         self._over = threading.Event()
-        self._thread = threading.Thread(target=self._look)
+        self._thread = threading.Thread(target=self._look, daemon=True)
         self._thread.start()
 
     def _look(self) -> None:
