@@ -124,6 +124,7 @@ def parts(page: Page, _: Application) -> None:
 def header(page: Page, _: Application) -> None:
     """Header."""
     workspace(page, "Header")
+    page.wait_for_load_state("load")  # its script is there
     page.get_by_role("link", name="Back and forth at the depth").click()
     expect(page.locator(".strip").last).to_be_visible()
     page.get_by_role("button", name="Hides on scroll down").first.click()
