@@ -167,7 +167,7 @@ def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> 
             assert target.begin(other) is None
         with pytest.raises(Busy, match="process 77 on elsewhere"):
             put(settings, FIRST, log)
-        publish(prepare(settings, FIRST, log), Choices(), PublishNote("three"), log, takes_over=True)
+        publish(prepare(settings, FIRST, log), Choices(), PublishNote("three"), log, even_if_busy=True)
         assert states(settings, FIRST) == {}
 
 

@@ -31,6 +31,7 @@ from basilica.services.publish_work import (
     Choices,
     PreparedPublish,
     PublishNote,
+    last_changed,
     prepare,
     publish,
     published_bytes,
@@ -231,7 +232,7 @@ def _print(prepared: PreparedPublish) -> None:
 )
 @click.option("--remove", multiple=True, metavar="FILE", help="Delete this, which is nobody's: 'old/*'.")
 @click.option("--despite", default="", metavar="REASON", help="Publish though findings stop it, for this reason.")
-@click.option("--take-over", is_flag=True, help="Publish though somebody else seems to be at it.")
+@click.option("--even-if-busy", is_flag=True, help="Publish though somebody else seems to be at it.")
 @click.option("--take-back", type=int, metavar="NUMBER", help="Publish again what was live after that publish.")
 @click.option("--history", is_flag=True, help="List what was published to TARGET, with the numbers.")
 def publish_command(
@@ -246,7 +247,7 @@ def publish_command(
     take: str | None,
     remove: tuple[str, ...],
     despite: str,
-    take_over: bool,
+    even_if_busy: bool,
     take_back: int | None,
     history: bool,
 ) -> None:
@@ -282,7 +283,7 @@ def publish_command(
                 )
             sys.exit(1 if questions else 0)
         with Steps("Sending", prepared.chosen(choices).count) as steps:
-            done = publish(prepared, choices, said, log, None, lambda path, size: steps.step(), take_over)
+            done = publish(prepared, choices, said, log, None, lambda path, size: steps.step(), even_if_busy)
         if plan is not None:
             from basilica.web.config import read_config
 
@@ -384,7 +385,7 @@ def live(
     if compiled.plan is None or not built:
         raise click.UsageError("The map has errors, so there is nothing to compare. `basilica check` lists them.")
     with _told(), _log_of(data) as log:
-        changed = list(built) if every else _last_changed(log, settings, built)
+        changed = list(built) if every else last_changed(log, settings.place, built)
         with Steps("Fetching", len(changed)) as steps:
             seen = look_at(LiveSite(where, authority), compiled.plan, source.contents, built, changed, steps.step)
     if form == "json":
@@ -399,15 +400,6 @@ def live(
         right = len(seen.answers) - len(seen.wrong)
         click.echo(f"{seen.fetched:,} files fetched; {right:,} of {len(seen.answers):,} answers are right.", err=True)
     sys.exit(1 if seen.fails else 0)
-
-
-def _last_changed(log: Publishes | None, settings: TargetSettings, built: dict[str, bytes]) -> list[str]:
-    """The files that the last publish changed, as far as the history has it."""
-    records = log.of_place(settings.place) if log is not None else []
-    if log is None or len(records) < 2:
-        return []
-    now, before = (log.digests(one.id, settings.place) for one in records[:2])
-    return [path for path in built if now.get(path) != before.get(path)]
 
 
 @click.command()

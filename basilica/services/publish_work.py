@@ -126,7 +126,7 @@ def publish(
     log: Publishes | None,
     slug: str | None = None,
     sent: Sent = lambda path, size: None,
-    takes_over: bool = False,
+    even_if_busy: bool = False,
 ) -> SendingList:
     """Send what differs, and note it. Raises ``TargetProblem``, ``Busy``, and ``UsageError`` where files were edited
     there and nobody said what becomes of them."""
@@ -138,7 +138,7 @@ def publish(
         )
     whole = Publish(prepared.built, note.version, note.note)
     with open_target(prepared.settings) as target:
-        done = send(target, whole, prepared.found, choices.overwrites, choices.removes, sent, takes_over)
+        done = send(target, whole, prepared.found, choices.overwrites, choices.removes, sent, even_if_busy)
     if log is not None and (done.count or prepared.last is None or prepared.last.version != note.version):
         left = {
             file.path for file in prepared.found.files.files if file.needs_consent and not choices.overwrites(file.path)
@@ -163,6 +163,15 @@ def published_bytes(log: Publishes | None, place: str, path: str) -> bytes | Non
     if log is None or not records or not records[0].has_files:
         return None
     return log.files(records[0].id, place).get(path)
+
+
+def last_changed(log: Publishes | None, place: str, built: Mapping[str, bytes]) -> tuple[str, ...]:
+    """The files that the last publish to a place changed, as far as the history has it."""
+    records = log.of_place(place, 2) if log is not None else []
+    if log is None or len(records) < 2:
+        return ()
+    now, before = (log.digests(one.id, place) for one in records)
+    return tuple(path for path in built if now.get(path) != before.get(path))
 
 
 def in_words(prepared: PreparedPublish, done: SendingList) -> str:

@@ -173,10 +173,10 @@ def send(
     overwrites: Callable[[str], bool] = lambda path: False,
     removes: Callable[[str], bool] = lambda path: False,
     sent: Sent = lambda path, size: None,
-    takes_over: bool = False,
+    even_if_busy: bool = False,
 ) -> SendingList:
     """Bring the live site to what was built: files first, then pages, then lists; deletions last. ``overwrites`` and
-    ``removes`` are those of ``sending_list``. ``takes_over`` publishes also where somebody else seems to be at it. What
+    ``removes`` are those of ``sending_list``. ``even_if_busy`` publishes also where somebody else seems to be at it. What
     ``sent`` raises stops it; the next run goes on. Raises ``TargetProblem``, and ``Busy``."""
     chosen = sending_list(found.files, overwrites, removes)
     bad = next((path for path in publish.built if is_own(path)), None)
@@ -191,7 +191,7 @@ def send(
         _on_their_way.add(place)
     try:
         note = _sending(found, chosen)
-        there = _take(target, note, takes_over)
+        there = _take(target, note, even_if_busy)
         try:
             _as_compared(target, found, chosen)
         except BaseException:
@@ -263,7 +263,7 @@ def _put_back(target: PublishTarget, there: bytes | None) -> None:
         target.send([(SENDING, there)], lambda path: None)
 
 
-def _take(target: PublishTarget, note: Mapping[str, Any], takes_over: bool) -> bytes | None:
+def _take(target: PublishTarget, note: Mapping[str, Any], even_if_busy: bool) -> bytes | None:
     """Leave the note that this publish is on its way; gives the one of a publish that was cut off, which was there.
     Raises ``Busy``."""
     data = _written(note)
@@ -271,8 +271,10 @@ def _take(target: PublishTarget, note: Mapping[str, Any], takes_over: bool) -> b
     if there is None:
         return None
     known = _unfinished(_parsed(there))
-    if known is not None and not known.is_over and not takes_over:
-        raise Busy(f"Somebody else is publishing there: {known.who}. Wait until that is over; if it is, take it over.")
+    if known is not None and not known.is_over and not even_if_busy:
+        raise Busy(
+            f"Somebody else is publishing there: {known.who}. Wait until that is over. If it is, publish all the same (`--even-if-busy`)."
+        )
     target.send([(SENDING, data)], lambda path: None)
     return there
 

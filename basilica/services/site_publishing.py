@@ -6,7 +6,7 @@ import secrets
 import threading
 import time
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from cachetools import LRUCache
@@ -22,7 +22,15 @@ from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.services.known_addresses import KnownAddresses
 from basilica.services.live_look import LiveLook, LiveSite, files_to_fetch, look_at
 from basilica.services.publish_file import targets_beside
-from basilica.services.publish_work import Choices, PreparedPublish, PublishNote, prepare, publish, published_bytes
+from basilica.services.publish_work import (
+    Choices,
+    PreparedPublish,
+    PublishNote,
+    last_changed,
+    prepare,
+    publish,
+    published_bytes,
+)
 from basilica.services.site_builds import SiteBuilds, state_of_site
 from basilica.services.site_service import SiteService
 from basilica.store.errors import UsageError
@@ -50,6 +58,10 @@ class PublishRun:
     sent: int | None = None
     deleted: int = 0
     looked: LiveLook | None = None
+    unreachable: str = ""
+    """Why the live site could not be looked at afterwards."""
+    left: int = 0
+    """How many files stay as they were edited there."""
     changed: tuple[str, ...] = ()
     """The files that were sent."""
     state: Hashable = None
@@ -178,7 +190,9 @@ class SitePublishing:
 
         return self._begin(work)
 
-    def publish(self, site: SiteRecord, token: str, choices: Choices, note: str, reason: str, takes_over: bool) -> str:
+    def publish(
+        self, site: SiteRecord, token: str, choices: Choices, note: str, reason: str, even_if_busy: bool
+    ) -> str:
         """Begin to send what a comparison found; gives the token. The site is saved as a version first, if it is not.
         Raises ``UsageError`` where something stops it."""
         run = self.job(token).result
@@ -201,28 +215,30 @@ class SitePublishing:
                 progress.done += size
                 job.step()
 
-            done = publish(run.prepared, choices, said, self.log, site.slug, sent, takes_over)
+            done = publish(run.prepared, choices, said, self.log, site.slug, sent, even_if_busy)
             plan = self._maps.good_plan(site)
             if plan is not None and run.earlier is None:
                 self._addresses.handed_out(site.slug, plan)
-            left = sum(not choices.overwrites(file.path) for file in run.prepared.found.files.drift if file.live)
+            asked = [file for file in run.prepared.found.files.files if file.needs_consent]
+            left = sum(not choices.overwrites(file.path) for file in asked)
             with self._lock:
                 self._drift[site.slug, run.target] = left
             changed = tuple(path for stage in done.stages for path in stage)
-            looked = (
-                self._look(site, run, changed, job) if run.prepared.settings.address and run.earlier is None else None
-            )
-            return PublishRun(
-                site.slug,
-                run.target,
-                run.prepared,
-                (),
-                run.impact,
-                run.earlier,
-                len(changed),
-                len(done.deleted),
-                looked,
-                changed,
+            looked, unreachable = None, ""
+            if run.prepared.settings.address and run.earlier is None:
+                try:
+                    looked = self._look(site, run, changed, job)
+                except UsageError as error:  # what was sent is there all the same
+                    unreachable = str(error)
+            return replace(
+                run,
+                stops=(),
+                sent=len(changed),
+                deleted=len(done.deleted),
+                looked=looked,
+                unreachable=unreachable,
+                left=left,
+                changed=changed,
             )
 
         return self._begin(work, progress)
@@ -236,11 +252,7 @@ class SitePublishing:
             job.total = job.done = 0
             prepared = prepare(settings, built, self.log, job.step)
             run = PublishRun(site.slug, name, prepared, stops, self._impact(site, prepared))
-            records = self.log.of_place(settings.place)
-            changed: tuple[str, ...] = ()
-            if len(records) > 1:
-                now, before = (self.log.digests(one.id, settings.place) for one in records[:2])
-                changed = tuple(path for path in built if now.get(path) != before.get(path))
+            changed = last_changed(self.log, settings.place, built)
             looked = self._look(site, run, changed, job)
             return PublishRun(site.slug, name, prepared, stops, run.impact, looked=looked, changed=changed)
 

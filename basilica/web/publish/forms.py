@@ -40,7 +40,7 @@ class SendForm(BasilicaForm):
     run = OneLine(default="")
     note = OneLine(default="")
     reason = OneLine(default="")
-    take_over = OneLine(default="")
+    even_if_busy = OneLine(default="")
     file = OneLine(default="")
     remove = Several()
 

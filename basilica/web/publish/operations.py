@@ -86,7 +86,7 @@ def send(slug: str) -> Response:
         slug,
         form.target.data,
         lambda: services().publishing.publish(
-            site, form.run.data, choices, form.note.data, form.reason.data, form.take_over.data == "yes"
+            site, form.run.data, choices, form.note.data, form.reason.data, form.even_if_busy.data == "yes"
         ),
     )
 
