@@ -176,7 +176,7 @@ def send(
     even_if_busy: bool = False,
 ) -> SendingList:
     """Bring the live site to what was built: files first, then pages, then lists; deletions last. ``overwrites`` and
-    ``removes`` are those of ``sending_list``. ``even_if_busy`` publishes also where somebody else seems to be at it. What
+    ``removes`` are those of ``sending_list``; ``even_if_busy`` publishes though somebody else seems to be at it. What
     ``sent`` raises stops it; the next run goes on. Raises ``TargetProblem``, and ``Busy``."""
     chosen = sending_list(found.files, overwrites, removes)
     bad = next((path for path in publish.built if is_own(path)), None)
@@ -273,7 +273,8 @@ def _take(target: PublishTarget, note: Mapping[str, Any], even_if_busy: bool) ->
     known = _unfinished(_parsed(there))
     if known is not None and not known.is_over and not even_if_busy:
         raise Busy(
-            f"Somebody else is publishing there: {known.who}. Wait until that is over. If it is, publish all the same (`--even-if-busy`)."
+            f"Somebody else is publishing there: {known.who}. Wait until that is over. If it is, publish all the "
+            "same (`--even-if-busy`)."
         )
     target.send([(SENDING, data)], lambda path: None)
     return there
