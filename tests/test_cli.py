@@ -395,7 +395,7 @@ def test_compare_publish_and_look_again_in_a_pipeline(site: Path, tmp_path: Path
     site.write_text(GOOD + "  tides: Tides\n")
     stopped = run("publish", site, "live", *data)
     assert stopped.returncode == 1 and "say of each file" in stopped.stderr
-    assert "1 edited there by hand\n  visit/index.html" in stopped.stdout and not (tmp_path / "www" / "tides").exists()
+    assert "Edited there by hand: 1\n  visit/index.html" in stopped.stdout and not (tmp_path / "www" / "tides").exists()
     taken = run("publish", site, "live", *data, "--take", "visit/index.html")
     assert taken.returncode == 0 and "Closed this Sunday." in (site.parent / "content" / "visit.md").read_text()
     again = run("publish", site, "live", *data, "--overwrite", "visit/*", "--format", "json")

@@ -15,7 +15,7 @@ import click
 
 from basilica.cli.progress import Steps
 from basilica.core.diff.line_differences import differences
-from basilica.core.diff.live_differences import LiveState
+from basilica.core.diff.live_differences import TITLES, LiveState, why_more
 from basilica.core.findings.reports import Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.pipeline import Build, Compiled, compile_map
@@ -35,7 +35,6 @@ from basilica.services.publish_work import (
     prepare,
     publish,
     published_bytes,
-    why_more,
 )
 from basilica.store.blobs import digest
 from basilica.store.errors import UsageError
@@ -46,15 +45,6 @@ from basilica.store.targets import TargetSettings, open_target
 
 _SHOWN = 40
 """Files that a list in words names; the others are counted. JSON has all."""
-_SAID = (
-    (LiveState.NEW, "new"),
-    (LiveState.CHANGED, "changed"),
-    (LiveState.GONE, "to be deleted"),
-    (LiveState.EDITED, "edited there by hand"),
-    (LiveState.FOREIGN, "there before, and not published from here"),
-    (LiveState.UNKNOWN, "nobody's, and left alone"),
-)
-
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 TARGET = click.argument("target", required=False)
 DATA = click.option(
@@ -197,10 +187,10 @@ def _print(prepared: PreparedPublish) -> None:
     click.echo(f"{prepared.settings.place}\n{since}")
     if state.unfinished is not None:
         click.echo("A publish was cut off, or is on its way: publishing again completes it.")
-    for kind, words in _SAID:
+    for kind, title in TITLES.items():
         found = files.of(kind)
         if found:
-            click.echo(f"\n{len(found):,} {words}")
+            click.echo(f"\n{title}: {len(found):,}")
         for file in found[:_SHOWN]:
             parts = prepared.parts.get(file.path, ())
             said = "deleted there by hand" if file.was_removed else ", ".join(parts)

@@ -182,16 +182,3 @@ def in_words(prepared: PreparedPublish, done: SendingList) -> str:
     words = [f"{new:,} new" if new else "", f"{len(sent) - new:,} changed" if len(sent) > new else ""]
     words.append(f"{len(done.deleted):,} deleted" if done.deleted else "")
     return ", ".join(word for word in words if word) or "nothing differed"
-
-
-def why_more(file: LiveFile) -> str:
-    """Why a file differs from the live site though the change since the last publish does not touch it."""
-    if file.was_removed:
-        return "was deleted there"
-    if file.state is LiveState.NEW:
-        return "is not there"
-    if file.state is LiveState.EDITED:
-        return "was edited there"
-    if file.state is LiveState.FOREIGN:
-        return "was there before, and not published from here"
-    return "is there as an earlier publish left it"

@@ -174,3 +174,27 @@ def expectation(comparison: LiveComparison, built: Digests, before: Digests) -> 
     found = {file.path: file for file in comparison.of(*differing)}
     more = tuple(file for path, file in found.items() if path not in paths)
     return Expectation(paths, more, tuple(sorted(paths - found.keys())))
+
+
+def why_more(file: LiveFile) -> str:
+    """Why a file differs from the live site though the change since the last publish does not touch it."""
+    if file.was_removed:
+        return "was deleted there"
+    if file.state is LiveState.NEW:
+        return "is not there"
+    if file.state is LiveState.EDITED:
+        return "was edited there"
+    if file.state is LiveState.FOREIGN:
+        return "was there before, and not published from here"
+    return "is there as an earlier publish left it"
+
+
+TITLES = {
+    LiveState.EDITED: "Edited there by hand",
+    LiveState.FOREIGN: "There before, and not published from here",
+    LiveState.NEW: "New",
+    LiveState.CHANGED: "Changed",
+    LiveState.GONE: "To be deleted",
+    LiveState.UNKNOWN: "Nobody's, and left alone",
+}
+"""What files in each state that differs are called, those first that need a decision."""

@@ -5,20 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from basilica.core.diff.live_differences import LiveFile, LiveState
-from basilica.services.publish_work import PreparedPublish, why_more
+from basilica.core.diff.live_differences import TITLES, LiveFile, LiveState, why_more
+from basilica.services.publish_work import PreparedPublish
 from basilica.services.site_publishing import PublishRun
 
-GROUPS = (
-    (LiveState.EDITED, "Edited there by hand", "open"),
-    (LiveState.FOREIGN, "There before, and not published from here", "open"),
-    (LiveState.NEW, "New", "come"),
-    (LiveState.CHANGED, "Changed", "change"),
-    (LiveState.GONE, "To be deleted", "go"),
-    (LiveState.UNKNOWN, "Nobody's, and left alone", "other"),
-)
-"""The states of files that differ, each with its heading and the class of its tile."""
-TILE_CLASSES = {state: name for state, _, name in GROUPS} | {LiveState.SAME: "same"}
+TILE_CLASSES = {
+    LiveState.EDITED: "open",
+    LiveState.FOREIGN: "open",
+    LiveState.NEW: "come",
+    LiveState.CHANGED: "change",
+    LiveState.GONE: "go",
+    LiveState.UNKNOWN: "other",
+    LiveState.SAME: "same",
+}
 """By state, the class of a tile."""
 _TILES = 1_500
 
@@ -33,7 +32,7 @@ class Tiles:
 
 def groups(prepared: PreparedPublish) -> list[tuple[LiveState, str, tuple[LiveFile, ...]]]:
     """The files that differ, by state; those of which there are none are left out."""
-    found = ((state, title, prepared.found.files.of(state)) for state, title, _ in GROUPS)
+    found = ((state, title, prepared.found.files.of(state)) for state, title in TITLES.items())
     return [one for one in found if one[2]]
 
 
