@@ -66,7 +66,7 @@ def inlays(console: Console, measure: Callable[..., dict[str, float]], show: Cal
             assert LexborHTMLParser(data).root
             write_atomically(path, data)
 
-    least = measure({"place": place, "alone": alone}, 2, folder / "none")
+    least = measure({"place": place, "alone": alone}, 4, folder / "none")
     show(console, f"Set into {SITE_PAGES:,} pages that exist", least, SITE_PAGES)
     console.print(f"  placing / reading and writing alone: {least['place'] / least['alone']:.2f}  (wanted: 4 at most)")
     place()
@@ -74,6 +74,6 @@ def inlays(console: Console, measure: Callable[..., dict[str, float]], show: Cal
         "check": lambda: FolderInlay(plan, {}, old).run(write=False),
         "parse": lambda: [LexborHTMLParser(path.read_bytes()).root for path in pages],
     }
-    least = measure(runs, 3, folder / "none")
+    least = measure(runs, 5, folder / "none")
     show(console, "Held against the map", least, SITE_PAGES)
     console.print(f"  checking / reading alone: {least['check'] / least['parse']:.2f}  (wanted: 2.5 at most)")

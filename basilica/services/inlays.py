@@ -157,7 +157,7 @@ class FolderInlay:
         are made like (empty: that of home); None: they are not made."""
         results: list[InlayResult] = []
         before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
-        if write and any((self.folder / file).is_file() for file in self.files.values()):
+        if write and any(self._is_there(file) for file in self.files.values()):
             # The files first: no page asks for one that is not there.
             for asset in self.renderer.assets_files():
                 self._asset(asset, before[asset.path], write)
@@ -165,7 +165,7 @@ class FolderInlay:
         unmarked, absent = [], []
         for key, file in self.files.items():
             keeps = len(results) < keep
-            if not (self.folder / file).is_file():
+            if not self._is_there(file):
                 if like is None:
                     absent.append(file)
                 else:
@@ -191,6 +191,9 @@ class FolderInlay:
                 if name.lower().endswith(PAGE_ENDINGS) and file not in known and not os.path.islink(f"{root}/{name}"):
                     yield file
 
+    def _is_there(self, file: str) -> bool:
+        return file in self._ahead or (self.folder / file).is_file()
+
     def _read(self, name: str) -> bytes | None:
         """A file of the folder; None where there is none that can be read."""
         try:
@@ -214,9 +217,8 @@ class FolderInlay:
         """A page that exists; None for one that has no marks and gets none."""
         names: frozenset[str] = frozenset()
         try:
-            path = place_in(self.folder, file)
             known = self._ahead.pop(file, None)
-            data = known if known is not None else path.read_bytes()
+            data = known if known is not None else place_in(self.folder, file).read_bytes()
             there = self._names[key] if known is not None else names_in(data)
             spans = self.wrapped.get(file, ()) if self.place and not there else ()
             marked = with_marks(data, spans) if spans else data
@@ -231,7 +233,7 @@ class FolderInlay:
             done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
             self._met |= done.names
             if write and done.data != data:
-                write_atomically(path, done.data)
+                write_atomically(place_in(self.folder, file), done.data)
         except (CannotInlay, UsageError) as error:
             self._met |= names
             return InlayResult(file, problem=str(error))

@@ -16,7 +16,7 @@ from basilica.core.rules import limits
 from basilica.core.shared.html_scanner import replaced, scan
 from basilica.core.shared.output_file import File
 
-MODELS = 48
+MODELS = 36
 """So many pages are compared with each other first."""
 _LINK = re.compile(rb"""<a\s[^>]*?href\s*=\s*["']?\s*([^"'>\s#][^"'>\s]*)[^>]*>(.*?)</a""", re.IGNORECASE | re.DOTALL)
 _USUAL = 0.9

@@ -6,6 +6,7 @@ import codecs
 import re
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 from basilica.core.outputs.inlay.marked_regions import CONTENT, REGIONS
@@ -248,11 +249,18 @@ def _moved(pieces: Iterable[Piece], texts: Iterable[tuple[int, bytes]]) -> Itera
         while following is not None and following[2] < spot:
             yield made(Piece, (following[0], following[1], following[2] + more, following[3] + more))
             following = next(rest, None)
-        yield from (one._replace(start=one.start + spot + more, end=one.end + spot + more) for one in scan(text))
+        at = spot + more
+        yield from (made(Piece, (one[0], one[1], one[2] + at, one[3] + at)) for one in _pieces_of(text))
         more += len(text)
     while following is not None:
         yield made(Piece, (following[0], following[1], following[2] + more, following[3] + more))
         following = next(rest, None)
+
+
+@lru_cache(maxsize=64)
+def _pieces_of(text: bytes) -> tuple[Piece, ...]:
+    """The pieces of a text that is set into many pages."""
+    return tuple(scan(text))
 
 
 def _pair(name: str, newline: bytes) -> bytes:
