@@ -11,12 +11,14 @@ from pathlib import Path
 
 import pytest
 
+from basilica.core.diff.live_answers import LiveLook
+from basilica.core.diff.taking_over import take_over
+from basilica.core.edits import EditRejected
 from basilica.core.pipeline import build, compile_map, renderer_of
 from basilica.core.plan import Plan
 from basilica.core.rules.rule import Level
-from basilica.services.hand_edits import take_over
 from basilica.services.host import Host
-from basilica.services.live_look import LiveLook, LiveSite, look_at
+from basilica.services.live_look import LiveSite, look_at
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source
 from tests.browser.conftest import write
@@ -173,7 +175,7 @@ def test_a_title_and_a_description_come_back_into_the_map(old: str, new: str, de
 def test_an_edit_of_what_pages_share_has_no_place_in_the_content(old: str, demo: Source) -> None:
     compiled = compile_map(demo.map, demo.files)
     live = renderer_of(compiled, demo.contents).page("history").replace(old.encode(), old.encode() + b"X")
-    with pytest.raises(UsageError, match="more than the page's own content"):
+    with pytest.raises(EditRejected, match="more than the page's own content"):
         take_over(compiled, demo.contents, "history/index.html", live)
 
 

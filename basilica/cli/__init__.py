@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from basilica import __version__
+from basilica.cli.configured import configured
 from basilica.cli.printing import print_addresses, print_import, print_inlay, print_stay
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.publishing import compare, host, live, publish_command
@@ -41,9 +42,6 @@ from basilica.services.site_stays import stay_site, undo_stay, write_stay
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, must_be_new, read_source
 from basilica.store.site_archives import read_site
-
-if TYPE_CHECKING:
-    from basilica.web.config import Config
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 FORMAT = click.option(
@@ -160,7 +158,7 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
             raise click.UsageError(str(error)) from error
     if built.files and built.compiled.plan is not None:
         with contextlib.suppress(UsageError):  # a build needs no settings of the application
-            note_build(_config(data=data).data, map_path.parent, built.compiled.plan)
+            note_build(configured(data=data).data, map_path.parent, built.compiled.plan)
     page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
     if built.left:
         count = f"{len(built.left):,} file{'s' if len(built.left) > 1 else ''}"
@@ -395,7 +393,7 @@ def password(from_stdin: bool, data: Path | None) -> None:
     else:
         given = click.prompt("Password", hide_input=True, confirmation_prompt=True)
     try:
-        Password(_config(data=data).data).set(given)
+        Password(configured(data=data).data).set(given)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
     click.echo("The password is set.")
@@ -409,16 +407,9 @@ def _serve(demo: bool, folders: tuple[Path, ...], **options: object) -> None:
     from basilica.web.serving import serve as serve_application
 
     try:
-        serve_application(_config(**options), demo, folders)
+        serve_application(configured(**options), demo, folders)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
-
-
-def _config(**options: object) -> Config:
-    """The configuration with the options of a command. Raises ``UsageError``."""
-    from basilica.web.config import read_config
-
-    return read_config(options, os.environ, Path.cwd())
 
 
 def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:

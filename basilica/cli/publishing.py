@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import json
-import os
 import signal
 import sys
 import time
@@ -13,9 +12,12 @@ from pathlib import Path
 
 import click
 
+from basilica.cli.configured import configured
 from basilica.cli.progress import Steps
 from basilica.core.diff.line_differences import differences
 from basilica.core.diff.live_differences import TITLES, LiveState, why_more
+from basilica.core.diff.taking_over import take_over
+from basilica.core.edits import EditRejected
 from basilica.core.findings.reports import Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.pipeline import Build, Compiled, compile_map
@@ -23,7 +25,6 @@ from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan import Plan
 from basilica.core.shared.page_encoding import as_text
-from basilica.services.hand_edits import take_over
 from basilica.services.known_addresses import note_build
 from basilica.services.live_look import LiveSite, look_at
 from basilica.services.publish_file import PUBLISH_FILE, targets_beside
@@ -94,10 +95,8 @@ def _version_of(source: Source) -> str:
 @contextlib.contextmanager
 def _log_of(data: Path | None) -> Iterator[Publishes | None]:
     """The history of publishes; None where the folder of data cannot be used, which stops no publish."""
-    from basilica.web.config import read_config
-
     try:
-        store = Sites(read_config({"data": data}, os.environ, Path.cwd()).data)
+        store = Sites(configured(data=data).data)
     except (UsageError, OSError) as error:
         click.echo(f"The history is not kept: {error}", err=True)
         yield None
@@ -275,10 +274,8 @@ def publish_command(
         with Steps("Sending", prepared.chosen(choices).count) as steps:
             done = publish(prepared, choices, said, log, None, lambda path, size: steps.step(), even_if_busy)
         if plan is not None:
-            from basilica.web.config import read_config
-
             with contextlib.suppress(UsageError):
-                note_build(read_config({"data": data}, os.environ, Path.cwd()).data, map_path.parent, plan)
+                note_build(configured(data=data).data, map_path.parent, plan)
     sent = sum(map(len, done.stages))
     if form == "json":
         click.echo(json.dumps({"sent": sent, "deleted": len(done.deleted), "version": said.version}))
@@ -295,7 +292,10 @@ def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | 
         raise UsageError(f"There is no `{path}` live.")
     was = published_bytes(log, settings.place, path)
     text = source.map.decode("utf-8", "replace")
-    found = take_over(compile_map(source.map, source.files), source.contents, path, live, was, text)
+    try:
+        found = take_over(compile_map(source.map, source.files), source.contents, path, live, was, text)
+    except EditRejected as rejected:
+        raise UsageError(str(rejected)) from rejected
     place = map_path if found.command is not None else place_in(map_path.parent, found.name)
     write_atomically(place, found.data or found.text.encode())
     click.echo(f"The edit is in {place} now. Compare, and publish.")

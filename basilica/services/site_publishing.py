@@ -12,15 +12,16 @@ from pathlib import Path
 from cachetools import LRUCache
 
 from basilica.core.diff import Impact
+from basilica.core.diff.live_answers import LiveLook, files_to_fetch
 from basilica.core.diff.live_differences import LiveState
+from basilica.core.diff.taking_over import take_over
 from basilica.core.pipeline import Build, build, steps
 from basilica.core.rules.finding import Finding
 from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
-from basilica.services.hand_edits import take_over
 from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.services.known_addresses import KnownAddresses
-from basilica.services.live_look import LiveLook, LiveSite, files_to_fetch, look_at
+from basilica.services.live_look import LiveSite, look_at
 from basilica.services.publish_file import targets_beside
 from basilica.services.publish_work import (
     Choices,
@@ -272,7 +273,7 @@ class SitePublishing:
 
     def take_over(self, site: SiteRecord, token: str, path: str) -> str:
         """Take what somebody edited on the live site into the content or the files of a site; gives the name of what is
-        written. Raises ``UsageError`` where that cannot be, and ``Conflict``."""
+        written. Raises ``EditRejected`` where that cannot be, ``UsageError`` and ``Conflict``."""
         run = self.job(token).result
         if (
             run is None

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 
-from basilica.core.diff.taken_over import hand_edits, taken_over
+from basilica.core.diff.hand_edits import hand_edits, taken_over
 from basilica.core.edits import Command, EditRejected, edit
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.map.map_files import PUBLIC
@@ -16,7 +16,6 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, renderer_of
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.shared.page_encoding import as_text
-from basilica.store.errors import UsageError
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +36,7 @@ def take_over(
     """The content, the file or the word of the map that brings the edit of ``path`` on the ``live`` site into the site
     as it stands. ``published`` is what was sent there before the edit; where that is not known, what would be sent now.
     ``text`` is that of the map. Content is taken only where the page that is built from it differs by just that edit;
-    a title or a description also where the page says it in other places. Raises ``UsageError`` where the edit reaches
+    a title or a description also where the page says it in other places. Raises ``EditRejected`` where the edit reaches
     what other pages share, or cannot be brought back."""
     public = f"{PUBLIC}/{path}"
     if public in compiled.files:
@@ -45,7 +44,7 @@ def take_over(
     plan = compiled.plan
     key = next((key for key, route in plan.routes.items() if route.file == path), None) if plan is not None else None
     if key is None:
-        raise UsageError(f"`{path}` is made from the map, so an edit of it has no place. Overwrite it, or leave it.")
+        raise EditRejected(f"`{path}` is made from the map, so an edit of it has no place. Overwrite it, or leave it.")
     renderer = renderer_of(compiled, contents)
     content = contents.get(key) or Content(f"content/{key}.md", "")
     built = as_text(renderer.page(key))
@@ -60,7 +59,7 @@ def take_over(
             made = as_text(renderer_of(edited.compiled, contents).page(key))
             if wanted and set(wanted) <= set(_edits(built, made)):
                 return TakenOver("", "the map", edited.text, command=command)
-    raise UsageError(
+    raise EditRejected(
         f"The edit in `{path}` reaches more than the page's own content, or cannot be told from it. Make it in Pages, "
         "or in the part or the map that it belongs to, and then overwrite it there."
     )
