@@ -140,6 +140,9 @@ EDITS = [
     ("Peru.</p>", "Peru, and stayed there.</p>"),
     ("<p>Tobias Wren milled", "<p>Our own Tobias Wren milled"),
     ("After that\nit had nineteen owners. ", ""),
+    ("<p>Tobias Wren milled", "<p>Edited <strong>by</strong> hand. Tobias Wren milled"),
+    ("<p>Tobias Wren milled", '<p>See <a href="/flour/">our flour</a>. Tobias Wren milled'),
+    ("Peru.</p>", "Peru. <em>He came back</em>.</p>"),
 ]
 
 

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import html
 import re
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>|[^<\s]+|\s+", re.DOTALL)
@@ -59,6 +59,9 @@ def _words(tokens: Sequence[str]) -> tuple[str, ...]:
     return tuple(_WORD.findall(text))
 
 
+_Write = Callable[[str, int, int, HandEdit], str]
+
+
 def taken_over(built: str, live: str, source: str, is_markdown: bool) -> Iterator[str]:
     """Proposals for the content of a page, ``source``, with what was edited in the page; none where an edit has no
     place in it."""
@@ -72,7 +75,7 @@ def taken_over(built: str, live: str, source: str, is_markdown: bool) -> Iterato
         if place is None:
             return
         texts.append((place, edit))
-    for write in (_as_text, _as_text_before, _as_block, _as_written) if is_markdown else (_as_written,):
+    for write in _IN_MARKDOWN if is_markdown else (_as_written, _before(lambda markup: markup)):
         done = source
         for (start, end), edit in sorted(texts, key=lambda one: -one[0][0]):
             done = write(done, start, end, edit)
@@ -122,11 +125,15 @@ def _as_text(source: str, start: int, end: int, edit: HandEdit) -> str:
     return source[:start] + new + source[end:]
 
 
-def _as_text_before(source: str, start: int, end: int, edit: HandEdit) -> str:
-    """The same, with new words before those behind the edit: at the beginning of a block."""
-    if edit.old:
-        return _as_text(source, start, end, edit)
-    return source[:end] + _text_of(edit.new) + " " + source[end:]
+def _before(spelled: Callable[[str], str]) -> _Write:
+    """New words before those behind the edit: at the beginning of a block. Of others, the words alone."""
+
+    def write(source: str, start: int, end: int, edit: HandEdit) -> str:
+        if edit.old:
+            return _as_text(source, start, end, edit)
+        return source[:end] + spelled(edit.new) + " " + source[end:]
+
+    return write
 
 
 def _text_of(markup: str) -> str:
@@ -165,3 +172,30 @@ def _as_written(source: str, start: int, end: int, edit: HandEdit) -> str:
         start = end = closes.end() if closes else start
         return source[:start] + ("\n" if edit.new.startswith("<") else " ") + edit.new + source[end:]
     return source[:start] + edit.new + source[end:]
+
+
+def _as_marked(source: str, start: int, end: int, edit: HandEdit) -> str:
+    """New words as Markdown, behind the words before them."""
+    return _as_written(source, start, end, replace(edit, new=_markdown_of(edit.new)))
+
+
+_SIGNS = {"em": "*", "strong": "**", "code": "`"}
+_SIGNED = re.compile(r"<(em|strong|code)>(.*?)</\1>", re.DOTALL)
+_LINKED = re.compile(r'<a href="([^"]*)">(.*?)</a>', re.DOTALL)
+
+
+def _markdown_of(markup: str) -> str:
+    """The words of a piece of a page with their emphasis, code and links."""
+    linked = _LINKED.sub(lambda found: f"[{found[2]}]({found[1]})", markup)
+    signed = _SIGNED.sub(lambda found: _SIGNS[found[1]] + found[2] + _SIGNS[found[1]], linked)
+    return html.unescape(signed).strip()
+
+
+_IN_MARKDOWN: tuple[_Write, ...] = (
+    _as_text,
+    _before(_text_of),
+    _as_block,
+    _as_marked,
+    _before(_markdown_of),
+    _as_written,
+)
