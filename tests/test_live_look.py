@@ -180,6 +180,9 @@ def test_an_edit_of_what_pages_share_has_no_place_in_the_content(old: str, demo:
     live = renderer_of(compiled, demo.contents).page("history").replace(old.encode(), old.encode() + b"X")
     with pytest.raises(EditRejected, match="more than the page's own content"):
         take_over(compiled, demo.contents, "history/index.html", live)
+    as_published = renderer_of(compiled, demo.contents).page("history")
+    with pytest.raises(EditRejected, match="nobody edited it"):
+        take_over(compiled, demo.contents, "history/index.html", as_published)
 
 
 def test_a_file_that_goes_out_as_it_is_comes_back_as_it_is(demo: Source) -> None:

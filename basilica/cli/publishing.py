@@ -280,7 +280,9 @@ def publish_command(
     if form == "json":
         click.echo(json.dumps({"sent": sent, "deleted": len(done.deleted), "version": said.version}))
     else:
-        click.echo(f"Sent {sent:,} files to {settings.place}, and deleted {len(done.deleted):,}.")
+        click.echo(
+            f"Sent {sent:,} {'file' if sent == 1 else 'files'} to {settings.place}, and deleted {len(done.deleted):,}."
+        )
 
 
 def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | None) -> None:

@@ -50,6 +50,8 @@ def take_over(
     built = as_text(renderer.page(key))
     was = as_text(published) if published is not None else built
     wanted = _edits(was, as_text(live))
+    if not wanted:
+        raise EditRejected(f"`{path}` is as it was published: nobody edited it there.")
     for proposal in taken_over(was, as_text(live), content.text, content.name.endswith(".md")):
         if _edits(built, as_text(_page(renderer, contents, key, Content(content.name, proposal)))) == wanted:
             return TakenOver(key, content.name, proposal)
@@ -57,7 +59,7 @@ def take_over(
         with suppress(EditRejected):
             edited = edit(compiled, text, command)
             made = as_text(renderer_of(edited.compiled, contents).page(key))
-            if wanted and set(wanted) <= set(_edits(built, made)):
+            if set(wanted) <= set(_edits(built, made)):
                 return TakenOver("", "the map", edited.text, command=command)
     raise EditRejected(
         f"The edit in `{path}` reaches more than the page's own content, or cannot be told from it. Make it in Pages, "
