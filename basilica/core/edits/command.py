@@ -13,6 +13,7 @@ from typing import Annotated, ClassVar
 from msgspec import Meta, Struct
 
 from basilica.core.content.source_links import updated_links
+from basilica.core.edits.map_data import MapData, data_of, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
 from basilica.core.edits.setting_editor import SettingEditor
 from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
@@ -21,6 +22,7 @@ from basilica.core.map.site import Entry, EntryKind, Page, Site
 from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
+from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import make_routes
@@ -158,6 +160,18 @@ class EditInProgress:
         index = within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
         self.text.insert_entry(menu, path, index, snippet)
         self.change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
+
+    def data(self) -> MapData:
+        """The map as plain data, as it is now."""
+        return data_of(self.patcher.root)
+
+    def take_data(self, data: MapData) -> None:
+        """Take over the site that data say. Raises ``EditRejected`` where it would have errors."""
+        compiled = compile_map(text_of(data), self.site.files)
+        stopper = next((finding for finding in compiled.findings if finding.stops), None)
+        if stopper or compiled.plan is None:
+            raise EditRejected(f"{stopper.message if stopper else 'It cannot be read.'} So nothing was changed.")
+        self.site = compiled.plan.site
 
     def take_part(self, part: Part) -> None:
         """Take over a part, new or changed."""

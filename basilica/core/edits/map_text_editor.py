@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
+from typing import Any
 
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
@@ -217,6 +218,116 @@ class MapTextEditor:
         menus = _keys(root.pairs[_index(root, "menus")][1])
         self.draft.cut(menus, _index(menus, name))
 
+    def open_menu(self, name: str) -> None:
+        """Write a menu that is its entries alone with keys, so that settings can stand beside them."""
+        root = self.draft.root
+        found = next((value for key, value in root.pairs if key.value == "menus"), None)
+        if not isinstance(found, Keys) or all(key.value != name for key, _ in found.pairs):
+            return
+        index = _index(found, name)
+        key, value = found.pairs[index]
+        if is_settings(value) or (isinstance(value, Scalar) and value.is_nothing):
+            return
+        flow = f"{{entries: {self.draft.flow_of(value)}}}"
+        if self.draft.in_flow(key):
+            self.draft.set_value(key, flow, value)
+            return
+        first, *lines = self.draft.own_lines(found, index)
+        head, _, rest = first.partition(":")
+        room = " " * self.draft.step
+        opened = (f"{head}:", f"{room}entries:{rest}", *(room + line if line else line for line in lines))
+        self.draft.rewrite_entry(found, index, opened)
+
+    def set_menu(self, name: str, word: str, flow: str | None) -> None:
+        """Write a setting of a menu that has keys, before its entries; or take it out (None)."""
+        settings = self.settings_of(name)
+        if settings is None:
+            raise NotHere
+        known = next((at for at, (key, _) in enumerate(settings.pairs) if key.value == word), None)
+        if known is not None and flow is None:
+            self.draft.cut(settings, known)
+        elif known is not None and flow is not None:
+            self.draft.set_value(settings.pairs[known][0], flow, settings.pairs[known][1])
+        elif flow is not None:
+            place = next((at for at, (key, _) in enumerate(settings.pairs) if key.value == "entries"), None)
+            self.draft.insert(settings, len(settings.pairs) if place is None else place, Snippet.of(f"{word}: {flow}"))
+
+    def rename_menu(self, name: str, new: str) -> None:
+        """Write another name for a menu, there and in the parts that list it."""
+        self.draft.replace(self._menu(name)[0], new)
+        parts = next((value for key, value in self.draft.root.pairs if key.value == "parts"), None)
+        for number in range(len(parts.pairs) if isinstance(parts, Keys) else 0):
+            part = _keys(self.draft.root.pairs[_index(self.draft.root, "parts")][1]).pairs[number][1]
+            words = part.pairs if isinstance(part, Keys) else ()
+            said = next((value for key, value in words if key.value == "menu"), None)
+            if isinstance(said, Scalar) and said.value == name:
+                self.draft.replace(said, new)
+
+    def entries_of(self, menu: str) -> Node:
+        """What a menu says of its entries."""
+        settings = self.settings_of(menu)
+        if settings is None:
+            return self._menu(menu)[1]
+        return settings.pairs[_index(settings, "entries")][1]
+
+    def write_entry(self, menu: str, path: Path, entry: Mapping[str, Any]) -> None:
+        """Write an entry with other words, the long way. What stands below it stays as it is written."""
+        holder, index = self._entry(menu, path)
+        item = holder.items[index]
+        below = entries_below(item)
+        is_long = isinstance(item, Keys) and not (len(item.pairs) == 1 and below[0] is item.pairs[0][0])
+        if is_long and isinstance(item, Keys):
+            self._write_words(menu, path, entry)
+            return
+        words = {word: value for word, value in entry.items() if word != "items"}
+        flow = ", ".join(f"{word}: {_written(value)}" for word, value in words.items())
+        if isinstance(item, Scalar):
+            self.draft.replace(item, f"{{{flow}}}" if list(words) != ["page"] else _written(words["page"]))
+            return
+        if below[1] is None:
+            raise NotHere
+        if self.draft.in_flow(item) or holder.end >= 0:
+            whole = f"{{{flow}, items: {self.draft.flow_of(below[1])}}}"
+            self.draft.insert(holder, index, Snippet((f"- {whole}",), whole))
+            holder, index = self._entry(menu, path)
+            self.draft.cut(holder, index + 1)
+            return
+        first, *lines = self.draft.own_lines(holder, index)
+        rest = first.partition(":")[2] if not first.lstrip("- ").startswith(("'", '"')) else None
+        if rest is None:
+            raise NotHere
+        own = [
+            f"{'- ' if not number else '  '}{word}: {_written(value)}"
+            for number, (word, value) in enumerate(words.items())
+        ]
+        self.draft.rewrite_entry(holder, index, (*own, f"  items:{rest}", *lines))
+
+    def _write_words(self, menu: str, path: Path, entry: Mapping[str, Any]) -> None:
+        """Write the words of an entry that has keys, each in its place; new ones before what stands below it."""
+
+        def keys() -> Keys:
+            holder, index = self._entry(menu, path)
+            return _keys(holder.items[index])
+
+        for word, value in entry.items():
+            if word in ("items", "auto"):
+                continue
+            known = next((text for key, text in keys().pairs if key.value == word), None)
+            if isinstance(known, Scalar):
+                if known.value != value:
+                    self.draft.replace(known, _written(value))
+                continue
+            place = next((at for at, (key, _) in enumerate(keys().pairs) if key.value in ("items", "auto")), None)
+            snippet = Snippet.of(f"{word}: {_written(value)}")
+            if place == 0:
+                raise NotHere  # the first key stands behind the dash
+            self.draft.insert(keys(), len(keys().pairs) if place is None else place, snippet)
+        for gone in [key.value for key, _ in keys().pairs if key.value not in entry]:
+            place = _index(keys(), gone)
+            if place == 0 and keys().end < 0:
+                raise NotHere
+            self.draft.cut(keys(), place)
+
     def page_keys(self, key: str) -> Keys:
         """The keys of a page that has some."""
         holder, index = self._place(key)
@@ -350,6 +461,10 @@ class MapTextEditor:
             if isinstance(item, Keys) and any(key.value == "group" for key, _ in item.pairs) and _is_empty(below):
                 return (*path, index)
         return None
+
+
+def _written(value: str) -> str:
+    return value if value.isdecimal() else write_scalar(value)
 
 
 def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Snippet:

@@ -256,6 +256,21 @@ class SourcePatcher:
             self.patch(*self._span(holder, index), "")
         return chunk
 
+    def own_lines(self, holder: Mapping | Sequence, index: int) -> tuple[str, ...]:
+        """The lines of an entry without the comments above it, as far left as they go."""
+        lines = self.copy(holder, index).lines
+        first = next(at for at, line in enumerate(lines) if not line.lstrip().startswith("#"))
+        return lines[first:]
+
+    def rewrite_entry(self, holder: Mapping | Sequence, index: int, lines: tuple[str, ...]) -> None:
+        """Write other lines in the place of an entry of a holder without brackets; the comments above it stay."""
+        start, end = self._entries(holder)[index]
+        column = self._column(start)
+        if self._body[self._line_start(start) : start].strip():
+            raise NotHere
+        written = "".join(_indented(line, column) + self.newline for line in lines)
+        self.patch(self._line_start(start), self._line_end(end), written)
+
     def copy(self, holder: Mapping | Sequence, index: int) -> Snippet:
         """An entry by itself. That of a list has its dash among its lines, and none inside brackets."""
         if isinstance(holder, Mapping):

@@ -3,8 +3,10 @@ plain data is listed here."""
 
 from __future__ import annotations
 
+from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.add_to_menu import AddToMenu
+from basilica.core.edits.commands.change_menus import DeleteMenu, NewMenu, RenameMenu
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.make_group import MakeGroup
 from basilica.core.edits.commands.move_entry import MoveEntry
@@ -13,6 +15,8 @@ from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.edits.commands.remove_from_menu import RemoveFromMenu
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_address_style import SetAddressStyle
+from basilica.core.edits.commands.set_entry import SetEntry
+from basilica.core.edits.commands.set_settings import SetSettings
 
 DRAWN = (
     AddPage,
@@ -25,5 +29,11 @@ DRAWN = (
     RemoveFromMenu,
     MoveEntry,
     MakeGroup,
+    AddEntry,
+    SetEntry,
+    NewMenu,
+    RenameMenu,
+    DeleteMenu,
+    SetSettings,
 )
 """Those that are done on the plan: they come from a browser as plain data, by their tags."""

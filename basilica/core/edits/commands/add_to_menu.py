@@ -22,7 +22,7 @@ class AddToMenu(Command, frozen=True, tag="add-to-menu"):
         if menu is not None and _has(menu.entries, self.key):
             label = label_of(work.site, self.key)
             raise EditRejected(
-                f"{label} is in the menu {self.menu} already. Write it there in the code to have it twice. "
+                f"{label} is in the menu {self.menu} already. To have it twice, add a new entry that leads to it. "
                 "Nothing was changed."
             )
         path = work.list_path(self.menu, self.parent)

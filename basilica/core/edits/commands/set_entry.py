@@ -1,0 +1,34 @@
+"""The words of an entry of a menu are set."""
+
+from __future__ import annotations
+
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, entry_label
+from basilica.core.edits.entry_words import checked_words, entry_data
+from basilica.core.edits.map_data import entries_in, long_entry
+from basilica.core.map.site import Site
+
+
+class SetEntry(Command, frozen=True, tag="set-entry"):
+    """Other words for an entry, by its number: ``label``, ``icon``, ``note``, ``show``, ``above``, ``below``,
+    ``class``, and where it leads, ``page``, ``url``, ``file`` or ``group``. An empty one takes the word out; words that
+    are not given stay."""
+
+    menu: str
+    number: Index
+    words: dict[str, str]
+
+    def change(self, work: EditInProgress) -> None:
+        """Do it, to the site and to the text."""
+        words = checked_words(self.words)
+        path = work.entry_path(self.menu, self.number)
+        data = work.data()
+        entries = entries_in(data, self.menu, path[:-1])
+        if entries[path[-1]] in ("separator", "auto"):
+            raise EditRejected("A line between entries has no words. Nothing was changed.")
+        entry = entries[path[-1]] = entry_data(long_entry(entries[path[-1]]), words)
+        work.text.write_entry(self.menu, path, entry)
+        work.take_data(data)
+
+    def describe(self, before: Site) -> str:
+        """What was done, in words."""
+        return f"Edited the entry {entry_label(before, self.menu, self.number)}"

@@ -1,0 +1,42 @@
+"""The words of an entry of a menu, as edits take and write them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from basilica.core.edits.command import EditRejected
+from basilica.core.edits.map_data import MapData
+from basilica.core.edits.source_patcher import Snippet
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.schema.sections import ENTRY
+
+LEADS = ("page", "url", "file", "group")
+_WORDS = tuple(word.name for word in ENTRY if word.name not in ("items", "auto"))
+
+
+def checked_words(words: Mapping[str, str]) -> dict[str, str]:
+    """The words of an entry on one line each. Raises ``EditRejected`` for one that is none."""
+    stray = next((word for word in words if word not in (*_WORDS, "separator")), None)
+    if stray is not None:
+        raise EditRejected(f"`{stray}` is no word of an entry. Nothing was changed.")
+    return {word: " ".join(value.split()) for word, value in words.items()}
+
+
+def entry_data(entry: Mapping[str, MapData], words: Mapping[str, str]) -> dict[str, MapData]:
+    """An entry, the long way, with other words; those that are empty are taken out."""
+    changed = {**entry, **words}
+    return {word: changed[word] for word in (*_WORDS, "items", "auto") if changed.get(word)}
+
+
+def entry_snippet(entry: MapData) -> Snippet:
+    """A new entry as it is written."""
+    flow = _flow(entry)
+    return Snippet((f"- {flow}",), flow)
+
+
+def _flow(value: MapData) -> str:
+    if isinstance(value, dict):
+        return "{" + ", ".join(f"{word}: {_flow(one)}" for word, one in value.items()) + "}"
+    if isinstance(value, list):
+        return "[" + ", ".join(map(_flow, value)) + "]"
+    return str(value) if str(value).isdecimal() else write_scalar(str(value))

@@ -1,0 +1,123 @@
+"""A map as plain data: keys, lists and texts, without comments and without its way of writing.
+
+An edit that sets words which the site's own values do not have one by one is made to this data as well. What it says,
+read as a map, must be what the patched text says.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from basilica.core.edits.source_patcher import NotHere
+from basilica.core.map.document import Mapping, Node, Scalar
+
+MapData = Any
+"""A set of keys (dict), a list, a text, or None for a place that was left empty."""
+
+
+def data_of(node: Node) -> MapData:
+    """The data of a node, free to be changed."""
+    if isinstance(node, Scalar):
+        return None if node.is_nothing else node.value
+    if isinstance(node, Mapping):
+        return {key.value: data_of(value) for key, value in node.pairs}
+    return [data_of(item) for item in node.items]
+
+
+def text_of(data: MapData) -> str:
+    """A map that says the data, in brackets and quotes all over."""
+    if isinstance(data, dict):
+        return "{" + ", ".join(f"{json.dumps(key)}: {text_of(value)}" for key, value in data.items()) + "}"
+    if isinstance(data, list):
+        return "[" + ", ".join(map(text_of, data)) + "]"
+    return "" if data is None else json.dumps(data)
+
+
+def set_in(data: MapData, path: Sequence[str], value: MapData) -> None:
+    """Set what stands at a path of keys; None takes it out, with the keys above it that hold nothing then."""
+    if not isinstance(data, dict):
+        raise NotHere
+    if len(path) == 1:
+        if value is None:
+            data.pop(path[0], None)
+        else:
+            data[path[0]] = value
+        return
+    below = data.get(path[0])
+    if below is None:
+        if value is None:
+            return
+        below = data[path[0]] = {}
+    set_in(below, path[1:], value)
+    if not below:
+        del data[path[0]]
+
+
+def page_in(data: MapData, key: str) -> dict[str, MapData]:
+    """The keys of a page, which is written with keys from then on. Raises ``NotHere`` for one of another file."""
+    holder = data
+    for number, page_id in enumerate(key.split("/")):
+        pages = holder.get("pages") if isinstance(holder, dict) else None
+        if not isinstance(pages, dict) or page_id not in pages:
+            raise NotHere
+        if not isinstance(pages[page_id], dict):
+            pages[page_id] = {} if pages[page_id] is None else {"title": pages[page_id]}
+        holder = pages[page_id]
+        assert number < 100
+    return dict_of(holder)
+
+
+def dict_of(data: MapData) -> dict[str, MapData]:
+    """Data that is a set of keys. Raises ``NotHere`` where it is another."""
+    if not isinstance(data, dict):
+        raise NotHere
+    return data
+
+
+def is_auto(data: MapData) -> bool:
+    """Whether the value of a menu stands for entries that are made, and not for settings."""
+    return isinstance(data, dict) and list(data) == ["auto"]
+
+
+def menu_in(data: MapData, name: str) -> dict[str, MapData]:
+    """The settings of a menu, which is written with keys from then on."""
+    if data.get("menus") is None:
+        data["menus"] = {}
+    menus = dict_of(data["menus"])
+    known = menus.get(name)
+    if not isinstance(known, dict) or is_auto(known):
+        menus[name] = {} if known is None else {"entries": known}
+    return dict_of(menus[name])
+
+
+def entries_in(data: MapData, menu: str, path: Sequence[int]) -> list[MapData]:
+    """The list of the entries below an entry of a menu, or at its top; it is made where there is none."""
+    menus = data.setdefault("menus", {})
+    if menus is None:
+        menus = data["menus"] = {}
+    value = menus.get(menu)
+    if value is None:
+        value = menus[menu] = []
+    if isinstance(value, dict) and not is_auto(value):
+        value = value.setdefault("entries", [])
+    for index in path:
+        if not isinstance(value, list):
+            raise NotHere
+        entry = value[index] = long_entry(value[index])
+        value = entry.setdefault("items", [])
+    if not isinstance(value, list):
+        raise NotHere
+    return value
+
+
+def long_entry(entry: MapData) -> dict[str, MapData]:
+    """An entry the long way: with `page`, `group`, `file` or `url`."""
+    if isinstance(entry, str):
+        return {"page": entry}
+    if isinstance(entry, dict) and len(entry) == 1:
+        (name, items) = next(iter(entry.items()))
+        if name not in ("page", "group", "file", "url", "auto"):
+            return {"page": name, "items": items}
+    return dict_of(entry)
