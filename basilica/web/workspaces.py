@@ -12,6 +12,7 @@ from basilica.web.pages.blueprint import blueprint as pages
 from basilica.web.parts.blueprint import blueprint as parts
 from basilica.web.preview.blueprint import blueprint as preview
 from basilica.web.publish.blueprint import blueprint as publish
+from basilica.web.settings.blueprint import blueprint as settings
 from basilica.web.sign_in.blueprint import blueprint as sign_in
 from basilica.web.site_import.blueprint import blueprint as site_import
 from basilica.web.sites.blueprint import blueprint as sites
@@ -23,6 +24,7 @@ WORKSPACES = (
     pages,
     parts,
     header,
+    settings,
     preview,
     checks,
     addresses,

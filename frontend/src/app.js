@@ -6,6 +6,7 @@ import { headerWorkspace } from "./header.js";
 import { mapWorkspace } from "./map.js";
 import { newSite } from "./newsite.js";
 import { previewWorkspace } from "./preview.js";
+import { settingsWorkspace } from "./settings.js";
 import { shell } from "./shell.js";
 
 Alpine.data("shell", shell);
@@ -14,4 +15,5 @@ Alpine.data("checksWorkspace", checksWorkspace);
 Alpine.data("headerWorkspace", headerWorkspace);
 Alpine.data("mapWorkspace", mapWorkspace);
 Alpine.data("previewWorkspace", previewWorkspace);
+Alpine.data("settingsWorkspace", settingsWorkspace);
 Alpine.start();

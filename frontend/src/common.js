@@ -45,7 +45,7 @@ export function rememberPage(key) {
   here.searchParams.delete("column");
   history.replaceState(null, "", here);
   for (const link of document.querySelectorAll(".workspaces a")) {
-    if (!/\/(map|pages|header|preview|checks)$/.test(new URL(link.href).pathname)) continue;
+    if (!/\/(map|pages|header|settings|preview|checks)$/.test(new URL(link.href).pathname)) continue;
     const there = new URL(link.href);
     there.searchParams.set("page", key);
     link.href = there.href;

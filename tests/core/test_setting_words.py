@@ -74,6 +74,7 @@ VALUES: dict[tuple[str, ...], list[str]] = {
     ("theme", "preset"): ["meadow", "harbour"],
     ("theme", "ink"): ["#102030"],
     ("theme", "weight"): ["bold"],
+    ("theme", "css"): ["a { color: red }\n\nb::before {\n  content: ':' }", "a {}", " a\n b"],
     ("breadcrumbs", "separator"): ["›", "slash", "#"],
     ("breadcrumbs", "shorten"): ["4"],
     ("page-end", "list"): ["site", "none"],

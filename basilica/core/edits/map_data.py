@@ -10,7 +10,7 @@ import json
 from collections.abc import Sequence
 from typing import Any
 
-from basilica.core.edits.source_patcher import NotHere
+from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.document import Mapping, Node, Scalar
 
 MapData = Any
@@ -33,6 +33,21 @@ def text_of(data: MapData) -> str:
     if isinstance(data, list):
         return "[" + ", ".join(map(text_of, data)) + "]"
     return "" if data is None else json.dumps(data)
+
+
+def map_data(text: str) -> MapData:
+    """The data of the text of a map. Raises ``NotHere`` for one that is no set of keys."""
+    return data_of(SourcePatcher(text).root)
+
+
+def value_in(data: MapData, path: Sequence[str]) -> MapData:
+    """What stands at a path of keys; None where nothing does. A menu or a header that is written without keys has its
+    entries, or its behaviour."""
+    for name in path:
+        if not isinstance(data, dict):
+            return None
+        data = data.get(name)
+    return data
 
 
 def set_in(data: MapData, path: Sequence[str], value: MapData) -> None:

@@ -76,6 +76,19 @@ class SettingEditor(MapTextEditor):
         elif flow is not None:
             self._add_under(None, holder, Snippet.of(f"{word}: {flow}"))
 
+    def set_lines(self, key: str | None, names: tuple[str, ...], word: str, value: str) -> None:
+        """Write a text of several lines under nested keys, as lines where they are written so."""
+        self.set_under(key, names, word, None)
+        holder: Node | None = self.draft.root if key is None else self.page_keys(key)
+        for name in names:
+            holder = _below(holder, name) if holder is not None else None
+        if not isinstance(holder, Keys) or holder.end >= 0 or not _needs_lines(value):
+            self.set_under(key, names, word, write_scalar(value))
+            return
+        room = " " * self.draft.step
+        lines = (f"{word}: |-", *(room + line if line else "" for line in value.split("\n")))
+        self.draft.insert(holder, len(holder.pairs), Snippet(lines, f"{word}: {write_scalar(value)}"))
+
     def prune_under(self, key: str | None, names: tuple[str, ...]) -> None:
         """Take nested keys out that hold nothing any more, the innermost first."""
         for depth in reversed(range(len(names))):

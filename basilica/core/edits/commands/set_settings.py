@@ -59,6 +59,8 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
             set_in(holder, setting.path, setting.data)
             if is_of_menu and work.text.has_menu(names[1]):
                 work.text.set_menu(names[1], word, setting.flow)
+            elif isinstance(setting.value, str) and "\n" in setting.value:
+                work.text.set_lines(self.key, names, word, setting.value)
             else:
                 work.text.set_under(self.key, names, word, setting.flow)
             if setting.flow is None:

@@ -1,0 +1,1 @@
+"""The Settings workspace."""

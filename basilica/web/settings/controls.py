@@ -1,0 +1,248 @@
+"""The settings of a map as controls: which word of the map language is set where, and how.
+
+What a word is, its values and its default come from the schema; here stands only in which group one looks for it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, NamedTuple
+
+from basilica.core.edits.commands.set_settings import Setting
+from basilica.core.edits.map_data import value_in
+from basilica.core.map.schema import sections as schema
+from basilica.core.map.schema.inlay_words import INLAY, MARKUP
+from basilica.core.map.schema.part_words import COUNTER
+from basilica.core.map.schema.word import Word
+from basilica.core.plan import Plan
+from basilica.core.shared.theme import COLOURS
+
+TITLES = {
+    ("site", "title"): "Page titles",
+    ("site", "home-title"): "Title of home",
+    ("site", "base"): "Site address",
+    ("site", "urls"): "Address style",
+    ("site", "links"): "Link style",
+    ("theme", "ground"): "Background",
+    ("theme", "ink"): "Text",
+    ("theme", "quiet"): "Quiet text",
+    ("theme", "line"): "Lines",
+    ("theme", "size"): "Letter size",
+    ("theme", "spacing"): "Letter spacing",
+    ("theme", "align"): "Menu stands at",
+    ("theme", "css"): "Style sheet",
+    ("breadcrumbs", "itself"): "The page itself",
+    ("breadcrumbs", "groups"): "Menu groups",
+    ("breadcrumbs", "shorten"): "Shorten past",
+    ("page-end", "list"): "List of pages",
+    ("page-end", "sequence"): "Before and after",
+    ("menus", "opens"): "Submenus open",
+    ("menus", "hover"): "Open on hover",
+    ("menus", "fold"): "Folds below",
+    ("checks", "clicks"): "Clicks from home",
+}
+"""What controls are called whose word alone says too little, by section and word."""
+
+
+@dataclass(frozen=True, slots=True)
+class Control:
+    """A word that can be set: under which ``path`` of keys, by which ``kind`` of control (``text``, ``long``,
+    ``number``, ``colour``, ``choice``, ``several``, ``lines``, ``pairs``), and what the map says there now."""
+
+    path: tuple[str, ...]
+    word: Word
+    kind: str
+    now: Any = None
+    holds: str = ""
+    """What is so where nothing is set."""
+
+    @property
+    def name(self) -> str:
+        """What the control is called in a form."""
+        return ".".join(self.path)
+
+    @property
+    def title(self) -> str:
+        """What the control is called on the screen."""
+        return TITLES.get((self.path[0], self.path[-1])) or self.word.name.replace("-", " ").capitalize()
+
+    @property
+    def lines(self) -> list[str]:
+        """The values that it has now, each by itself."""
+        return [str(each) for each in (self.now if isinstance(self.now, list) else [self.now]) if each is not None]
+
+    @property
+    def text(self) -> str:
+        """The value that it has now, as one text."""
+        return "\n".join(self.lines)
+
+    @property
+    def rows(self) -> list[tuple[str, str]]:
+        """Names and values, for pairs."""
+        return [(name, value or "") for name, value in self.now.items()] if isinstance(self.now, dict) else []
+
+    @property
+    def can_be_set(self) -> bool:
+        """Whether what is written in the map is of the shape that the control has."""
+        if self.kind == "pairs":
+            return self.now is None or (
+                isinstance(self.now, dict) and not any(isinstance(value, dict | list) for value in self.now.values())
+            )
+        return not isinstance(self.now, dict)
+
+    def changes(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
+        """The settings that a form asks for, where they are others than the map has."""
+        if not self.can_be_set:
+            return
+        if self.kind == "pairs":
+            yield from self._changed_pairs(sent)
+        elif self.name in sent or self.kind == "several":
+            values = sent.get(self.name, [])
+            if self.kind == "lines":
+                values = [line.strip() for line in "\n".join(values).splitlines() if line.strip()]
+            elif self.kind == "long":
+                values = [value.replace("\r\n", "\n").rstrip() for value in values[:1] if value.strip()]
+            else:
+                values = [" ".join(value.split()) for value in values if value.strip()]
+            if values != [line.rstrip() for line in self.lines if line]:
+                is_one = self.kind not in ("lines", "several")
+                yield Setting(self.path, (values[0] if values else "") if is_one else tuple(values))
+
+    def _changed_pairs(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
+        names, values = sent.get(f"{self.name}:name"), sent.get(f"{self.name}:value", [])
+        if names is None:
+            return
+        wanted = {
+            " ".join(name.split()): " ".join(value.split())
+            for name, value in zip(names, values, strict=False)
+            if name.strip()
+        }
+        now = dict(self.rows)
+        yield from (Setting((*self.path, name), "") for name in now if not wanted.get(name))
+        yield from (
+            Setting((*self.path, name), value) for name, value in wanted.items() if value and value != now.get(name)
+        )
+
+
+class Group(NamedTuple):
+    """Words that are looked for together, below one path of keys."""
+
+    title: str
+    path: tuple[str, ...]
+    words: tuple[Word, ...]
+
+
+_KINDS = {
+    "one of": "choice",
+    "yes or no": "choice",
+    "one or several of": "several",
+    "number": "number",
+    "width": "text",
+    "colour": "colour",
+    "file or list of files": "lines",
+    "host or list of hosts": "lines",
+    "text or list of texts": "lines",
+    "texts": "pairs",
+    "addresses": "pairs",
+}
+
+
+def _named(words: tuple[Word, ...], *names: str) -> tuple[Word, ...]:
+    return tuple(word for word in words if word.name in names)
+
+
+def _but(words: tuple[Word, ...], *names: str) -> tuple[Word, ...]:
+    return tuple(word for word in words if word.name not in names)
+
+
+def _pairs(*words: Word) -> tuple[Word, ...]:
+    """Words below which people give the names themselves."""
+    return tuple(Word(word.name, "texts", word.meaning) for word in words)
+
+
+SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
+    "site": (
+        "Site",
+        (
+            Group("Name and titles", ("site",), _named(schema.SITE, "name", "title", "home-title", "language")),
+            Group("Addresses", ("site",), _named(schema.SITE, "base", "urls", "links")),
+        ),
+    ),
+    "theme": (
+        "Theme",
+        (
+            Group("Begin with", ("theme",), _named(schema.THEME, "preset")),
+            Group("Colours", ("theme",), _named(schema.THEME, *COLOURS)),
+            Group("Letters and the main menu", ("theme",), _but(schema.THEME, "preset", "css", *COLOURS)),
+            Group("Your own style", ("theme",), _named(schema.THEME, "css")),
+        ),
+    ),
+    "breadcrumbs": ("Breadcrumbs", (Group("", ("breadcrumbs",), schema.BREADCRUMBS),)),
+    "menus": ("Menus", ()),
+    "pages": (
+        "Every page",
+        (
+            Group("Below the content", ("page-end",), schema.PAGE_END),
+            Group("Layout", (), _named(schema.MAP, "layout")),
+        ),
+    ),
+    "facts": ("Facts", (Group("", (), _pairs(*_named(schema.MAP, "facts"))),)),
+    "head": (
+        "Head",
+        (
+            Group("Files", ("head",), _named(schema.HEAD, "icon", "styles", "scripts", "manifest")),
+            Group("Names and values", ("head",), _pairs(*_named(schema.HEAD, "fonts", "meta"))),
+            Group("Where a page is passed on", ("head", "social"), schema.SOCIAL),
+            Group("Counting visits", ("head", "counter"), COUNTER),
+        ),
+    ),
+    "phrases": ("Phrases", (Group("", ("phrases",), schema.PHRASE_WORDS),)),
+    "redirects": ("Redirects", (Group("", (), _pairs(*_named(schema.MAP, "redirects"))),)),
+    "checks": ("Checks", (Group("", ("checks",), _but(schema.CHECKS, "levels")),)),
+    "existing": (
+        "Existing pages",
+        (
+            Group("", ("inlay",), _named(INLAY, "folder", "replace")),
+            Group("Breadcrumbs in the pages' own markup", ("inlay", "breadcrumbs"), MARKUP),
+        ),
+    ),
+}
+"""By the name in the address: what the section is called, and its groups."""
+
+
+def groups_of(section: str, plan: Plan) -> tuple[Group, ...]:
+    """The groups of a section; those of menus are as many as there are menus."""
+    if section not in ("menus", "existing"):
+        return SECTIONS[section][1]
+    if section == "menus":
+        return tuple(
+            Group(menu.label, ("menus", name), _but(schema.MENU, "entries", *_NOT_OF_MAIN[name != "main"]))
+            for name, menu in plan.menus.items()
+        )
+    return (
+        *SECTIONS[section][1],
+        *(
+            Group(f"The menu {menu.label} in the pages' own markup", ("inlay", "menus", name), MARKUP)
+            for name, menu in plan.menus.items()
+        ),
+    )
+
+
+_NOT_OF_MAIN = (("section", "place"), ("fold",))
+"""Settings that the main menu does not have, and those that only it has."""
+
+
+def controls(section: str, plan: Plan, data: Any) -> list[tuple[str, list[Control]]]:
+    """The controls of a section, in groups, with what ``data``, those of the map, say now."""
+    colours = plan.site.theme.all_colours()
+    return [
+        (group.title, [_control((*group.path, word.name), word, data, colours) for word in group.words])
+        for group in groups_of(section, plan)
+    ]
+
+
+def _control(path: tuple[str, ...], word: Word, data: Any, colours: Mapping[str, str]) -> Control:
+    kind = "long" if word.name == "css" else _KINDS.get(word.value_type, "text")
+    holds = colours.get(word.name, "") if kind == "colour" else word.default.replace("`", "")
+    return Control(path, word, kind, value_in(data, path), holds)

@@ -1,0 +1,71 @@
+"""What the Settings workspace is asked and told."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import msgspec
+
+from basilica.core.edits.commands.set_settings import SetSettings, Setting
+from basilica.core.plan import Plan
+from basilica.web.forms import BasilicaForm, InvalidForm, OneLine, Revision
+from basilica.web.settings.controls import SECTIONS, controls
+
+
+class SettingsQuery(msgspec.Struct):
+    """The section and the page that are looked at."""
+
+    section: str
+    page: str
+
+    @classmethod
+    def of(cls, arguments: Mapping[str, str], plan: Plan) -> SettingsQuery:
+        """From the query of an address."""
+        section, page = arguments.get("section", ""), arguments.get("page", "")
+        return cls(
+            section if section in SECTIONS else "site",
+            page if page in plan.routes else plan.site.home or next(iter(plan.routes)),
+        )
+
+    @property
+    def query(self) -> dict[str, str]:
+        """The same as the query of an address."""
+        return {"section": self.section, "page": self.page}
+
+
+class SettingsForm(BasilicaForm):
+    """The settings of a section; their fields are those of its controls."""
+
+    revision = Revision(default=-1)
+
+
+class UndoForm(BasilicaForm):
+    """What was there before the last change, to be set again."""
+
+    revision = Revision(default=-1)
+    settings = OneLine(default="")
+
+    def command(self) -> SetSettings:
+        """The edit that sets it. Raises ``InvalidForm``."""
+        try:
+            return SetSettings(msgspec.json.decode(self.settings.data, type=tuple[Setting, ...]))
+        except msgspec.DecodeError as error:
+            raise InvalidForm("This cannot be undone from here. History has every version.") from error
+
+
+class SettingsTried(msgspec.Struct):
+    """Settings that are being tried: the values of a form, by name."""
+
+    token: str = ""
+    form: dict[str, list[str]] = {}
+
+
+def wanted(query: SettingsQuery, plan: Plan, data: Any, sent: Mapping[str, list[str]]) -> tuple[Setting, ...]:
+    """The settings that a form changes."""
+    return tuple(
+        change
+        for _, inside in controls(query.section, plan, data)
+        for control in inside
+        for change in control.changes(sent)
+    )

@@ -1,0 +1,93 @@
+"""The Settings workspace: the words of the map as fields, and a page beside them, with what is tried."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from flask import Response, current_app, jsonify, render_template, request
+
+from basilica.core.edits import EditRejected
+from basilica.core.edits.commands.set_settings import SetSettings
+from basilica.core.edits.map_data import map_data
+from basilica.store.records import SiteRecord
+from basilica.web.context import services
+from basilica.web.forms import STILL
+from basilica.web.settings.controls import SECTIONS, controls
+from basilica.web.settings.forms import SettingsQuery, SettingsTried, wanted
+from basilica.web.settings.view_model import contrasts, examples
+from basilica.web.values import body
+
+
+def show(slug: str) -> str:
+    """A section of settings, as the newest good text has it."""
+    return _page(services().sites.open(slug), {}, "")
+
+
+def refused(slug: str, problem: str) -> str:
+    """The workspace with what was typed, and why it was not written."""
+    typed = request.form.to_dict(flat=False) if request.endpoint == "settings.write" else {}
+    return _page(services().sites.open(slug), typed, f"{problem} {STILL}" if typed else problem)
+
+
+def look(slug: str) -> Response | tuple[Response, int]:
+    """Settings that are being tried: whether they can be, and what follows; the preview shows them from then on."""
+    site, asked = services().store.get(slug), body(SettingsTried)
+    plan, text = services().maps.good_plan(site), services().maps.good_text(site)
+    if plan is None:
+        return jsonify(message="There is nothing to look at: the map has errors."), 422
+    query, tried, message = SettingsQuery.of(request.args, plan), None, ""
+    changes = wanted(query, plan, map_data(text), asked.form)
+    try:
+        if changes:
+            edited = services().maps.edit(site, text, SetSettings(changes))
+            tried, plan = edited.text, edited.compiled.plan or plan
+    except EditRejected as rejected:
+        message = str(rejected).replace(" So nothing was changed.", "")
+    sessions = services().previews.sessions
+    if sessions.site(asked.token) == slug:
+        sessions.try_out(asked.token, tried)
+    return jsonify(
+        message=message,
+        changed=len(changes) if tried else 0,
+        path=plan.routes[query.page].path if query.page in plan.routes else "/",
+        beside=render_template("settings/_beside.html", **_beside(query, plan)),
+    )
+
+
+def _beside(query: SettingsQuery, plan: Any) -> dict[str, Any]:
+    return {
+        "section": query.section,
+        "contrasts": contrasts(plan) if query.section == "theme" else (),
+        "examples": examples(plan, query.page) if query.section == "site" else (),
+    }
+
+
+def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str:
+    plan = services().maps.good_plan(site)
+    shown: dict[str, Any] = {}
+    if plan:
+        query = SettingsQuery.of(request.args, plan)
+        token = services().previews.sessions.open(site.slug)
+        files = services().maps.files(site)
+        shown = {
+            "query": query,
+            "groups": controls(query.section, plan, map_data(services().maps.good_text(site))),
+            "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
+            "state": {
+                "token": token,
+                "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
+                "path": plan.routes[query.page].path,
+            },
+            **_beside(query, plan),
+        }
+    return render_template(
+        "settings/show.html",
+        site=site,
+        plan=plan,
+        current=services().maps.is_good(site),
+        sections={name: title for name, (title, _) in SECTIONS.items()},
+        typed=typed,
+        problem=problem,
+        **shown,
+    )

@@ -1,0 +1,80 @@
+// @ts-check
+// The Settings workspace: what is typed is tried on the page beside, and written when it is saved.
+import { ask, pageState } from "./common.js";
+
+const WIDTH = 1100; // px
+
+export const settingsWorkspace = () => ({
+  init() {
+    this.form = document.getElementById("own");
+    if (!this.form) return;
+    this.state = pageState();
+    this.form.addEventListener("input", (event) => this.typed(event.target));
+    this.form.addEventListener("reset", () => setTimeout(() => this.look()));
+    this.form.addEventListener("click", (event) => this.another(event.target.closest("[data-add-pair]")));
+    this.colour();
+    new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
+  },
+
+  /** The page is as wide as on a desktop, and as small as it must be to be seen whole. */
+  fit() {
+    const { clientWidth, clientHeight } = this.$refs.ground;
+    const scale = Math.min(1, clientWidth / WIDTH);
+    Object.assign(this.$refs.frame.style, {
+      width: `${clientWidth / scale}px`,
+      height: `${clientHeight / scale}px`,
+      transform: `scale(${scale})`,
+    });
+  },
+
+  typed(field) {
+    if (field.dataset.for) document.getElementById(field.dataset.for).value = field.value;
+    else this.colour();
+    clearTimeout(this.waits);
+    this.waits = setTimeout(() => this.look(), 250);
+  },
+
+  /** The pickers follow what is typed; the swatches show their colour. */
+  colour() {
+    for (const picker of this.form.querySelectorAll("input[type=color]")) {
+      const field = document.getElementById(picker.dataset.for);
+      const said = (field.value || field.placeholder).trim();
+      if (/^#[0-9a-f]{6}$/i.test(said)) picker.value = said;
+    }
+    for (const swatch of this.$refs.beside.querySelectorAll("[data-colour]"))
+      swatch.style.backgroundColor = swatch.dataset.colour;
+  },
+
+  another(button) {
+    if (!button) return;
+    const row = button.previousElementSibling.cloneNode(true);
+    for (const field of row.querySelectorAll("input")) field.value = "";
+    button.before(row);
+    row.querySelector("input").focus();
+  },
+
+  values() {
+    const sent = new FormData(this.form);
+    return Object.fromEntries([...new Set(sent.keys())].map((name) => [name, sent.getAll(name)]));
+  },
+
+  async look() {
+    this.turn = (this.turn ?? 0) + 1;
+    const { turn } = this;
+    const { ok, data } = await ask("POST", `${location.pathname}/look${location.search}`, {
+      token: this.state.token,
+      form: this.values(),
+    });
+    if (turn !== this.turn) return;
+    const message = ok ? data.message : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
+    this.$refs.problem.textContent = message;
+    this.$refs.problem.hidden = !message;
+    if (!ok) return;
+    this.$refs.beside.innerHTML = data.beside;
+    this.colour();
+    this.$refs.tried.textContent = data.changed
+      ? `${data.changed} ${data.changed === 1 ? "setting is" : "settings are"} tried here, and not saved yet.`
+      : "";
+    this.$refs.frame.src = this.state.root + data.path;
+  },
+});
