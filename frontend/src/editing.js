@@ -89,6 +89,11 @@ export const acting = {
       "take-list": () => this.takeList(),
       "delete-now": () => this.deleteNow(),
       "merge-now": () => this.mergeNow(),
+      "new-menu": () => this.openMenu(),
+      "delete-menu-now": () => this.deleteMenuNow(),
+      "auto-page": () => this.autoWay("page"),
+      "auto-write": () => this.autoWay("write"),
+      duplicate: () => this.duplicate(),
       "rename-not": () => this.$refs.renameDialog.close(),
       print: () => window.print(),
       smaller: () => this.zoomBy(1 / 1.25),
@@ -141,14 +146,19 @@ export const acting = {
     return document.querySelector(`[data-menu="${menu}"][data-number="${number}"]`);
   },
 
-  doEntry(way) {
-    const entry = this.entry();
+  /** An act on an entry; one that `auto` makes is ``written`` out only when the person said so. */
+  doEntry(way, written = null) {
+    const entry = written ?? this.entry();
     if (!entry) return this.tell("Choose an entry first.", true);
     if (!this.facts.good) return this.tell("Mend the text first: the menus are those of the last good one.", true);
     const { menu } = entry.dataset;
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
     const to = (target, place) => this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0]);
+    if (way === "edit") return this.openEntry(menu, number);
+    if (way === "new") return this.openEntry(menu, null, number);
+    if (this.facts.auto?.[menu]?.includes(number) && !written)
+      return this.askAuto(entry, way, () => this.doEntry(way, entry));
     if (way === "take-out") return this.edit({ edit: "remove-from-menu", menu, number });
     if (way === "group") return this.nameGroup(entry, menu, number);
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
@@ -236,6 +246,16 @@ export const acting = {
     const id = this.$refs.newId.value.trim();
     this.$refs.renameDialog.close();
     await this.edit({ edit: "rename-id", key: this.renaming, id }, null, { keep: this.$refs.keepOld.checked });
+  },
+
+  /** The same page again beside it, with its content. */
+  async duplicate() {
+    const field = document.getElementById("content-text");
+    const content = field?.dataset.key === this.chosen ? field.value : "";
+    if (!(await this.edit({ edit: "duplicate-page", key: this.chosen }))) return;
+    if (!content.trim()) return;
+    await ask("PUT", `${this.base}/content`, { key: this.chosen, text: content, was: "" });
+    this.lookAgain();
   },
 
   openList() {

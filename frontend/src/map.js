@@ -5,6 +5,7 @@ import { ask, nonce, pageState, piece } from "./common.js";
 import { dragging } from "./dragging.js";
 import { acting } from "./editing.js";
 import { Editor } from "./editor.js";
+import { entries } from "./entries.js";
 import { plan } from "./plan.js";
 import { saving } from "./saving.js";
 import { sizing } from "./sizing.js";
@@ -18,6 +19,7 @@ export const mapWorkspace = () => ({
   ...plan,
   ...dragging,
   ...sizing,
+  ...entries,
 
   init() {
     const state = pageState();
@@ -43,6 +45,10 @@ export const mapWorkspace = () => ({
       remedy: () => this.remedy(),
     });
     this.editor.underline(state.findings);
+    this.$refs.intoMenu.checked = localStorage.getItem("basilica:into-menu") !== "no";
+    this.$refs.intoMenu.addEventListener("change", ({ target }) =>
+      localStorage.setItem("basilica:into-menu", target.checked ? "yes" : "no"),
+    );
     this.listen();
     this.mark();
     this.redrawForWidth();
@@ -100,12 +106,15 @@ export const mapWorkspace = () => ({
 
   clicked(event) {
     const control = event.target.closest(
-      "[data-do], [data-put], [data-take-out], [data-side], [data-copy-list], [data-svg]",
+      "[data-do], [data-put], [data-take-out], [data-new-entry], [data-menu-act], [data-side], [data-copy-list], [data-svg]",
     );
     if (!control) return;
     const { dataset } = control;
     if (dataset.do) return this.do(dataset.do);
     if (dataset.put) return this.put(dataset.put);
+    if (dataset.newEntry) return this.openEntry(dataset.newEntry);
+    if (dataset.menuAct === "delete") return this.deleteMenu(dataset.name, Number(dataset.count));
+    if (dataset.menuAct) return this.openMenu(dataset.name, dataset.menuAct);
     if (dataset.takeOut) return this.takeOut(dataset.takeOut);
     if (dataset.side) return this.showSide(dataset.side);
     if ("copyList" in dataset) {

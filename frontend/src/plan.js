@@ -104,7 +104,7 @@ export const plan = {
       this.do(entry ? `entry-${way}` : way);
     } else if (event.altKey) used = false;
     else if (arrow) used = node ? this.walk(node, arrow) : this.walkEntries(entry, arrow);
-    else if (event.key === "F2") this.do(node ? "name" : "entry-group");
+    else if (event.key === "F2") this.do(node ? "name" : "entry-edit");
     else if (event.key === "n" || event.key === "N") this.do(event.shiftKey ? "under" : "after");
     else if (event.key === "Delete") this.do(node ? "delete" : "entry-take-out");
     else if (event.key === "g" && entry) this.do("entry-group");
@@ -198,9 +198,10 @@ export const plan = {
     this.askName(beside, label, "", async (title) => {
       await this.acted;
       const { parent, index } = this.placeOf(key);
+      const menu = this.$refs.intoMenu.checked ? { menu: "main" } : {};
       if (where === "under")
-        return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length });
-      return this.edit({ edit: "add-page", title, parent, index: index + 1 });
+        return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length, ...menu });
+      return this.edit({ edit: "add-page", title, parent, index: index + 1, ...menu });
     });
   },
 

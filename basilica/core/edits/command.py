@@ -173,6 +173,23 @@ class EditInProgress:
             raise EditRejected(f"{stopper.message if stopper else 'It cannot be read.'} So nothing was changed.")
         self.site = compiled.plan.site
 
+    def add_where_it_belongs(self, menu: str, key: str) -> None:
+        """Give a page an entry in a menu: below that of the page above it, behind that of the page before it. Nothing
+        where it is there by itself, or where the page above is not in the menu."""
+        shown = _numbered(self.site.menus[menu].entries) if menu in self.site.menus else []
+        numbers = {entry.page: number for number, entry in enumerate(shown) if entry.kind is EntryKind.PAGE}
+        page = self.site.pages[key]
+        if key in numbers or (page.parent is not None and page.parent not in numbers):
+            return
+        path = self.list_path(menu, numbers[page.parent] if page.parent is not None else None)
+        among = self.site.pages[page.parent].children if page.parent is not None else self.site.top
+        before = set(among[: among.index(key)])
+        entries = inside(self.site.menus[menu].written, path) if menu in self.site.menus else ()
+        places = [place + 1 for place, entry in enumerate(entries) if entry.page in before]
+        reference = shortest(key, References(self.site.pages))
+        snippet = Snippet((f"- {reference}",), reference)
+        self.insert(menu, path, places[-1] if places else 0, snippet, Entry(EntryKind.PAGE, "", page=key))
+
     def take_part(self, part: Part) -> None:
         """Take over a part, new or changed."""
         self.site = replace(self.site, parts={**self.site.parts, part.name: part})

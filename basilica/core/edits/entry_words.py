@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from basilica.core.edits.command import EditRejected
-from basilica.core.edits.map_data import MapData
+from basilica.core.edits.map_data import MapData, written
 from basilica.core.edits.source_patcher import Snippet
-from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.schema.sections import ENTRY
 
 LEADS = ("page", "url", "file", "group")
@@ -30,13 +29,5 @@ def entry_data(entry: Mapping[str, MapData], words: Mapping[str, str]) -> dict[s
 
 def entry_snippet(entry: MapData) -> Snippet:
     """A new entry as it is written."""
-    flow = _flow(entry)
+    flow = written(entry)
     return Snippet((f"- {flow}",), flow)
-
-
-def _flow(value: MapData) -> str:
-    if isinstance(value, dict):
-        return "{" + ", ".join(f"{word}: {_flow(one)}" for word, one in value.items()) + "}"
-    if isinstance(value, list):
-        return "[" + ", ".join(map(_flow, value)) + "]"
-    return str(value) if str(value).isdecimal() else write_scalar(str(value))

@@ -12,6 +12,7 @@ from typing import Any
 
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.document import Mapping, Node, Scalar
+from basilica.core.map.document.scalar_writer import write_scalar
 
 MapData = Any
 """A set of keys (dict), a list, a text, or None for a place that was left empty."""
@@ -33,6 +34,17 @@ def text_of(data: MapData) -> str:
     if isinstance(data, list):
         return "[" + ", ".join(map(text_of, data)) + "]"
     return "" if data is None else json.dumps(data)
+
+
+def written(data: MapData) -> str:
+    """Data as a person would write them on one line."""
+    if isinstance(data, dict):
+        return "{" + ", ".join(f"{write_scalar(key)}: {written(value)}" for key, value in data.items()) + "}"
+    if isinstance(data, list):
+        return "[" + ", ".join(map(written, data)) + "]"
+    if data is None:
+        return ""
+    return str(data) if str(data).isdecimal() or data in ("yes", "no") else write_scalar(str(data))
 
 
 def map_data(text: str) -> MapData:

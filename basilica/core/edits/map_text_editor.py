@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
+from basilica.core.edits.map_data import written
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
@@ -280,9 +281,9 @@ class MapTextEditor:
             self._write_words(menu, path, entry)
             return
         words = {word: value for word, value in entry.items() if word != "items"}
-        flow = ", ".join(f"{word}: {_written(value)}" for word, value in words.items())
+        flow = ", ".join(f"{word}: {written(value)}" for word, value in words.items())
         if isinstance(item, Scalar):
-            self.draft.replace(item, f"{{{flow}}}" if list(words) != ["page"] else _written(words["page"]))
+            self.draft.replace(item, f"{{{flow}}}" if list(words) != ["page"] else written(words["page"]))
             return
         if below[1] is None:
             raise NotHere
@@ -297,7 +298,7 @@ class MapTextEditor:
         if rest is None:
             raise NotHere
         own = [
-            f"{'- ' if not number else '  '}{word}: {_written(value)}"
+            f"{'- ' if not number else '  '}{word}: {written(value)}"
             for number, (word, value) in enumerate(words.items())
         ]
         self.draft.rewrite_entry(holder, index, (*own, f"  items:{rest}", *lines))
@@ -315,10 +316,10 @@ class MapTextEditor:
             known = next((text for key, text in keys().pairs if key.value == word), None)
             if isinstance(known, Scalar):
                 if known.value != value:
-                    self.draft.replace(known, _written(value))
+                    self.draft.replace(known, written(value))
                 continue
             place = next((at for at, (key, _) in enumerate(keys().pairs) if key.value in ("items", "auto")), None)
-            snippet = Snippet.of(f"{word}: {_written(value)}")
+            snippet = Snippet.of(f"{word}: {written(value)}")
             if place == 0:
                 raise NotHere  # the first key stands behind the dash
             self.draft.insert(keys(), len(keys().pairs) if place is None else place, snippet)
@@ -461,10 +462,6 @@ class MapTextEditor:
             if isinstance(item, Keys) and any(key.value == "group" for key, _ in item.pairs) and _is_empty(below):
                 return (*path, index)
         return None
-
-
-def _written(value: str) -> str:
-    return value if value.isdecimal() else write_scalar(value)
 
 
 def _entry_chunk(entry: Entry, refer: Callable[[str], str], step: int) -> Snippet:

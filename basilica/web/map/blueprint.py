@@ -7,6 +7,7 @@ from flask import Response, jsonify
 from basilica.core.edits import EditRejected
 from basilica.store.records import Conflict
 from basilica.web.map import operations, queries, views
+from basilica.web.map.entry_form import auto_numbers, missing_from
 from basilica.web.map.view_model import count_findings, old_word_fixes
 from basilica.web.workspace import workspace
 
@@ -24,6 +25,8 @@ blueprint = workspace(
         ("GET", "/find", queries.find),
         ("GET", "/reach", queries.impact),
         ("GET", "/icons", queries.icons),
+        ("GET", "/drawn-icons", queries.drawn_icons),
+        ("GET", "/entry", views.entry),
         ("GET", "/proof", queries.proof),
         ("GET", "/changes", queries.changes),
         ("PUT", "/text", operations.save),
@@ -37,6 +40,8 @@ blueprint = workspace(
 )
 blueprint.add_app_template_global(old_word_fixes)
 blueprint.add_app_template_global(count_findings)
+blueprint.add_app_template_global(auto_numbers)
+blueprint.add_app_template_global(missing_from)
 
 
 @blueprint.errorhandler(Conflict)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from flask import Response, jsonify, render_template, request
+from markupsafe import Markup
 
 from basilica.core.diff import in_words
 from basilica.core.shared.icons import shapes
@@ -43,6 +44,13 @@ def icons(slug: str) -> Response:
     response = jsonify(list(shapes()))
     response.headers["Cache-Control"] = "private, max-age=3600"
     return response
+
+
+def drawn_icons(slug: str) -> str:
+    """Some icons as buttons, to choose one of."""
+    known = shapes()
+    names = [name for name in request.args.get("names", "").split()[:60] if name in known]
+    return render_template("map/_icons.html", icons=[(name, Markup(known[name])) for name in names])
 
 
 def proof(slug: str) -> Response | tuple[Response, int]:

@@ -17,6 +17,7 @@ from basilica.core.rules.finding import Finding, Fix, in_order
 from basilica.core.rules.rule import Level
 from basilica.services.compiled_maps import Reading
 from basilica.web.context import services
+from basilica.web.map.entry_form import auto_numbers
 from basilica.web.map.forms import View
 
 _WIDTHS = (320, 4000)
@@ -63,6 +64,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
         "findings": underlined(reading),
         "places": page_positions(reading.compiled.document, reading.plan) if reading.good else None,
         "pages": pages,
+        "auto": {name: sorted(numbers) for name, numbers in auto_numbers(plan).items()} if plan else {},
         "names": {
             "facts": list(reading.compiled.plan.site.facts) if reading.compiled.plan else [],
             "files": list(linkable(reading.compiled.files)),

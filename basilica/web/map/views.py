@@ -12,7 +12,9 @@ from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
 from basilica.web.context import services
 from basilica.web.downloads import download
+from basilica.web.map.entry_form import KINDS, entry_form, files_of
 from basilica.web.map.view_model import asked_view, chosen_page, drawn, facts
+from basilica.web.values import whole_number
 
 
 def show(slug: str) -> str:
@@ -53,6 +55,18 @@ def menus(slug: str) -> str:
     """Every menu as a list whose entries can be moved, as a piece of a page."""
     plan = services().maps.good_plan(services().store.get(slug))
     return render_template("map/_menus.html", plan=plan)
+
+
+def entry(slug: str) -> str:
+    """The form for an entry of a menu, or for a new one, as a piece of a page."""
+    site = services().store.get(slug)
+    plan = services().maps.good_plan(site)
+    menu, number = request.args.get("menu", ""), whole_number(request.args.get("number"))
+    parent = whole_number(request.args.get("parent"))
+    form = entry_form(plan, services().maps.good_text(site), menu, number, parent) if plan else None
+    if form is None or plan is None:
+        abort(404, "There is no such entry any more.")
+    return render_template("map/_entry.html", entry=form, plan=plan, kinds=KINDS, files=files_of(plan))
 
 
 def drawing(slug: str) -> str:

@@ -12,11 +12,13 @@ from basilica.core.map.site.ids import id_from
 
 class AddPage(Command, frozen=True, tag="add-page"):
     """A new page named ``title``, below ``parent`` (None: at the top), in place ``index`` among the pages there.
-    Its id is made from the title."""
+    Its id is made from the title. With ``menu``, it is in that menu too, in its place there, if the page above has an
+    entry in it; where a menu follows the pages, it is there by itself."""
 
     title: str
     parent: str | None
     index: Index
+    menu: str = ""
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -28,6 +30,8 @@ class AddPage(Command, frozen=True, tag="add-page"):
         work.text.insert_page(self.parent, index, Snippet.of(f"{page_id}: {write_scalar(self.title)}"))
         work.take_tree(tree)
         work.chosen = f"{self.parent}/{page_id}" if self.parent else page_id
+        if self.menu:
+            work.add_where_it_belongs(self.menu, work.chosen)
 
     def describe(self, before: Site) -> str:
         """What was done, in words."""

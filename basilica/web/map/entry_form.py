@@ -1,0 +1,84 @@
+"""An entry of a menu as a form: what its words are now, and what they can be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from basilica.core.edits.map_data import entries_in, long_entry, map_data
+from basilica.core.edits.site_changes import at, paths
+from basilica.core.map.map_files import linkable
+from basilica.core.map.schema.sections import ENTRY, SEPARATOR
+from basilica.core.map.schema.word import Word
+from basilica.core.map.site import EntryKind
+from basilica.core.plan import Plan
+
+KINDS = {
+    "page": "A page, or a place on it",
+    "url": "An address outside the site",
+    "file": "A file",
+    "group": "A group: a heading that opens",
+    "separator": "A line",
+}
+"""What an entry can be, by the word that says where it leads."""
+
+
+@dataclass(frozen=True, slots=True)
+class EntryForm:
+    """An entry in ``menu``: its ``number``, or the one below which a new one comes (``parent``); its ``kind`` and its
+    ``words`` as they are written. ``is_auto`` where it is made by `auto`."""
+
+    menu: str
+    number: int | None
+    parent: int | None
+    kind: str
+    words: dict[str, str]
+    is_auto: bool
+    known: dict[str, Word]
+
+
+def entry_form(plan: Plan, text: str, menu: str, number: int | None, parent: int | None) -> EntryForm | None:
+    """The form for an entry of a menu; None where there is none of that number."""
+    known = {word.name: word for word in ENTRY}
+    if number is None:
+        return EntryForm(menu, None, parent, "page", {}, False, known)
+    shown = plan.menus.get(menu)
+    if shown is None or not 0 <= number < len(shown.entries):
+        return None
+    written, path = plan.site.menus[menu], paths(plan.site.menus[menu], plan.site)[number]
+    if at(written.written, path).kind is EntryKind.AUTO:
+        key = shown.entries[number].page or ""
+        return EntryForm(menu, number, None, "page", {"page": key}, True, known)
+    entry: Any = entries_in(map_data(text), menu, path[:-1])[path[-1]]
+    if entry == SEPARATOR:
+        return EntryForm(menu, number, None, "separator", {}, False, known)
+    words = {word: str(value) for word, value in long_entry(entry).items() if isinstance(value, str)}
+    kind = next((word for word in KINDS if word in words), "page")
+    return EntryForm(menu, number, None, kind, words, False, known)
+
+
+def auto_numbers(plan: Plan) -> dict[str, frozenset[int]]:
+    """By menu, the numbers of the entries that `auto` makes."""
+    found = {}
+    for name, menu in plan.site.menus.items():
+        places = paths(menu, plan.site)
+        found[name] = frozenset(
+            number for number, path in enumerate(places) if at(menu.written, path).kind is EntryKind.AUTO
+        )
+    return found
+
+
+def missing_from(plan: Plan, menu: str) -> list[str]:
+    """The keys of pages at the top of the tree that a menu does not have, though they are hidden from none."""
+    there = {entry.page for entry in plan.menus[menu].entries}
+    pages = plan.site.pages
+    return [
+        key
+        for key in plan.site.top
+        if key not in there and "menus" not in pages[key].options.hidden and key not in plan.drafts
+    ]
+
+
+def files_of(plan: Plan) -> list[str]:
+    """The files that an entry can lead to."""
+    return sorted(linkable(plan.site.files))
