@@ -1,6 +1,7 @@
 // @ts-check
 // What every page has: the sheet of shortcuts, the keys that lead from workspace to workspace, and finding a page.
 import { ask } from "./common.js";
+import { dividable } from "./panes.js";
 
 export const shell = () => ({
   leaving: false,
@@ -23,6 +24,7 @@ export const shell = () => ({
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
+    for (const workspace of document.querySelectorAll(".workspace")) dividable(workspace);
     if (document.querySelector("[data-working]")) {
       addEventListener("beforeunload", () => (this.leaving = true));
       setTimeout(() => this.look(), 400);
