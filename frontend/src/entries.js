@@ -122,6 +122,19 @@ export const entries = {
       this.$refs.menuProblem.hidden = false;
     });
   },
+  openFollow(name) {
+    this.following = name;
+    this.$refs.followForm.reset();
+    this.$refs.followProblem.hidden = true;
+    this.$refs.followDialog.showModal();
+  },
+  async followNow() {
+    const words = Object.fromEntries([...new FormData(this.$refs.followForm)].filter(([, value]) => value));
+    await this.menuEdit({ edit: "follow-pages", menu: this.following, words }, this.$refs.followDialog, (text) => {
+      this.$refs.followProblem.textContent = text;
+      this.$refs.followProblem.hidden = false;
+    });
+  },
   deleteMenu(name, count) {
     this.deletingMenu = name;
     this.$refs.menuGoing.textContent = `The menu ${name} and its ${count} ${count === 1 ? "entry" : "entries"} will be deleted. The pages stay, and Undo brings the menu back.`;

@@ -114,6 +114,7 @@ export const mapWorkspace = () => ({
     if (dataset.put) return this.put(dataset.put);
     if (dataset.newEntry) return this.openEntry(dataset.newEntry);
     if (dataset.menuAct === "delete") return this.deleteMenu(dataset.name, Number(dataset.count));
+    if (dataset.menuAct === "follow") return this.openFollow(dataset.name);
     if (dataset.menuAct) return this.openMenu(dataset.name, dataset.menuAct);
     if (dataset.takeOut) return this.takeOut(dataset.takeOut);
     if (dataset.side) return this.showSide(dataset.side);

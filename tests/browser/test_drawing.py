@@ -261,7 +261,7 @@ def test_a_map_from_a_list_without_the_mouse(page: Page, application: Applicatio
     page.keyboard.insert_text("label,level\nHome,1\nNews,1\nOld news,2\n")
     expect(page.locator(".list-plan a.node")).to_have_count(3)
     assert Axe().run(page).response["violations"] == []
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Replace the pages and menus").click()
     expect(page.locator(".drawing a.node")).to_have_count(3)
     page.locator("[data-do=undo]").click()
     expect(page.locator(".drawing a.node")).to_have_count(12)
@@ -279,7 +279,7 @@ def test_two_windows_are_put_together(page: Page, application: Application) -> N
         window.wait_for_timeout(700)
     other.get_by_role("button", name="See both").click()
     expect(other.get_by_role("dialog", name="Both changed")).to_contain_text("Nothing meets")
-    other.get_by_role("button", name="Put together").click()
+    other.get_by_role("button", name="Merge").click()
     expect(other.locator(".cm-line").nth(1)).to_contain_text("One")
     expect(other.locator(".cm-line", has_text="privacy: Privacy notice here")).to_have_count(1)
     page.unroute("**/map/changes*")

@@ -28,6 +28,7 @@ def show(slug: str) -> str:
         site=site,
         reading=reading,
         plan=plan,
+        auto_words=words.AUTO,
         drawing=drawn(plan, asked_view(chosen)) if plan else None,
         state={
             "slug": slug,

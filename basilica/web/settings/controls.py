@@ -5,12 +5,13 @@ What a word is, its values and its default come from the schema; here stands onl
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 from basilica.core.edits.commands.set_settings import Setting
-from basilica.core.edits.map_data import value_in
+from basilica.core.edits.map_data import page_in, value_in
 from basilica.core.map.schema import sections as schema
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP
 from basilica.core.map.schema.part_words import COUNTER
@@ -70,7 +71,10 @@ class Control:
     @property
     def lines(self) -> list[str]:
         """The values that it has now, each by itself."""
-        return [str(each) for each in (self.now if isinstance(self.now, list) else [self.now]) if each is not None]
+        several = self.now if isinstance(self.now, list) else [self.now]
+        return [
+            f"group: {each['group']}" if isinstance(each, dict) else str(each) for each in several if each is not None
+        ]
 
     @property
     def text(self) -> str:
@@ -89,7 +93,10 @@ class Control:
             return self.now is None or (
                 isinstance(self.now, dict) and not any(isinstance(value, dict | list) for value in self.now.values())
             )
-        return not isinstance(self.now, dict)
+        several = self.now if isinstance(self.now, list) else [self.now]
+        return not isinstance(self.now, dict) and all(
+            list(one) == ["group"] for one in several if isinstance(one, dict)
+        )
 
     def changes(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
         """The settings that a form asks for, where they are others than the map has."""
@@ -143,6 +150,9 @@ _KINDS = {
     "file or list of files": "lines",
     "host or list of hosts": "lines",
     "text or list of texts": "lines",
+    "reference or list of levels": "lines",
+    "address or list of addresses": "lines",
+    "name or list of names": "lines",
     "texts": "pairs",
     "addresses": "pairs",
 }
@@ -185,6 +195,15 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
         (
             Group("Below the content", ("page-end",), schema.PAGE_END),
             Group("Layout", (), _named(schema.MAP, "layout")),
+        ),
+    ),
+    "page": (
+        "This page alone",
+        (
+            Group("Where it is", (), _named(schema.PAGE, "breadcrumbs", "was", "noindex", "include")),
+            Group("Head and files", (), _named(schema.PAGE_EXTRA, "styles", "scripts", "css", "js", "without")),
+            Group("Where it is passed on", ("social",), schema.SOCIAL),
+            Group("Pages from a table", ("table",), schema.TABLE),
         ),
     ),
     "facts": ("Facts", (Group("", (), _pairs(*_named(schema.MAP, "facts"))),)),
@@ -233,9 +252,12 @@ _NOT_OF_MAIN = (("section", "place"), ("fold",))
 """Settings that the main menu does not have, and those that only it has."""
 
 
-def controls(section: str, plan: Plan, data: Any) -> list[tuple[str, list[Control]]]:
-    """The controls of a section, in groups, with what ``data``, those of the map, say now."""
+def controls(section: str, plan: Plan, data: Any, key: str) -> list[tuple[str, list[Control]]]:
+    """The controls of a section, in groups, with what ``data``, those of the map, say now; those of a
+    page are of the one called ``key``. Raises ``NotHere`` for one that a table or another file makes."""
     colours = plan.site.theme.all_colours()
+    if section == "page":
+        data = page_in(copy.deepcopy(data), key)
     return [
         (group.title, [_control((*group.path, word.name), word, data, colours) for word in group.words])
         for group in groups_of(section, plan)
@@ -243,6 +265,6 @@ def controls(section: str, plan: Plan, data: Any) -> list[tuple[str, list[Contro
 
 
 def _control(path: tuple[str, ...], word: Word, data: Any, colours: Mapping[str, str]) -> Control:
-    kind = "long" if word.name == "css" else _KINDS.get(word.value_type, "text")
+    kind = "long" if word.name in ("css", "js") else _KINDS.get(word.value_type, "text")
     holds = colours.get(word.name, "") if kind == "colour" else word.default.replace("`", "")
     return Control(path, word, kind, value_in(data, path), holds)

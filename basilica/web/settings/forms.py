@@ -7,10 +7,14 @@ from typing import Any
 
 import msgspec
 
+from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings, Setting
+from basilica.core.edits.source_patcher import NotHere
 from basilica.core.plan import Plan
 from basilica.web.forms import BasilicaForm, InvalidForm, OneLine, Revision
 from basilica.web.settings.controls import SECTIONS, controls
+
+OF_ANOTHER_FILE = "This page comes from a table, or from a file that the map includes. Edit it there."
 
 
 class SettingsQuery(msgspec.Struct):
@@ -27,6 +31,11 @@ class SettingsQuery(msgspec.Struct):
             section if section in SECTIONS else "site",
             page if page in plan.routes else plan.site.home or next(iter(plan.routes)),
         )
+
+    @property
+    def key(self) -> str | None:
+        """The page whose own settings they are; None for the site's."""
+        return self.page if self.section == "page" else None
 
     @property
     def query(self) -> dict[str, str]:
@@ -49,7 +58,7 @@ class UndoForm(BasilicaForm):
     def command(self) -> SetSettings:
         """The edit that sets it. Raises ``InvalidForm``."""
         try:
-            return SetSettings(msgspec.json.decode(self.settings.data, type=tuple[Setting, ...]))
+            return msgspec.json.decode(self.settings.data, type=SetSettings)
         except msgspec.DecodeError as error:
             raise InvalidForm("This cannot be undone from here. History has every version.") from error
 
@@ -63,9 +72,8 @@ class SettingsTried(msgspec.Struct):
 
 def wanted(query: SettingsQuery, plan: Plan, data: Any, sent: Mapping[str, list[str]]) -> tuple[Setting, ...]:
     """The settings that a form changes."""
-    return tuple(
-        change
-        for _, inside in controls(query.section, plan, data)
-        for control in inside
-        for change in control.changes(sent)
-    )
+    try:
+        groups = controls(query.section, plan, data, query.page)
+    except NotHere as error:
+        raise EditRejected(OF_ANOTHER_FILE) from error
+    return tuple(change for _, inside in groups for control in inside for change in control.changes(sent))

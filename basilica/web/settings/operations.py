@@ -8,7 +8,7 @@ from werkzeug.wrappers import Response
 
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings, Setting
-from basilica.core.edits.map_data import map_data, value_in
+from basilica.core.edits.map_data import map_data, page_in, value_in
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, UndoForm, wanted
 
@@ -25,10 +25,11 @@ def write(slug: str) -> Response:
     query, data = SettingsQuery.of(request.args, plan), map_data(site.text)
     changes = wanted(query, plan, data, request.form.to_dict(flat=False))
     if changes:
-        command = SetSettings(changes)
-        before = tuple(Setting(change.path, _as_value(value_in(data, change.path))) for change in changes)
+        command = SetSettings(changes, query.key)
+        held = page_in(data, query.key) if query.key is not None else data
+        was = tuple(Setting(change.path, _as_value(value_in(held, change.path))) for change in changes)
         services().sites.apply(slug, form.revision.data, command)
-        back = msgspec.json.encode(before).decode()
+        back = msgspec.json.encode(SetSettings(was, query.key)).decode()
         flash((f"{command.describe(plan.site)}.", back if len(back) < _MOST else ""))  # type: ignore[arg-type]
     return redirect(url_for("settings.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]
 
@@ -42,4 +43,6 @@ def undo(slug: str) -> Response:
 
 
 def _as_value(value: object) -> str | tuple[str, ...]:
-    return tuple(map(str, value)) if isinstance(value, list) else "" if value is None else str(value)
+    if isinstance(value, list):
+        return tuple(f"group: {each['group']}" if isinstance(each, dict) else str(each) for each in value)
+    return "" if value is None else str(value)

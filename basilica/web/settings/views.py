@@ -10,11 +10,13 @@ from flask import Response, current_app, jsonify, render_template, request
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings
 from basilica.core.edits.map_data import map_data
+from basilica.core.edits.source_patcher import NotHere
+from basilica.core.plan import Plan
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL
-from basilica.web.settings.controls import SECTIONS, controls
-from basilica.web.settings.forms import SettingsQuery, SettingsTried, wanted
+from basilica.web.settings.controls import SECTIONS, Control, controls
+from basilica.web.settings.forms import OF_ANOTHER_FILE, SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts, examples
 from basilica.web.values import body
 
@@ -40,7 +42,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
     changes = wanted(query, plan, map_data(text), asked.form)
     try:
         if changes:
-            edited = services().maps.edit(site, text, SetSettings(changes))
+            edited = services().maps.edit(site, text, SetSettings(changes, query.key))
             tried, plan = edited.text, edited.compiled.plan or plan
     except EditRejected as rejected:
         message = str(rejected).replace(" So nothing was changed.", "")
@@ -55,12 +57,20 @@ def look(slug: str) -> Response | tuple[Response, int]:
     )
 
 
-def _beside(query: SettingsQuery, plan: Any) -> dict[str, Any]:
+def _beside(query: SettingsQuery, plan: Plan) -> dict[str, Any]:
     return {
         "section": query.section,
         "contrasts": contrasts(plan) if query.section == "theme" else (),
         "examples": examples(plan, query.page) if query.section == "site" else (),
     }
+
+
+def _groups(query: SettingsQuery, plan: Plan, text: str) -> list[tuple[str, list[Control]]] | None:
+    """The controls of a section; None where the page is written elsewhere."""
+    try:
+        return controls(query.section, plan, map_data(text), query.page)
+    except NotHere:
+        return None
 
 
 def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str:
@@ -72,7 +82,7 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         files = services().maps.files(site)
         shown = {
             "query": query,
-            "groups": controls(query.section, plan, map_data(services().maps.good_text(site))),
+            "groups": _groups(query, plan, services().maps.good_text(site)),
             "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
             "state": {
                 "token": token,
@@ -88,6 +98,7 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
         typed=typed,
+        of_another_file=OF_ANOTHER_FILE,
         problem=problem,
         **shown,
     )

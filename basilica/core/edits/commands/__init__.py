@@ -9,6 +9,7 @@ from basilica.core.edits.commands.add_to_menu import AddToMenu
 from basilica.core.edits.commands.change_menus import DeleteMenu, NewMenu, RenameMenu
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.duplicate_page import DuplicatePage
+from basilica.core.edits.commands.follow_pages import FollowPages
 from basilica.core.edits.commands.make_group import MakeGroup
 from basilica.core.edits.commands.move_entry import MoveEntry
 from basilica.core.edits.commands.move_page import MovePage
@@ -31,6 +32,7 @@ DRAWN = (
     MoveEntry,
     MakeGroup,
     DuplicatePage,
+    FollowPages,
     AddEntry,
     SetEntry,
     NewMenu,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
-from basilica.core.edits.map_data import menu_in, page_in, set_in
+from basilica.core.edits.map_data import MapData, menu_in, page_in, set_in, written
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.schema.sections import MAP
 from basilica.core.map.site import Site
@@ -27,15 +27,15 @@ class Setting(Struct, frozen=True):
         if isinstance(self.value, str):
             plain = self.value.isdecimal() or self.value in ("yes", "no")
             return (self.value if plain else write_scalar(self.value)) if self.value else None
-        several = [write_scalar(each) for each in self.value]
-        return (several[0] if len(several) == 1 else f"[{', '.join(several)}]") if several else None
+        return written(self.data) if self.value else None
 
     @property
-    def data(self) -> str | list[str] | None:
-        """The same as data of a map."""
+    def data(self) -> MapData:
+        """The same as data of a map. `group: Name` among several is a level of breadcrumbs that is a name alone."""
         if isinstance(self.value, str):
             return self.value or None
-        return (self.value[0] if len(self.value) == 1 else list(self.value)) if self.value else None
+        several = [{"group": each[7:]} if each.startswith("group: ") else each for each in self.value]
+        return (several[0] if len(several) == 1 and isinstance(several[0], str) else several) or None
 
 
 class SetSettings(Command, frozen=True, tag="set-settings"):
