@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from cachetools import LRUCache
+
 from basilica.core.diff import in_words
 from basilica.core.edits import Command, EditRejected
 from basilica.core.map.map_files import Files
@@ -11,6 +13,7 @@ from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.services.known_addresses import KnownAddresses
 from basilica.store.contents import Moves
+from basilica.store.errors import UsageError
 from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
 
@@ -29,6 +32,7 @@ class SiteService:
     ) -> None:
         self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
         self._addresses = addresses
+        self._before: LRUCache[str, tuple[int, str]] = LRUCache(64)
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -64,8 +68,20 @@ class SiteService:
             raise EditRejected("The map has errors, so nothing was written.")
         edited = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
         if edited.text != site.text:
-            self.save(slug, edited.text, revision)
+            saved = self.save(slug, edited.text, revision)
+            self._before[slug] = (saved.revision, site.text)
         return len(edited.redirected)
+
+    def can_undo(self, site: SiteRecord) -> bool:
+        """Whether the last edits are the last thing that happened to a site, and can be taken back."""
+        return self._before.get(site.slug, (-1, ""))[0] == site.revision
+
+    def undo(self, slug: str, revision: int) -> SiteRecord:
+        """Put the text from before the last edits back. Raises ``UsageError`` where something came after them."""
+        site = self.open(slug)
+        if site.revision != revision or not self.can_undo(site):
+            raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
+        return self.save(slug, self._before.pop(slug)[1], revision)
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""

@@ -16,6 +16,7 @@ from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.change_menus import DeleteMenu, NewMenu, RenameMenu
 from basilica.core.edits.commands.set_entry import SetEntry
 from basilica.core.edits.commands.set_settings import SetSettings, Setting
+from basilica.core.map.map_files import Files
 from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 
@@ -176,6 +177,21 @@ def test_an_entry_of_any_kind_is_added_in_its_place(text: str, kind: str, index:
     added = menu.entries[menu.top[min(index, len(top))]]
     assert added.kind == {"url": "outside", "line": "separator"}.get(kind, kind)
     assert added.label == {"url": "Shop", "group": "More", "anchor": "Top", "page": "News", "line": ""}[kind]
+
+
+@given(
+    st.sampled_from(MAPS[:3]), st.sampled_from(["visit", "news", "home"]), st.sampled_from(["css", "class", "styles"])
+)
+def test_a_word_of_a_page_is_set_however_the_page_is_written(text: str, key: str, word: str) -> None:
+    value = {"css": "a {\n  b: c\n}", "class": "wide", "styles": ("one.css", "two.css")}[word]
+    files = Files({"files/one.css": b"", "files/two.css": b""})
+    done = edit(compile_map(text, files), text, SetSettings((Setting((word,), value),), key))
+    page = read(done.text)["pages"][key]
+    assert page[word] == (list(value) if isinstance(value, tuple) else value)
+    before = read(text)["pages"][key]
+    assert {name: said for name, said in page.items() if name != word} == (
+        before if isinstance(before, dict) else {"title": before} if before else {}
+    )
 
 
 def test_menus_are_made_copied_renamed_and_deleted(demo: Source) -> None:

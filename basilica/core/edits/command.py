@@ -166,10 +166,11 @@ class EditInProgress:
         return data_of(self.patcher.root)
 
     def take_data(self, data: MapData) -> None:
-        """Take over the site that data say. Raises ``EditRejected`` where it would have errors."""
+        """Take over the site that data say. Raises ``EditRejected`` where they say none; other errors show when the
+        text is read again."""
         compiled = compile_map(text_of(data), self.site.files)
-        stopper = next((finding for finding in compiled.findings if finding.stops), None)
-        if stopper or compiled.plan is None:
+        if compiled.plan is None:
+            stopper = next((finding for finding in compiled.findings if finding.stops), None)
             raise EditRejected(f"{stopper.message if stopper else 'It cannot be read.'} So nothing was changed.")
         self.site = compiled.plan.site
 

@@ -31,7 +31,7 @@ class MapTextEditor:
         for page_id in key.split("/"):
             if found:
                 holder = self._pages_of_value(found[0].pairs[found[1]][1])[1]
-            found = _keys(holder), _index(_keys(holder), page_id)
+            found = _keys(holder), key_index(_keys(holder), page_id)
         if found is None:
             raise NotHere
         return found
@@ -45,7 +45,7 @@ class MapTextEditor:
     @staticmethod
     def _pages_of_value(value: Node) -> tuple[Scalar, Node]:
         keys = _keys(value)
-        return keys.pairs[_index(keys, "pages")]
+        return keys.pairs[key_index(keys, "pages")]
 
     def insert_page(self, parent: str | None, index: int, chunk: Snippet) -> None:
         """Put a page below another, or at the top (None)."""
@@ -70,7 +70,7 @@ class MapTextEditor:
         if isinstance(value, Keys):
             place = len(value.pairs)
             if not last and self._has_pages(key):
-                place = _index(value, "pages")
+                place = key_index(value, "pages")
             self.draft.insert(value, place, chunk)
         elif not isinstance(value, Scalar):
             raise NotHere
@@ -95,7 +95,7 @@ class MapTextEditor:
         if parent and len(holder.pairs) == 1 and holder.end < 0:
             above, place = self._place(parent)
             keys = _keys(above.pairs[place][1])
-            pages = _index(keys, "pages")
+            pages = key_index(keys, "pages")
             if self.draft.copy(keys, pages).lines == ("pages:",):
                 self.draft.cut(keys, pages)
         return chunk
@@ -171,7 +171,7 @@ class MapTextEditor:
         if isinstance(known, Sequence) and len(known.items) > 1:
             self.draft.cut(known, number)
             return
-        self.draft.cut(keys, _index(keys, "was"))
+        self.draft.cut(keys, key_index(keys, "was"))
         self._shorten(key)
 
     def _shorten(self, key: str) -> None:
@@ -205,8 +205,8 @@ class MapTextEditor:
 
     def _menu(self, name: str) -> tuple[Scalar, Node]:
         root = self.draft.root
-        menus = _keys(root.pairs[_index(root, "menus")][1])
-        return menus.pairs[_index(menus, name)]
+        menus = _keys(root.pairs[key_index(root, "menus")][1])
+        return menus.pairs[key_index(menus, name)]
 
     def settings_of(self, menu: str) -> Keys | None:
         """The keys of a menu that is written with settings beside its entries."""
@@ -216,8 +216,8 @@ class MapTextEditor:
     def cut_menu(self, name: str) -> None:
         """Take a whole menu out."""
         root = self.draft.root
-        menus = _keys(root.pairs[_index(root, "menus")][1])
-        self.draft.cut(menus, _index(menus, name))
+        menus = _keys(root.pairs[key_index(root, "menus")][1])
+        self.draft.cut(menus, key_index(menus, name))
 
     def open_menu(self, name: str) -> None:
         """Write a menu that is its entries alone with keys, so that settings can stand beside them."""
@@ -225,7 +225,7 @@ class MapTextEditor:
         found = next((value for key, value in root.pairs if key.value == "menus"), None)
         if not isinstance(found, Keys) or all(key.value != name for key, _ in found.pairs):
             return
-        index = _index(found, name)
+        index = key_index(found, name)
         key, value = found.pairs[index]
         if is_settings(value) or (isinstance(value, Scalar) and value.is_nothing):
             return
@@ -258,7 +258,7 @@ class MapTextEditor:
         self.draft.replace(self._menu(name)[0], new)
         parts = next((value for key, value in self.draft.root.pairs if key.value == "parts"), None)
         for number in range(len(parts.pairs) if isinstance(parts, Keys) else 0):
-            part = _keys(self.draft.root.pairs[_index(self.draft.root, "parts")][1]).pairs[number][1]
+            part = _keys(self.draft.root.pairs[key_index(self.draft.root, "parts")][1]).pairs[number][1]
             words = part.pairs if isinstance(part, Keys) else ()
             said = next((value for key, value in words if key.value == "menu"), None)
             if isinstance(said, Scalar) and said.value == name:
@@ -269,7 +269,7 @@ class MapTextEditor:
         settings = self.settings_of(menu)
         if settings is None:
             return self._menu(menu)[1]
-        return settings.pairs[_index(settings, "entries")][1]
+        return settings.pairs[key_index(settings, "entries")][1]
 
     def write_entry(self, menu: str, path: Path, entry: Mapping[str, Any]) -> None:
         """Write an entry with other words, the long way. What stands below it stays as it is written."""
@@ -324,7 +324,7 @@ class MapTextEditor:
                 raise NotHere  # the first key stands behind the dash
             self.draft.insert(keys(), len(keys().pairs) if place is None else place, snippet)
         for gone in [key.value for key, _ in keys().pairs if key.value not in entry]:
-            place = _index(keys(), gone)
+            place = key_index(keys(), gone)
             if place == 0 and keys().end < 0:
                 raise NotHere
             self.draft.cut(keys(), place)
@@ -497,7 +497,8 @@ def _list_of(node: Node | None) -> Sequence:
     return node
 
 
-def _index(keys: Keys, name: str) -> int:
+def key_index(keys: Keys, name: str) -> int:
+    """Where a key stands among others. Raises ``NotHere``."""
     for index, (key, _) in enumerate(keys.pairs):
         if key.value == name:
             return index

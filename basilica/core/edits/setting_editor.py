@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.map_text_editor import MapTextEditor
+from basilica.core.edits.map_text_editor import MapTextEditor, key_index
 from basilica.core.edits.source_patcher import NotHere, Snippet
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar
@@ -78,16 +78,24 @@ class SettingEditor(MapTextEditor):
 
     def set_lines(self, key: str | None, names: tuple[str, ...], word: str, value: str) -> None:
         """Write a text of several lines under nested keys, as lines where they are written so."""
-        self.set_under(key, names, word, None)
+        if key is not None and not names:
+            self.set_word(key, word, write_scalar(value))
+        else:
+            self.set_under(key, names, word, write_scalar(value))
         holder: Node | None = self.draft.root if key is None else self.page_keys(key)
         for name in names:
             holder = _below(holder, name) if holder is not None else None
-        if not isinstance(holder, Keys) or holder.end >= 0 or not _needs_lines(value):
-            self.set_under(key, names, word, write_scalar(value))
+        if not isinstance(holder, Keys) or holder.end >= 0 or len(holder.pairs) < 2 or not _needs_lines(value):
             return
+        self.draft.cut(holder, key_index(holder, word))
+        holder = self.draft.root if key is None else self.page_keys(key)
+        for name in names:
+            holder = _below(holder, name) if holder is not None else None
+        assert isinstance(holder, Keys)
         room = " " * self.draft.step
         lines = (f"{word}: |-", *(room + line if line else "" for line in value.split("\n")))
-        self.draft.insert(holder, len(holder.pairs), Snippet(lines, f"{word}: {write_scalar(value)}"))
+        place = next((at for at, (name, _) in enumerate(holder.pairs) if name.value == "pages"), len(holder.pairs))
+        self.draft.insert(holder, place, Snippet(lines, f"{word}: {write_scalar(value)}"))
 
     def prune_under(self, key: str | None, names: tuple[str, ...]) -> None:
         """Take nested keys out that hold nothing any more, the innermost first."""

@@ -72,9 +72,7 @@ class Control:
     def lines(self) -> list[str]:
         """The values that it has now, each by itself."""
         several = self.now if isinstance(self.now, list) else [self.now]
-        return [
-            f"group: {each['group']}" if isinstance(each, dict) else str(each) for each in several if each is not None
-        ]
+        return [_line(each) for each in several if each is not None]
 
     @property
     def text(self) -> str:
@@ -93,10 +91,8 @@ class Control:
             return self.now is None or (
                 isinstance(self.now, dict) and not any(isinstance(value, dict | list) for value in self.now.values())
             )
-        several = self.now if isinstance(self.now, list) else [self.now]
-        return not isinstance(self.now, dict) and all(
-            list(one) == ["group"] for one in several if isinstance(one, dict)
-        )
+        held = self.now if isinstance(self.now, list) else ()
+        return not isinstance(self.now, dict) and all(_is_level(one) for one in held if isinstance(one, dict | list))
 
     def changes(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
         """The settings that a form asks for, where they are others than the map has."""
@@ -130,6 +126,15 @@ class Control:
         yield from (
             Setting((*self.path, name), value) for name, value in wanted.items() if value and value != now.get(name)
         )
+
+
+def _is_level(value: Any) -> bool:
+    """Whether it is a level of breadcrumbs that is a name alone."""
+    return isinstance(value, dict) and list(value) == ["group"]
+
+
+def _line(value: Any) -> str:
+    return f"group: {value['group']}" if _is_level(value) else str(value)
 
 
 class Group(NamedTuple):

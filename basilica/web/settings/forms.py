@@ -8,10 +8,10 @@ from typing import Any
 import msgspec
 
 from basilica.core.edits import EditRejected
-from basilica.core.edits.commands.set_settings import SetSettings, Setting
+from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.plan import Plan
-from basilica.web.forms import BasilicaForm, InvalidForm, OneLine, Revision
+from basilica.web.forms import BasilicaForm, Revision
 from basilica.web.settings.controls import SECTIONS, controls
 
 OF_ANOTHER_FILE = "This page comes from a table, or from a file that the map includes. Edit it there."
@@ -47,20 +47,6 @@ class SettingsForm(BasilicaForm):
     """The settings of a section; their fields are those of its controls."""
 
     revision = Revision(default=-1)
-
-
-class UndoForm(BasilicaForm):
-    """What was there before the last change, to be set again."""
-
-    revision = Revision(default=-1)
-    settings = OneLine(default="")
-
-    def command(self) -> SetSettings:
-        """The edit that sets it. Raises ``InvalidForm``."""
-        try:
-            return msgspec.json.decode(self.settings.data, type=SetSettings)
-        except msgspec.DecodeError as error:
-            raise InvalidForm("This cannot be undone from here. History has every version.") from error
 
 
 class SettingsTried(msgspec.Struct):

@@ -61,6 +61,8 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
                 work.text.set_menu(names[1], word, setting.flow)
             elif isinstance(setting.value, str) and "\n" in setting.value:
                 work.text.set_lines(self.key, names, word, setting.value)
+            elif self.key is not None and not names:
+                work.text.set_word(self.key, word, setting.flow)
             else:
                 work.text.set_under(self.key, names, word, setting.flow)
             if setting.flow is None:

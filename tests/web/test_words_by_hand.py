@@ -1,0 +1,236 @@
+"""Whatever the map can say is set by hand: every word has its screen, and every control writes just its word."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.core.edits.map_data import map_data, page_in, set_in
+from basilica.core.map.schema.sections import SECTIONS as SCHEMA
+from basilica.core.map.schema.sections import default_of
+from basilica.services import Services
+from basilica.web.settings.controls import SECTIONS, Control, controls
+from basilica.web.word_screens import word_screens
+from basilica.web.workspaces import WORKSPACES
+from tests.web.test_web import token
+
+DEMO_SLUG = "saltern-reach-tide-mill"
+PAGE = "history"
+FILES = {
+    "files/own.css": b"p { margin: 0 }",
+    "files/own.js": b"void 0",
+    "files/own.woff2": b"wOF2",
+    "files/own.webmanifest": b"{}",
+    "files/own.png": b"\x89PNG\r\n\x1a\n",
+    "maps/more.yaml": b"pages: {older: Older}\n",
+    "tables/mills.csv": b"name,place\nOne,Here\n",
+    "tables/mills.md": b"{name}",
+}
+VALUES: dict[str, Any] = {
+    "site.base": "https://other.example",
+    "site.language": "de",
+    "site.title": "{title} · {site}",
+    "site.home-title": "{site}",
+    "theme.size": "90",
+    "theme.spacing": "20",
+    "theme.css": "a { color: red }\nb { color: blue }",
+    "breadcrumbs.shorten": "4",
+    "layout": "with-aside",
+    "facts": {"fax": "01632 960999"},
+    "head.icon": "own.png",
+    "head.styles": ["own.css"],
+    "head.scripts": ["own.js"],
+    "head.manifest": "own.webmanifest",
+    "head.fonts": {"Own Sans": "own.woff2"},
+    "head.meta": {"theme-color": "#14204a"},
+    "head.social.picture": "own.png",
+    "head.counter.script": "https://count.example/c.js",
+    "redirects": {"/old-page.htm": "visit"},
+    "checks.clicks": "4",
+    "checks.hosts": ["cdn.example"],
+    "inlay.folder": "../pages",
+    "inlay.replace": ["title", "canonical"],
+    "breadcrumbs": ["visit", "group: Long ago"],
+    "was": ["/once.html", "/twice.html"],
+    "include": "more.yaml",
+    "styles": ["own.css"],
+    "scripts": ["own.js"],
+    "css": "p { color: red }",
+    "js": "void 1",
+    "without": ["breadcrumbs"],
+    "social.picture": "own.png",
+    "table.file": "mills.csv",
+    "table.text": "mills.md",
+    "table.layout": "with-aside",
+    "table.title": "{name}",
+    "menus.section": "history",
+    "menus.fold": "900",
+    "phrases.under": "Below {}",
+    "phrases.moved-text": "Now at {}",
+    **{f"own markup.{word}": "<li>{label}</li>" for word in ("current", "section", "holds", "group")},
+    "own markup.entry": '<li><a href="{address}">{label}</a>{below}</li>',
+    "own markup.below": "<ul>{entries}</ul>",
+}
+NOT_BOTH = {("menus", "mill", "place"), ("menus", "friends", "section")}
+"""A menu of a section has no other place, and the other way round; the demo's menus have one of them."""
+NEEDS = {"head.counter.data": ("head.counter.script",), "head.counter.hosts": ("head.counter.script",)}
+TABLE = ("table.file",)
+
+
+def every_control(services: Services) -> list[tuple[str, Control]]:
+    site = services.store.get(DEMO_SLUG)
+    plan = services.maps.good_plan(site)
+    assert plan is not None
+    return [
+        (section, control)
+        for section in SECTIONS
+        for _, inside in controls(section, plan, map_data(site.text), PAGE)
+        for control in inside
+        if control.path not in NOT_BOTH
+    ]
+
+
+def value_for(section: str, control: Control) -> Any:
+    last, of_menu = control.path[-1], control.path[0] == "menus"
+    names = [
+        control.name,
+        f"menus.{last}" if of_menu else "",
+        f"own markup.{last}" if control.path[0] == "inlay" else "",
+    ]
+    for name in names:
+        if name in VALUES:
+            return VALUES[name]
+    if control.kind == "choice":
+        return next(one for one in reversed(control.word.values) if one != control.now)
+    if control.kind == "colour":
+        return "#123456"
+    if control.kind == "pairs":
+        return {"some-name": "some value"}
+    if control.kind == "lines":
+        return ["one.example", "two.example"]
+    if control.word.value_type == "reference":
+        return "visit"
+    return {"number": "5"}.get(control.kind, "Some words")
+
+
+def fields_of(control: Control, value: Any) -> dict[str, Any]:
+    if isinstance(value, dict):
+        rows = {**dict(control.rows), **value}
+        return {f"{control.name}:name": list(rows), f"{control.name}:value": list(rows.values())}
+    return {control.name: "\n".join(value) if control.kind == "lines" else value}
+
+
+def test_every_word_of_the_map_has_a_screen() -> None:
+    screens = word_screens()
+    assert len(screens) == sum(map(len, SCHEMA.values()))
+    named = {blueprint.name for blueprint in WORKSPACES}
+    assert {one.screen.lower() for one in screens} <= named
+    assert default_of(SCHEMA["site"], "urls") == "folders"
+
+
+def test_every_control_writes_its_word_and_no_other(client: FlaskClient, services: Services) -> None:
+    for name, data in FILES.items():
+        services.sites.put_file(DEMO_SLUG, name, data, None)
+    everything = every_control(services)
+    assert len(everything) > 120
+    wrong = []
+    for section, control in everything:
+        before = services.store.get(DEMO_SLUG)
+        page = client.get(f"/sites/{DEMO_SLUG}/settings?section={section}&page={PAGE}").get_data(as_text=True)
+        assert f'name="{control.name}' in page, control.name
+        value = value_for(section, control)
+        sent = fields_of(control, value)
+        for other in NEEDS.get(control.name, ()) or (TABLE if control.path[0] == "table" else ()):
+            sent.setdefault(other, VALUES[other])
+        answer = client.post(
+            f"/sites/{DEMO_SLUG}/settings?section={section}&page={PAGE}",
+            data={"csrf_token": token(client), "revision": before.revision, **sent},
+        )
+        expected = map_data(before.text)
+        holder = page_in(expected, PAGE) if section == "page" else expected
+        for name, said in sent.items():
+            if name == control.name or ":" in name:
+                continue
+            set_in(holder, name.split("."), said)
+        if isinstance(value, dict):
+            for name, said in value.items():
+                set_in(holder, (*control.path, name), said)
+        else:
+            if control.path[0] == "menus" and isinstance(holder["menus"].get(control.path[1]), list):
+                holder["menus"][control.path[1]] = {"entries": holder["menus"][control.path[1]]}
+            several = (
+                [{"group": one[7:]} if one.startswith("group: ") else one for one in value]
+                if isinstance(value, list)
+                else value
+            )
+            single = isinstance(several, list) and len(several) == 1
+            set_in(holder, control.path, several[0] if single else several)
+        after = services.store.get(DEMO_SLUG)
+        got = map_data(after.text)
+        if control.name == "site.urls":
+            got, expected = got["site"], expected["site"]  # addresses that others may know are kept, at pages
+        if answer.status_code != 303 or got != expected:
+            told = re.search(r'role="alert"[^>]*>([^<]*)', answer.get_data(as_text=True))
+            wrong.append(f"{section} {control.name} {value} {answer.status_code} {told and told[1]}")
+        if after.text != before.text:
+            services.sites.save(DEMO_SLUG, before.text, after.revision)
+    assert not wrong, "\n".join(wrong)
+
+
+@pytest.mark.parametrize("section", sorted(SECTIONS))
+def test_settings_that_are_tried_are_shown_and_not_written(
+    client: FlaskClient, services: Services, section: str
+) -> None:
+    before = services.store.get(DEMO_SLUG)
+    page = client.get(f"/sites/{DEMO_SLUG}/settings?section={section}&page={PAGE}").get_data(as_text=True)
+    shown = re.search(r'"token": ?"([^"]+)"', page)
+    assert shown
+    control = next(one for of, one in every_control(services) if of == section)
+    sent = {
+        name: [value] if isinstance(value, str) else value
+        for name, value in fields_of(control, value_for(section, control)).items()
+    }
+    answer = client.post(
+        f"/sites/{DEMO_SLUG}/settings/look?section={section}&page={PAGE}",
+        json={"token": shown[1], "form": sent},
+        headers={"X-CSRFToken": token(client)},
+    )
+    assert answer.status_code == 200 and answer.json is not None
+    tried = services.previews.sessions.tried(shown[1])
+    assert (tried is not None) is (answer.json["changed"] > 0) is (not answer.json["message"])
+    assert services.store.get(DEMO_SLUG).text == before.text
+
+
+def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None:
+    before = services.store.get(DEMO_SLUG)
+    address = f"/sites/{DEMO_SLUG}/settings"
+    sent = {"csrf_token": token(client), "revision": before.revision, "site.name": 'A "mill" & more'}
+    shown = client.post(address, data={**sent, "site.urls": "files"}, follow_redirects=True).get_data(as_text=True)
+    changed = services.store.get(DEMO_SLUG)
+    assert map_data(changed.text)["site"]["name"] == 'A "mill" & more'
+    assert ">Undo</button>" in shown and "Set name, urls." in shown
+    stale = client.post(address, data={**sent, "site.name": "Late"})
+    assert stale.status_code == 409 and "Late" in stale.get_data(as_text=True)
+    form = {**sent, "revision": changed.revision}
+    assert client.post(f"{address}/undo", data={**form, "revision": before.revision}).status_code == 409
+    assert client.post(f"{address}/undo", data=form).status_code == 303
+    undone = services.store.get(DEMO_SLUG)
+    assert undone.text == before.text
+    assert client.post(f"{address}/undo", data={**form, "revision": undone.revision}).status_code == 409
+    # There and back by hand: the addresses that were kept on the way are the pages' own again.
+    for style in ("files", "folders"):
+        revision = services.store.get(DEMO_SLUG).revision
+        assert client.post(address, data={**sent, "revision": revision, "site.urls": style}).status_code == 303
+        assert map_data(services.store.get(DEMO_SLUG).text)["site"]["urls"] == style
+
+
+def test_settings_of_a_page_in_another_file_say_so(client: FlaskClient, services: Services) -> None:
+    text = services.store.get(DEMO_SLUG).text
+    services.sites.put_file(DEMO_SLUG, "maps/more.yaml", FILES["maps/more.yaml"], None)
+    text = text.replace("  history: History\n", "  past: {include: more.yaml}\n  history: History\n")
+    services.sites.save(DEMO_SLUG, text, services.store.get(DEMO_SLUG).revision)
+    page = client.get(f"/sites/{DEMO_SLUG}/settings?section=page&page=past/older").get_data(as_text=True)
+    assert "from a table, or from a file that the map includes" in page
