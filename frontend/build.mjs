@@ -80,7 +80,7 @@ const shipped = new Set([
   "@vue/reactivity",
   "@vue/shared",
 ]);
-const OWN_NOTICES = { "@alpinejs/csp": "alpinejs.txt" }; // of packages that have no file with their licence; the last two above are within it
+const OWN_NOTICES = { "@alpinejs/csp": "alpinejs.txt", "@alpinejs/morph": "alpinejs.txt" }; // of packages that have no file with their licence; the last two above are within it
 const notices = [...shipped].sort().map((name) => {
   const folder = join(modules, name);
   const { version, license } = JSON.parse(readFileSync(join(folder, "package.json"), "utf8"));

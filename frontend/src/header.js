@@ -18,6 +18,7 @@ export const headerWorkspace = () => ({
     this.last = null; // what it was told last, until it is done
     this.mount();
     this.form = document.getElementById("own");
+    document.addEventListener("stayed", () => this.resume());
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
     addEventListener("message", (event) => this.told(event));
     document.getElementById("asked").addEventListener("change", () => this.reopen());
@@ -35,6 +36,14 @@ export const headerWorkspace = () => ({
     document.addEventListener("keydown", (event) => this.pressed(event));
     const wanted = new URL(location.href).searchParams.get("trace");
     this.wanted = wanted && document.querySelector(`[data-trace="${CSS.escape(wanted)}"]`) ? wanted : null;
+  },
+  /** What was saved is here again, without leaving: the page beside is another preview. */
+  resume() {
+    this.form = document.getElementById("own");
+    this.state = pageState();
+    this.known = this.sizes = undefined;
+    this.arrived = false;
+    this.mount();
   },
   reopen() {
     document.getElementById("asked").requestSubmit();

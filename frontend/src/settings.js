@@ -9,9 +9,18 @@ export const settingsWorkspace = () => ({
     this.form = document.getElementById("own");
     if (!this.form) return;
     this.state = pageState();
-    this.form.addEventListener("input", (event) => this.typed(event.target));
-    this.form.addEventListener("reset", () => setTimeout(() => this.look()));
-    this.form.addEventListener("click", (event) => this.another(event.target.closest("[data-add-pair]")));
+    this.$root.addEventListener("input", (event) => event.target.closest("#own") && this.typed(event.target));
+    this.$root.addEventListener("reset", () => setTimeout(() => this.look()));
+    this.$root.addEventListener("click", (event) => this.another(event.target.closest("[data-add-pair]")));
+    document.addEventListener("stayed", () => {
+      this.form = document.getElementById("own");
+      if (!this.form) return;
+      this.state = pageState();
+      this.turn = (this.turn ?? 0) + 1; // what was on its way is about another form
+      this.$refs.tried.textContent = "";
+      this.colour();
+      this.fit();
+    });
     this.colour();
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
   },
@@ -28,6 +37,7 @@ export const settingsWorkspace = () => ({
   },
 
   typed(field) {
+    if (field.type === "file") return;
     if (field.dataset.for) document.getElementById(field.dataset.for).value = field.value;
     else this.colour();
     clearTimeout(this.waits);
@@ -55,6 +65,7 @@ export const settingsWorkspace = () => ({
 
   values() {
     const sent = new FormData(this.form);
+    sent.delete("upload");
     return Object.fromEntries([...new Set(sent.keys())].map((name) => [name, sent.getAll(name)]));
   },
 

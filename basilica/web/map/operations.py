@@ -102,7 +102,7 @@ def from_list(slug: str) -> Response:
     text, more = map_of(items, other_sections(good) or site_section(site.name))
     made, plan = services().maps.compiled(text, site).plan, services().maps.compiled(good, site).plan
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
-    return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(text, items, findings + more))
+    return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(site, plan, text, items, findings + more))
 
 
 def _read(site: SiteRecord, text: str | None = None) -> Reading:

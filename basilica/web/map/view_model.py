@@ -7,15 +7,17 @@ from typing import Any
 from flask import render_template, request, url_for
 
 from basilica.core.diff.deletion_impact import page_positions
+from basilica.core.diff.page_differences import page_differences
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.exchange import Item
-from basilica.core.map.map_files import linkable
+from basilica.core.map.map_files import NO_FILES, linkable
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
 from basilica.core.rules.rule import Level
 from basilica.services.compiled_maps import Reading
+from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.map.entry_form import auto_numbers
 from basilica.web.map.forms import View
@@ -111,9 +113,12 @@ def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
     return rows
 
 
-def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> str:
-    """What a list will make, as a piece of a page: its findings, the plan, the text."""
-    compiled = services().maps.compiled(text)
+def shown_list(
+    site: SiteRecord | None, before: Plan | None, text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]
+) -> str:
+    """What a list will make of a site, as a piece of a page: how that differs from what was there ``before``, its
+    findings, the plan, the text."""
+    compiled = services().maps.compiled(text, site or NO_FILES)
     plan = compiled.plan if not compiled.stops else None
     stoppers = tuple(finding for finding in compiled.findings if finding.stops)
     return render_template(
@@ -122,6 +127,7 @@ def shown_list(text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]
         items=items,
         findings=in_order(findings),
         stoppers=stoppers,
+        differences=page_differences(before, plan) if before and plan else None,
         plan=plan,
         drawing=drawn(plan, View(LIST_WIDTH)) if plan else None,
     )

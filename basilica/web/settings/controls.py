@@ -14,7 +14,7 @@ from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.map_data import page_in, value_in
 from basilica.core.map.schema import sections as schema
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP
-from basilica.core.map.schema.part_words import COUNTER
+from basilica.core.map.schema.part_words import COUNTER, IDENTITY, KINDS
 from basilica.core.map.schema.word import Word
 from basilica.core.plan import Plan
 from basilica.core.shared.theme import COLOURS
@@ -193,6 +193,7 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
             Group("Your own style", ("theme",), _named(schema.THEME, "css")),
         ),
     ),
+    "logo": ("Logo", (Group("", ("parts", IDENTITY), _named(schema.PART, *KINDS[IDENTITY])),)),
     "breadcrumbs": ("Breadcrumbs", (Group("", ("breadcrumbs",), schema.BREADCRUMBS),)),
     "menus": ("Menus", ()),
     "pages": (

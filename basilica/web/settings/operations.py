@@ -8,8 +8,10 @@ from werkzeug.wrappers import Response
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings
 from basilica.core.edits.map_data import map_data
+from basilica.core.map.schema.part_words import IDENTITY
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, wanted
+from basilica.web.settings.uploads import put_upload
 
 
 def write(slug: str) -> Response:
@@ -18,8 +20,11 @@ def write(slug: str) -> Response:
     plan = services().maps.good_plan(site)
     if plan is None:
         raise EditRejected("The map has errors, so nothing was written.")
-    query, data = SettingsQuery.of(request.args, plan), map_data(site.text)
-    changes = wanted(query, plan, data, request.form.to_dict(flat=False))
+    query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
+    uploaded = form.upload.data if query.section == "logo" else None
+    if uploaded:
+        sent[f"parts.{IDENTITY}.picture"] = [put_upload(slug, uploaded)]
+    changes = wanted(query, plan, data, sent)
     if changes:
         command = SetSettings(changes, query.key)
         services().sites.apply(slug, form.revision.data, command)

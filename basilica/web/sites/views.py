@@ -12,10 +12,11 @@ from basilica.web.sites.forms import NewSite
 
 
 def index() -> str:
-    """Every site, with a small drawing of its plan."""
+    """Every site, with a small drawing of its plan; where there is none yet, the form for the first one."""
     store = services().store
     rows = [(site, services().maps.overview(site)) for site in store.all()]
-    return render_template("sites/index.html", rows=rows, archived=len(store.all(archived=True)))
+    archived = len(store.all(archived=True))
+    return render_template("sites/index.html", rows=rows, archived=archived) if rows or archived else new()
 
 
 def find() -> Response:
