@@ -16,6 +16,10 @@ export const headerWorkspace = () => ({
     this.trace = this.sizes = null;
     this.turns = this.done = 0; // what the page beside was told, and what it has done of it
     this.last = null; // what it was told last, until it is done
+    this.$refs.filler.addEventListener("change", () => {
+      this.sizes = null;
+      this.mount();
+    });
     this.mount();
     this.form = document.getElementById("own");
     document.addEventListener("stayed", () => this.resume());
@@ -51,12 +55,16 @@ export const headerWorkspace = () => ({
 
   // The page beside
 
+  /** The page, in its own words or with a text that fills it, so that it can be scrolled. */
+  address() {
+    return `${this.state.root}${this.$refs.filler.checked ? ".0f" : ""}${this.state.path}`;
+  },
   mount() {
     this.turns += 1;
     const frame = document.createElement("iframe");
     frame.title = "The page, with this header";
     frame.setAttribute("sandbox", "allow-scripts");
-    frame.src = this.state.root + this.state.path;
+    frame.src = this.address();
     // A page that is there is asked where it is; what it said before it was all there may have been lost.
     frame.addEventListener("load", () => {
       this.arrived = true;
@@ -172,7 +180,7 @@ export const headerWorkspace = () => ({
     if (this.known !== undefined && this.known !== key) {
       this.turns += 1;
       this.busy();
-      this.frame.src = this.state.root + this.state.path;
+      this.frame.contentWindow.location.replace(this.address());
     }
     this.known = key;
     this.mark();

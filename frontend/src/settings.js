@@ -19,7 +19,7 @@ export const settingsWorkspace = () => ({
       this.turn = (this.turn ?? 0) + 1; // what was on its way is about another form
       this.$refs.tried.textContent = "";
       this.colour();
-      this.fit();
+      this.show(this.state.path);
     });
     this.colour();
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
@@ -34,6 +34,11 @@ export const settingsWorkspace = () => ({
       height: `${clientHeight / scale}px`,
       transform: `scale(${scale})`,
     });
+  },
+
+  /** Show a page in the frame, without a step of the history. */
+  show(path) {
+    this.$refs.frame.contentWindow.location.replace(this.state.root + path);
   },
 
   typed(field) {
@@ -86,6 +91,6 @@ export const settingsWorkspace = () => ({
     this.$refs.tried.textContent = data.changed
       ? `${data.changed} ${data.changed === 1 ? "setting is" : "settings are"} tried here, and not saved yet.`
       : "";
-    this.$refs.frame.src = this.state.root + data.path;
+    this.show(data.path);
   },
 });

@@ -17,8 +17,9 @@ async function take(address, options, push) {
   const columns = main.style.gridTemplateColumns;
   Alpine.morph(main, fresh.outerHTML, {
     // Where one is scrolled to, and the lines between panes, are this page's own.
+    // A frame is led on by whoever has it: a new address here would be a step of the history.
     updating(element, _to, _children, skip) {
-      if (element.classList?.contains("divider")) skip();
+      if (element.classList?.contains("divider") || element.tagName === "IFRAME") skip();
     },
     removing(element, skip) {
       if (element.classList?.contains("divider")) skip();

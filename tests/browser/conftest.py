@@ -115,8 +115,8 @@ class Application:
     """What ``basilica demo`` serves, in a process of its own, which can be killed and started again on the same
     data."""
 
-    def __init__(self, data: Path) -> None:
-        self.data = data
+    def __init__(self, data: Path, demo: bool = True) -> None:
+        self.data, self.demo = data, demo
         self.folder: Path | None = None
         for _ in range(4):
             # Something else may take a port that was free a moment ago; then the application ends at once.
@@ -130,7 +130,7 @@ class Application:
         """Start it at its ports; False where it ended again."""
         config = Config(data=self.data, port=self.ports[0], preview_port=self.ports[1])
         folders = (self.folder,) if self.folder else ()
-        self.process = processes.Process(target=serve_quietly, args=(config, folders), daemon=True)
+        self.process = processes.Process(target=serve_quietly, args=(config, folders, self.demo), daemon=True)
         self.process.start()
         until = time.monotonic() + 90
         while True:

@@ -14,7 +14,7 @@ processes = multiprocessing.get_context("forkserver")
 processes.set_forkserver_preload(["tests.browser.serving"])
 
 
-def serve_quietly(config: Config, folders: tuple[Path, ...]) -> None:
-    """What `basilica demo` does, without a word."""
+def serve_quietly(config: Config, folders: tuple[Path, ...], demo: bool = True) -> None:
+    """What `basilica demo` does, or `basilica serve`, without a word."""
     with open(os.devnull, "w") as nowhere, contextlib.redirect_stdout(nowhere):
-        serve(config, True, folders)
+        serve(config, demo, folders)

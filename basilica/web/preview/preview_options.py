@@ -17,10 +17,11 @@ SWITCHES = {
     "m": ("motion", "Less motion"),
     "r": ("rtl", "Right to left"),
     "c": ("colours", "Forced colours"),
+    "f": ("filler", "Filler text"),
 }
 """By the letter in the address: the name of each switch, and what it is called."""
 
-_ADDRESS = re.compile(r"([0-9])([samrc]*)(?:k([0-9]{1,9}))?")
+_ADDRESS = re.compile(r"([0-9])([samrcf]*)(?:k([0-9]{1,9}))?")
 _HTML = re.compile(rb"<html([^>]*)>")
 _DIRECTION = re.compile(rb' dir="[a-z]+"')
 _SHEET = re.compile(rb"<link rel=\"stylesheet\"[^>]*>\n?")
@@ -33,6 +34,12 @@ _COLOURS = (
     b" !important; box-shadow: none !important } a, a * { color: #ff0 !important } button { border: 1px solid #0ff"
     b" !important } svg { forced-color-adjust: auto }</style>"
 )
+_FILLER = (
+    b'<section aria-label="Filler text, in the preview alone"><h2>Filler text</h2>'
+    + b"<p>This text is in the preview alone, so that there is something to scroll and to read. It says nothing, at the"
+    b" length at which pages say something, and every paragraph of it is the same.</p>" * 24 + b"</section>"
+)
+_MAIN_END = b"</main>"
 _SCRIPT = resources("basilica.web.preview").joinpath("preview.js").read_bytes()
 
 
@@ -67,6 +74,8 @@ class PreviewOptions:
             data = _without_styles(_SHEET.sub(b"", data))
         if "rtl" in self.on:
             data = _HTML.sub(lambda match: b"<html" + _DIRECTION.sub(b"", match[1]) + b' dir="rtl">', data, count=1)
+        if "filler" in self.on:
+            data = data.replace(_MAIN_END, _FILLER + _MAIN_END, 1)
         extra = _COLOURS if "colours" in self.on else b""
         if "disabled" in self.on:
             extra += _DISABLED + _DISABLED_WITHOUT_SCRIPT

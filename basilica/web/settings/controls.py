@@ -69,6 +69,13 @@ class Control:
         return TITLES.get((self.path[0], self.path[-1])) or self.word.name.replace("-", " ").capitalize()
 
     @property
+    def hint(self) -> str:
+        """What the word is for, without the kinds of parts that have it."""
+        meaning = self.word.meaning.rpartition("`: ")[2] if self.path[0] == "parts" else self.word.meaning
+        meaning = meaning.replace("`", "")
+        return meaning[:1].upper() + meaning[1:]
+
+    @property
     def lines(self) -> list[str]:
         """The values that it has now, each by itself."""
         several = self.now if isinstance(self.now, list) else [self.now]
