@@ -20,6 +20,7 @@ from basilica.core.rules import limits
 from basilica.core.rules.examples import Example, Many
 from basilica.core.rules.rule import Rule, Stage
 from basilica.core.shared.icons import shapes
+from basilica.web.word_screens import word_screens
 from scripts.rule_examples import findings_of
 
 DOCS = Path(__file__).parent.parent / "docs"
@@ -159,17 +160,21 @@ def language() -> str:
         "level": "Under a check, in `levels:`",
     }
     parts = []
+    by_hand = {(one.section, one.word): f"{one.screen}: {one.control}" for one in word_screens()}
     for section, known in words.SECTIONS.items():
         rows = "\n".join(
-            f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.value_type} | {w.default} | {w.meaning} |"
+            f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.value_type} | {w.default} | {w.meaning} "
+            f"| {by_hand[section, w.name]} |"
             for w in known
         )
         parts.append(
-            f"## {titles[section]}\n\n| key | takes | default | meaning |\n| --- | --- | --- | --- |\n{rows}\n"
+            f"## {titles[section]}\n\n| key | takes | default | meaning | by hand |\n"
+            f"| --- | --- | --- | --- | --- |\n{rows}\n"
         )
     return (
         f"{MADE}# The map language, word by word\n\nHow the words work together is told in [page-map.md](page-map.md). "
-        "`site.schema.json` beside this page is the same for editors.\n\n" + "\n".join(parts) + "\n## Limits\n\n"
+        "`site.schema.json` beside this page is the same for editors. *By hand* is the screen of the application that "
+        "writes the word, and where on it.\n\n" + "\n".join(parts) + "\n## Limits\n\n"
         f"- {limits.TEXT_BYTES:,} bytes of text\n- {limits.PAGES:,} pages\n- {limits.LEVELS} levels of pages, and of "
         f"entries in a menu\n- {limits.LABEL_CHARACTERS} characters in a title or a label\n"
         f"- {limits.MENU_LINKS:,} links in menus, over all pages\n"

@@ -22,6 +22,7 @@ VIEWS = {
     "pages": f"{SITE}/pages?page=press",
     "parts": f"{SITE}/parts?page=milling&part=find-us",
     "header": f"{SITE}/header?page=visit/hours",
+    "settings": f"{SITE}/settings?section=theme&page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
     "checks": f"{SITE}/checks?page=history&check=description-missing",
     "addresses": f"{SITE}/addresses",
@@ -50,7 +51,6 @@ def main() -> None:
             page.wait_for_timeout(1500)
             page.screenshot(path=FOLDER / f"{name}.png")
         published(page)
-        headers(page)
         fault(page)
         drawn(page)
         lists(page)
@@ -77,18 +77,6 @@ def published(page: Page) -> None:
     page.screenshot(path=FOLDER / "publish.png")
 
 
-def headers(page: Page) -> None:
-    """Another header tried beside that of the map, and a trace over both; it is not written."""
-    page.goto(f"{SITE}/header?page=visit/hours")
-    page.wait_for_timeout(1000)
-    page.get_by_role("button", name="Hides on scroll down").first.click()
-    page.locator("#own-opacity").fill("70")
-    page.wait_for_timeout(1500)
-    page.get_by_role("link", name="Back and forth at the depth").click()
-    page.wait_for_timeout(4500)
-    page.screenshot(path=FOLDER / "header-tried.png")
-
-
 def fault(page: Page) -> None:
     """A fault in the map, which is undone again."""
     page.goto(f"{SITE}/map?line=152&column=1")
@@ -113,8 +101,6 @@ def drawn(page: Page) -> None:
     page.keyboard.type("The bells")
     page.keyboard.press("Enter")
     page.wait_for_timeout(1200)
-    page.locator('.facts [data-put="main"]').click()
-    page.wait_for_timeout(1500)
     page.locator("#reach-bar").click()
     page.wait_for_timeout(300)
     page.screenshot(path=FOLDER / "impact.png")

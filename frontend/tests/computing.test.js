@@ -2,6 +2,8 @@
 import { EditorState } from "@codemirror/state";
 import { describe, expect, test } from "vitest";
 import { completions, meaningAt } from "../src/completion.js";
+import { entryEdit, iconsLike } from "../src/entries.js";
+import { widthsAfter } from "../src/panes.js";
 import { followed } from "../src/saving.js";
 import { fitted } from "../src/tiles.js";
 
@@ -107,4 +109,50 @@ test("a label is cut where there is no room, with what comes after it whole", ()
   const pen = { measureText: (text) => ({ width: text.length }) };
   expect(fitted(pen, "Opening hours", 20, " 3")).toBe("Opening hours 3");
   expect(fitted(pen, "Opening hours", 8, " 3")).toBe("Openi… 3");
+});
+
+describe("entries of menus by hand", () => {
+  const values = {
+    menu: "main",
+    number: "",
+    parent: "",
+    kind: "url",
+    page: "visit",
+    url: "https://a.example",
+    file: "",
+    group: "",
+    label: "A",
+    icon: "",
+  };
+  test("a new entry has the words of its kind alone", () => {
+    expect(entryEdit(values, new Set())).toEqual({
+      edit: "add-entry",
+      menu: "main",
+      parent: null,
+      index: 999,
+      words: { url: "https://a.example", label: "A" },
+    });
+    expect(entryEdit({ ...values, kind: "separator", parent: "3" }, new Set())).toMatchObject({
+      parent: 3,
+      words: { separator: "" },
+    });
+    const group = entryEdit({ ...values, kind: "group", group: "More", first: "visit" }, new Set());
+    expect(group).toMatchObject({ words: { group: "More" }, first: "visit" });
+  });
+  test("an entry that is there gets what was changed, and what was emptied", () => {
+    const { words, number } = entryEdit({ ...values, number: "2", label: "" }, new Set(["label"]));
+    expect([number, words]).toEqual([2, { label: "" }]);
+  });
+  test("icons are found by every word, those that begin with it first", () => {
+    expect(iconsLike(["air-map", "map", "map-pin", "pin"], "map")).toEqual(["map", "map-pin", "air-map"]);
+    expect(iconsLike(["map", "map-pin", "pin"], "pin map")).toEqual(["map-pin"]);
+  });
+});
+
+describe("panes", () => {
+  test.each([
+    ["the line is moved", 40, [240, 360, 400]],
+    ["no pane is narrower than it may be", -300, [180, 420, 400]],
+    ["nor the one beside it", 900, [420, 180, 400]],
+  ])("%s", (_, by, widths) => expect(widthsAfter([200, 400, 400], 0, by)).toEqual(widths));
 });
