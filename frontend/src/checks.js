@@ -94,7 +94,7 @@ export const checksWorkspace = () => ({
     const style = getComputedStyle(document.documentElement);
     const colour = (name) => style.getPropertyValue(`--color-${name}`).trim();
     return Object.fromEntries(
-      ["plaster", "marble", "joint", "ink", "gold", "gold-ground", "gold-ink", "malachite", "porphyry", "basalt"].map(
+      ["plaster", "marble", "joint", "ink", "gold", "gold-ground", "gold-ink", "field", "porphyry", "basalt"].map(
         (name) => [name, colour(name)],
       ),
     );

@@ -46,11 +46,11 @@ const movedBack = invertedEffects.of((transaction) =>
 );
 
 const colours = HighlightStyle.define([
-  { tag: [tags.propertyName, tags.definition(tags.propertyName)], color: "#1f3a93", fontWeight: "600" },
-  { tag: tags.comment, color: "#5b6472" },
-  { tag: [tags.string, tags.special(tags.string)], color: "#14604a" },
-  { tag: [tags.content, tags.attributeValue], color: "#14204a" },
-  { tag: [tags.separator, tags.punctuation, tags.squareBracket, tags.brace], color: "#5b6472" },
+  { tag: [tags.propertyName, tags.definition(tags.propertyName)], color: "var(--color-lapis)", fontWeight: "600" },
+  { tag: tags.comment, color: "var(--color-basalt)" },
+  { tag: [tags.string, tags.special(tags.string)], color: "var(--color-malachite)" },
+  { tag: [tags.content, tags.attributeValue], color: "var(--color-ink)" },
+  { tag: [tags.separator, tags.punctuation, tags.squareBracket, tags.brace], color: "var(--color-basalt)" },
 ]);
 
 /** A new line stands as deep as the one before it, and one step deeper after a colon. */

@@ -69,19 +69,21 @@ export const sizing = {
     if (!larger) return;
     const small = Math.min(canvas.width / size.width, canvas.height / size.height);
     const paint = canvas.getContext("2d");
+    const colours = getComputedStyle(document.documentElement);
+    const colour = (name) => colours.getPropertyValue(`--color-${name}`);
     paint.clearRect(0, 0, canvas.width, canvas.height);
-    for (const [selector, colour] of [
-      [".cell > rect", "#14204a"],
-      [".node > rect", "#98a5c8"],
-      [".node.here > rect", "#a87400"],
+    for (const [selector, name] of [
+      [".cell > rect", "bar"],
+      [".node > rect", "edge"],
+      [".node.here > rect", "gold"],
     ]) {
-      paint.fillStyle = colour;
+      paint.fillStyle = colour(name);
       for (const rect of svg.querySelectorAll(selector)) {
         const [x, y, w, h] = ["x", "y", "width", "height"].map((name) => rect[name].baseVal.value * small);
         paint.fillRect(x, y, Math.max(w, 1), Math.max(h, 1));
       }
     }
-    paint.strokeStyle = "#2a46a8";
+    paint.strokeStyle = colour("lapis");
     paint.lineWidth = 1.5;
     const s = small / this.scale;
     paint.strokeRect(scrollLeft * s + 1, scrollTop * s + 1, clientWidth * s - 2, clientHeight * s - 2);

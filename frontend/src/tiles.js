@@ -27,7 +27,7 @@ export function sign(pen, x, y, folded) {
 /** A tile. Each state has a shape of its own: whole, half, crossed, hollow, a dot. */
 export function tile(pen, paint, state, x, y) {
   if (state === "h") {
-    pen.fillStyle = paint.malachite;
+    pen.fillStyle = paint.field;
     pen.fillRect(x, y, TILE, TILE);
   } else if (state === "d") {
     pen.fillStyle = paint.porphyry;
