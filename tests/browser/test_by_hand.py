@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 
 from basilica.services import Services
 from basilica.store.folders import Source
@@ -285,3 +285,19 @@ def test_a_site_out_of_nothing_in_few_clicks(page: Page, empty: Application, dem
     text = store.store.get("tide-mill").text
     store.close()
     assert "behaviour: shrink" in text and "picture: wheel.svg" in text and "show: button" in text
+
+
+def test_by_night_everything_can_be_read(browser: Browser, application: Application) -> None:
+    """Every screen in the colours that the system asks for, held against WCAG 2.2, 1.4.3."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme="dark")
+    page = context.new_page()
+    page.set_default_timeout(60_000)
+    poor = []
+    views = ["map", "pages", "parts?part=find-us", "header", "settings?section=theme", "preview", "checks", "output"]
+    for view in [*views, "publish", "history", "addresses"]:
+        page.goto(f"{application.address}{SITE}/{view}")
+        page.wait_for_load_state("networkidle")
+        found = Axe().run(page, options={"runOnly": ["color-contrast"]}).response["violations"]
+        poor += [f"{view}: {node['html'][:120]} {node['any'][0]['message']}" for one in found for node in one["nodes"]]
+    context.close()
+    assert not poor, "\n".join(poor)

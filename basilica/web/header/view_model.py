@@ -23,11 +23,29 @@ GROUPS = (
     ("Heights", ("height", "small-height", "min-window")),
     ("Movement", ("duration", "easing")),
     ("When small", ("small-name", "small-tagline", "top-row")),
-    ("Ground", ("ground", "opacity", "blur", "shadow", "border")),
+    ("Background", ("ground", "opacity", "blur", "shadow", "border")),
     ("Bar", ("bar", "align", "padding", "name-width", "width", "tagline")),
-    ("Place", ("layout", "space", "until", "layer", "below")),
+    ("Position", ("layout", "space", "until", "layer", "below")),
 )
 """The words of the header as one looks for them."""
+LABELS = {
+    "small-name": "Name when small",
+    "small-tagline": "Tagline when small",
+    "ground": "Background",
+    "border": "Lower edge",
+    "bar": "Bar is as wide as",
+    "align": "Menu stands at",
+    "padding": "Space at both ends",
+    "name-width": "Widest name",
+    "width": "Content width",
+    "layout": "Position",
+    "space": "Space in the page",
+    "until": "Sticks until the end of",
+    "layer": "Stacking order",
+    "below": "Below width",
+    "min-window": "Lowest window",
+}
+"""What fields are called whose word alone says too little."""
 
 
 class Field(NamedTuple):
@@ -40,6 +58,11 @@ class Field(NamedTuple):
     unit: str
     range: tuple[int, int] | None
     feeds: tuple[str, ...]
+
+    @property
+    def label(self) -> str:
+        """What the field is called."""
+        return LABELS.get(self.word.name) or self.word.name.replace("-", " ").capitalize()
 
 
 @dataclass(frozen=True)
@@ -110,7 +133,7 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
             Field(
                 known[name],
                 str(said.get(name, "")),
-                str(holds.get(name, "") or known[name].default),
+                str(holds.get(name, "") or known[name].default).replace("`", ""),
                 words.UNITS.get(name, ""),
                 words.RANGES.get(name),
                 fed.get(name, ()),

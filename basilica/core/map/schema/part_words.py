@@ -97,12 +97,12 @@ TABLE = (
     Word("description", "text", "One or two sentences for search results."),
     Word("keywords", "text", "Words for search."),
     Word("section", "text", "A page for each different text of it, with the rows under it; `letter` has one a letter."),
-    Word("layout", "name of a layout", "The layout of the pages of rows.", (), "that of the page above"),
+    Word("layout", "name of a layout", "The layout of the pages of rows.", (), "as the page above has it"),
     Word("text", "file", "The text of each page, a file in `tables` with `{name}` for the cell of a column."),
 )
 
 PAGE_EXTRA = (
-    Word("layout", "name of a layout", "The layout of this page, and of those under it.", (), "that of the site"),
+    Word("layout", "name of a layout", "The layout of this page, and of those under it.", (), "as the site has it"),
     Word("slots", "keys", "By slot, the parts that fill it here and on pages under this; `none` leaves it empty."),
     Word("without", "name or list of names", "Parts that are kept out here, and on pages under this."),
     Word("keywords", "text", "Words for search, with commas between."),

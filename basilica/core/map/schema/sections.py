@@ -121,14 +121,14 @@ PAGE = (
         "one of",
         "What is listed below the page's content: the pages under it, the whole site, or nothing.",
         ("under", "site", "none"),
-        "that of `page-end`",
+        "as in `page-end`",
     ),
     Word(
         "sequence",
         "one of",
         "Links to the page before and the one after: in its section, in the whole map, or none.",
         ("section", "map", "none"),
-        "that of `page-end`",
+        "as in `page-end`",
     ),
     Word(
         "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
@@ -277,7 +277,7 @@ MOBILE = (
     ),
     Word("small-name", "number", "The size of the site's name when small, in percent.", (), "75"),
     Word("small-tagline", "one of", "Whether the line under the name stays when small.", ("hide", "keep"), "hide"),
-    Word("ground", "colour", "The colour of the bar.", (), "that of `theme`"),
+    Word("ground", "colour", "The colour of the bar.", (), "as in `theme`"),
     Word("opacity", "number", "How much the bar covers what is behind it, in percent.", (), "100"),
     Word("blur", "number", "How much what is behind the bar is blurred, in pixels.", (), "0"),
     Word(
@@ -289,7 +289,7 @@ MOBILE = (
     ),
     Word("border", "one of", "What ends the bar.", ("line", "none"), "line"),
     Word("bar", "one of", "How wide the bar is: as the window, or as the content.", ("full", "content"), "full"),
-    Word("align", "one of", "Where the main menu stands in the bar.", ("start", "center", "end"), "that of `theme`"),
+    Word("align", "one of", "Where the main menu stands in the bar.", ("start", "center", "end"), "as in `theme`"),
     Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20"),
     Word("name-width", "number", "The most that the site's name takes in width, in pixels.", (), "260"),
     Word("layer", "number", "The stacking order (`z-index`).", (), "999"),
@@ -382,7 +382,7 @@ THEME = (
         "slate",
         "start",
     ),
-    *(Word(name, "colour", meaning, (), "that of `preset`") for name, meaning in COLOURS.items()),
+    *(Word(name, "colour", meaning, (), "as in `preset`") for name, meaning in COLOURS.items()),
     Word("size", "number", "The size of letters in menus, in percent of the text's.", (), "94"),
     Word("weight", "one of", "The weight of letters in menus.", ("normal", "medium", "bold"), "normal"),
     Word("spacing", "number", "The space between letters in menus, in thousandths of their size.", (), "0"),
