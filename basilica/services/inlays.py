@@ -192,7 +192,7 @@ class FolderInlay:
                     yield file
 
     def _is_there(self, file: str) -> bool:
-        return file in self._ahead or (self.folder / file).is_file()
+        return os.path.isfile(os.path.join(self.folder, file))
 
     def _read(self, name: str) -> bytes | None:
         """A file of the folder; None where there is none that can be read."""

@@ -46,6 +46,7 @@ VALUES: dict[str, Any] = {
     "head.manifest": "own.webmanifest",
     "head.fonts": {"Own Sans": "own.woff2"},
     "head.meta": {"theme-color": "#14204a"},
+    "parts.identity.picture": "own.png",
     "head.social.picture": "own.png",
     "head.counter.script": "https://count.example/c.js",
     "redirects": {"/old-page.htm": "visit"},
