@@ -235,3 +235,14 @@ def test_settings_of_a_page_in_another_file_say_so(client: FlaskClient, services
     services.sites.save(DEMO_SLUG, text, services.store.get(DEMO_SLUG).revision)
     page = client.get(f"/sites/{DEMO_SLUG}/settings?section=page&page=past/older").get_data(as_text=True)
     assert "from a table, or from a file that the map includes" in page
+
+
+def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services: Services) -> None:
+    site = services.store.get(DEMO_SLUG)
+    broken = services.sites.save(DEMO_SLUG, "- no\n" + site.text, site.revision)
+    sent = {"csrf_token": token(client), "revision": broken.revision, "site.name": "Other"}
+    for address in (f"/sites/{DEMO_SLUG}/settings", f"/sites/{DEMO_SLUG}/settings?section=page&page={PAGE}"):
+        answer = client.post(address, data=sent)
+        assert answer.status_code == 422 and "The map has errors" in answer.get_data(as_text=True)
+        assert client.get(address).status_code == 200
+    assert services.store.get(DEMO_SLUG).text == broken.text

@@ -18,7 +18,7 @@ def write(slug: str) -> Response:
     """Write the settings that were changed, all of them or none."""
     form, site = SettingsForm.sent(), services().sites.open(slug)
     plan = services().maps.good_plan(site)
-    if plan is None:
+    if plan is None or not services().maps.is_good(site):
         raise EditRejected("The map has errors, so nothing was written.")
     query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
     uploaded = form.upload.data if query.section == "logo" else None
