@@ -110,6 +110,7 @@ export const mapWorkspace = () => ({
     );
     if (!control) return;
     const { dataset } = control;
+    if (dataset.menuAct) control.closest("details").open = false;
     if (dataset.do) return this.do(dataset.do);
     if (dataset.put) return this.put(dataset.put);
     if (dataset.newEntry) return this.openEntry(dataset.newEntry);
@@ -355,7 +356,10 @@ export const mapWorkspace = () => ({
       if (html === null) return;
       const lists = this.$refs.menuLists;
       const had = lists.contains(document.activeElement) ? document.activeElement.getAttribute("href") : null;
+      const opened = lists.querySelector("details[open] [data-menu-act]")?.dataset.name;
       lists.innerHTML = html;
+      if (opened)
+        lists.querySelector(`[data-menu-act][data-name="${opened}"]`)?.closest("details").setAttribute("open", "");
       const entry = (had && lists.querySelector(`[href="${had}"]`)) ?? lists.querySelector(".entry");
       entry?.setAttribute("tabindex", "0");
       if (had) entry?.focus();

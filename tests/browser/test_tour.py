@@ -122,7 +122,7 @@ def parts(page: Page, _: Application) -> None:
 
 
 def header(page: Page, _: Application) -> None:
-    """Header."""
+    """Header. Settings."""
     workspace(page, "Header")
     page.wait_for_load_state("load")  # its script is there
     page.get_by_role("link", name="Back and forth at the depth").click()
@@ -130,6 +130,12 @@ def header(page: Page, _: Application) -> None:
     page.get_by_role("button", name="Hides on scroll down").first.click()
     expect(page.locator("figcaption")).to_contain_text(["As the map has it", "As set here: hide"])
     expect(page.get_by_role("button", name="Record")).to_be_visible()
+    workspace(page, "Settings")
+    page.get_by_label("Page titles").fill("{title} · {site}")
+    expect(page.get_by_text("1 setting is tried here")).to_be_visible()
+    page.get_by_role("button", name="Save to map").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("Undone.")).to_be_visible()
 
 
 def preview(page: Page, _: Application) -> None:
