@@ -5,9 +5,9 @@ from __future__ import annotations
 from flask import Response, jsonify
 
 from basilica.core.edits import EditRejected
+from basilica.core.edits.menu_facts import auto_numbers, missing_from
 from basilica.store.records import Conflict
 from basilica.web.map import operations, queries, views
-from basilica.web.map.entry_form import auto_numbers, missing_from
 from basilica.web.map.view_model import count_findings, old_word_fixes
 from basilica.web.workspace import workspace
 

@@ -10,6 +10,7 @@ from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.diff.page_differences import page_differences
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits.fixes import fixes_by_file
+from basilica.core.edits.menu_facts import auto_numbers
 from basilica.core.exchange import Item
 from basilica.core.map.map_files import NO_FILES, linkable
 from basilica.core.plan import Plan
@@ -19,7 +20,6 @@ from basilica.core.rules.rule import Level
 from basilica.services.compiled_maps import Reading
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.map.entry_form import auto_numbers
 from basilica.web.map.forms import View
 
 _WIDTHS = (320, 4000)

@@ -10,11 +10,12 @@ from basilica.core.edits.commands.fill_slot import FillSlot
 from basilica.core.edits.commands.make_part import MakePart
 from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.edits.part_changes import part_words, written_value
-from basilica.core.map.map_files import PUBLIC, is_file_name, problem_with
+from basilica.core.map.map_files import is_file_name
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
 from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload
 from basilica.web.parts.view_model import TEXTS
+from basilica.web.uploads import put_file, put_upload
 
 
 def write(slug: str) -> Response:
@@ -63,9 +64,7 @@ def upload(slug: str) -> Response:
         raise InvalidForm("Choose a file to upload.")
     name = ""
     for file in files:
-        plain = file.filename.replace("\\", "/").rpartition("/")[2]
-        name = f"{form.folder.data}/{plain if form.folder.data == PUBLIC else plain.replace(' ', '-')}"
-        _put(slug, name, file.read(), None)
+        name = put_upload(slug, form.folder.data, file)
     return redirect(url_for("parts.show", slug=slug, file=name), 303)
 
 
@@ -76,10 +75,7 @@ def remove(slug: str) -> Response:
 
 
 def _put(slug: str, name: str, data: bytes | None, was: str | None) -> Response:
-    problem = problem_with(name, data or b"", services().maps.files(services().store.summary(slug)))
-    if problem:
-        raise InvalidForm(problem)
-    services().sites.put_file(slug, name, data, was)
+    put_file(slug, name, data, was)
     return redirect(url_for("parts.show", slug=slug, file=name if data is not None else None), 303)
 
 

@@ -11,7 +11,7 @@ from basilica.core.edits.map_data import map_data
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, wanted
-from basilica.web.settings.uploads import put_upload
+from basilica.web.uploads import put_upload
 
 
 def write(slug: str) -> Response:
@@ -23,7 +23,7 @@ def write(slug: str) -> Response:
     query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
     uploaded = form.upload.data if query.section == "logo" else None
     if uploaded:
-        sent[f"parts.{IDENTITY}.picture"] = [put_upload(slug, uploaded)]
+        sent[f"parts.{IDENTITY}.picture"] = [put_upload(slug, "files", uploaded).removeprefix("files/")]
     changes = wanted(query, plan, data, sent)
     if changes:
         command = SetSettings(changes, query.key)

@@ -12,12 +12,13 @@ from basilica.core.edits.commands.set_settings import SetSettings
 from basilica.core.edits.map_data import map_data
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.plan import Plan
+from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.settings.forms import OF_ANOTHER_FILE, SettingsQuery, SettingsTried, wanted
-from basilica.web.settings.view_model import contrasts, examples
+from basilica.web.settings.view_model import contrasts
 from basilica.web.values import body
 
 
@@ -61,7 +62,12 @@ def _beside(query: SettingsQuery, plan: Plan) -> dict[str, Any]:
     return {
         "section": query.section,
         "contrasts": contrasts(plan) if query.section == "theme" else (),
-        "examples": examples(plan, query.page) if query.section == "site" else (),
+        "examples": {
+            "address style": addresses_in_styles(plan, query.page),
+            "link style": links_in_styles(plan, query.page),
+        }
+        if query.section == "site"
+        else {},
     }
 
 
