@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 # Tests in the browser wait as much as they work, so that there is room for one more than there are processors.
 WAITING = $(shell echo $$(($$(getconf _NPROCESSORS_ONLN) + 1)))
 
-.PHONY: setup demo test unit harden check bench assets check-assets check-frontend browser docs clean
+.PHONY: setup demo test unit harden check judge bench assets check-assets check-frontend browser docs clean
 
 setup: $(VENV)/.ready
 
@@ -21,7 +21,7 @@ demo: setup
 	$(BIN)/basilica demo --data instance
 
 # Everything that must hold: style, types, layers, assets, documentation, and all tests, browser included.
-test: setup browser check check-assets check-frontend
+test: setup browser check check-assets check-frontend tests/checkers/node_modules/.ready
 	$(BIN)/pytest -n auto --ignore tests/browser
 	$(BIN)/pytest tests/browser -n $(WAITING)
 
@@ -50,6 +50,15 @@ frontend/node_modules/.ready: frontend/package-lock.json
 	cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
+# What others recommend of pages and style sheets, and what measures pages.
+tests/checkers/node_modules/.ready: tests/checkers/package-lock.json
+	cd tests/checkers && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+judge/node_modules/.ready: judge/package-lock.json
+	cd judge && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
 assets: frontend/node_modules/.ready
 	cd frontend && npm run --silent build
 
@@ -62,6 +71,10 @@ check-frontend: browser frontend/node_modules/.ready
 
 docs: setup
 	$(BIN)/python -m scripts.make_docs
+
+# The generated pages, held against everything: all pages of the demo sites, and maps that press hard.
+judge: setup browser frontend/node_modules/.ready tests/checkers/node_modules/.ready judge/node_modules/.ready
+	$(BIN)/python -m judge
 
 bench: setup
 	$(BIN)/python -m bench

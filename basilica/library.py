@@ -190,7 +190,7 @@ def loads(text: str, contents: Mapping[str, str] | None = None, files: Mapping[s
     """A map from its text. ``contents`` are Markdown by page key, ``files`` bytes by name, such as ``files/mill.jpg``.
     Raises ``MapError``."""
     texts = {key: Content(f"content/{key}.md", text) for key, text in (contents or {}).items()}
-    return SiteMap(compile_map(text, Files(files) if files else NO_FILES), texts)
+    return SiteMap(compile_map(text, (Files(files) if files else NO_FILES).with_heads(texts)), texts)
 
 
 def audit(folder: str | Path, base: str = "", served: Iterable[str] = ()) -> tuple[Finding, ...]:

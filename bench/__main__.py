@@ -28,6 +28,7 @@ from basilica.core.shared.output_file import File
 from basilica.store.build_folder import BuildFolder
 from basilica.store.folders import write_atomically
 from bench.inlays import inlays
+from bench.kit_start import kit_start
 from bench.load import load
 from bench.plain import PlainSite
 from bench.publishing import publishing
@@ -83,6 +84,7 @@ def main() -> None:
     keystroke(console)
     inlays(console, measure, show, MEMORY)
     publishing(console, measure, show, MEMORY)
+    kit_start(console, measure, show)
     load(console)
 
 
@@ -172,6 +174,8 @@ def measure(runs: Runs, rounds: int, folder: Path) -> dict[str, float]:
 
 
 NAMES = {
+    "kit": "the kit",
+    "hand": "by hand",
     "build": "Basilica: from the map's text to files",
     "plain": "(a) a template that loops over the menu on each page, the same bytes",
     "bytes": "(b) writing the same bytes",

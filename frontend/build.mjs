@@ -16,9 +16,10 @@ const FONTS = {
   "sometype-mono": ["latin-400-normal", "latin-600-normal", "latin-ext-400-normal"],
   marcellus: ["latin-400-normal"],
 };
+const PAGE_FONTS = ["figtree", "source-serif-4", "archivo", "atkinson-hyperlegible-next"]; // of generated pages: core/shared/fonts.py
 const ICONS = readFileSync(join(here, "icons.txt"), "utf8").trim().split(/\s+/);
 
-for (const folder of ["fonts", "icons"]) {
+for (const folder of ["fonts", "page-fonts", "icons"]) {
   rmSync(join(out, folder), { recursive: true, force: true });
   mkdirSync(join(out, folder), { recursive: true });
 }
@@ -26,6 +27,12 @@ for (const [family, cuts] of Object.entries(FONTS)) {
   for (const cut of cuts) {
     const name = `${family}-${cut}.woff2`;
     copyFileSync(join(modules, "@fontsource", family, "files", name), join(out, "fonts", name));
+  }
+}
+for (const family of PAGE_FONTS) {
+  for (const part of ["latin", "latin-ext"]) {
+    const file = join(modules, "@fontsource-variable", family, "files", `${family}-${part}-wght-normal.woff2`);
+    copyFileSync(file, join(out, "page-fonts", `${family}-${part}.woff2`));
   }
 }
 for (const icon of ICONS) {
@@ -75,18 +82,24 @@ const bundled = Object.keys(metafile.inputs).map((path) => path.match(/^node_mod
 const shipped = new Set([
   ...bundled.filter(Boolean),
   ...Object.keys(FONTS).map((family) => `@fontsource/${family}`),
+  ...PAGE_FONTS.map((family) => `@fontsource-variable/${family}`),
   "lucide-static",
   "tailwindcss",
   "@vue/reactivity",
   "@vue/shared",
 ]);
 const OWN_NOTICES = { "@alpinejs/csp": "alpinejs.txt", "@alpinejs/morph": "alpinejs.txt" }; // of packages that have no file with their licence; the last two above are within it
+const SAID_IN_FILES = {
+  "@fontsource-variable/source-serif-4":
+    "Copyright © 2014 - 2021 Adobe Systems Incorporated (http://www.adobe.com/), with Reserved Font Name 'Source'.",
+}; // by whom a font is, where its file alone says it
 const notices = [...shipped].sort().map((name) => {
   const folder = join(modules, name);
   const { version, license } = JSON.parse(readFileSync(join(folder, "package.json"), "utf8"));
   const file = readdirSync(folder).find((entry) => /^licen[cs]e(\.|$)/i.test(entry));
   const text = readFileSync(file ? join(folder, file) : join(here, "notices", OWN_NOTICES[name]), "utf8").trim();
-  return `${name} ${version} (${license})\n\n${text}\n`;
+  const whose = SAID_IN_FILES[name] ? `${SAID_IN_FILES[name]}\n\n` : "";
+  return `${name} ${version} (${license})\n\n${whose}${text}\n`;
 });
 writeFileSync(
   join(out, "NOTICES.txt"),

@@ -8,6 +8,7 @@ import sys
 import tomllib
 from collections.abc import Iterable, Mapping
 from pathlib import Path
+from string import Template
 
 from basilica.core.exchange import list_rules
 from basilica.core.exchange.site_import import drift_findings
@@ -16,6 +17,9 @@ from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.json_schema import json_schema
+from basilica.core.own_templates import NAMES
+from basilica.core.own_templates.sandbox import FILTERS, TESTS
+from basilica.core.own_templates.views import VALUES, documented
 from basilica.core.rules import limits
 from basilica.core.rules.examples import Example, Many
 from basilica.core.rules.rule import Rule, Stage
@@ -222,6 +226,29 @@ def icons() -> str:
     return f"{MADE}# Icons\n\nLucide's, as they ship with Basilica: `icon: clock` in an entry of a menu.\n\n{listed}\n"
 
 
+def own_templates() -> str:
+    """What own templates can say, and what they see: the words stand in `own-templates.md` beside this."""
+    sees = ""
+    for name in NAMES:
+        rows = "\n".join(f"| `{value}` | {meaning} |" for value, meaning in VALUES[name].items())
+        sees += f"\n### `templates/{name}.html`\n\n| value | is |\n| --- | --- |\n{rows}\n"
+    views = ""
+    for view, meaning, values in documented():
+        rows = "\n".join(
+            f"| `.{name}` | `{kind.replace('|', chr(92) + '|')}` | {said} |" for name, kind, said in values
+        )
+        views += f"\n### `{view}`\n\n{meaning}\n\n| value | type | is |\n| --- | --- | --- |\n{rows}\n"
+    text = Template((Path(__file__).parent / "own-templates.md").read_text(encoding="utf-8"))
+    return MADE + text.substitute(
+        sees=sees,
+        views=views,
+        filters=", ".join(f"`{name}`" for name in FILTERS),
+        tests=", ".join(f"`{name}`" for name in TESTS),
+        steps=f"{limits.TEMPLATE_STEPS:,}",
+        characters=f"{limits.TEMPLATE_OUTPUT:,}",
+    )
+
+
 def architecture() -> str:
     """The floors of the core, with a picture made from the imports."""
     floors = _floors()
@@ -304,6 +331,7 @@ def main() -> int:
         "map-words.md": language(),
         "header.md": header(),
         "icons.md": icons(),
+        "own-templates.md": own_templates(),
         "architecture.md": architecture(),
         "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
     }

@@ -28,7 +28,7 @@ from basilica.cli import main as basilica_command
 
 DEMOS = Path(basilica.__file__).parent / "demo"
 STYLES = list(product(("folders", "files", "bare"), ("root", "document", "file", "absolute")))
-OUTPUTS = ("site", "kit", "includes", "data")
+OUTPUTS = ("site", "flask", "django", "express", "typescript", "includes", "data")
 
 
 def run(*arguments: str) -> str:

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import io
 import shutil
 import sys
 import tempfile
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
+from basilica.core.pipeline import build, compile_map
+from basilica.core.shared.theme import PRESETS
+from basilica.store.folders import read_source
+from basilica.web.demo import DEMO
 from bench.sites import map_of
 
 APPLICATION = "http://127.0.0.1:8000"
@@ -19,14 +25,14 @@ FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 VIEWS = {
     "sites": APPLICATION,
     "map": f"{SITE}/map?page=how-it-works/stones",
-    "pages": f"{SITE}/pages?page=press",
+    "pages": f"{SITE}/pages?page=visit/hours#languages",
     "parts": f"{SITE}/parts?page=milling&part=find-us",
     "header": f"{SITE}/header?page=visit/hours",
     "settings": f"{SITE}/settings?section=theme&page=visit/hours",
     "preview": f"{SITE}/preview?page=visit/hours",
     "checks": f"{SITE}/checks?page=history&check=description-missing",
     "addresses": f"{SITE}/addresses",
-    "output": f"{SITE}/output?output=site&output=kit&file=kit/site_pages/navigation.json",
+    "output": f"{SITE}/output?output=site&output=flask&file=flask/README.md",
 }
 LIST = """Home
 Visit
@@ -69,7 +75,7 @@ def published(page: Page) -> None:
         page.get_by_role("button", name=word).first.click()
         page.wait_for_timeout(6_000)
     edited = host / "history" / "index.html"
-    edited.write_bytes(edited.read_bytes().replace(b"</main>", b"<p>Closed this Sunday.</p>\n</main>"))
+    edited.write_bytes(edited.read_bytes().replace(b"    </main>", b"<p>Closed this Sunday.</p>\n    </main>"))
     (host / "CNAME").write_text("saltern-reach.example\n")
     page.goto(f"{SITE}/publish")
     page.get_by_role("button", name="Compare").click()
@@ -79,7 +85,7 @@ def published(page: Page) -> None:
 
 def fault(page: Page) -> None:
     """A fault in the map, which is undone again."""
-    page.goto(f"{SITE}/map?line=152&column=1")
+    page.goto(f"{SITE}/map?line=209&column=1")
     page.wait_for_timeout(1000)
     page.locator(".cm-line", has_text="- take-part: [vol").click()
     page.keyboard.press("End")
@@ -174,12 +180,28 @@ def large(page: Page) -> None:
 
 
 def generated(page: Page) -> None:
-    """A generated page, by itself, with a submenu open."""
-    page.goto(f"{SITE}/preview?page=how-it-works/stones&width=desktop")
-    page.wait_for_timeout(1000)
-    page.goto(page.frames[1].url)
-    page.get_by_role("button", name="Learn").click()
-    page.screenshot(path=FOLDER / "generated-page.png")
+    """A generated page in each of the four presets, with a submenu open."""
+    source = read_source(DEMO)
+    pictures = []
+    for preset in PRESETS:
+        text = source.map.decode().replace("preset: slate", f"preset: {preset}").replace("links: root", "links: file")
+        with tempfile.TemporaryDirectory() as folder:
+            for file in build(compile_map(text, source.files), source.contents).files:
+                path = Path(folder) / file.path
+                path.parent.mkdir(parents=True, exist_ok=True)
+                # Letters that come late are not waited for otherwise.
+                path.write_bytes(file.data.replace(b"font-display: optional", b"font-display: block"))
+            page.goto(f"file://{folder}/visit/hours/index.html")
+            page.wait_for_timeout(500)
+            page.get_by_role("button", name="Pages under Visit").click()
+            pictures.append(Image.open(io.BytesIO(page.screenshot())))
+    wide, high = pictures[0].size
+    sheet = Image.new("RGB", (wide, high))
+    for at, picture in enumerate(pictures):
+        sheet.paste(
+            picture.resize((wide // 2, high // 2), Image.Resampling.LANCZOS), (at % 2 * wide // 2, at // 2 * high // 2)
+        )
+    sheet.save(FOLDER / "generated-page.png", optimize=True)
 
 
 if __name__ == "__main__":

@@ -25,7 +25,7 @@ BASILICA = [sys.executable, "-m", "basilica"]
 
 
 def run(*words: str | Path) -> subprocess.CompletedProcess[str]:
-    done = subprocess.run([*BASILICA, *map(str, words)], capture_output=True, text=True, timeout=120)
+    done = subprocess.run([*BASILICA, *map(str, words)], capture_output=True, text=True, timeout=600)
     assert "Traceback" not in done.stderr + done.stdout
     return done
 
@@ -256,6 +256,26 @@ def test_a_folder_that_was_built_is_read_as_it_stands(site: Path, tmp_path: Path
     assert run("check", site, "--built", tmp_path / "none").returncode == 2
     (out / "index.html").unlink()
     assert "missing-page The page `home` is not there" in run("check", site, "--built", out).stdout
+
+
+@pytest.mark.long
+def test_pages_in_another_language_are_checked_too(site: Path, tmp_path: Path) -> None:
+    site.write_text(
+        "site: {name: M, base: 'https://m.example', languages: [en, cy]}\n"
+        "pages:\n  home: {path: /, cy: Hafan}\n  visit: {title: Visit, cy: Ymweld}\n"
+    )
+    text, out = site.parent / "content" / "visit.cy.md", tmp_path / "out"
+    text.parent.mkdir()
+    text.write_text("[Yma](/gone/)\n")
+    found = run("check", site)
+    assert found.returncode == 1 and f"{text}:1:7: dead-link" in found.stdout
+    text.write_text("[Yma](page:home)\n")
+    assert run("build", site, "--out", out).returncode == 0
+    assert run("check", site, "--built", out).returncode == 0
+    page = out / "cy/visit/index.html"
+    page.write_text(page.read_text().replace("Hafan</a>", "Dechrau</a>", 1))
+    stale = run("check", site, "--built", out)
+    assert stale.returncode == 1 and "menu-differs The menu `main` on cy/visit/index.html" in stale.stdout
 
 
 @pytest.mark.long

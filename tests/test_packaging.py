@@ -48,7 +48,7 @@ def test_it_has_what_the_application_needs_and_the_notices_of_what_it_ships(whee
     assert not [name for name in names if name.startswith(("tests/", "bench/", "scripts/", "frontend/"))]
     assert any(name.endswith("dist-info/licenses/LICENSE") for name in names)
     for family in {Path(name).name.split("-latin")[0] for name in names if name.endswith(".woff2")}:
-        assert re.search(rf"^@fontsource/{family} \S+ \(OFL-1\.1\)\n\n.*Copyright", notices, re.MULTILINE)
+        assert re.search(rf"^@fontsource(?:-variable)?/{family} \S+ \(OFL-1\.1\)\n\n.*Copyright", notices, re.MULTILINE)
     for shipped in ("lucide-static", "@alpinejs/csp", "@vue/reactivity", "@codemirror/view", "tailwindcss"):
         assert re.search(rf"^{shipped} \S+ \((MIT|ISC)\)\n\n(.+\n+){{1,4}}.*[Cc]opyright", notices, re.MULTILINE), (
             shipped

@@ -242,6 +242,37 @@ def test_a_build_that_waited_while_the_site_was_changed_is_not_taken_for_one_of_
     assert b"Before" in text(opened.builds.of(opened.store.get("first")))
 
 
+def test_the_last_step_is_taken_back_and_only_the_last(opened: Services) -> None:
+    sites, files = opened.sites, {"files/a.txt": b"one", "files/b.txt": b"two"}
+
+    def content() -> tuple[str, str] | None:
+        there = opened.store.contents("first").get("about")
+        return (there.name, there.text) if there else None
+
+    def undo() -> None:
+        sites.undo("first", sites.last_step(opened.store.get("first")) or "")
+
+    for texts in (("", "One"), ("One", "Two"), ("Two", "  ")):
+        before = content()
+        sites.write("first", "about", texts[1], texts[0], "html")
+        assert content() != before
+        undo()
+        assert content() == before
+        sites.write("first", "about", texts[1], texts[0], "html")
+    sites.put_files("first", files)
+    sites.put_files("first", {"files/a.txt": None, "files/b.txt": b"three"})
+    undo()
+    assert dict(opened.store.files("first")) == files
+    with pytest.raises(UsageError, match="changed since"):
+        undo()
+    sites.put_file("first", "files/a.txt", b"four", None)
+    step = sites.last_step(opened.store.get("first"))
+    opened.folders.write(opened.store.get("first"), "about", "From elsewhere", "")
+    assert step and sites.last_step(opened.store.get("first")) is None
+    with pytest.raises(UsageError, match="changed since"):
+        sites.undo("first", step)
+
+
 def test_a_build_on_the_command_line_is_handed_out_too(tmp_path: Path) -> None:
     """What `basilica build` made of a folder is kept when a page is renamed in the application that has the folder."""
     folder, data = tmp_path / "mill", tmp_path / "data"

@@ -8,30 +8,37 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, TextIO
 
 import click
 
 from basilica import __version__
 from basilica.cli.configured import configured
-from basilica.cli.printing import print_addresses, print_import, print_inlay, print_stay
+from basilica.cli.printing import changes_line, print_addresses, print_adopting, print_import, print_inlay, print_stay
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.publishing import compare, host, live, publish_command
 from basilica.cli.reporting import ReportOptions, reporting
+from basilica.core.content.pictures import WIDTHS, PictureLeft, smaller_pictures
 from basilica.core.edits import EditRejected
 from basilica.core.findings import CheckResults, run_checks
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.findings.reports.text_report import line_of
 from basilica.core.map.site.settings_reader import parse_base
+from basilica.core.outputs.kits.route_clashes import route_clashes
+from basilica.core.outputs.kits.setting_in import KITS, ApplicationNames, steps
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
+from basilica.core.own_templates import FOLDER as TEMPLATE_FOLDER
+from basilica.core.own_templates import NAMES as TEMPLATES
+from basilica.core.own_templates.template_set import starting
 from basilica.core.pipeline import build as build_in_memory
-from basilica.core.pipeline import compile_map, stage_findings
+from basilica.core.pipeline import compile_map, site_readers, stage_findings
 from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding
 from basilica.core.site_reader import SiteReader
 from basilica.services.address_check import look_up_addresses
+from basilica.services.application_folder import application_names
 from basilica.services.audits import audit_folder, built_files, is_reported, read_files_of
 from basilica.services.fixing import fix_old_words
 from basilica.services.folder_builds import Built, build_folder
@@ -40,7 +47,7 @@ from basilica.services.known_addresses import note_build
 from basilica.services.site_imports import import_site, write_import
 from basilica.services.site_stays import stay_site, undo_stay, write_stay
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, must_be_new, read_source
+from basilica.store.folders import Source, must_be_new, read_source, write_atomically
 from basilica.store.site_archives import read_site
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
@@ -50,7 +57,7 @@ FORMAT = click.option(
 DATA = click.option(
     "--data",
     type=click.Path(path_type=Path, file_okay=False),
-    help="The folder of the database; that of your user's data where none is given.",
+    help="The folder of the database; without it, the folder for your user's data.",
 )
 DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
 
@@ -85,13 +92,59 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
         source = _source(map_path)
     compiled = compile_map(source.map, source.files)
     if built is not None and compiled.plan is not None and not compiled.stops:
-        results: CheckResults | None = _read_again(built, lambda: SiteReader(compiled.plan, source.contents))
+        readers = site_readers(compiled.plan, source.contents)
+        results = tuple(_read_again(built, reader) for reader in readers)
         found = stage_findings(compiled, source.contents)
     else:
         with Steps("Checking", build_steps(compiled.plan, drafts) if compiled.plan else 0) as steps:
             made = build_in_memory(compiled, source.contents, steps.step, drafts)
-        results, found = made.results, made.of_stages
+        results, found = made.of_languages, made.of_stages
     report_options.give(source.name, str(Path(source.name).parent), source.findings + found, results)
+
+
+@main.command()
+@MAP
+@click.option(
+    "--width", "widths", multiple=True, type=click.IntRange(16, 8000), help="How wide, in pixels; may be repeated."
+)
+def pictures(map_path: Path, widths: tuple[int, ...]) -> None:
+    """Make smaller pictures beside those of the map MAP, for smaller screens; pages name them by themselves."""
+    folder = map_path.parent / "files"
+    files = _source(map_path).files
+    left = False
+    for made in smaller_pictures({name: files[f"files/{name}"] for name in files.under("files")}, widths or WIDTHS):
+        if isinstance(made, PictureLeft):
+            left = True
+            click.echo(f"files/{made.name}: nothing was made of it, as {made.why}.", err=True)
+            continue
+        try:
+            write_atomically(folder / made[0], made[1])
+        except UsageError as error:
+            raise click.UsageError(str(error)) from error
+        click.echo(f"files/{made[0]}: {len(made[1]):,} bytes.")
+    sys.exit(1 if left else 0)
+
+
+@main.command()
+@MAP
+@click.argument("names", nargs=-1, metavar="[NAME]...", type=click.Choice(TEMPLATES))
+def templates(map_path: Path, names: tuple[str, ...]) -> None:
+    """Write the templates NAME, or all, beside the map MAP, to begin from: what they write is what is built without
+    them. A template that is there already stays."""
+    folder, left = map_path.parent / TEMPLATE_FOLDER, False
+    _source(map_path)
+    for name in names or TEMPLATES:
+        path = folder / f"{name}.html"
+        if path.exists():
+            left = True
+            click.echo(f"{path} is there already, and was left as it is.", err=True)
+            continue
+        try:
+            write_atomically(path, starting(name).encode())
+        except UsageError as error:
+            raise click.UsageError(str(error)) from error
+        click.echo(f"{path}: written. docs/own-templates.md says what it sees.")
+    sys.exit(1 if left else 0)
 
 
 @main.command()
@@ -127,7 +180,7 @@ def audit(
         click.echo(message, err=True)
     found = (one for one in audited.of_pages if is_reported(one.built, include, exclude))
     wanted = results.of_files(lambda file: is_reported(file, include, exclude))
-    report_options.give(str(folder), str(folder), tuple(found), wanted)
+    report_options.give(str(folder), str(folder), tuple(found), (wanted,))
 
 
 @main.command()
@@ -160,10 +213,41 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
         with contextlib.suppress(UsageError):  # a build needs no settings of the application
             note_build(configured(data=data).data, map_path.parent, built.compiled.plan)
     page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
+    if built.changes:
+        page_end += f" {changes_line(built.changes)}"
     if built.left:
         count = f"{len(built.left):,} file{'s' if len(built.left) > 1 else ''}"
         page_end += f" Left alone: {count} that Basilica did not write, such as {built.left[0]}."
     _report(built.findings, source, "text", page_end)
+
+
+@main.command()
+@MAP
+@click.argument("output", metavar="OUTPUT", type=click.Choice(KITS))
+@click.option(
+    "--app", type=click.Path(path_type=Path), help="The folder of the application: the lines name its own files."
+)
+@click.option(
+    "--routes",
+    type=click.File("r"),
+    help="A list of the application's routes, such as `flask routes` prints it, or - for what is piped in.",
+)
+@click.option("--mount", default=None, help="The path under which the pages will stand; by itself that of the map.")
+def adopt(map_path: Path, output: str, app: Path | None, routes: TextIO | None, mount: str | None) -> None:
+    """Say how OUTPUT (flask, django, express, typescript, includes) is set into an application that exists, and which
+    of its routes meet pages of the map MAP. Ends with 1 where some do."""
+    compiled = compile_map((source := _source(map_path)).map, source.files)
+    if compiled.plan is None or compiled.stops:
+        _report(compiled.findings, source, "text", "The map has errors.")
+        return
+    plan = compiled.plan
+    try:
+        names = application_names(app, output) if app is not None else ApplicationNames()
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+    clashes = route_clashes(routes.read(), plan, mount) if routes else []
+    print_adopting(steps(output, plan, names), clashes)
+    sys.exit(1 if clashes else 0)
 
 
 @main.command()
@@ -233,8 +317,8 @@ def inlay(
     writes = not (dry_run or checking)
     try:
         setting = FolderInlay(compiled.plan, source.contents, folder, place)
-        with Steps("Setting in", len(setting.files)) as steps:
-            keep = len(setting.files) + 100 if differences else 0
+        with Steps("Setting in", len(setting.pages)) as steps:
+            keep = len(setting.pages) + 100 if differences else 0
             report = setting.run(writes, steps.step, keep, like if make else None)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
@@ -412,12 +496,12 @@ def _serve(demo: bool, folders: tuple[Path, ...], **options: object) -> None:
         raise click.UsageError(str(error)) from error
 
 
-def _read_again(folder: Path, begin: Callable[[], SiteReader]) -> CheckResults:
+def _read_again(folder: Path, reader: SiteReader) -> CheckResults:
     """A built folder, read and examined."""
     try:
         files = built_files(folder)
         with Steps("Reading", len(files)) as steps:
-            return run_checks(read_files_of(files, begin(), steps.step))
+            return run_checks(read_files_of(files, reader, steps.step))
     except UsageError as error:
         raise click.UsageError(str(error)) from error
 

@@ -7,17 +7,20 @@ import dataclasses
 import json
 import sys
 from collections import Counter
+from collections.abc import Iterable
 from pathlib import Path
 
 import click
 
 from basilica.core.diff.page_patch import patch
 from basilica.core.exchange.site_import.import_report import report_lines, report_values
+from basilica.core.outputs.kits.route_clashes import RouteClash
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.services.address_check import AddressCheck
 from basilica.services.inlays import InlayReport
 from basilica.services.site_imports import SiteImport
 from basilica.services.site_stays import SiteStay
+from basilica.store.build_folder import FolderChanges
 
 
 def print_addresses(told: AddressCheck, form: str) -> None:
@@ -111,3 +114,27 @@ def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bo
             click.echo(f"{len(files):,} page{'s' if several else ''} {told}.", err=True)
     words = "changed" if writes else "would change"
     click.echo(f"{len(report.changed)} files {words}, {len(report.problems)} were left as they are.", err=True)
+
+
+_NAMED = 5
+"""Files that a line names; the others are counted."""
+
+
+def changes_line(changes: FolderChanges) -> str:
+    """What a build did to a folder, with the first files of each kind by name."""
+    told = (("changed", changes.changed), ("new", changes.new), ("gone", changes.gone))
+    found = [f"{len(names):,} {what} ({_some(names)})" for what, names in told if names]
+    return f"{'; '.join(found)}." if found else "Nothing in it changed."
+
+
+def _some(names: tuple[str, ...]) -> str:
+    return ", ".join(names[:_NAMED]) + (", …" if len(names) > _NAMED else "")
+
+
+def print_adopting(lines: Iterable[str], clashes: Iterable[RouteClash]) -> None:
+    """How an output is set into an application, and which of its routes meet pages of the map."""
+    for number, line in enumerate(lines, 1):
+        click.echo(f"{number}. {line}")
+    for clash in clashes:
+        where = f"line {clash.line}: " if clash.line else ""
+        click.echo(f"{where}{clash.message} {clash.remedy}", err=True)

@@ -51,7 +51,7 @@ TARGET = click.argument("target", required=False)
 DATA = click.option(
     "--data",
     type=click.Path(path_type=Path, file_okay=False),
-    help="The folder of the database, which has the history; that of your user's data where none is given.",
+    help="The folder of the database, which has the history; without it, the folder for your user's data.",
 )
 FORMAT = click.option(
     "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import functools
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -31,11 +31,11 @@ class ReportOptions:
     write_baseline: Path | None
     fails_on: Level
 
-    def give(self, name: str, folder: str, findings: tuple[Finding, ...], results: CheckResults | None) -> None:
+    def give(self, name: str, folder: str, findings: tuple[Finding, ...], results: Sequence[CheckResults]) -> None:
         """Write the report and end with the exit status that it asks for. ``findings`` are those of the map, beside
-        what was found on the built site."""
-        every = in_order(findings + (results.findings(None) if results is not None else ()))
-        mosaic = mosaic_of(results) if results is not None and self.form == "html" else None
+        what was found on the built site, in each of its languages, the first one first."""
+        every = in_order((*findings, *(finding for each in results for finding in each.findings(None))))
+        mosaic = mosaic_of(results[0], results[1:]) if results and self.form == "html" else None
         report = Report(name, folder, every, mosaic, self._baseline(), self.fails_on)
         if self.write_baseline is not None:
             self._write(self.write_baseline, Baseline.of(every).as_text())

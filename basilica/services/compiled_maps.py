@@ -56,30 +56,30 @@ class CompiledMaps:
         self._store = store
         self._compiled: Recent[Compiled] = Recent(size)
         self._files: Recent[Files] = Recent(size)
+        self._begins: Recent[Contents] = Recent(size)
         self._good: dict[str, Plan | None] = {}
         self._overviews: Recent[Overview] = Recent(500)
 
     def files(self, site: SiteSummary) -> Files:
-        """The files beside the map of a site."""
-        if not site.files_digest:
-            return NO_FILES
-        known = self._files.known(site.files_digest)
+        """The files beside the map of a site, and the heads of its texts."""
+        known = self._files.known(site.files_digest) if site.files_digest else NO_FILES
         if known is None:
             known = self._store.files(site.slug)
             self._files.put(known.mark, known)  # by what they are: they may have been changed since ``site`` was read
-        return known
+        begins = self._begins.get(site.contents_digest, lambda: self._store.texts_with_head(site.slug))
+        return known.with_heads(begins)
 
     def compiled(self, text: str, beside: Files | SiteSummary = NO_FILES) -> Compiled:
         """A text read and planned, with the files ``beside`` it: these, or those of a site."""
         files = self.files(beside) if isinstance(beside, SiteSummary) else beside
-        return self._compiled.get((text, files.mark), lambda: compile_map(text, files))
+        return self._compiled.get((text, files.read_mark), lambda: compile_map(text, files))
 
     def edit(self, site: SiteSummary, text: str, *commands: Command, keeping: Keeping = KEEP_NONE) -> Edited:
         """Edits done to a text of a site, ``keeping`` addresses that would end; what they compiled is known from now
         on. Raises ``EditRejected``."""
         compiled = self.compiled(text, site)
         edited = edit(compiled, text, *commands, keeping=keeping)
-        self._compiled.put((edited.text, compiled.files.mark), edited.compiled)
+        self._compiled.put((edited.text, edited.compiled.files.read_mark), edited.compiled)
         return edited
 
     def read(self, text: str, contents: Contents, site: SiteSummary) -> Reading:
@@ -121,7 +121,9 @@ class CompiledMaps:
             plan = self.good_plan(self._store.get(site.slug))
             return Overview(draw(plan, folded=folds(plan)), len(plan.site.pages)) if plan else Overview(None, 0)
 
-        return self._overviews.get((site.slug, site.revision, site.map_digest, site.files_digest), draw_it)
+        return self._overviews.get(
+            (site.slug, site.revision, site.map_digest, site.contents_digest, site.files_digest), draw_it
+        )
 
     def _plan(self, slug: str, version: int) -> Plan | None:
         kept = self._store.version(slug, version)

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
-from basilica.core.pipeline import Compiled, compile_map, renderer_of, stage_findings, verify
+from basilica.core.pipeline import Compiled, check_pages, compile_map, renderer_of
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
-from basilica.store.build_folder import BuildFolder
+from basilica.store.build_folder import BuildFolder, FolderChanges
 from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_files
 
@@ -26,6 +27,8 @@ class Built:
     findings: tuple[Finding, ...]
     files: int
     left: tuple[str, ...] = ()
+    changes: FolderChanges | None = None
+    """What became of a folder that was built before."""
 
 
 Step = Callable[[str, int], Callable[[], None]]
@@ -61,15 +64,12 @@ def build_folder(
 
     try:
         with BuildFolder(out, force, source.places) as made:
-            done = step("Building", renderer.count)
+            built: Callable[[], Iterable[File]] = renderer.files
             if kind is SITE:
-                made.write(counted(renderer.files()), done)
-                files = read_files(made.folder)
-            else:
-                files = iter(_each(renderer.files(), done))
-            again = step("Reading again", renderer.count)
-            results = verify((file for file in files if again() is None), compiled.plan, source.contents)
-            findings = source.findings + stage_findings(compiled, source.contents, renderer) + results.findings()
+                made.write(counted(renderer.files()), step("Building", renderer.count))
+                built = partial(read_files, made.folder)
+            checked = check_pages(compiled, source.contents, renderer, built, step("Reading again", renderer.count))
+            findings = source.findings + checked.findings
             if any(finding.stops for finding in findings):
                 return Built(compiled, in_order(findings), 0)
             if kind is not SITE:
@@ -77,10 +77,4 @@ def build_folder(
             made.keep()
     except OSError as error:
         raise UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
-    return Built(compiled, in_order(findings), count, made.left)
-
-
-def _each(files: Iterable[File], done: Callable[[], None]) -> Iterator[File]:
-    for file in files:
-        done()
-        yield file
+    return Built(compiled, in_order(findings), count, made.left, made.changes)

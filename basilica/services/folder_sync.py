@@ -262,7 +262,8 @@ def _beside(texts: _Texts) -> tuple[dict[str, Content], Files]:
         for name, text in texts.items()
         if name.startswith(FOLDER + "/") and (key := key_of(name)) is not None
     }
-    return contents, Files({name: data for name, data in texts.items() if name.partition("/")[0] in FOLDERS})
+    files = Files({name: data for name, data in texts.items() if name.partition("/")[0] in FOLDERS})
+    return contents, files.with_heads(contents)
 
 
 def _digests(texts: _Texts) -> dict[str, str]:

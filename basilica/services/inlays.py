@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import os
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
+from typing import NamedTuple
 
 from markupsafe import escape
 
@@ -28,7 +29,7 @@ from basilica.core.outputs.inlay import (
     with_marks,
 )
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.output_file import File
@@ -107,6 +108,14 @@ _AHEAD = 64_000_000
 """Bytes of pages that are remembered from the first look at a folder."""
 
 
+class _Page(NamedTuple):
+    """A page of the map: its language, its key, and the file of it."""
+
+    language: str
+    key: str
+    file: str
+
+
 class FolderInlay:
     """Sets the shared regions of one site into the pages of one folder."""
 
@@ -116,38 +125,49 @@ class FolderInlay:
             raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
         self.plan, self.contents, self.folder, self.place = plan, contents, folder, place
         self.known = frozenset(region_names(plan))
-        self.files = {key: plan.routes[key].file for key in plan.builds(False)}
+        self._plans = {each.site.language: each for each in (plan, *other_languages(plan))}
+        self.pages = tuple(
+            _Page(tag, key, each.routes[key].file) for tag, each in self._plans.items() for key in each.builds(False)
+        )
+        """The pages of the map, in all its languages."""
         self._ahead: dict[str, bytes] = {}
         self.wrapped: Spans = {}
         if place:
             files = read_site(folder)
             self.wrapped = wrapped_in(files)
             self._ahead = {file.path: file.data for file in files if file.path in self.wrapped}
-        self._names = {key: names_in(data) for key, data in self._pages()}
+        self._names = {page.file: names_in(data) for page, data in self._read_pages()}
         used = frozenset(name for names in self._names.values() for name in names) & self.known
         used |= {name for spans in self.wrapped.values() for _, _, name in spans}
         self.used = used | frozenset(REGIONS if place else ())
         """The regions that pages have, or may get."""
-        self.renderer = self._renderer(self.used)
+        self._renderers = self._rendering(self.used)
 
-    def _renderer(self, used: frozenset[str]) -> Renderer:
-        menus = tuple(self.plan.menus)
-        inlaid = with_looks(self.plan, used)
-        return Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=inlaid)
+    def _rendering(self, used: frozenset[str]) -> dict[str, Renderer]:
+        """By language, what renders the regions that are ``used``."""
+        menus, inlaid = tuple(self.plan.menus), with_looks(self.plan, used)
+        first = Renderer(self.plan, self.contents, menus_alone=menus, stamps=False, inlaid=inlaid)
+        return {one.plan.site.language: one for one in (first, *first.in_other_languages)}
 
-    def _pages(self) -> Iterator[tuple[str, bytes]]:
+    @staticmethod
+    def _assets(renderers: Mapping[str, Renderer], languages: Collection[str]) -> Iterable[File]:
+        """The files that pages in these languages load."""
+        found = (file for tag, one in renderers.items() if tag in languages for file in one.assets_files())
+        return {file.path: file for file in found}.values()
+
+    def _read_pages(self) -> Iterator[tuple[_Page, bytes]]:
         """The pages of the map that are there and can be read; the first ones are remembered, to be read once."""
         ahead = 0
-        for key, file in self.files.items():
-            data = self._ahead.get(file)
+        for page in self.pages:
+            data = self._ahead.get(page.file)
             if data is None:
-                data = self._read(file)
+                data = self._read(page.file)
             if data is None:
                 continue
             if ahead < _AHEAD:
                 ahead += len(data)
-                self._ahead[file] = data
-            yield key, data
+                self._ahead[page.file] = data
+            yield page, data
 
     def run(
         self, write: bool, step: Callable[[], None] = lambda: None, keep: int = 0, like: str | None = None
@@ -156,33 +176,45 @@ class FolderInlay:
         pages to ``keep`` the report has the bytes, before and after. ``like`` is the file that pages which are absent
         are made like (empty: that of home); None: they are not made."""
         results: list[InlayResult] = []
-        before = {file.path: self._read(file.path) for file in self.renderer.assets_files()}
-        if write and any(self._is_there(file) for file in self.files.values()):
+        there = {page.language for page in self.pages if self._is_there(page.file)}
+        before = {file.path: self._read(file.path) for file in self._assets(self._renderers, self._plans)}
+        for asset in self._assets(self._renderers, there) if write else ():
             # The files first: no page asks for one that is not there.
-            for asset in self.renderer.assets_files():
-                self._asset(asset, before[asset.path], write)
+            self._asset(asset, before[asset.path], write)
         self._met: set[str] = set()
+        self._met_in: set[str] = set()
         unmarked, absent = [], []
-        for key, file in self.files.items():
+        for page in self.pages:
             keeps = len(results) < keep
-            if not self._is_there(file):
+            if not self._is_there(page.file):
                 if like is None:
-                    absent.append(file)
+                    absent.append(page.file)
                 else:
-                    results.append(self._new(key, file, like or self.files[self.plan.site.home or key], write, keeps))
+                    results.append(self._new(page, like or self._model(page), write, keeps))
             else:
-                done = self._page(key, file, write, keeps)
+                done = self._page(page, write, keeps)
                 if done is None:
-                    unmarked.append(file)
+                    unmarked.append(page.file)
                 else:
                     results.append(done)
             step()
-        for asset in self._renderer(frozenset(self._met)).assets_files() if self._met else ():
+        for asset in self._assets(self._rendering(frozenset(self._met)), self._met_in) if self._met else ():
             results += self._asset(asset, before.get(asset.path), write)
         return InlayReport(tuple(results), tuple(unmarked), tuple(absent), tuple(self._strangers()))
 
+    def _meet(self, page: _Page, names: frozenset[str]) -> None:
+        """A page has these regions."""
+        self._met |= names
+        self._met_in.add(page.language)
+
+    def _model(self, page: _Page) -> str:
+        """The file that a new page is made like: home in its language, or else home in the first."""
+        plans = (self._plans[page.language], self.plan)
+        homes = [plan.routes[plan.site.home].file for plan in plans if plan.site.home]
+        return next(filter(self._is_there, homes), homes[-1] if homes else page.file)
+
     def _strangers(self) -> Iterable[str]:
-        known = {*self.files.values(), *(redirect.file for redirect in self.plan.redirects)}
+        known = {*(page.file for page in self.pages), *(redirect.file for redirect in self.plan.redirects)}
         for root, folders, names in os.walk(self.folder):
             folders.sort()
             beside = Path(root).relative_to(self.folder).as_posix()
@@ -213,29 +245,30 @@ class FolderInlay:
             return [InlayResult(file.path, problem=str(error))]
         return [InlayResult(file.path, ("the whole file",))] if before != file.data else []
 
-    def _page(self, key: str, file: str, write: bool, keep: bool) -> InlayResult | None:
+    def _page(self, page: _Page, write: bool, keep: bool) -> InlayResult | None:
         """A page that exists; None for one that has no marks and gets none."""
         names: frozenset[str] = frozenset()
+        file, renderer = page.file, self._renderers[page.language]
         try:
             known = self._ahead.pop(file, None)
             data = known if known is not None else place_in(self.folder, file).read_bytes()
-            there = self._names[key] if known is not None else names_in(data)
+            there = self._names[file] if known is not None else names_in(data)
             spans = self.wrapped.get(file, ()) if self.place and not there else ()
             marked = with_marks(data, spans) if spans else data
             names = (there | {name for _, _, name in spans}) & self.known
             if not names and not self.place and b"basilica:" not in data:
                 return None
-            if not self.place and self._has_all(data, marked_regions_of(self.renderer, key, names)):
-                self._met |= names
+            if not self.place and self._has_all(data, marked_regions_of(renderer, page.key, names)):
+                self._meet(page, names)
                 return InlayResult(file, dead_skip=self._is_dead(data))
             whole = self.place or with_looks(self.plan, names)
-            regions = marked_regions_of(self.renderer, key, names | frozenset(REGIONS if whole else ()))
-            done = inlay(marked, regions, self.place, self.known, self._head(key), self._relative_to(file))
-            self._met |= done.names
+            regions = marked_regions_of(renderer, page.key, names | frozenset(REGIONS if whole else ()))
+            done = inlay(marked, regions, self.place, self.known, self._head(page), self._relative_to(file))
+            self._meet(page, done.names)
             if write and done.data != data:
                 write_atomically(place_in(self.folder, file), done.data)
         except (CannotInlay, UsageError) as error:
-            self._met |= names
+            self._meet(page, names)
             return InlayResult(file, problem=str(error))
         except OSError as error:
             return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
@@ -251,38 +284,46 @@ class FolderInlay:
         """Whether the skip link of a page leads nowhere."""
         return b'href="#content"' in data and b' id="content"' not in data and not _CONTENT.search(data)
 
-    def _new(self, key: str, file: str, like: str, write: bool, keep: bool) -> InlayResult:
+    def _new(self, new: _Page, like: str, write: bool, keep: bool) -> InlayResult:
         """A page that was not there, made like one that is."""
-        page, body = self.plan.site.pages[key], self.renderer.body(key)
-        title, heading = self.plan.head_title(key, page.title), "" if body.has_title else page.title
-        new = NewPage(file, title, heading, page.description or "", body.html)
+        renderer, site = self._renderers[new.language], self._plans[new.language].site
+        page, body = site.pages[new.key], renderer.body(new.key)
+        made_of = NewPage(
+            new.file,
+            renderer.plan.head_title(new.key, page.title),
+            "" if body.has_title else page.title,
+            page.description or "",
+            body.html,
+            site.language if site.languages else "",
+        )
         try:
             model = place_in(self.folder, like)
             if not model.is_file():
                 raise UsageError(f"It cannot be made like {like}, which is not there. Name another page with `--like`.")
-            made = page_like(model.read_bytes(), like, new)
-            regions = marked_regions_of(self.renderer, key, names_in(made) & self.known)
-            done = inlay(made, regions, known=self.known, file=self._relative_to(file))
-            self._met |= done.names
+            made = page_like(model.read_bytes(), like, made_of)
+            regions = marked_regions_of(renderer, new.key, names_in(made) & self.known)
+            done = inlay(made, regions, known=self.known, file=self._relative_to(new.file))
+            self._meet(new, done.names)
             if write:
-                write_atomically(place_in(self.folder, file), done.data)
+                write_atomically(place_in(self.folder, new.file), done.data)
         except (CannotInlay, UsageError) as error:
             told = f"It cannot be made like {like}: {error}" if isinstance(error, CannotInlay) else str(error)
-            return InlayResult(file, problem=told)
+            return InlayResult(new.file, problem=told)
         except OSError as error:
-            return InlayResult(file, problem=f"It cannot be read: {error.strerror}.")
-        return InlayResult(file, ("the whole page",), after=done.data if keep else b"")
+            return InlayResult(new.file, problem=f"It cannot be read: {error.strerror}.")
+        return InlayResult(new.file, ("the whole page",), after=done.data if keep else b"")
 
     def _relative_to(self, file: str) -> str:
         """Where a page stands, if links are written relative to that."""
         return file if self.plan.addresses.varies else ""
 
-    def _head(self, key: str) -> dict[str, str]:
+    def _head(self, page: _Page) -> dict[str, str]:
         """What the map says in place of what the head of a page says."""
-        page = self.plan.site.pages[key]
+        plan = self._plans[page.language]
+        said = plan.site.pages[page.key]
         given = {
-            "title": self.plan.head_title(key, page.title),
-            "description": page.description or "",
-            "canonical": self.plan.addresses.canonical(key) or "",
+            "title": plan.head_title(page.key, said.title),
+            "description": said.description or "",
+            "canonical": plan.addresses.canonical(page.key) or "",
         }
         return {name: str(escape(text)) for name, text in given.items() if name in self.plan.site.inlay.replace}

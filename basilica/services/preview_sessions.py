@@ -12,14 +12,21 @@ from collections import OrderedDict
 from dataclasses import dataclass
 
 _MOST = 400
+_REMEMBERED = 16
 
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """What a preview served last: the page's key (None where it was no page), and how many it has served."""
+    """What a preview served: the keys of the last pages (None where it was no page), the latest at the end; and how
+    many it has served."""
 
-    key: str | None
-    serial: int
+    keys: tuple[str | None, ...] = ()
+    serial: int = 0
+
+    @property
+    def key(self) -> str | None:
+        """The key of the latest."""
+        return self.keys[-1] if self.keys else None
 
 
 class PreviewSessions:
@@ -66,9 +73,10 @@ class PreviewSessions:
     def note_served(self, token: str, key: str | None) -> None:
         """Note that a document was served. Each frame of a preview has a name of its own behind the token."""
         with self._lock:
-            self._seen[token] = Seen(key, self._seen.get(token, Seen(None, 0)).serial + 1)
+            before = self._seen.get(token, Seen())
+            self._seen[token] = Seen((*before.keys, key)[-_REMEMBERED:], before.serial + 1)
 
     def seen(self, token: str) -> Seen:
         """What was served last."""
         with self._lock:
-            return self._seen.get(token, Seen(None, 0))
+            return self._seen.get(token, Seen())

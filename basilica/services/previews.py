@@ -52,7 +52,7 @@ class Previews:
             head = replace(plan.site.head, counter=None)  # nobody's visit is counted here
             return Renderer(replace(moved, site=replace(moved.site, head=head)), {}, drafts=True)
 
-        own = text, plan.site.files.mark, base
+        own = text, plan.site.files.read_mark, base
         plain = self._renderers.get(own, make)
         return self._renderers.get((*own, tuple(contents.items())), lambda: plain.with_contents(contents))
 

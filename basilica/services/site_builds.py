@@ -14,14 +14,20 @@ from basilica.core.findings.mosaic import Mosaic, mosaic_of
 from basilica.core.outputs.output_formats import OutputFormat
 from basilica.core.pipeline import Build, Compiled, build, outputs, steps
 from basilica.core.plan.content_links import Contents
+from basilica.core.rules.finding import Finding
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.job_queue import Job, JobQueue
+from basilica.services.recent import Recent
 from basilica.store.records import SiteRecord, SiteSummary
 from basilica.store.sites import Sites
 
 T = TypeVar("T")
 _SITES = 6
 """Sites whose newest builds are remembered."""
+
+
+_MOMENT = 3.0
+"""Seconds that a screen waits for a build before it shows what it can without it."""
 
 
 @dataclass(frozen=True)
@@ -57,6 +63,7 @@ class SiteBuilds:
         self._store, self._maps, self._queue = store, maps, queue
         self._builds: _Known[CheckedBuild] = LRUCache(_SITES)
         self._outputs: _Known[Outputs] = LRUCache(_SITES)
+        self._read: Recent[tuple[Finding, ...]] = Recent(50)
         self._lock = threading.Lock()
 
     def of(self, site: SiteRecord, drafts: bool = False) -> Job[CheckedBuild]:
@@ -67,7 +74,7 @@ class SiteBuilds:
             contents, compiled = self._sources(site, job)
             job.total = steps(compiled.plan, drafts) if compiled.plan and not compiled.stops else 0
             result = build(compiled, contents, job.step, drafts)
-            return CheckedBuild(result, mosaic_of(result.results) if result.results is not None else None)
+            return CheckedBuild(result, mosaic_of(result.results, result.in_others) if result.results else None)
 
         return self._current(self._builds, (site.slug, drafts), state_of_site(site), work)
 
@@ -94,10 +101,22 @@ class SiteBuilds:
             known = self._builds.get((site.slug, False))
         return known[1].result if known is not None and known[0] == state_of_site(site) else None
 
-    def checked(self, site: SiteSummary) -> Mosaic | None:
-        """What the checks say of a site as it stands, where they were run already; nothing is begun."""
+    def soon(self, site: SiteRecord) -> CheckedBuild | None:
+        """The build of a site as it stands, waited for a moment; None where it takes longer."""
+        return self.of(site).wait(_MOMENT)
+
+    def findings(self, site: SiteSummary) -> tuple[Finding, ...]:
+        """What is known to be wrong with a site as it stands: with its built pages, where they are built already, and
+        else with its map and content."""
         known = self.ready(site)
-        return known.mosaic if known is not None else None
+        if known is not None:
+            return tuple(known.build.findings)
+
+        def read() -> tuple[Finding, ...]:
+            record = self._store.get(site.slug)
+            return self._maps.read(record.text, self._store.contents(site.slug), record).findings
+
+        return self._read.get((site.slug, state_of_site(site)), read)
 
     def forget(self, slug: str) -> None:
         """Stop what is built of a site, and begin anew when it is asked for again."""

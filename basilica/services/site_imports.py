@@ -82,7 +82,8 @@ def import_site(
         made = build(compiled, moved.contents, step)
     answers: tuple[AddressAnswer, ...] = ()
     if compiled.plan is not None and not compiled.stops:
-        old = [*site.pages, *(name for page in site.pages.values() for name in page.was), *site.gone]
+        pages = [name for each in site.in_languages for name in each.pages]
+        old = [*pages, *(name for page in site.pages.values() for name in page.was), *site.gone]
         answers = look_up(compiled, moved.contents, tuple("/" + quote(name) for name in old))
     return SiteImport(site, moved, made, answers, left)
 

@@ -67,7 +67,7 @@ class SiteInlays:
         def work(job: Job[InlayRun]) -> InlayRun:
             try:
                 setting = FolderInlay(plan, contents, folder, place)
-                job.total = len(setting.files)
+                job.total = len(setting.pages)
                 report = setting.run(write, job.step, keep=_SHOWN, like=like)
             except UsageError as error:
                 job.reason = str(error)

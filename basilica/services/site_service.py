@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
 from cachetools import LRUCache
 
 from basilica.core.diff import in_words
@@ -18,6 +21,14 @@ from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
 
 
+@dataclass(frozen=True, slots=True)
+class _Step:
+    """The last thing that was done to a site by hand: as what the site stood after it, and what takes it back."""
+
+    after: str
+    take_back: Callable[[SiteRecord], SiteRecord]
+
+
 class SiteService:
     """What is done to sites, wherever they live: in the database alone, or in a folder too. Each method raises
     ``NotFound`` for a site that there is not, and ``Conflict`` where it was changed from elsewhere meanwhile."""
@@ -32,7 +43,7 @@ class SiteService:
     ) -> None:
         self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
         self._addresses = addresses
-        self._before: LRUCache[str, tuple[int, str]] = LRUCache(64)
+        self._steps: LRUCache[str, _Step] = LRUCache(64)
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -52,7 +63,8 @@ class SiteService:
             if before is None or compiled.plan is None:
                 return contents, files
             gone = {old for old, _ in moves if old}
-            keys = {key: key for key in before.site.pages if key not in gone}
+            # A link to a page that is gone stays as it is written: it may be back with the next key that is pressed.
+            keys = {key: key for key in before.site.pages if key not in gone and key in compiled.plan.site.pages}
             keys.update({old: new for old, new in moves if old and new})
             return following(contents, files, keys, before, compiled.plan)
 
@@ -69,27 +81,61 @@ class SiteService:
         edited = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
         if edited.text != site.text:
             saved = self.save(slug, edited.text, revision)
-            self._before[slug] = (saved.revision, site.text)
+            self._remember(saved, lambda now: self.save(slug, site.text, now.revision))
         return len(edited.redirected)
 
-    def can_undo(self, site: SiteRecord) -> bool:
-        """Whether the last edits are the last thing that happened to a site, and can be taken back."""
-        return self._before.get(site.slug, (-1, ""))[0] == site.revision
+    def last_step(self, site: SiteRecord) -> str | None:
+        """What ``undo`` takes, where the last thing that happened to a site can be taken back."""
+        step = self._steps.get(site.slug)
+        return step.after if step and step.after == _state_of(site) else None
 
-    def undo(self, slug: str, revision: int) -> SiteRecord:
-        """Put the text from before the last edits back. Raises ``UsageError`` where something came after them."""
+    def undo(self, slug: str, step: str) -> SiteRecord:
+        """Take the last thing that was done to a site back: edits, content, or files. Raises ``UsageError`` where
+        something came after it."""
         site = self.open(slug)
-        if site.revision != revision or not self.can_undo(site):
+        if not step or self.last_step(site) != step:
             raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
-        return self.save(slug, self._before.pop(slug)[1], revision)
+        return self._steps.pop(slug).take_back(site)
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""
-        return self._folders.write(self._store.get(slug), key, text, was, suffix)
+        before = self._store.contents(slug).get(key)
+        saved = self._folders.write(self._store.get(slug), key, text, was, suffix)
+        there = text if text.strip() else ""
+
+        def take_back(now: SiteRecord) -> SiteRecord:
+            if before is None:
+                return self._folders.write(now, key, "", there)
+            return self._folders.write(now, key, before.text, there, before.name.rpartition(".")[2])
+
+        self._remember(saved, take_back)
+        return saved
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file beside the map, or take one away (None), as ``Sites.put_file`` does."""
-        return self._folders.put_file(self._store.get(slug), name, data, was)
+        return self._put(slug, {name: data}, was)
+
+    def put_files(self, slug: str, files: Mapping[str, bytes | None]) -> SiteRecord:
+        """Put files beside the map, or take them away (None), whatever is there."""
+        return self._put(slug, files, None)
+
+    def _put(self, slug: str, files: Mapping[str, bytes | None], was: str | None) -> SiteRecord:
+        site = self._store.get(slug)
+        known = self._store.files(slug)
+        before = {name: known.get(name) for name in files}
+        for name, data in files.items():
+            site = self._folders.put_file(site, name, data, was)
+
+        def take_back(now: SiteRecord) -> SiteRecord:
+            for name, data in before.items():
+                now = self._folders.put_file(now, name, data, None)
+            return now
+
+        self._remember(site, take_back)
+        return site
+
+    def _remember(self, saved: SiteRecord, take_back: Callable[[SiteRecord], SiteRecord]) -> None:
+        self._steps[saved.slug] = _Step(_state_of(saved), take_back)
 
     def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the current site as a version, with what it changes in words."""
@@ -119,3 +165,8 @@ class SiteService:
         }
         if choice in decide:
             decide[choice](self._store.get(slug))
+
+
+def _state_of(site: SiteRecord) -> str:
+    """A site with all that belongs to it, as one word."""
+    return f"{site.revision}-{site.contents_digest[:16]}-{site.files_digest[:16]}"

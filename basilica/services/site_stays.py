@@ -91,17 +91,18 @@ def stay_site(
     regions are exceptions that stay; ``folder`` is where the pages are, for the map to say. Raises ``UsageError`` for a
     name of no page."""
     by_name = {file.path: file.data for file in files}
-    marked = [name for name in site.pages if names_in(by_name[name]) and without_marks(by_name[name]) != by_name[name]]
+    pages = [name for each in site.in_languages for name in each.pages]
+    marked = [name for name in pages if names_in(by_name[name]) and without_marks(by_name[name]) != by_name[name]]
     if marked:
         more = f" and {len(marked) - 1:,} more pages have" if len(marked) > 1 else " has"
         raise UsageError(
             f"{marked[0]}{more} marks already. `basilica inlay` sets a map into them, and its `--undo` takes marks out."
         )
-    unknown = next((name for name in left if name not in site.pages), None)
+    unknown = next((name for name in left if name not in pages), None)
     if unknown is not None:
         raise UsageError(f"There is no page {unknown[:200]} in this site.")
     found = _of(stayed_site(site, left, True, folder), site, by_name, step)
-    differs = {(one.file, one.block) for one in site.drift}
+    differs = {(one.file, one.block) for each in site.in_languages for one in each.drift}
     mended = [(one.file, region) for one in found.changes for region in one.mended]
     own = {  # the same words, written in another way: a link that is marked there as the current one, say
         (file, region)
@@ -137,12 +138,14 @@ def _of(stayed: StayedSite, site: ImportedSite, by_name: dict[str, bytes], step:
     if compiled.plan is not None and not compiled.stops:
         plan = compiled.plan
         known = frozenset(region_names(plan))
-        renderer = Renderer(plan, {}, menus_alone=tuple(plan.menus), stamps=False, inlaid=frozenset())
+        first = Renderer(plan, {}, menus_alone=tuple(plan.menus), stamps=False, inlaid=frozenset())
+        renderers = {one.plan.site.language: one for one in (first, *first.in_other_languages)}
         for file in dict.fromkeys([*stayed.marks, *stayed.put_in]):
             key, before = stayed.keys[file], by_name[file]
             marked = with_marks(before, stayed.marks.get(file, ()))
             pieces = with_marks(before, stayed.marks.get(file, ()), stayed.put_in.get(file, ()))
             try:
+                renderer = renderers[stayed.languages.get(file, plan.site.language)]
                 regions = marked_regions_of(renderer, key, names_in(pieces) & known)
                 done = inlay(pieces, regions, known=known, file=file if plan.addresses.varies else "")
                 changes.append(PageChange(file, before, marked, done.data, done.changed))

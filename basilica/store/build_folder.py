@@ -25,6 +25,8 @@ from basilica.store.folders import is_alive, place_in, sweep, write_atomically
 _JOURNAL = ".basilica-journal"
 _STAGE = ".basilica-building-"
 _HEAD = "# Written by Basilica: the SHA-256 and the name of each file of its last build. All else is left alone.\n"
+_CACHE = "__pycache__"
+"""What Python keeps beside programs that were run: a kit's own."""
 _NAMED = 5
 """Files that a message names; the others are counted."""
 
@@ -36,6 +38,15 @@ class _Moves:
     stage: str
     put: tuple[str, ...]
     remove: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class FolderChanges:
+    """What a build did to a folder that was built before: the names of files, but for the list of them."""
+
+    new: tuple[str, ...]
+    changed: tuple[str, ...]
+    gone: tuple[str, ...]
 
 
 class BuildFolder:
@@ -67,6 +78,8 @@ class BuildFolder:
         self._lock: int | None = None
         self.left: tuple[str, ...] = ()
         """After ``keep``: files in the folder that Basilica did not write."""
+        self.changes: FolderChanges | None = None
+        """After ``keep``: what became of the folder; None for one that was not there."""
 
     def __enter__(self) -> BuildFolder:
         """Raises ``UsageError`` where the folder cannot be written to, or another build of it is on its way."""
@@ -144,7 +157,15 @@ class BuildFolder:
         linked = next((self.target / name for name in put if _is_linked(self.target, name)), None)
         if linked is not None:
             raise UsageError(f"{linked} is, or lies behind, a symbolic link. Nothing was written there.")
-        self.left = tuple(sorted(name for name in there if name not in gone and name not in remove))
+        self.left = tuple(
+            sorted(name for name in there if name not in gone and name not in remove and _CACHE not in name.split("/"))
+        )
+        come = [name for name in put if name != MARKER]
+        self.changes = FolderChanges(
+            tuple(sorted(name for name in come if name not in there)),
+            tuple(sorted(name for name in come if name in there)),
+            tuple(sorted(remove)),
+        )
         return _Moves(self.folder.name, tuple(put[1:] + put[:1]), tuple(remove)), sorted(clashes)
 
 

@@ -23,9 +23,9 @@ def version_contents(session: Session, version: VersionRow) -> Contents:
     return {key: Content(name, texts[sha].decode()) for key, (name, sha) in version.contents.items()}
 
 
-def contents_of(session: Session, row: SiteRow) -> Contents:
-    """The content of every page, by key."""
-    mine = (ContentRow.site_id == row.id) & ~ContentRow.archived
+def contents_of(session: Session, row: SiteRow, begins: str = "") -> Contents:
+    """The content of every page, by key; with ``begins``, of those whose text begins so."""
+    mine = (ContentRow.site_id == row.id) & ~ContentRow.archived & ContentRow.text.startswith(begins, autoescape=True)
     found = session.scalars(select(ContentRow).where(mine).order_by(ContentRow.key))
     return {content.key: Content(content.name, content.text) for content in found}
 

@@ -67,7 +67,7 @@ def read_source(path: Path) -> Source:
         if file.suffix in SUFFIXES:
             _take(name, file, contents, findings)
     files = _files(path.parent, findings)
-    return Source(str(path), data, contents, tuple(findings), files)
+    return Source(str(path), data, contents, tuple(findings), files.with_heads(contents))
 
 
 def read_file(path: Path, most: int) -> bytes:

@@ -187,15 +187,16 @@ class Sites:
         """One version with its content and files. Raises ``NotFound``."""
         with self._read() as session:
             row = _version_row(session, _row(session, slug), number)
+            contents = version_contents(session, row)
             return Version(
                 id=row.id,
                 note=row.note,
                 saved_at=row.saved_at,
                 impact=row.impact,
                 text=row.text,
-                contents=version_contents(session, row),
+                contents=contents,
                 contents_digest=row.contents_digest,
-                files=version_files(session, row),
+                files=version_files(session, row).with_heads(contents),
             )
 
     def restore(self, slug: str, number: int, revision: int, good: bool, impact: str = "") -> SiteRecord:
@@ -222,6 +223,11 @@ class Sites:
         """The content of every page, by key."""
         with self._read() as session:
             return contents_of(session, _row(session, slug))
+
+    def texts_with_head(self, slug: str) -> Contents:
+        """The content that begins as a head does, by key."""
+        with self._read() as session:
+            return contents_of(session, _row(session, slug), begins="---")
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of page ``key``, in Markdown or HTML (``suffix`` is ``md`` or ``html``; None leaves it as it

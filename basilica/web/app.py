@@ -7,14 +7,14 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from flask import Flask, g
+from flask import Flask, Response, g, request, session
 from flask_login import current_user
 from markupsafe import Markup
 
-from basilica.core.findings.mosaic import State
+from basilica.core.shared.locales import own_name
+from basilica.core.shared.theme import COLOUR_TITLES
 from basilica.services import Services
 from basilica.store.password import Password
-from basilica.store.records import SiteSummary
 from basilica.store.session_key import session_key
 from basilica.web.config import Config
 from basilica.web.context import services
@@ -55,17 +55,28 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(
         icon=_icon,
+        language_name=own_name,
+        colour_titles=COLOUR_TITLES,
         bar=bar,
         nonce=lambda: g.nonce,
-        finding_tiles=_finding_tiles,
+        findings_of=lambda site: services().builds.findings(site),
         folder_problem=lambda site: services().sites.folder_problem(site),
+        last_step=lambda site: services().sites.last_step(site),
         live_now=lambda site: services().publishing.live_now(site),
         signed_in=lambda: config.is_open and current_user.is_authenticated,
     )
     if config.is_open:
         require_password(app, Password(config.data))
     register_error_handlers(app)
+    app.after_request(_keep_messages)
     return app
+
+
+def _keep_messages(response: Response) -> Response:
+    """A page that looks how far some work has come takes no message that is for the person."""
+    if request.headers.get("Only-Looks"):
+        session.modified = False
+    return response
 
 
 def _add_slugs(app: Flask) -> None:
@@ -80,12 +91,6 @@ def _add_slugs(app: Flask) -> None:
         slug = g.get("slug")
         if slug is not None and "slug" not in values and app.url_map.is_endpoint_expecting(endpoint, "slug"):
             values["slug"] = slug
-
-
-def _finding_tiles(site: SiteSummary) -> int:
-    """How many tiles of the mosaic are off, where the checks were run on the current site."""
-    mosaic = services().builds.checked(site)
-    return mosaic.counts[State.BROKEN] + mosaic.counts[State.DIFFERS] if mosaic is not None else 0
 
 
 @cache

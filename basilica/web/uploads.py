@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
+
 from werkzeug.datastructures import FileStorage
 
 from basilica.core.map.map_files import PUBLIC, problem_with
@@ -11,15 +13,40 @@ from basilica.web.forms import InvalidForm
 
 def put_file(slug: str, name: str, data: bytes | None, was: str | None) -> None:
     """Put a file beside the map of a site, or take it away (None). Raises ``InvalidForm``."""
-    problem = problem_with(name, data or b"", services().maps.files(services().store.summary(slug)))
-    if problem:
-        raise InvalidForm(problem)
+    _check(slug, {name: data})
     services().sites.put_file(slug, name, data, was)
 
 
-def put_upload(slug: str, folder: str, uploaded: FileStorage) -> str:
-    """Put an uploaded file into a folder beside the map, and give its whole name. Raises ``InvalidForm``."""
+def put_files(slug: str, files: Mapping[str, bytes]) -> None:
+    """Put files beside the map of a site, all of them or none, whatever is there. Raises ``InvalidForm``."""
+    _check(slug, files)
+    services().sites.put_files(slug, files)
+
+
+def _check(slug: str, files: Mapping[str, bytes | None]) -> None:
+    there = services().maps.files(services().store.summary(slug))
+    for name, data in files.items():
+        problem = problem_with(name, data or b"", there)
+        if problem:
+            raise InvalidForm(problem)
+
+
+def upload_name(folder: str, uploaded: FileStorage) -> str:
+    """The whole name that an uploaded file has in a folder beside the map."""
     plain = (uploaded.filename or "").replace("\\", "/").rpartition("/")[2]
-    name = f"{folder}/{plain if folder == PUBLIC else plain.replace(' ', '-')}"
-    put_file(slug, name, uploaded.read(), None)
-    return name
+    return f"{folder}/{plain if folder == PUBLIC else plain.replace(' ', '-')}"
+
+
+def put_uploads(slug: str, folder: str, uploads: Iterable[FileStorage], replace: bool = False) -> list[str]:
+    """Put uploaded files into a folder beside the map, all of them or none, and give their whole names. One that is
+    there already, and is another, is written over only to ``replace`` it. Raises ``InvalidForm``."""
+    there = services().maps.files(services().store.summary(slug))
+    files = [(upload_name(folder, one), one.read()) for one in uploads]
+    for name, data in files:
+        if not replace and there.get(name, data) != data:
+            raise InvalidForm(
+                f"There is another {name.removeprefix(f'{folder}/')} in {folder}, so nothing was uploaded. Rename"
+                " yours; or upload it in Parts, with “Replace files of the same name”."
+            )
+    put_files(slug, dict(files))
+    return [name for name, _ in files]

@@ -10,6 +10,8 @@ from flask import abort, request
 from flask.json.provider import DefaultJSONProvider
 from werkzeug.routing import IntegerConverter, ValidationError
 
+from basilica.core.shared.typed_values import typed
+
 S = TypeVar("S", bound=msgspec.Struct)
 LARGEST = 10**15
 """Numbers that come in are smaller than this; those of versions are far from it."""
@@ -42,11 +44,12 @@ def body(schema: type[S]) -> S:
     """The JSON that came with a request, as a schema says it is. What it does not say is left out; halves of
     characters, which JSON can bring and UTF-8 cannot hold, are replaced. Answers 400 for anything else."""
     try:
-        return msgspec.convert(_whole(request.get_json()), schema)
+        read: S = typed(_whole(request.get_json()), schema)
     except msgspec.ValidationError as error:
         abort(400, f"What came with this request is not as it should be: {error}.")
     except RecursionError:
         abort(400, "What came with this request is nested too deeply.")
+    return read
 
 
 def _whole(value: Any) -> Any:

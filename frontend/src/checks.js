@@ -7,8 +7,6 @@ const STEP = TILE + 2; // px from one tile to the next
 const HEAD = 132;
 const LABEL = 158;
 const FOLDED_FROM = 150; // with more pages, sections are folded at first
-const GRAVE = "ahldb";
-const worst = (one, other) => (GRAVE.indexOf(one) > GRAVE.indexOf(other) ? one : other);
 
 export const checksWorkspace = () => ({
   async init() {
@@ -55,6 +53,7 @@ export const checksWorkspace = () => ({
       for (const one of above) one.under++;
       above[page.depth] = page;
     }
+    const worst = (one, other) => (this.order.indexOf(one) > this.order.indexOf(other) ? one : other);
     for (const page of [...this.pages].reverse()) {
       const up = page.above;
       if (up) up.all = up.all.map((state, index) => worst(state, page.all[index]));

@@ -8,24 +8,77 @@ export function pageState() {
 const meta = (name) => document.querySelector(`meta[name="${name}"]`)?.content ?? "";
 export const nonce = () => meta("nonce");
 
+const UNREACHED = { ok: false, status: 0, data: {} };
+
 /** Ask the server; answers `{ ok, status, data }`, with status 0 where it cannot be reached. */
-export async function ask(method, address, body) {
+export function ask(method, address, body) {
+  const headers = body ? { "Content-Type": "application/json" } : {};
+  return answered(method, address, body ? JSON.stringify(body) : undefined, headers);
+}
+
+/** Send a form, such as one with files; answers as `ask` does. */
+export const send = (address, form) => answered("POST", address, form, {});
+
+async function answered(method, address, body, headers) {
   try {
     const response = await fetch(address, {
       method,
-      headers: {
-        Accept: "application/json",
-        "X-CSRFToken": meta("token"),
-        ...(body ? { "Content-Type": "application/json" } : {}),
-      },
-      body: body ? JSON.stringify(body) : undefined,
+      headers: { Accept: "application/json", "X-CSRFToken": meta("token"), ...headers },
+      body,
     });
-    const data = await response.json().catch(() => ({}));
-    return { ok: response.ok, status: response.status, data };
+    const data = await response.json().catch(() => null);
+    // Yes, and then nothing more: the server was gone before it had said all.
+    if (response.ok && data === null) return UNREACHED;
+    return { ok: response.ok, status: response.status, data: data ?? {} };
   } catch {
-    return { ok: false, status: 0, data: {} };
+    return UNREACHED;
   }
 }
+
+/**
+ * Questions of one kind, of which only the last one's answer counts: answers may come in another order than they were
+ * asked for. Call it when asking; what it gives says, once the answer is there, whether it is the last one's.
+ */
+export function questions() {
+  let last = 0;
+  return () => {
+    const mine = ++last;
+    return () => mine === last;
+  };
+}
+
+/** The names of the icons that there are; asked for once, and again where there was no answer. */
+export function iconNames(base) {
+  let names = null;
+  return async () => {
+    names ??= ask("GET", `${base}/icons`);
+    const { ok, data } = await names;
+    if (!ok) names = null;
+    return ok ? data : [];
+  };
+}
+
+/** Whether a field is one that is ticked. */
+export const isTicked = (field) => ["checkbox", "radio"].includes(field.type);
+
+/** Whether a field holds something else than it came with. */
+export function isChanged(field) {
+  if (isTicked(field)) return field.checked !== field.defaultChecked;
+  if (field.tagName !== "SELECT") return field.value !== field.defaultValue;
+  const options = [...field.options];
+  return (options.find((option) => option.defaultSelected) ?? options[0])?.selected === false;
+}
+
+/** A button beside a message. */
+export function choice(label, act) {
+  const button = Object.assign(document.createElement("button"), { type: "button", textContent: label });
+  button.className = "button small";
+  button.addEventListener("click", act);
+  return button;
+}
+
+/** How lists move their rows while one is dragged: not at all for those who ask for less motion. */
+export const sortingTime = () => (matchMedia("(prefers-reduced-motion: reduce)").matches ? 0 : 120);
 
 /** A piece of a page from the server, or null. */
 export async function piece(address) {

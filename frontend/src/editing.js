@@ -27,6 +27,7 @@ export const acting = {
   },
   /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
   async actNow(data, focusing, addresses) {
+    await this.contents.flush();
     const text = this.editor.text;
     const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data, ...addresses });
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
@@ -85,16 +86,10 @@ export const acting = {
     const acts = {
       undo: () => this.editor.undo(),
       redo: () => this.editor.redo(),
-      list: () => this.openList(),
-      "take-list": () => this.takeList(),
-      "delete-now": () => this.deleteNow(),
-      "merge-now": () => this.mergeNow(),
-      "new-menu": () => this.openMenu(),
-      "delete-menu-now": () => this.deleteMenuNow(),
-      "auto-page": () => this.autoWay("page"),
-      "auto-write": () => this.autoWay("write"),
+      list: () => this.$dispatch("ask-list"),
+      differences: () => this.showDifferences(),
+      "new-menu": () => this.$dispatch("ask-menu", { act: "new" }),
       duplicate: () => this.duplicate(),
-      "rename-not": () => this.$refs.renameDialog.close(),
       print: () => window.print(),
       smaller: () => this.zoomBy(1 / 1.25),
       larger: () => this.zoomBy(1.25),
@@ -111,8 +106,8 @@ export const acting = {
       return this.tell("Mend the text first: the plan shows the last version without errors.", true);
     if (name === "after" || name === "under") return this.nameNew(key, name);
     if (name === "name") return this.nameInPlace(key);
-    if (name === "delete") return this.askDelete(key);
-    if (name === "rename") return this.openRename(key);
+    if (name === "delete") return this.$dispatch("ask-delete", { key });
+    if (name === "rename") return this.$dispatch("ask-rename", { key });
     if (name === "menu") {
       const number = this.facts.pages.find((page) => page.key === key)?.main ?? null;
       return number === null ? this.put("main") : this.edit({ edit: "remove-from-menu", menu: "main", number });
@@ -155,10 +150,9 @@ export const acting = {
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
     const to = (target, place) => this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0]);
-    if (way === "edit") return this.openEntry(menu, number);
-    if (way === "new") return this.openEntry(menu, null, number);
-    if (this.facts.auto?.[menu]?.includes(number) && !written)
-      return this.askAuto(entry, way, () => this.doEntry(way, entry));
+    if (way === "edit") return this.$dispatch("ask-entry", { menu, number });
+    if (way === "new") return this.$dispatch("ask-entry", { menu, parent: number });
+    if (this.facts.auto?.[menu]?.includes(number) && !written) return this.askAuto(entry, way);
     if (way === "take-out") return this.edit({ edit: "remove-from-menu", menu, number });
     if (way === "group") return this.nameGroup(entry, menu, number);
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
@@ -189,7 +183,7 @@ export const acting = {
       found.focus();
       this.lastEntry = [menu, found.dataset.number];
     };
-    await this.edit({ edit: "move-entry", menu, number, parent, index }, follow);
+    return this.edit({ edit: "move-entry", menu, number, parent, index }, follow);
   },
 
   nameGroup(entry, menu, number) {
@@ -207,45 +201,10 @@ export const acting = {
     if (own) await this.edit({ edit: "remove-from-menu", menu, number: Number(own.dataset.number) });
   },
 
-  // Dialogs
-
-  async askDelete(key) {
-    const { ok, data } = await ask("POST", `${this.base}/going`, { text: this.editor.text, key });
-    if (!ok) return this.tell(data.message ?? "Basilica cannot be reached. Try again.", true);
-    this.going = data.edit;
-    this.$refs.going.innerHTML = data.shown;
-    this.$refs.goingDialog.showModal();
-  },
-  async deleteNow() {
-    const { going } = this.$refs;
-    const chosen = going.querySelector("[name=lead]:checked");
-    const to = going.querySelector("#lead-to");
-    if (chosen?.id === "lead-other" && !to.value.trim()) return to.focus();
-    const lead = chosen?.id === "lead-other" ? to.value.trim() : (chosen?.value ?? "nowhere");
-    this.$refs.goingDialog.close();
-    await this.edit(this.going, null, lead === "nowhere" ? { keep: false } : { lead });
-    this.focusNode();
-  },
-
-  async openRename(key) {
-    this.renaming = key;
-    this.$refs.newId.value = key.slice(key.lastIndexOf("/") + 1);
-    this.$refs.keeping.hidden = true;
-    this.$refs.renameDialog.showModal();
-    this.$refs.newId.select();
-    const { ok, data } = await ask("POST", `${this.base}/going`, { text: this.editor.text, key });
-    const count = ok && this.renaming === key ? data.addresses : 0;
-    const what =
-      count === 1
-        ? "address that others may know, so that it leads"
-        : "addresses that others may know, so that they lead";
-    this.$refs.keepWords.textContent = `Keep the ${count === 1 ? "" : `${count} `}${what} on`;
-    this.$refs.keeping.hidden = count === 0;
-  },
-  async renameNow() {
-    const id = this.$refs.newId.value.trim();
-    this.$refs.renameDialog.close();
-    await this.edit({ edit: "rename-id", key: this.renaming, id }, null, { keep: this.$refs.keepOld.checked });
+  /** What follows the pages is moved with its page, or its order is written out: the person says which. */
+  askAuto(entry, way) {
+    const page = MOVES[way] ? () => this.move(entry.dataset.page, way) : null;
+    this.$dispatch("ask-auto", { page, write: () => this.doEntry(way, entry) });
   },
 
   /** The same page again beside it, with its content. */
@@ -258,27 +217,15 @@ export const acting = {
     this.lookAgain();
   },
 
-  openList() {
-    this.$refs.listDialog.showModal();
-    this.$refs.listText.focus();
-    this.showList();
-  },
-  showListSoon() {
-    clearTimeout(this.waitForList);
-    this.waitForList = setTimeout(() => this.showList(), 250);
-  },
-  async showList() {
-    const list = this.$refs.listText.value;
-    const { ok, data } = await ask("POST", `${this.base}/list`, { list, text: this.editor.text });
-    if (!ok || list !== this.$refs.listText.value) return;
-    this.made = data;
-    this.$refs.listShown.innerHTML = data.shown;
-    this.$refs.listTake.disabled = data.empty;
-  },
-  takeList() {
-    this.$refs.listDialog.close();
-    this.editor.become(this.made.text, "Made the map by importing a list", this.made.moves);
-    this.save();
+  /** In the code, what has changed since the latest version. */
+  async showDifferences() {
+    const button = this.$refs.differences;
+    const on = button.getAttribute("aria-pressed") !== "true";
+    const { ok, data } = on ? await ask("GET", `${this.base}/version-text`) : { ok: true, data: {} };
+    if (!ok) return this.tell("Basilica cannot be reached. Try again.", true);
+    this.editor.compare(on ? data.text.replaceAll("\r\n", "\n") : null);
+    button.setAttribute("aria-pressed", String(on));
+    if (on && data.text === this.editor.text) this.tell("Nothing has changed since the latest version.");
   },
 
   async copyList(link) {

@@ -16,8 +16,9 @@ import { yaml } from "@codemirror/lang-yaml";
 import { bracketMatching, HighlightStyle, indentService, indentUnit, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
-import { Annotation, EditorState, StateEffect, Text } from "@codemirror/state";
+import { Annotation, Compartment, EditorState, StateEffect, Text } from "@codemirror/state";
 import {
+  Decoration,
   drawSelection,
   EditorView,
   highlightActiveLine,
@@ -26,9 +27,13 @@ import {
   hoverTooltip,
   keymap,
   lineNumbers,
+  ViewPlugin,
+  WidgetType,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { completions, meaningAt } from "./completion.js";
+import { changesSince } from "./differences.js";
+import { coloursIn } from "./mapTree.js";
 
 /** What a key does, after which nothing else answers to it. */
 const done = (act) => () => {
@@ -61,6 +66,42 @@ const depth = indentService.of((context, at) => {
   return lead + (/^ *- /.test(text) ? 4 : 2);
 });
 
+function swatch(colour) {
+  const dom = Object.assign(document.createElement("span"), { className: "cm-swatch" });
+  dom.style.backgroundColor = colour;
+  return dom;
+}
+class Swatch extends WidgetType {
+  constructor(colour) {
+    super();
+    this.colour = colour;
+  }
+  eq(other) {
+    return other.colour === this.colour;
+  }
+  toDOM() {
+    return swatch(this.colour);
+  }
+}
+/** A square of each colour before it. */
+function coloursOf(view) {
+  const found = view.visibleRanges.flatMap(({ from, to }) =>
+    coloursIn(view.state.sliceDoc(from, to)).map((one) =>
+      Decoration.widget({ widget: new Swatch(one.colour), side: -1 }).range(from + one.from),
+    ),
+  );
+  return Decoration.set(found, true);
+}
+const swatches = ViewPlugin.define(
+  (view) => ({
+    decorations: coloursOf(view),
+    update(change) {
+      if (change.docChanged || change.viewportChanged) this.decorations = coloursOf(change.view);
+    },
+  }),
+  { decorations: (plugin) => plugin.decorations },
+);
+
 /** Where a line and a column, from 1 and in characters, stand in the document. */
 function position(doc, line, column) {
   const found = doc.line(Math.min(Math.max(line, 1), doc.lines));
@@ -79,12 +120,13 @@ export class Editor {
   constructor(
     parent,
     text,
-    { known, pages, icons, names, nonce, changed, cursor, saveVersion, told, pageFor, lead, remedy },
+    { known, pages, icons, names, drawn, nonce, changed, cursor, saveVersion, told, pageFor, lead, remedy },
   ) {
     const ends = text.includes("\r\n") && !/[^\r]\n/.test(text) ? "\r\n" : undefined;
     this.__v_skip = true; // Alpine is to leave it as it is: the editor knows its own state by identity
     this.told = told;
     this.labels = [];
+    this.since = new Compartment();
     this.depth = 0;
     this.view = new EditorView({
       parent,
@@ -109,7 +151,15 @@ export class Editor {
           depth,
           yaml(),
           syntaxHighlighting(colours),
-          autocompletion({ override: [completions(known, pages, icons, names)], icons: false }),
+          swatches,
+          this.since.of([]),
+          autocompletion({
+            override: [completions(known, pages, icons, names, drawn)],
+            icons: false,
+            addToOptions: [
+              { render: (/** @type {any} */ option) => (option.colour ? swatch(option.colour) : null), position: 10 },
+            ],
+          }),
           hoverTooltip((view, at) => hovered(view, at, pageFor, known)),
           keymap.of([
             { key: "Mod-s", preventDefault: true, run: done(saveVersion) },
@@ -132,6 +182,11 @@ export class Editor {
         ],
       }),
     });
+  }
+
+  /** Show the changes since another text within this one, or (null) no longer. */
+  compare(original) {
+    this.view.dispatch({ effects: this.since.reconfigure(original === null ? [] : changesSince(original)) });
   }
 
   get text() {
@@ -248,7 +303,7 @@ const element = (tag, textContent) => Object.assign(document.createElement(tag),
 
 /** What a word of the map language means, and what a reference does: the page's title and address. */
 function hovered(view, at, pageFor, words) {
-  const known = meaningAt(view.state.doc, at, words);
+  const known = meaningAt(view.state, at, words);
   if (known) {
     const values = known.values.map((value) => element("code", value));
     return tooltip(known, [element("strong", known.name), " ", known.meaning, ...values.flatMap((one) => [" ", one])]);

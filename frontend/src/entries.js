@@ -1,6 +1,7 @@
 // @ts-check
-// Entries of menus, and menus themselves, by hand: the dialogs that ask, and the edits that they make.
-import { ask, piece } from "./common.js";
+// An entry of a menu by hand: the dialog that asks for its words, with icons to choose from.
+import { iconNames, isChanged, piece, questions, send } from "./common.js";
+import { dialogWith } from "./mapDialogs.js";
 
 const ICONS_SHOWN = 48;
 
@@ -18,142 +19,96 @@ export function iconsLike(names, typed) {
 
 /** The edit that a form for an entry asks for. */
 export function entryEdit(values, changed) {
-  const { menu, number, parent, kind, first, ...words } = values;
-  if (number !== "") {
-    const set = Object.fromEntries(Object.entries(words).filter(([word]) => changed.has(word)));
-    return { edit: "set-entry", menu, number: Number(number), words: set };
-  }
-  const leads = ["page", "url", "file", "group"].filter((word) => word !== kind);
-  const said = Object.entries(words).filter(([word, value]) => value && !leads.includes(word));
-  const all = kind === "separator" ? { separator: "" } : Object.fromEntries(said);
-  if (kind === "group") delete all.label;
-  const below = parent === "" ? null : Number(parent);
-  return { edit: "add-entry", menu, parent: below, index: 999, words: all, ...(kind === "group" ? { first } : {}) };
+  const { menu, number, parent, kind, first, under, ...all } = values;
+  const words = Object.fromEntries(
+    Object.entries(all).filter(([word, value]) => (number === "" ? value : changed.has(word))),
+  );
+  if (number !== "") return { edit: "set-entry", menu, number: Number(number), words };
+  const inside = Object.fromEntries(Object.entries({ first, under }).filter(([, value]) => value));
+  return { edit: "add-entry", menu, parent: parent === "" ? null : Number(parent), kind, words, ...inside };
 }
 
-export const entries = {
-  /** Ask for a new entry in a menu, or for the words of one that is there. */
-  async openEntry(menu, number = null, parent = null) {
-    const query = new URLSearchParams({
-      menu,
-      ...(number === null ? {} : { number }),
-      ...(parent === null ? {} : { parent }),
-    });
-    const html = await piece(`${this.base}/entry?${query}`);
-    if (html === null) return this.tell("Basilica cannot be reached. Try again.", true);
-    const { entryDialog, entryForm, entryTitle } = this.$refs;
-    entryForm.querySelector("[data-fields]").innerHTML = html;
-    entryTitle.textContent = number === null ? "New entry" : "Edit entry";
-    this.entryProblem("");
-    const kind = entryForm.querySelector(".entry-words");
-    for (const choice of entryForm.querySelectorAll("[name=kind]"))
-      choice.addEventListener("change", () => (kind.dataset.kind = choice.value));
-    const icon = entryForm.querySelector("[name=icon]");
-    icon.addEventListener("input", () => this.showIcons(icon));
-    icon.addEventListener("focus", () => this.showIcons(icon));
-    entryDialog.showModal();
-    entryForm.querySelector(".entry-words input:not([type=hidden])")?.focus();
+/** The icons are one stop of the Tab key; arrows go along them. */
+function alongIcons(event) {
+  const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+  const all = [...event.target.closest("[data-icons]").querySelectorAll("button")];
+  const next = step && all[all.indexOf(event.target) + step];
+  if (!next) return;
+  event.preventDefault();
+  for (const button of all) button.tabIndex = button === next ? 0 : -1;
+  next.focus();
+}
+
+/** One icon, drawn; null where there is none of that name. */
+export async function drawnIcon(base, name) {
+  const html = await piece(`${base}/drawn-icons?${new URLSearchParams({ names: name })}`);
+  const dom = document.createElement("div");
+  dom.className = "drawn-icon";
+  dom.innerHTML = html ?? "";
+  const svg = dom.querySelector("svg");
+  if (!svg) return null;
+  dom.replaceChildren(svg);
+  return dom;
+}
+
+/** A new entry in a menu, or the words of one that is there. */
+export const entryDialog = dialogWith({
+  isNew: true,
+  names: async () => [],
+  askedForIcons: questions(),
+  get title() {
+    return this.isNew ? "New entry" : "Edit entry";
+  },
+  async open({ detail }) {
+    const known = Object.entries(detail).filter(([, value]) => value !== null && value !== undefined);
+    const html = await piece(`${this.map.base}/entry?${new URLSearchParams(Object.fromEntries(known))}`);
+    if (html === null) return this.map.tell("Basilica cannot be reached. Try again.", true);
+    this.isNew = (detail.number ?? null) === null;
+    this.names = iconNames(this.map.base);
+    this.$refs.fields.innerHTML = html;
+    this.show();
+    this.$refs.fields.querySelector(".entry-words input:not([type=hidden])")?.focus();
+  },
+  changed({ target }) {
+    if (target.name === "kind") this.$refs.fields.querySelector(".entry-words").dataset.kind = target.value;
+    if (target.name === "own-icon") this.takeOwnIcon(target);
+  },
+  typed({ target }) {
+    if (target.name === "icon") this.showIcons(target);
+  },
+  pressed(event) {
+    if (event.target.closest("[data-icons]")) alongIcons(event);
+  },
+  clicked({ target }) {
+    const button = target.closest("[data-icons] button");
+    if (button) this.$refs.form.elements.namedItem("icon").value = button.dataset.name;
+  },
+  /** An SVG file of the person's own becomes a file of the site, and the entry's icon. */
+  async takeOwnIcon(own) {
+    const body = new FormData();
+    body.append("icon", own.files[0]);
+    const { ok, data } = await send(`${this.map.base}/icon`, body);
+    this.problem = ok ? "" : (data.message ?? "Basilica cannot be reached, so it was not uploaded. Try again.");
+    if (!ok) return;
+    this.names = iconNames(this.map.base);
+    const icon = this.$refs.form.elements.namedItem("icon");
+    icon.value = data.name;
+    this.showIcons(icon);
   },
   async showIcons(field) {
-    this.icons ??= ask("GET", `${this.base}/icons`).then(({ ok, data }) => (ok ? data : []));
-    const found = iconsLike(await this.icons, field.value);
-    const html = await piece(`${this.base}/drawn-icons?${new URLSearchParams({ names: found.join(" ") })}`);
-    const shown = this.$refs.entryForm.querySelector("[data-icons]");
-    if (html === null || !shown) return;
-    shown.innerHTML = html;
-    for (const button of shown.querySelectorAll("button"))
-      button.addEventListener("click", () => {
-        field.value = button.dataset.name;
-        field.dataset.touched = "yes";
-      });
+    const isLast = this.askedForIcons();
+    const found = iconsLike(await this.names(), field.value);
+    const html = await piece(`${this.map.base}/drawn-icons?${new URLSearchParams({ names: found.join(" ") })}`);
+    const shown = this.$refs.fields.querySelector("[data-icons]");
+    if (isLast() && html !== null && shown) shown.innerHTML = html;
   },
-  entryProblem(text) {
-    const { entryProblem } = this.$refs;
-    entryProblem.textContent = text;
-    entryProblem.hidden = text === "";
-  },
-  async saveEntry() {
-    const form = this.$refs.entryForm;
-    const fields = [...form.querySelectorAll("input[name], select[name]")];
-    const changed = new Set(
-      fields
-        .filter((one) =>
-          one.tagName === "SELECT"
-            ? ![...one.options].find((option) => option.defaultSelected)?.selected
-            : one.value !== one.defaultValue,
-        )
-        .map((one) => one.name),
+  save() {
+    const fields = [...this.$refs.form.querySelectorAll("input[name]:not([type=file]), select[name]")];
+    const values = Object.fromEntries(
+      [...new FormData(this.$refs.form)].filter(([, value]) => typeof value === "string"),
     );
-    const edit = entryEdit(Object.fromEntries(new FormData(form)), changed);
-    if (edit.edit === "set-entry" && !Object.keys(edit.words).length) return this.$refs.entryDialog.close();
-    await this.menuEdit(edit, this.$refs.entryDialog, (text) => this.entryProblem(text));
+    const edit = entryEdit(values, new Set(fields.filter(isChanged).map((one) => one.name)));
+    if (edit.edit === "set-entry" && !Object.keys(edit.words).length) return this.close();
+    return this.send(edit);
   },
-
-  /** Do an edit from a dialog, which stays open with the reason where it cannot be done. */
-  async menuEdit(edit, dialog, problem) {
-    const { ok, data } = await ask("POST", `${this.base}/edit`, { text: this.editor.text, edit });
-    if (!ok) return problem(data.message ?? "Basilica cannot be reached, so this was not done. Try again.");
-    dialog.close();
-    await this.edit(edit);
-  },
-
-  /** A new menu, a copy of one, or another name for one. */
-  openMenu(name = "", act = "new") {
-    const { menuDialog, menuForm, menuTitle } = this.$refs;
-    this.menuAct = { act, name };
-    menuTitle.textContent = { new: "New menu", copy: `Copy the menu ${name}`, rename: `Rename the menu ${name}` }[act];
-    menuForm.reset();
-    menuForm.querySelector("[data-places]").hidden = act === "rename";
-    this.$refs.menuProblem.hidden = true;
-    if (act === "rename") menuForm.elements.namedItem("name").value = name;
-    menuDialog.showModal();
-    menuForm.elements.namedItem("name").select();
-  },
-  async saveMenu() {
-    const { act, name } = this.menuAct;
-    const values = Object.fromEntries(new FormData(this.$refs.menuForm));
-    const place = values.place === "section" ? { section: values.section } : { place: values.place };
-    const edit =
-      act === "rename"
-        ? { edit: "rename-menu", name, new: values.name }
-        : { edit: "new-menu", name: values.name, ...place, ...(act === "copy" ? { like: name } : {}) };
-    await this.menuEdit(edit, this.$refs.menuDialog, (text) => {
-      this.$refs.menuProblem.textContent = text;
-      this.$refs.menuProblem.hidden = false;
-    });
-  },
-  openFollow(name) {
-    this.following = name;
-    this.$refs.followForm.reset();
-    this.$refs.followProblem.hidden = true;
-    this.$refs.followDialog.showModal();
-  },
-  async followNow() {
-    const words = Object.fromEntries([...new FormData(this.$refs.followForm)].filter(([, value]) => value));
-    await this.menuEdit({ edit: "follow-pages", menu: this.following, words }, this.$refs.followDialog, (text) => {
-      this.$refs.followProblem.textContent = text;
-      this.$refs.followProblem.hidden = false;
-    });
-  },
-  deleteMenu(name, count) {
-    this.deletingMenu = name;
-    this.$refs.menuGoing.textContent = `The menu ${name} and its ${count} ${count === 1 ? "entry" : "entries"} will be deleted. The pages stay, and Undo brings the menu back.`;
-    this.$refs.menuGoingDialog.showModal();
-  },
-  deleteMenuNow() {
-    this.$refs.menuGoingDialog.close();
-    this.edit({ edit: "delete-menu", name: this.deletingMenu });
-  },
-
-  /** An entry that follows the pages is moved with its page, or the order is written out: the person says which. */
-  askAuto(entry, way, write) {
-    const { autoDialog } = this.$refs;
-    this.autoWays = { page: () => this.move(entry.dataset.page, way), write };
-    autoDialog.querySelector("[data-do=auto-page]").hidden = !["up", "down", "out", "in"].includes(way);
-    autoDialog.showModal();
-  },
-  autoWay(way) {
-    this.$refs.autoDialog.close();
-    this.autoWays[way]();
-  },
-};
+});

@@ -1,7 +1,7 @@
 // @ts-check
 // The Header workspace: settings are tried as they are typed, the page beside is really scrolled, and every number comes
 // from the server. A mark on the elevation and the frame follow one another.
-import { ask, pageState } from "./common.js";
+import { ask, pageState, questions } from "./common.js";
 
 const MOST = 4000; // points of a way or a trace
 
@@ -9,6 +9,7 @@ const STATES = ["rest", "over", "small", "hidden"];
 const NUMBERS = ["time", "depth", "page", "window", "row", "reach", "top", "height"];
 
 export const headerWorkspace = () => ({
+  askedToLook: questions(),
   init() {
     if (!this.$refs.ground) return;
     this.state = pageState();
@@ -25,12 +26,10 @@ export const headerWorkspace = () => ({
     document.addEventListener("stayed", () => this.resume());
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
     addEventListener("message", (event) => this.told(event));
-    document.getElementById("asked").addEventListener("change", () => this.reopen());
-    for (const field of document.querySelectorAll("[form=asked]"))
-      field.addEventListener("change", () => this.reopen());
-    this.form.addEventListener("input", () => this.later());
-    this.form.addEventListener("reset", () => setTimeout(() => this.look()));
-    this.form.addEventListener("click", (event) => this.begin(event));
+    this.$root.addEventListener("change", ({ target }) => target.form?.id === "asked" && this.reopen());
+    this.$root.addEventListener("input", ({ target }) => target.closest("#own") && this.later());
+    this.$root.addEventListener("reset", () => setTimeout(() => this.look()));
+    this.$root.addEventListener("click", (event) => event.target.closest("#own") && this.begin(event));
     this.$refs.depth.addEventListener("input", () => this.scrollTo(Number(this.$refs.depth.value)));
     this.$root.addEventListener("click", (event) => this.follow(event));
     this.$refs.record.addEventListener("click", () => this.record());
@@ -158,14 +157,13 @@ export const headerWorkspace = () => ({
   },
   async look() {
     clearTimeout(this.waits); // it looks now
-    this.turn = (this.turn ?? 0) + 1;
-    const { turn } = this;
+    const isLast = this.askedToLook();
     const { ok, data } = await ask("POST", `${location.pathname}/look`, {
       ...this.asked(),
       form: this.fields(),
       trace: this.trace,
     });
-    if (turn !== this.turn) return;
+    if (!isLast()) return;
     this.$refs.problem.hidden = ok && !data.message;
     this.$refs.problem.textContent = ok
       ? data.message
@@ -247,6 +245,7 @@ export const headerWorkspace = () => ({
     const { now, real } = this;
     if (!now || !real || this.asking || real.depth !== this.path.at(-1)) return;
     const note = this.$refs.moment.querySelector("p");
+    if (!note) return;
     let said = note.querySelector(".frame-says");
     if (!said) {
       said = Object.assign(document.createElement("span"), { className: "frame-says quiet" });

@@ -1,11 +1,13 @@
 // @ts-check
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
 
-import { ask, nonce, pageState, piece } from "./common.js";
+import { ask, choice, iconNames, nonce, pageState, piece, questions } from "./common.js";
+import { Contents } from "./contents.js";
 import { dragging } from "./dragging.js";
 import { acting } from "./editing.js";
 import { Editor } from "./editor.js";
-import { entries } from "./entries.js";
+import { drawnIcon } from "./entries.js";
+import { menuLists } from "./menuLists.js";
 import { plan } from "./plan.js";
 import { saving } from "./saving.js";
 import { sizing } from "./sizing.js";
@@ -19,20 +21,49 @@ export const mapWorkspace = () => ({
   ...plan,
   ...dragging,
   ...sizing,
-  ...entries,
+  ...menuLists,
+
+  askedForPage: questions(),
+  askedForReach: questions(),
+
+  // What the dialogs share with it is in the store.
+  get facts() {
+    return this.$store.map.facts;
+  },
+  set facts(facts) {
+    this.$store.map.facts = facts;
+  },
+  get chosen() {
+    return this.$store.map.chosen;
+  },
+  set chosen(key) {
+    this.$store.map.chosen = key;
+  },
 
   init() {
     const state = pageState();
     const wanted = new URLSearchParams(location.search);
-    Object.assign(this, { facts: state, revision: state.revision, versioned: state.saved, chosen: state.chosen });
+    Object.assign(this, { facts: state, revision: state.revision, contentsMark: state.contents });
+    Object.assign(this, { versioned: state.saved, chosen: state.chosen });
     Object.assign(this, { turned: new Set(), scale: 1, pairs: [], saved: state.text, side: "page" });
     this.base = location.pathname;
+    Object.assign(this.$store.map, {
+      base: this.base,
+      text: () => this.editor.text,
+      edit: (...asked) => this.edit(...asked),
+      tell: (...said) => this.tell(...said),
+      become: (...made) => {
+        this.editor.become(...made);
+        this.save();
+      },
+    });
     this.copyName = `basilica:text:${state.slug}`;
     const left = this.copy();
     const text = left && left.text !== state.text ? left.text : state.text;
     this.editor = new Editor(this.$refs.editor, text, {
       known: state.words,
-      icons: () => (this.icons ??= ask("GET", `${this.base}/icons`).then(({ ok, data }) => (ok ? data : []))),
+      icons: iconNames(this.base),
+      drawn: (name) => drawnIcon(this.base, name),
       pages: () => this.facts.pages,
       names: () => this.facts.names,
       nonce: nonce(),
@@ -45,10 +76,16 @@ export const mapWorkspace = () => ({
       remedy: () => this.remedy(),
     });
     this.editor.underline(state.findings);
-    this.$refs.intoMenu.checked = localStorage.getItem("basilica:into-menu") !== "no";
-    this.$refs.intoMenu.addEventListener("change", ({ target }) =>
-      localStorage.setItem("basilica:into-menu", target.checked ? "yes" : "no"),
+    this.$store.map.intoMenu = localStorage.getItem("basilica:into-menu") !== "no";
+    this.$watch("$store.map.intoMenu", (into) => localStorage.setItem("basilica:into-menu", into ? "yes" : "no"));
+    this.contents = new Contents(
+      (sent) => this.change(ask("PUT", `${this.base}/content`, sent)),
+      (key, answer) => this.wrote(key, answer),
+      localStorage,
+      `basilica:content:${state.slug}:`,
     );
+    this.contents.takeCopies();
+    this.showWriting();
     this.listen();
     this.mark();
     this.redrawForWidth();
@@ -78,20 +115,28 @@ export const mapWorkspace = () => ({
     ground.addEventListener("wheel", (event) => this.wheel(event), { passive: false });
     this.$refs.overview.addEventListener("pointerdown", (event) => this.panTo(event));
     page.addEventListener("input", (event) => this.write(event.target));
-    page.addEventListener("focusin", (event) => this.beginWriting(event.target));
     for (const place of [lists, page]) place.addEventListener("click", (event) => this.goToFinding(event));
     lists.addEventListener("click", (event) => this.doRemedy(event.target.closest("[data-fix]")));
-    this.$refs.listText.addEventListener("input", () => this.showListSoon());
+    lists.addEventListener("click", (event) => this.mendContent(event.target.closest("[data-mend]")));
     this.$root.addEventListener("click", (event) => this.clicked(event));
     document.getElementById("standing").addEventListener("click", (event) => {
       if (event.target.closest("#reach-bar")) this.$refs.reachDialog.showModal();
     });
     document.addEventListener("keydown", (event) => this.anywhere(event));
+    addEventListener("focus-page", () => this.focusNode());
     document.addEventListener("found-page", (event) => this.goToPage(event.detail));
-    document.addEventListener("click", (event) => {
+    document.addEventListener("click", async (event) => {
       const link = event.target.closest("a[href]");
       const there = link && new URL(link.getAttribute("href"), location.href);
       this.staying = Boolean(there?.pathname.startsWith(this.base.replace(/\/map$/, "/")));
+      const elsewhere =
+        event.ctrlKey || event.metaKey || event.shiftKey || link?.target || link?.hasAttribute("download");
+      if (!this.staying || event.defaultPrevented || elsewhere || there.pathname === this.base) return;
+      if (!this.contents.pending && this.editor.text === this.saved) return;
+      event.preventDefault(); // where it leads shows what was typed in the last moment, too
+      await Promise.all([this.contents.flush(), this.save()]);
+      this.staying = true;
+      location.assign(there);
     });
     window.addEventListener("beforeunload", (event) => {
       if (!this.versioned && !this.staying) event.preventDefault();
@@ -113,10 +158,11 @@ export const mapWorkspace = () => ({
     if (dataset.menuAct) control.closest("details").open = false;
     if (dataset.do) return this.do(dataset.do);
     if (dataset.put) return this.put(dataset.put);
-    if (dataset.newEntry) return this.openEntry(dataset.newEntry);
-    if (dataset.menuAct === "delete") return this.deleteMenu(dataset.name, Number(dataset.count));
-    if (dataset.menuAct === "follow") return this.openFollow(dataset.name);
-    if (dataset.menuAct) return this.openMenu(dataset.name, dataset.menuAct);
+    if (dataset.newEntry) return this.$dispatch("ask-entry", { menu: dataset.newEntry });
+    if (dataset.menuAct === "delete")
+      return this.$dispatch("ask-delete-menu", { name: dataset.name, count: Number(dataset.count) });
+    if (dataset.menuAct === "follow") return this.$dispatch("ask-follow", { name: dataset.name });
+    if (dataset.menuAct) return this.$dispatch("ask-menu", { act: dataset.menuAct, name: dataset.name });
     if (dataset.takeOut) return this.takeOut(dataset.takeOut);
     if (dataset.side) return this.showSide(dataset.side);
     if ("copyList" in dataset) {
@@ -191,9 +237,11 @@ export const mapWorkspace = () => ({
   proveSoon(pause) {
     clearTimeout(this.waitForProof);
     this.waitForProof = setTimeout(async () => {
+      const { changes } = this;
       const { ok, status, data } = await ask("GET", `${this.base}/proof`);
       if (status === 503) return this.say(data.message);
       if (!ok || data.revision !== this.revision || !this.facts.good) return;
+      if (changes !== this.changes) return this.proveSoon(200);
       if (status === 202) return this.proveSoon(1500);
       this.editor.underline(data.findings);
       this.$refs.lists.innerHTML = data.lists;
@@ -205,8 +253,9 @@ export const mapWorkspace = () => ({
   reachSoon(pause) {
     clearTimeout(this.waitForReach);
     this.waitForReach = setTimeout(async () => {
+      const isLast = this.askedForReach();
       const { ok, data } = await ask("GET", `${this.base}/reach`);
-      if (!ok) return;
+      if (!ok || !isLast()) return;
       this.$refs.reach.innerHTML = data.full;
       this.reachWords = data.same ? "" : data.bar;
       this.marks = data.marks;
@@ -227,9 +276,7 @@ export const mapWorkspace = () => ({
   async showContent(file) {
     const key = file.replace(/^content\//, "").replace(/\.[a-z]+$/, "");
     if (!this.facts.pages.some((page) => page.key === key)) {
-      const aside = Object.assign(document.createElement("button"), { type: "button", textContent: "Archive it" });
-      aside.className = "button small";
-      aside.addEventListener("click", () => {
+      const aside = choice("Archive it", () => {
         this.say("");
         this.changed([[key, null]]);
       });
@@ -244,41 +291,52 @@ export const mapWorkspace = () => ({
     document.getElementById("content-text").focus();
   },
 
-  beginWriting(field) {
-    if (field.id === "content-text" && field.dataset.was === undefined) field.dataset.was = field.value;
+  /** The content of the chosen page is shown anew: what was typed there and is not saved yet stays. */
+  showWriting() {
+    const field = this.writing();
+    if (!field) return;
+    const had = field.value;
+    field.value = this.contents.shown(field.dataset.key, had);
+    if (field.value !== had) field.closest("details").open = true;
   },
-
+  /** The field for the content of a page, where that page is shown. */
+  writing(key = this.chosen) {
+    const field = /** @type {HTMLTextAreaElement | null} */ (document.getElementById("content-text"));
+    return field?.dataset.key === key ? field : null;
+  },
   write(field) {
-    if (field.id !== "content-text") return;
-    clearTimeout(field.wait);
-    field.wait = setTimeout(async () => {
-      const text = field.value;
-      const status = document.getElementById("content-status");
-      const {
-        ok,
-        status: code,
-        data,
-      } = await ask("PUT", `${this.base}/content`, {
-        key: field.dataset.key,
-        text,
-        was: field.dataset.was,
-      });
-      if (ok) {
-        field.dataset.was = text;
-        this.versioned = data.saved;
-        this.stand(data.status);
-        this.proveSoon(900);
-        this.reachSoon(400);
-      } else if (code === 0) {
-        this.write(field);
-      }
-      if (!status) return;
-      status.textContent = ok
-        ? data.folder || "Saved."
-        : code === 0
-          ? "Basilica cannot be reached. This stays here and is saved when it is there again."
-          : data.message;
-    }, 400);
+    if (field.id === "content-text") this.contents.typed(field.dataset.key, field.value);
+  },
+  /** What became of the content of a page that was to be saved. */
+  wrote(key, { ok, status, data }) {
+    if (ok) {
+      this.versioned = data.saved;
+      this.stand(data.status);
+      this.proveSoon(900);
+      this.reachSoon(400);
+      if (data.redraw) this.save(); // the head of a text says what its page is called
+    }
+    const field = this.writing(key);
+    const away = "Basilica cannot be reached. This stays here and is saved when it is there again.";
+    const said = ok ? data.folder || "Saved." : status === 0 ? away : data.message;
+    if (!field) {
+      if (!ok || this.warned) this.tell(ok ? "" : `${key}: ${said}`, !ok);
+      this.warned = !ok;
+      return;
+    }
+    const choices =
+      ok || typeof data.text !== "string"
+        ? []
+        : [
+            choice("Save mine over it", () => this.contents.settle(key)),
+            choice("Take the other (undo brings mine back)", () => {
+              field.focus();
+              field.select();
+              document.execCommand("insertText", false, data.text); // the one way that the browser can undo
+              this.contents.settle(key);
+            }),
+          ];
+    document.getElementById("content-status").replaceChildren(said, ...choices);
   },
 
   // Choosing by the code
@@ -337,6 +395,17 @@ export const mapWorkspace = () => ({
     if (button) this.editor.mend(JSON.parse(button.dataset.fix), button.dataset.said);
   },
 
+  /** Do the remedy of a finding in the text of a page. */
+  async mendContent(button) {
+    if (!button) return;
+    const { mend: file, line } = button.dataset;
+    const { ok, data } = await ask("POST", `${this.base}/mend-content`, { file, line: Number(line) });
+    if (!ok) return this.say(data.message ?? "Basilica cannot be reached, so this was not done. Try again.");
+    this.tell(`Applied a fix in ${file}.`);
+    this.refreshPage();
+    this.save();
+  },
+
   // The right side
 
   showSide(side) {
@@ -351,9 +420,10 @@ export const mapWorkspace = () => ({
 
   async refreshPage() {
     const key = this.chosen;
+    const isLast = this.askedForPage();
     if (this.side === "menus") {
       const html = await piece(`${this.base}/menus`);
-      if (html === null) return;
+      if (html === null || this.inHand() || !isLast()) return;
       const lists = this.$refs.menuLists;
       const had = lists.contains(document.activeElement) ? document.activeElement.getAttribute("href") : null;
       const opened = lists.querySelector("details[open] [data-menu-act]")?.dataset.name;
@@ -364,11 +434,21 @@ export const mapWorkspace = () => ({
       entry?.setAttribute("tabindex", "0");
       if (had) entry?.focus();
       this.markEntries();
+      this.sortEntries(lists);
       return;
     }
     if (document.activeElement?.id === "content-text" && document.activeElement.dataset.key === key) return;
     const html = await piece(`${this.base}/page?page=${encodeURIComponent(key ?? "")}`);
-    if (html !== null && key === this.chosen) this.$refs.page.innerHTML = html;
+    if (html === null || !isLast()) return;
+    // What was opened by hand stays open, with the focus on it, while the page is the same.
+    const opened = this.writing(key)?.closest("details").open;
+    const had = opened && document.activeElement?.matches(".writing > summary");
+    this.$refs.page.innerHTML = html;
+    this.showWriting();
+    const writing = opened && this.writing(key)?.closest("details");
+    if (!writing) return;
+    writing.open = true;
+    if (had) writing.querySelector("summary").focus();
   },
 
   goToFinding(event) {

@@ -198,7 +198,7 @@ export const plan = {
     this.askName(beside, label, "", async (title) => {
       await this.acted;
       const { parent, index } = this.placeOf(key);
-      const menu = this.$refs.intoMenu.checked ? { menu: "main" } : {};
+      const menu = this.$store.map.intoMenu ? { menu: "main" } : {};
       if (where === "under")
         return this.edit({ edit: "add-page", title, parent: key, index: this.pagesUnder(key).length, ...menu });
       return this.edit({ edit: "add-page", title, parent, index: index + 1, ...menu });

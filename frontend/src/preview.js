@@ -1,11 +1,48 @@
 // @ts-check
 // The Preview workspace: a page at three widths at once, or at one, or with another laid over it. A page in a frame cannot
 // say where it is: after each load the server is asked what it served. With script on it tells how far it is scrolled.
-import { ask, pageState, rememberPage } from "./common.js";
+import { ask, pageState, questions, rememberPage } from "./common.js";
+
+/** The key of a page, whose id has its language behind it where that is not the first: `visit/hours@cy`. */
+const keyOf = (id) => id.split("@")[0];
+const languageOf = (id) => id.split("@")[1] ?? "";
+
+/** Whether a frame is where it was sent last, or further on: it was served the pages it was sent to, but for those that
+    others took the place of. */
+function hasArrived(sent, served) {
+  if (served.at(-1) === sent.at(-1)) return true;
+  let at = 0;
+  for (const key of served) if (key === sent[at]) at++;
+  return at === sent.length;
+}
+
+/** What is known of where a frame went, before it goes anywhere: the keys of pages it was `sent` to and is on its way
+    to, the number of the page that was `served` to it last, the number of the load that was `settled` last, and how
+    many pages were served whose loads are still `owed`. */
+export const nowhere = () => ({ sent: [], served: 0, settled: 0, owed: 0 });
+
+/** What the load with a number was, once the server `told` which pages it served, and what is known then. It was
+    `underway` to another page, a `page` of the site, `outside` of the site, or `nothing new`. Each page that was served
+    is loaded once; what was served while the server was asked is still to be loaded. */
+export function afterLoad(known, load, told) {
+  const fresh = told.serial === known.served ? [] : told.keys.slice(known.served - told.serial);
+  const key = told.keys.at(-1) ?? null;
+  if (key !== null && !hasArrived(known.sent, fresh))
+    return { was: "underway", known: fresh.length ? known : { ...known, settled: load } };
+  const loads = load - known.settled;
+  const due = known.owed + fresh.length;
+  return {
+    was: loads > due ? "outside" : fresh.length ? "page" : "nothing new",
+    key,
+    isNext: told.serial === known.served + 1,
+    known: { sent: [], served: told.serial, settled: load, owed: Math.max(0, due - loads) },
+  };
+}
 
 const WALK = 2500; // ms that a walk stays on a page
 
 export const previewWorkspace = () => ({
+  askedToCompare: questions(),
   init() {
     if (!this.$refs.ground) return;
     this.state = pageState();
@@ -20,6 +57,7 @@ export const previewWorkspace = () => ({
     document.addEventListener("keydown", (event) => this.pressed(event));
     this.$root.addEventListener("change", (event) => event.target.name && this.changed(event.target));
     this.$root.addEventListener("input", (event) => event.target.name === "veil" && this.fit());
+    this.$refs.language?.addEventListener("change", () => this.go(this.inLanguage(keyOf(this.chosen))));
     this.$refs.tree.addEventListener("click", (event) => this.pick(event));
     this.$refs.tree.addEventListener("keydown", (event) => this.along(event));
     addEventListener("message", (event) => this.told(event));
@@ -79,7 +117,8 @@ export const previewWorkspace = () => ({
       const guise = `${index + 1}${this.on}${wanted.state ? `k${wanted.state}` : ""}`;
       const token = `${this.state.token}.${guise}`;
       const root = this.state.root.replace(this.state.token, token);
-      const one = { ...wanted, frame, serial: 0, loads: 0, token, root };
+      // Frames are told apart by identity, which Alpine would change.
+      const one = { ...wanted, frame, token, root, loads: 0, known: nowhere(), __v_skip: true };
       frame.addEventListener("load", () => this.follow(one));
       this.send(one, this.chosen);
       return one;
@@ -89,7 +128,7 @@ export const previewWorkspace = () => ({
     this.compare();
   },
   send(one, key) {
-    one.wanted = one.page ?? key;
+    one.known = { ...one.known, sent: [...one.known.sent, one.page ?? key], owed: 0 };
     one.frame.src = this.addressIn(one, key);
   },
   addressIn(one, key) {
@@ -123,24 +162,27 @@ export const previewWorkspace = () => ({
     const load = ++one.loads;
     const { ok, status, data } = await ask("GET", where);
     if (!this.frames.includes(one) || load !== one.loads) return; // another load came meanwhile
-    if (ok && one.wanted && data.key !== null && data.key !== one.wanted) return; // it is on its way elsewhere
-    one.wanted = null;
     if (!ok) {
       this.say(status ? data.message : "Basilica cannot be reached. Start it again, then load the page again.");
-    } else if (data.serial === one.serial) {
+      return;
+    }
+    const { was, key, isNext, known } = afterLoad(one.known, load, data);
+    one.known = known;
+    if (was === "outside") {
       this.say("That link leads away from the site, so the preview did not follow it.");
-      this.send(one, this.chosen);
-    } else if (data.key === null) {
-      one.serial = data.serial;
+      if (key === null || one.page) this.send(one, this.chosen);
+      else this.go(key);
+    } else if (was !== "page") {
+      return;
+    } else if (key === null) {
       this.say("There is no page at that address: this is the site's own page for it.");
       this.$refs.address.textContent = "Not found";
     } else {
       // Going back to the page after a link outside is a load like any other; its notice stays until the next one.
-      if (data.serial !== one.serial + 1 || !this.kept) this.say("");
+      if (!isNext || !this.kept) this.say("");
       this.kept = false;
-      one.serial = data.serial;
       if (one.page || (this.over && one === this.frames[1])) return;
-      if (data.key !== this.chosen) this.go(data.key, one);
+      if (key !== this.chosen) this.go(key, one);
     }
   },
   /** A page that is scrolled takes the others along; a link that is disabled says where it would lead. */
@@ -175,8 +217,9 @@ export const previewWorkspace = () => ({
       other: other.page ?? this.chosen,
       otherstate: this.setting("otherstate"),
     };
+    const isLast = this.askedToCompare();
     const { ok, data } = await ask("GET", `${location.pathname}/differing?${new URLSearchParams(asked)}`);
-    if (!this.over || this.frames[1] !== other) return;
+    if (!this.over || this.frames[1] !== other || !isLast()) return;
     const row = (text) => Object.assign(document.createElement("li"), { textContent: text });
     if (!ok) return list.replaceChildren(row(data.message ?? "Basilica cannot be reached."));
     this.differing = data;
@@ -197,13 +240,14 @@ export const previewWorkspace = () => ({
   go(key, there) {
     this.chosen = key;
     this.$refs.address.textContent = this.pages.get(key);
+    if (this.$refs.language) this.$refs.language.value = languageOf(key);
     for (const link of this.$refs.tree.querySelectorAll("a")) {
-      if (link.dataset.key === key) {
+      if (link.dataset.key === keyOf(key)) {
         link.setAttribute("aria-current", "page");
         link.scrollIntoView({ block: "nearest" });
       } else link.removeAttribute("aria-current");
     }
-    rememberPage(key);
+    rememberPage(keyOf(key));
     for (const one of this.frames) if (one !== there && !one.page) this.send(one, key);
     this.compare();
   },
@@ -211,7 +255,15 @@ export const previewWorkspace = () => ({
     const link = event.target.closest("a[data-key]");
     if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
-    this.go(link.dataset.key);
+    this.go(this.inLanguage(link.dataset.key));
+  },
+  /** A page in the language that is chosen; where it is not there, in the first one, which is said. */
+  inLanguage(key) {
+    const language = this.$refs.language?.value;
+    if (!language || this.pages.has(`${key}@${language}`)) return language ? `${key}@${language}` : key;
+    const name = this.$refs.language.selectedOptions[0].textContent.trim();
+    this.say(`This page is not there in ${name}.`);
+    return key;
   },
   along(event) {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -232,7 +284,7 @@ export const previewWorkspace = () => ({
   },
   /** To the next page of the map, or the one before; false at the end. */
   step(by) {
-    const keys = [...this.pages.keys()];
+    const keys = [...this.pages.keys()].filter((id) => languageOf(id) === languageOf(this.chosen));
     const next = keys[keys.indexOf(this.chosen) + by];
     if (next === undefined) return false;
     this.go(next);

@@ -1,6 +1,6 @@
 // @ts-check
 // Saving as one types: the server has all but the last moment, the browser has that, and nothing is overwritten unseen.
-import { ask } from "./common.js";
+import { ask, choice } from "./common.js";
 
 const PAUSE = 220;
 const AGAIN = 2500;
@@ -18,6 +18,15 @@ export function followed(pairs, more) {
 
 export const saving = {
   unanswered: [],
+  changes: 0,
+
+  /** Something that changes the site: what is asked before it is answered may be told how the site stood before. */
+  async change(asked) {
+    this.changes += 1;
+    const answer = await asked;
+    this.changes += 1;
+    return answer;
+  },
 
   changed(pairs = []) {
     this.versioned = false;
@@ -31,26 +40,26 @@ export const saving = {
     this.waitForCopy = setTimeout(() => this.putCopy(), 60);
   },
 
+  /** Save what is there; whoever asks meanwhile waits for the last of it, too. Answers whether all of it was saved. */
   async save() {
     clearTimeout(this.wait);
-    if (this.saving) return this.saving;
     if (this.held) return false;
-    this.saving = this.saveNow();
-    const done = await this.saving;
-    this.saving = null;
-    if (done === "again") return this.save();
+    this.saving ??= this.saveAll().finally(() => {
+      this.saving = null;
+    });
+    return this.saving;
+  },
+  async saveAll() {
+    let done = /** @type {string | boolean} */ ("again");
+    while (done === "again") done = await this.saveNow();
     return done;
   },
 
   async saveNow() {
     const text = this.editor.text;
     const sent = this.pairs;
-    const { ok, status, data } = await ask("PUT", `${this.base}/text`, {
-      text,
-      revision: this.revision,
-      moves: sent,
-      ...this.view(),
-    });
+    const asked = { text, revision: this.revision, moves: sent, ...this.view() };
+    const { ok, status, data } = await this.change(ask("PUT", `${this.base}/text`, asked));
     if (status === 409 && data.revision) {
       const own = this.unanswered.find((one) => one.text === data.text);
       if (!own) return this.collide(data, text);
@@ -100,16 +109,10 @@ export const saving = {
   collide(data, mine) {
     this.held = true;
     this.theirs = data;
-    const choose = (label, act) => {
-      const button = Object.assign(document.createElement("button"), { type: "button", textContent: label });
-      button.className = "button small";
-      button.addEventListener("click", act);
-      return button;
-    };
     this.say(data.message, [
-      choose("See both", () => this.showBoth()),
-      choose("Save mine over it", () => this.settle()),
-      choose("Take the other (undo brings mine back)", () => this.settle(this.theirs.text, "Took the other text")),
+      choice("See both", () => this.showBoth()),
+      choice("Save mine over it", () => this.settle()),
+      choice("Take the other (undo brings mine back)", () => this.settle(this.theirs.text, "Took the other text")),
     ]);
     this.putCopy(mine);
     return false;
@@ -119,15 +122,11 @@ export const saving = {
   async showBoth() {
     const { ok, data } = await ask("POST", `${this.base}/merge`, { base: this.saved, mine: this.editor.text });
     if (!ok) return this.say(data.message ?? "Basilica cannot be reached. Try again.");
-    this.merged = data;
-    this.$refs.merged.innerHTML = data.shown;
-    this.$refs.mergeDialog.showModal();
-  },
-
-  mergeNow() {
-    this.$refs.mergeDialog.close();
-    this.theirs = { text: this.merged.theirs, revision: this.merged.revision };
-    this.settle(this.merged.text, "Put both texts together");
+    const done = (text) => {
+      this.theirs = { text: data.theirs, revision: data.revision };
+      this.settle(text, "Put both texts together");
+    };
+    this.$dispatch("ask-merge", { ...data, done });
   },
 
   /** Go on from the other's revision, with this text (or the one here). */
@@ -144,10 +143,10 @@ export const saving = {
   async look() {
     if (document.hidden || this.saving || this.held) return;
     const { ok, data } = await ask("GET", `${this.base}/changes?revision=${this.revision}`);
-    if (ok && this.contents !== data.contents) {
+    if (ok && this.contentsMark !== data.contents) {
       // Some page's text is another; where it was written here, looking again costs little.
-      if (this.contents) this.lookAgain();
-      this.contents = data.contents;
+      this.lookAgain();
+      this.contentsMark = data.contents;
     }
     if (!ok || this.saving || this.held || data.revision === this.revision || data.text === null) return;
     if (this.editor.text !== this.saved) return this.save();
@@ -158,9 +157,11 @@ export const saving = {
 
   async saveVersion() {
     clearTimeout(this.wait);
+    await this.contents.flush();
     if (!(await this.save())) return;
     const note = this.$refs.note.value;
-    const { ok, status, data } = await ask("POST", `${this.base}/version`, { revision: this.revision, note });
+    const asked = ask("POST", `${this.base}/version`, { revision: this.revision, note });
+    const { ok, status, data } = await this.change(asked);
     if (status === 409 && data.revision) return this.collide(data, this.editor.text);
     if (!ok) return this.say(data.message ?? "It could not be saved. What you typed is saved; try again.");
     this.versioned = data.saved;

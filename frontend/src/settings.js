@@ -1,10 +1,11 @@
 // @ts-check
 // The Settings workspace: what is typed is tried on the page beside, and written when it is saved.
-import { ask, pageState } from "./common.js";
+import { ask, pageState, questions } from "./common.js";
 
 const WIDTH = 1100; // px
 
 export const settingsWorkspace = () => ({
+  askedToLook: questions(),
   init() {
     this.form = document.getElementById("own");
     if (!this.form) return;
@@ -16,7 +17,7 @@ export const settingsWorkspace = () => ({
       this.form = document.getElementById("own");
       if (!this.form) return;
       this.state = pageState();
-      this.turn = (this.turn ?? 0) + 1; // what was on its way is about another form
+      this.askedToLook(); // what was on its way is about another form
       this.$refs.tried.textContent = "";
       this.colour();
       this.show(this.state.path);
@@ -63,7 +64,7 @@ export const settingsWorkspace = () => ({
   another(button) {
     if (!button) return;
     const row = button.previousElementSibling.cloneNode(true);
-    for (const field of row.querySelectorAll("input")) field.value = "";
+    for (const field of row.querySelectorAll("input")) field.value = field.defaultValue = "";
     button.before(row);
     row.querySelector("input").focus();
   },
@@ -75,13 +76,12 @@ export const settingsWorkspace = () => ({
   },
 
   async look() {
-    this.turn = (this.turn ?? 0) + 1;
-    const { turn } = this;
+    const isLast = this.askedToLook();
     const { ok, data } = await ask("POST", `${location.pathname}/look${location.search}`, {
       token: this.state.token,
       form: this.values(),
     });
-    if (turn !== this.turn) return;
+    if (!isLast()) return;
     const message = ok ? data.message : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
     this.$refs.problem.textContent = message;
     this.$refs.problem.hidden = !message;

@@ -24,6 +24,7 @@ export const shell = () => ({
       const links = document.querySelectorAll(".workspaces a");
       if (/^[0-9]$/.test(event.key)) links[Number(event.key)]?.click();
     });
+    document.querySelector(".workspaces [aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
     for (const workspace of document.querySelectorAll(".workspace")) dividable(workspace);
     if (document.querySelector("[data-working]")) {
       addEventListener("beforeunload", () => (this.leaving = true));
@@ -44,7 +45,8 @@ export const shell = () => ({
   /** Long work is on its way: put in how far it has come, and once it is done, load what it made. Never under
       the hands of somebody who types into a dialog, or is on the way to another page. */
   async look() {
-    const answer = await fetch(location.href).catch(() => null);
+    // Who only looks leaves what is to be said for the page that is loaded then.
+    const answer = await fetch(location.href, { headers: { "Only-Looks": "yes" } }).catch(() => null);
     const page = new DOMParser().parseFromString((await answer?.text().catch(() => "")) ?? "", "text/html");
     if (this.leaving) return;
     const now = page.querySelector("[data-working] .progress");

@@ -1,12 +1,14 @@
 // @ts-check
 // The plan as large as one wants it: folds, size, and the whole of it in small.
-import { piece } from "./common.js";
+import { piece, questions } from "./common.js";
 
 const SIZES = [0.2, 3];
 
 export const sizing = {
+  askedForDrawing: questions(),
   /** A drawing replaces the last one; what had the focus has it still. */
   draw(html) {
+    this.askedForDrawing(); // one that was asked for before is older
     const { plan } = this.$refs;
     const had = plan.contains(document.activeElement) ? document.activeElement.closest(".node, .cell") : null;
     const title = had?.querySelector("title").textContent;
@@ -20,8 +22,9 @@ export const sizing = {
   },
   async redraw() {
     const query = new URLSearchParams(this.view());
+    const isLast = this.askedForDrawing();
     const html = await piece(`${this.base}/drawing?${query}`);
-    if (html !== null) this.draw(html);
+    if (html !== null && isLast()) this.draw(html);
   },
   async redrawForWidth() {
     const width = this.$refs.plan.clientWidth;

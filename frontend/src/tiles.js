@@ -24,7 +24,7 @@ export function sign(pen, x, y, folded) {
   pen.fill();
 }
 
-/** A tile. Each state has a shape of its own: whole, half, crossed, hollow, a dot. */
+/** A tile. Each state has a shape of its own: whole, half, crossed, hollow, a dash, a dot. */
 export function tile(pen, paint, state, x, y) {
   if (state === "h") {
     pen.fillStyle = paint.field;
@@ -50,6 +50,9 @@ export function tile(pen, paint, state, x, y) {
     pen.strokeStyle = paint.basalt;
     pen.lineWidth = 1.5;
     pen.strokeRect(x + 1.25, y + 1.25, TILE - 2.5, TILE - 2.5);
+  } else if (state === "u") {
+    pen.fillStyle = paint.basalt;
+    pen.fillRect(x + 3, y + TILE / 2 - 1, TILE - 6, 2);
   } else {
     pen.fillStyle = paint.basalt;
     pen.fillRect(x + TILE / 2 - 1, y + TILE / 2 - 1, 2, 2);

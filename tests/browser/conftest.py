@@ -7,8 +7,7 @@ import shutil
 import socket
 import threading
 import time
-import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
 from pathlib import Path
@@ -39,6 +38,29 @@ expect.set_options(timeout=120_000)  # a slow machine is no failure
 
 IGNORED = ("Applying inline style", "Framing 'https://shop.")
 """What the policy stops as it should: the browser's own editing of pasted text, and links away from a preview."""
+FADES = "Transition was "
+"""What Chromium says where one page should fade into another, and that one came too early or does not fade."""
+
+
+SETTLED = """async () => {
+    await document.fonts.ready;
+    for (let n = 0; n < 3; n++) await new Promise(requestAnimationFrame);
+    const ending = document.getAnimations().filter((one) => Number.isFinite(one.effect.getComputedTiming().endTime));
+    await Promise.allSettled(ending.map((one) => one.finished)); // a cursor blinks for ever
+}"""
+
+
+def settle(page: Page) -> None:
+    """Wait until a page is drawn with its fonts, and nothing on it moves any more."""
+    page.evaluate(SETTLED)
+
+
+def until(page: Page, holds: Callable[[], bool]) -> None:
+    """Wait until something holds that the page itself does not show."""
+    end = time.monotonic() + 120
+    while not holds():
+        assert time.monotonic() < end
+        page.wait_for_timeout(20)
 
 
 @pytest.fixture(scope="session")
@@ -50,20 +72,27 @@ def browser() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def page(browser: Browser) -> Iterator[Page]:
+def page(browser: Browser, request: pytest.FixtureRequest) -> Iterator[Page]:
     """A page at 1280x800 in which an error of a script or a broken policy fails the test."""
+    if "application" in request.fixturenames:
+        request.getfixturevalue("application")  # what comes first ends last: no server goes under an open page
     context = browser.new_context(viewport={"width": 1280, "height": 800})
+    context.set_default_timeout(60_000)
     page = context.new_page()
-    page.set_default_timeout(60_000)
     errors: list[str] = []
 
     def note(line: ConsoleMessage) -> None:
         if "Content Security Policy" in line.text and not line.text.startswith(IGNORED):
             errors.append(line.text)
 
-    page.on("pageerror", lambda error: errors.append(str(error)))
+    def fail(error: Exception) -> None:
+        if not str(error).startswith(FADES):
+            errors.append(str(error))
+
+    page.on("pageerror", fail)
     page.on("console", note)
     yield page
+    page.unroute_all(behavior="ignoreErrors")  # what is still on its way is nobody's any more
     context.close()
     assert errors == []
 
@@ -96,9 +125,9 @@ class Quiet(http.server.SimpleHTTPRequestHandler):
 
 
 @contextmanager
-def serving(folder: Path) -> Iterator[str]:
+def serving(folder: Path, handler: type[Quiet] = Quiet) -> Iterator[str]:
     """The address at which a plain server of static files serves a folder."""
-    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), partial(Quiet, directory=str(folder)))
+    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), partial(handler, directory=str(folder)))
     threading.Thread(target=server.serve_forever, daemon=True).start()
     yield f"http://127.0.0.1:{server.server_port}"
     server.shutdown()
@@ -118,6 +147,7 @@ class Application:
     def __init__(self, data: Path, demo: bool = True) -> None:
         self.data, self.demo = data, demo
         self.folder: Path | None = None
+        self.log = data.with_name("server.log")
         for _ in range(4):
             # Something else may take a port that was free a moment ago; then the application ends at once.
             self.ports = _free_ports()
@@ -127,25 +157,32 @@ class Application:
         raise AssertionError("the application did not start, four times over")
 
     def start(self) -> bool:
-        """Start it at its ports; False where it ended again."""
+        """Start it at its ports; False where it ended again.
+
+        That it answers is taken from what it says itself: at its port another test's application may be answering.
+        """
+        self.log.unlink(missing_ok=True)
         config = Config(data=self.data, port=self.ports[0], preview_port=self.ports[1])
         folders = (self.folder,) if self.folder else ()
-        self.process = processes.Process(target=serve_quietly, args=(config, folders, self.demo), daemon=True)
+        self.process = processes.Process(target=serve_quietly, args=(config, folders, self.demo, self.log), daemon=True)
         self.process.start()
         until = time.monotonic() + 90
-        while True:
-            try:
-                urllib.request.urlopen(f"{self.address}/new", timeout=2)
-                return True
-            except OSError:
-                if not self.process.is_alive():
-                    return False
-                assert time.monotonic() < until, "the application did not start"
-                time.sleep(0.05)
+        while not (self.log.exists() and "Basilica is at" in self.log.read_text()):
+            if not self.process.is_alive():
+                return False
+            assert time.monotonic() < until, "the application did not start"
+            time.sleep(0.05)
+        return True
 
     def kill(self) -> None:
+        self.ended = self.process.exitcode
         self.process.kill()
         self.process.join()
+
+    def end(self) -> None:
+        """Kill it for the last time; one that ended of itself says why."""
+        self.kill()
+        assert self.ended is None, f"the application ended with {self.ended}: {self.log.read_text()}"
 
 
 @pytest.fixture(scope="session")
@@ -162,7 +199,7 @@ def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def application(demo_data: Path, tmp_path: Path) -> Iterator[Application]:
     running = Application(Path(shutil.copytree(demo_data, tmp_path / "data")))
     yield running
-    running.kill()
+    running.end()
 
 
 def _free_ports() -> list[int]:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import contextlib
+import faulthandler
 import multiprocessing
-import os
 from pathlib import Path
 
 from basilica.web.config import Config
@@ -14,7 +14,10 @@ processes = multiprocessing.get_context("forkserver")
 processes.set_forkserver_preload(["tests.browser.serving"])
 
 
-def serve_quietly(config: Config, folders: tuple[Path, ...], demo: bool = True) -> None:
-    """What `basilica demo` does, or `basilica serve`, without a word."""
-    with open(os.devnull, "w") as nowhere, contextlib.redirect_stdout(nowhere):
-        serve(config, demo, folders)
+def serve_quietly(config: Config, folders: tuple[Path, ...], demo: bool, log: Path) -> None:
+    """What `basilica demo` does, or `basilica serve`. All it says is in the log, down to a crash of a library
+    that is not written in Python."""
+    with log.open("a") as said:
+        faulthandler.enable(said)
+        with contextlib.redirect_stdout(said), contextlib.redirect_stderr(said):
+            serve(config, demo, folders)

@@ -10,7 +10,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import Application
+from tests.browser.conftest import Application, settle, until
 
 SITE = "/sites/saltern-reach-tide-mill"
 
@@ -24,7 +24,7 @@ def type_over(page: Page, text: str) -> None:
 
 def go_to_line(page: Page, text: str) -> None:
     """Put the cursor into the line with ``text``; the window is high enough for the whole map."""
-    page.set_viewport_size({"width": 1280, "height": 6400})
+    page.set_viewport_size({"width": 1280, "height": 8400})
     page.locator(".cm-line", has_text=text).first.click()
 
 
@@ -164,7 +164,7 @@ def test_completion_knows_pages_and_words(page: Page, application: Application) 
     page.keyboard.type("do")
     expect(page.locator(".cm-tooltip-autocomplete li").first).to_have_text("document")
     take_completion(page)
-    expect(page.locator("#finding-count")).to_contain_text("No errors")
+    expect(page.locator(".findings li.error:not(:has([data-file]))")).to_have_count(0)
     type_over(page, "facts: {phone: 01632 960142}\npages:\n  home: {path: /, title: M}\nheader:\n  tagline: Call")
     expect(page.locator("a.node")).to_have_count(1)
     page.keyboard.type(" {fact:p")
@@ -198,16 +198,18 @@ def test_nothing_typed_is_lost_when_the_server_is_killed(page: Page, application
     page.goto(application.address + SITE + "/map")
     go_to_line(page, "# Everything here is made up.")
     page.keyboard.press("End")
-    page.keyboard.type(" Saved.")
-    page.wait_for_timeout(700)
+    with page.expect_response("**/map/text"):
+        page.keyboard.type(" Saved.")
     application.kill()
     page.keyboard.type(" Typed while it was dead.")
     expect(page.locator(".code .notice")).to_contain_text("cannot be reached")
     application.start()
     expect(page.locator(".code .notice")).to_be_hidden()
+    page.route("**/map/text", lambda route: route.abort())
     page.keyboard.type(" And after.")
-    page.wait_for_timeout(150)
+    until(page, lambda: page.evaluate("Object.values(localStorage).some((text) => text.includes('And after.'))"))
     application.kill()
+    page.unroute("**/map/text")
     page.evaluate("window.onbeforeunload = null")
     application.start()
     page.on("dialog", lambda dialog: dialog.accept())
@@ -217,15 +219,80 @@ def test_nothing_typed_is_lost_when_the_server_is_killed(page: Page, application
     )
 
 
-def test_leaving_with_unkept_text_warns(page: Page, application: Application) -> None:
+def test_no_content_is_lost_when_the_server_is_killed(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map?page=press")
+    page.get_by_text("Content", exact=True).click()
+    content, status = page.locator("#content-text"), page.locator("#content-status")
+    content.press("Control+End")
+    page.keyboard.type("Saved.")
+    expect(status).to_have_text("Saved.")
+    application.kill()
+    page.keyboard.type(" Typed while it was dead.")
+    expect(status).to_contain_text("cannot be reached")
+    page.keyboard.type(" And on.")
+    page.on("dialog", lambda dialog: dialog.accept())
+    application.start()
+    page.reload()
+    expect(content).to_have_value(re.compile(r"Saved\. Typed while it was dead\. And on\.$"))
+    until(page, lambda: "And on." in page.request.get(application.address + SITE + "/map/page?page=press").text())
+    other = page.context.new_page()
+    other.goto(page.url)
+    other.get_by_text("Content", exact=True).click()
+    other.locator("#content-text").fill("Theirs.")
+    expect(other.locator("#content-status")).to_have_text("Saved.")
+    content.evaluate("field => (field.closest('details').open = true)")
+    content.fill("Mine.")
+    page.get_by_role("button", name="Take the other").click()
+    expect(content).to_have_value("Theirs.")
+    content.press("Control+z")
+    expect(content).to_have_value("Mine.")
+    expect(status).to_have_text("Saved.")
+    page.reload()
+    expect(content).to_have_value("Mine.")
+
+
+def test_a_version_has_all_that_was_typed(page: Page, application: Application) -> None:
+    """Also what was typed while a save is on its way; and an answer from before it does not stand afterwards."""
+    saves: list[Route] = []
+    proofs: list[Route] = []
     page.goto(application.address + SITE + "/map")
     go_to_line(page, "# Everything here is made up.")
-    page.keyboard.type("!")
+    page.keyboard.press("End")
+    page.route("**/map/text", lambda route: saves.append(route), times=1)
+    page.keyboard.type(" One.")
+    until(page, lambda: bool(saves))
+    page.keyboard.type(" Two.")
+    page.keyboard.press("Control+s")
+    saves[0].continue_()
+    expect(page.locator("#saved-mark")).to_have_attribute("data-saved", "yes")
+    newest = page.request.get(application.address + SITE + "/map/version-text").json()["text"]
+    assert "# Everything here is made up. One. Two." in newest
+    page.route("**/map/proof", lambda route: proofs.append(route), times=1)
+    page.keyboard.type(" Three.")
+    until(page, lambda: bool(proofs))
+    proof = application.address + SITE + "/map/proof"
+    until(page, lambda: page.request.get(proof).status == 200)
+    before = page.request.get(proof).json()
+    page.keyboard.press("Control+s")
+    expect(page.locator("#saved-mark")).to_have_attribute("data-saved", "yes")
+    with page.expect_response("**/map/proof"):
+        proofs[0].fulfill(json=before)
+    settle(page)
+    expect(page.locator("#saved-mark")).to_have_attribute("data-saved", "yes")
+
+
+def test_leaving_with_unkept_text_warns(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/map?page=press")
+    page.get_by_text("Content", exact=True).click()
+    go_to_line(page, "# Everything here is made up.")
+    with page.expect_response("**/map/page?*"):
+        page.keyboard.type("!")
     expect(page.locator("#saved-mark")).to_contain_text("Unsaved changes")
     asked: list[str] = []
     page.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
-    page.locator(".workspaces a", has_text="Preview").click()
-    expect(page.locator("iframe").first).to_be_visible()
+    page.locator("#content-text").fill("Just now.")  # what was opened stays open
+    page.locator(".workspaces a", has_text="Preview").click()  # it is saved first
+    expect(page.frame_locator("iframe").first.locator("main")).to_contain_text("Just now.")
     assert asked == []
     page.go_back()
     page.locator(".cm-content").click()
@@ -242,8 +309,8 @@ def test_the_second_window_keeps_what_it_typed(page: Page, application: Applicat
     for window, text in ((page, " One"), (other, " Two")):
         go_to_line(window, "# Everything here is made up.")
         window.keyboard.press("End")
-        window.keyboard.type(text)
-        window.wait_for_timeout(700)
+        with window.expect_response("**/map/text"):
+            window.keyboard.type(text)
     expect(other.locator(".code .notice")).to_contain_text("saved from elsewhere")
     expect(other.locator(".cm-line").nth(1)).to_contain_text("Two")
     other.get_by_role("button", name="Take the other").click()
@@ -257,14 +324,20 @@ def test_the_second_window_keeps_what_it_typed(page: Page, application: Applicat
 
 @pytest.mark.parametrize("script", ["on", "off"])
 def test_the_selection_follows_the_links_in_the_preview(page: Page, application: Application, script: str) -> None:
+    waiting: list[Route] = []
+    page.route("**/preview/seen?**", lambda route: waiting.append(route))
     page.goto(f"{application.address}{SITE}/preview?width=tablet&script={script}")
     frame = page.frame_locator("iframe")
     frame.get_by_role("link", name="milling days", exact=True).first.click()
+    expect(frame.locator("h1")).to_have_text("Milling days")  # before it is known here what was served
+    for one in waiting:
+        one.continue_()
+    page.unroute("**/preview/seen?**")
     expect(page.locator(".tree a[aria-current]")).to_have_text("Milling days")
     expect(page.locator(".address")).to_have_text("/milling/")
     page.locator(".tree a", has_text="Sea loaf").click()
     expect(frame.locator("h1")).to_have_text("Sea loaf")
-    expect(frame.locator(".b-fold")).to_be_visible(visible=script == "on")
+    expect(frame.locator(".b-menu-button")).to_be_visible(visible=script == "on")
     if script == "on":
         # The button is drawn before the script that it needs has run.
         frame.locator("html").evaluate(
@@ -281,7 +354,8 @@ def test_widths(page: Page, application: Application) -> None:
     page.frame_locator("iframe").locator("h1").wait_for()
     for name, width in (("Phone", 390), ("Tablet", 768), ("Desktop", 1280)):
         page.locator(".switch label", has_text=name).click()
-        assert page.frame_locator("iframe").locator("h1").evaluate("() => innerWidth") == width
+        shown = page.frame_locator("iframe").locator("h1")
+        until(page, lambda shown=shown, width=width: shown.evaluate("() => innerWidth") == width)  # type: ignore[misc]
 
 
 @pytest.mark.parametrize(
@@ -311,7 +385,7 @@ def test_widths(page: Page, application: Application) -> None:
 )
 def test_nothing_for_axe_on_any_screen(page: Page, application: Application, path: str) -> None:
     page.goto(application.address + path)
-    page.wait_for_timeout(600)
+    page.wait_for_load_state("networkidle")
     page.locator("[data-working]").wait_for(state="detached")
     assert Axe().run(page).response["violations"] == []
     page.keyboard.press("?")

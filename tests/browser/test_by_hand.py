@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, Route, expect
 
 from basilica.services import Services
 from basilica.store.folders import Source
-from tests.browser.conftest import Application
+from tests.browser.conftest import Application, settle, until
 from tests.browser.test_application import SITE, type_over
 
 FOLLOWING = """\
@@ -33,7 +33,7 @@ def empty(tmp_path: Path) -> Iterator[Application]:
     Services.of(tmp_path / "data").close()
     running = Application(tmp_path / "data", demo=False)
     yield running
-    running.kill()
+    running.end()
 
 
 def in_order(page: Page) -> list[str]:
@@ -63,8 +63,18 @@ def test_entries_and_menus_by_hand(page: Page, application: Application) -> None
     expect(dialog.get_by_role("alert")).to_contain_text("address")
     assert [one for one in Axe().run(page).response["violations"] if one["impact"] in ("serious", "critical")] == []
     dialog.get_by_label("Address", exact=True).fill("https://shop.example/")
-    dialog.get_by_label("Icon").fill("shopping")
-    dialog.get_by_role("button", name="shopping-bag").click()
+    late: list[Route] = []  # the icons of the empty field come after those of what was typed
+    page.route("**/drawn-icons?*", lambda route: late.append(route), times=1)
+    dialog.get_by_label("Icon", exact=True).focus()
+    until(page, lambda: bool(late))
+    dialog.get_by_label("Icon", exact=True).fill("shopping")
+    bag = dialog.get_by_role("button", name="shopping-bag")
+    expect(bag).to_be_visible()
+    with page.expect_response("**/drawn-icons?*") as answer:
+        late[0].continue_()
+    answer.value.finished()
+    settle(page)
+    bag.click()
     dialog.get_by_role("button", name="Save entry").click()
     told(page, "Added Shop to the menu main.")
     expect(page.locator(".menus-list .entry")).to_have_count(4)
@@ -141,7 +151,8 @@ def test_a_new_page_is_in_the_menu_by_the_same_act_and_a_copy_has_its_content(
     page.keyboard.press("Enter")
     told(page, "Added Tickets")
     expect(page.locator(".cm-content")).to_contain_text("main: [home, visit, tickets, learn]")
-    page.get_by_label("Into the menu").uncheck()
+    expect(page.locator('a.node[data-key="tickets"]')).to_be_focused()
+    page.get_by_label("New pages in menu").uncheck()
     page.locator('a.node[data-key="learn"]').focus()
     page.keyboard.press("n")
     page.keyboard.type("Hidden")
@@ -149,7 +160,7 @@ def test_a_new_page_is_in_the_menu_by_the_same_act_and_a_copy_has_its_content(
     told(page, "Added Hidden")
     expect(page.locator(".cm-content")).to_contain_text("main: [home, visit, tickets, learn]")
     page.reload()
-    expect(page.get_by_label("Into the menu")).not_to_be_checked()
+    expect(page.get_by_label("New pages in menu")).not_to_be_checked()
 
 
 def test_settings_are_tried_saved_and_undone_where_one_stands(page: Page, application: Application) -> None:
@@ -158,9 +169,9 @@ def test_settings_are_tried_saved_and_undone_where_one_stands(page: Page, applic
     expect(frame.get_by_role("heading", level=1)).to_be_visible()
     page.get_by_label("Preset").select_option("lantern")
     told(page, "1 setting is tried here")
-    page.get_by_label("Link", exact=True).fill("nothing")
+    page.get_by_label("Links", exact=True).fill("nothing")
     expect(page.get_by_role("alert")).to_contain_text("no colour")
-    page.get_by_label("Link", exact=True).fill("")
+    page.get_by_label("Links", exact=True).fill("")
     expect(page.get_by_role("alert")).to_be_hidden()
     page.get_by_role("button", name="Save to map").click()
     told(page, "Set preset.")
@@ -267,7 +278,7 @@ def test_a_site_out_of_nothing_in_few_clicks(page: Page, empty: Application, dem
     clicks += 1  # the button of the field
     page.get_by_label("Upload").set_input_files(tmp_path / "wheel.svg")
     click(page.get_by_role("button", name="Save to map"))
-    told(page, "Set kind, picture.")
+    told(page, "Set picture.")
     click(page.get_by_role("link", name="Header", exact=True).first)
     page.wait_for_load_state("load")  # its script is there
     click(page.get_by_role("button", name="Shrinks on scroll", exact=True))
@@ -302,3 +313,28 @@ def test_by_night_everything_can_be_read(browser: Browser, application: Applicat
         poor += [f"{view}: {node['html'][:120]} {node['any'][0]['message']}" for one in found for node in one["nodes"]]
     context.close()
     assert not poor, "\n".join(poor)
+
+
+def test_languages_by_hand(page: Page, application: Application) -> None:
+    """A page gets a title in a language in which its column says that it is not there; the preview shows it."""
+    page.goto(f"{application.address}{SITE}/pages?page=tides")
+    tree = page.locator(".tree")
+    expect(tree.get_by_role("link", name="Tides is not in cy")).to_be_visible()
+    page.get_by_label("Title in Cymraeg").fill("Tablau'r llanw")
+    page.get_by_label("Path in Cymraeg").fill("llanw")
+    page.get_by_role("button", name="Save Cymraeg").click()
+    told(page, "Saved title, path in Cymraeg to the map.")
+    expect(tree.get_by_role("link", name="Tides in cy: Tablau'r llanw")).to_be_visible()
+    page.goto(f"{application.address}{SITE}/preview?page=tides&width=desktop")
+    frame = page.frame_locator(".ground iframe")
+    expect(frame.get_by_role("heading", level=1)).to_have_text("Tide tables")
+    page.get_by_label("Language").select_option(label="Cymraeg")
+    expect(frame.get_by_role("heading", level=1)).to_have_text("Tablau'r llanw")
+    expect(page.locator("code.address")).to_have_text("/cy/llanw/")
+    page.locator(".tree").get_by_role("link", name="History").click()
+    expect(page.get_by_role("status").filter(has_text="not there in Cymraeg")).to_be_visible()
+    expect(frame.get_by_role("heading", level=1)).to_have_text("History")
+    frame.get_by_role("link", name="Cymraeg").click()  # the page's own switch: to the nearest page above
+    expect(frame.get_by_role("heading", level=1)).to_have_text("Melin Lanw Saltern Reach")
+    expect(page.locator("code.address")).to_have_text("/cy/")
+    assert Axe().run(page).response["violations"] == []

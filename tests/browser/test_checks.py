@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 from pathlib import Path
 
@@ -17,7 +18,7 @@ from basilica.core.pipeline import build, compile_map
 from basilica.core.rules.rule import Stage
 from basilica.store.folders import Source
 from scripts.rule_examples import pages_of
-from tests.browser.conftest import Application
+from tests.browser.conftest import Application, settle, until
 from tests.browser.test_pages import JAR
 
 pytestmark = pytest.mark.browser
@@ -30,7 +31,7 @@ STEP, HEAD, LABEL = 17, 132, 158
 
 def open_checks(page: Page, application: Application, slug: str = SLUG, query: str = "") -> None:
     page.goto(f"{application.address}/sites/{slug}/checks{query}")
-    expect(page.locator(".checks-view")).to_be_visible()
+    expect(page.locator(".across" if "view=table" in query else ".tiles")).to_be_visible()
 
 
 def break_a_text(page: Page, application: Application) -> None:
@@ -39,21 +40,22 @@ def break_a_text(page: Page, application: Application) -> None:
     box = page.locator("textarea[name=text]")
     box.fill(box.input_value() + '\n<a href="/gone/">Click here</a>\n')
     page.get_by_role("button", name="Save the text").click()
+    expect(page.get_by_role("status").filter(has_text="Saved the content of")).to_be_visible()
 
 
 def test_a_tile_is_found_by_keys_and_by_the_mouse(page: Page, application: Application) -> None:
     break_a_text(page, application)
     open_checks(page, application)
-    expect(page.get_by_text("2 findings").first).to_be_visible()
+    expect(page.get_by_text("on 2 tiles").first).to_be_visible()
     tiles = page.locator(".tiles")
     tiles.focus()
     page.keyboard.press("j")
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
     expect(page.locator(".beside")).to_contain_text("The link to `/gone/` on press/index.html leads to no file")
     expect(page.locator(".beside")).to_contain_text("content/press.md, line")
-    assert "page=press&check=dead-link" in page.url
+    expect(page).to_have_url(re.compile("page=press&check=dead-link"))
     frame = page.frame_locator(".beside iframe")
-    assert frame.locator("a[href$='/gone/']").evaluate("node => node.style.outlineStyle") == "solid"
+    expect(frame.locator("a[href$='/gone/']")).to_have_attribute("style", re.compile("solid"))
     page.keyboard.press("j")
     expect(page.locator(".beside")).to_contain_text("says only `Click here`")
     page.keyboard.press("j")
@@ -82,14 +84,15 @@ def test_a_check_is_let_be_and_speaks_again(page: Page, application: Application
     beside.get_by_text("Ignore…", exact=True).first.click()
     beside.get_by_label("The reason").fill("Quoted from the paper")
     beside.get_by_role("button", name="Ignore…").click()
-    expect(beside).to_contain_text("Ignored, because: Quoted from the paper")
-    expect(page.get_by_text("1 finding").first).to_be_visible()
+    expect(beside).to_contain_text("Ignored. Reason: Quoted from the paper")
+    expect(page.get_by_text("on 1 tile").first).to_be_visible()
     page.goto(f"{application.address}/sites/{SLUG}/map?page=press")
     expect(page.locator(".cm-line", has_text="vague-link: Quoted from the paper")).to_be_visible()
     open_checks(page, application, query="?page=press&check=vague-link")
     beside.get_by_role("button", name="Stop ignoring").click()
-    expect(page.get_by_text("2 findings").first).to_be_visible()
-    expect(page.locator(".standing")).to_contain_text("2 findings")
+    expect(page.get_by_text("on 2 tiles").first).to_be_visible()
+    counts = page.locator(".pane-head .broken").first.inner_text().partition(", on")[0]
+    expect(page.locator(".standing")).to_contain_text(counts)  # a count has one meaning
 
 
 def test_a_column_and_the_whole_are_told_beside(page: Page, application: Application) -> None:
@@ -99,10 +102,10 @@ def test_a_column_and_the_whole_are_told_beside(page: Page, application: Applica
     expect(beside).to_contain_text("Choose a tile")
     beside.get_by_role("link", name="A link that leads nowhere").click()
     expect(page.locator("#beside-title")).to_have_text("A link that leads nowhere")
-    assert page.url.endswith("?check=dead-link")
+    expect(page).to_have_url(re.compile(r"\?check=dead-link$"))
     beside.get_by_role("link", name="Press pictures").click()
     expect(page.locator("#beside-title")).to_have_text("Press pictures")
-    assert page.evaluate("document.activeElement.className").endswith("beside")
+    expect(page.locator(".beside:focus")).to_have_count(1)
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keyboard shortcuts")).to_contain_text("findings only")
     page.keyboard.press("Escape")
@@ -115,21 +118,22 @@ def test_a_column_and_the_whole_are_told_beside(page: Page, application: Applica
 
 def test_a_large_site_is_folded_and_scrolls_to_its_end(page: Page, application: Application) -> None:
     open_checks(page, application, SEEDS)
-    expect(page.locator(".tiles")).to_be_visible(timeout=60_000)
+    expect(page.locator(".tiles")).to_be_visible()
     tiles = page.locator(".tiles")
-    assert tiles.evaluate("node => node.scrollHeight") < 1000
+    until(page, lambda: tiles.evaluate("node => node.scrollHeight") < 1000)
     tiles.focus()
     page.keyboard.press("ArrowDown")
     page.keyboard.press("ArrowDown")
     expect(page.locator("#beside-title")).to_have_text("Varieties")
     page.keyboard.press("Space")
-    assert tiles.evaluate("node => node.scrollHeight") < 1000  # its sections are folded in turn
+    until(page, lambda: tiles.evaluate("node => node.scrollHeight") < 1000)  # its sections are folded in turn
     page.get_by_label("Pages whose name has").fill("e")
     expect(page.locator(".status")).to_contain_text("pages in view")
-    assert tiles.evaluate("node => node.scrollHeight") > 15_000
+    until(page, lambda: tiles.evaluate("node => node.scrollHeight") > 15_000)
     tiles.focus()
     page.keyboard.press("End")
-    assert tiles.evaluate("node => node.scrollTop") > 15_000
+    until(page, lambda: tiles.evaluate("node => node.scrollTop") > 15_000)
+    settle(page)
     # What is in view is drawn: the last row of tiles is green where it should be.
     colour = tiles.locator("canvas").evaluate(
         "(node, at) => [...node.getContext('2d').getImageData(at[0], at[1], 1, 1).data].slice(0, 3)",
@@ -153,11 +157,11 @@ def test_without_script_the_table_is_the_mosaic(page: Page, application: Applica
     plain = context.new_page()
     plain.goto(f"{application.address}/sites/{SLUG}/checks")
     plain.locator(".across").wait_for()  # until the build is done the page loads itself again
-    assert plain.locator(".across tbody tr").count() == 25
-    plain.get_by_role("link", name="After").click()
-    assert plain.locator(".across tbody tr").count() == 6
+    expect(plain.locator(".across tbody tr")).to_have_count(25)
+    plain.get_by_role("link", name="Next", exact=True).click()
+    expect(plain.locator(".across tbody tr")).to_have_count(6)
     plain.get_by_role("link", name="ignored").first.click()
-    assert "Ignored, because" in plain.locator(".beside").inner_text()
+    expect(plain.locator(".beside")).to_contain_text("Ignored. Reason")
     context.close()
 
 

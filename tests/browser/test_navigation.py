@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Page, expect
 from basilica.core.outputs.static_site.stylesheet import fits_from
 from basilica.core.pipeline import build, compile_map
 from basilica.store.folders import Source
-from tests.browser.conftest import write
+from tests.browser.conftest import settle, write
 
 MAP = """\
 site: {name: The long quay}
@@ -132,12 +132,12 @@ def test_the_lit_entry_is_seen(page: Page, opened: Built) -> None:
     lit = page.locator(".b-main a", has_text="Contact").evaluate(look)
     other = page.locator(".b-main a", has_text="Home").evaluate(look)
     assert lit == ["rgb(122, 82, 0)", "700", True]
-    assert other == ["rgb(29, 36, 51)", "400", False]
+    assert other == ["rgb(26, 34, 51)", "400", False]
     page.locator(".b-main a", has_text="Home").hover()
     hovered = page.locator(".b-main a", has_text="Home").evaluate(
         "a => [getComputedStyle(a).color, getComputedStyle(a).textDecorationLine]"
     )
-    assert hovered == ["rgb(18, 51, 110)", "underline"]
+    assert hovered == ["rgb(21, 51, 111)", "underline"]
     page.goto(page.url.replace("contact", "learn/stones"))
     assert page.locator(".b-main button", has_text="More").evaluate(look)[0] == "rgb(122, 82, 0)"
 
@@ -150,14 +150,14 @@ def test_the_menu_fits_from_the_width_at_which_it_unfolds(page: Page, opened: Bu
     address = opened(text)
     page.set_viewport_size({"width": width, "height": 700})
     page.goto(address + "/learn/stones/index.html")
-    assert page.locator(".b-fold").is_hidden()
+    assert page.locator(".b-menu-button").is_hidden()
     boxes = [li.bounding_box() for li in page.locator(".b-main > ul > li").all()]
     assert len({box["y"] for box in boxes if box}) == 1
     assert page.evaluate("document.documentElement.scrollWidth") <= width
     bar, last = page.locator(".b-header .b-bar").bounding_box(), boxes[-1]
     assert bar and last and last["x"] + last["width"] <= bar["x"] + bar["width"]
     page.set_viewport_size({"width": width - 1, "height": 700})
-    assert page.locator(".b-fold").is_visible()
+    assert page.locator(".b-menu-button").is_visible()
 
 
 HARD = """\
@@ -179,12 +179,12 @@ def test_long_labels_many_entries_and_five_levels_at_320_px(page: Page, opened: 
     page.set_viewport_size({"width": 320, "height": 600})
     page.goto(opened(HARD.format(name=long, language=language, pages=pages)) + "/deep/a/b/c/d/index.html")
     assert page.evaluate("document.documentElement.scrollWidth") <= 320
-    page.locator(".b-fold").click()
+    page.locator(".b-menu-button").click()
     assert page.locator(".b-main [aria-current=page]").is_visible()  # all that holds it is open
     assert page.evaluate("document.documentElement.scrollWidth") <= 320
     assert Axe().run(page).response["violations"] == []
     page.set_viewport_size({"width": 1280, "height": 700})
-    assert page.locator(".b-fold").is_visible()  # such a menu fits at no width
+    assert page.locator(".b-menu-button").is_visible()  # such a menu fits at no width
     assert page.evaluate("document.documentElement.scrollWidth") <= 1280
 
 
@@ -202,7 +202,7 @@ def test_without_script_everything_is_in_view(browser: Browser, opened: Built) -
 def test_paper_has_no_menus_and_the_address_beside_each_link(page: Page, served: str) -> None:
     page.goto(served + "/press/")
     page.emulate_media(media="print")
-    assert page.locator("nav.b-main").is_hidden() and page.locator("nav.b-columns").first.is_hidden()
+    assert page.locator("nav.b-main").is_hidden() and page.locator("nav.b-footer-menu").first.is_hidden()
     after = page.locator("main a[href='/contact/']").evaluate("a => getComputedStyle(a, '::after').content")
     assert "/contact/" in after
 
@@ -214,7 +214,7 @@ def test_no_shift_when_script_arrives_and_forced_colours_keep_the_mark(page: Pag
     for width in (390, 1280):
         page.set_viewport_size({"width": width, "height": 800})
         page.goto(served + "/visit/hours/")
-        page.wait_for_timeout(300)
+        settle(page)
         assert page.evaluate("window.shifts") == 0
     page.emulate_media(forced_colors="active")
     border = page.locator(".b-main a[aria-current]").evaluate("a => getComputedStyle(a).borderBlockEndWidth")

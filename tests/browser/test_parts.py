@@ -10,7 +10,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from basilica.core.pipeline import build, compile_map
-from tests.browser.conftest import Application, serving, write
+from tests.browser.conftest import Application, serving, settle, write
 from tests.browser.test_pages import JAR
 from tests.core.test_parts import ALL_KINDS, KINDS
 
@@ -33,11 +33,13 @@ def test_a_part_is_written_seen_at_three_widths_and_placed(page: Page, applicati
         assert inside.locator("html").evaluate("() => innerWidth") in (width, width - 2)
     page.get_by_label("Telephone").fill("01632 960999")
     page.get_by_role("button", name="Save to map").click()
+    expect(page.locator(".notice.done")).to_be_visible()
     expect(page.get_by_label("Telephone")).to_have_value("01632 960999")
     page.locator(".areas").get_by_role("link", name="slot before").click()
-    page.get_by_label("Parts that fill it").fill("quiet-hour")
-    page.get_by_label("Milling days, and those under it").check()
-    page.get_by_role("button", name="Save to map").click()
+    filling = page.get_by_role("group", name="Parts that fill it").locator("xpath=ancestor::form")
+    filling.get_by_label("One more part").select_option("quiet-hour")
+    filling.get_by_label("Milling days, and those under it").check()
+    filling.get_by_role("button", name="Save to map").click()
     expect(page.locator(".area.slot", has=page.get_by_role("link", name="slot before"))).to_contain_text("quiet-hour")
     assert [violation["id"] for violation in Axe().run(page).response["violations"]] == []
 
@@ -59,9 +61,9 @@ def test_a_pages_text_is_written_beside_the_page(page: Page, application: Applic
         "![The mill](file:mill.svg)\n\nSee [the wheel](page:wheel). <part:next-milling-day>"
     )
     page.get_by_role("button", name="Save the text").click()
+    expect(page.get_by_role("status").filter(has_text="Saved the content of")).to_be_visible()
     shown = page.locator("iframe.itself").content_frame
-    expect(shown.get_by_role("img", name="The mill")).to_be_visible()
-    assert shown.get_by_role("img", name="The mill").evaluate("img => img.naturalWidth") == 640
+    expect(shown.get_by_role("img", name="The mill")).to_have_js_property("naturalWidth", 640)
     shown.locator("main").get_by_role("link", name="the wheel").click()
     expect(shown.locator("h1")).to_have_text("The wheel")
 
@@ -78,7 +80,7 @@ def test_every_kind_of_part_is_valid_and_without_findings(page: Page, tmp_path: 
         for width in (320, 1280):
             page.set_viewport_size({"width": width, "height": 800})
             page.goto(f"{address}/other/")
-            page.wait_for_timeout(500)
+            settle(page)
             assert page.evaluate("window.shifts") == 0
             found = Axe().run(page).response["violations"]
             assert [(each["id"], each["nodes"][0]["html"]) for each in found] == []
@@ -102,5 +104,28 @@ def test_a_large_site_is_as_quick_to_work_on(page: Page, application: Applicatio
     page.goto(f"{site}/map?page=varieties/beans")
     expect(page.locator(".facts h3").first).to_have_text("Beans")
     page.goto(f"{site}/output?output=data")
-    expect(page.locator(".files .holds")).to_contain_text("passes every check", timeout=60_000)
+    expect(page.locator(".files .holds")).to_contain_text("passes every check")
     expect(page.get_by_role("link", name="routes.csv")).to_be_visible()
+
+
+def test_a_template_is_changed_with_the_page_beside(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/parts?page=visit/hours&file=templates/menu.html")
+    assert [violation["id"] for violation in Axe().run(page).response["violations"]] == []
+    field, save = page.get_by_label("Template", exact=True), page.get_by_role("button", name="Save the file")
+    begun = field.input_value()
+    field.fill(begun.replace('<nav class="', '<nav class="mine '))
+    save.click()
+    expect(page.get_by_text("nothing is wrong with what it writes")).to_be_visible()
+    shown = page.locator("iframe.whole-page").content_frame
+    expect(shown.locator("nav.mine.b-main [aria-current=page]")).to_have_text("Opening hours")
+    field.fill(begun.replace(' aria-current="{{ entry.current }}"', ""))
+    save.click()
+    expect(page.locator(".broken").filter(has_text="The menu `main` on index.html")).to_contain_text(
+        "marks no entry as current"
+    )
+    field.fill("{% include 'x' %}\n" + begun)
+    save.click()
+    expect(page.locator(".broken").filter(has_text="Line 1: A template has no `include`.")).to_have_count(1)
+    page.get_by_text("Delete this file").click()
+    page.get_by_role("button", name="Delete templates/menu.html").click()
+    expect(page.get_by_role("link", name="menu built-in")).to_be_visible()

@@ -40,14 +40,14 @@ def test_a_hand_made_site_is_brought_in_and_mended(page: Page, application: Appl
     # The dead link that was brought along is a finding, and none once it is mended.
     site = application.address + "/sites/bell-ringers"
     page.goto(site + "/checks")
-    expect(page.locator("#content").get_by_text("16 findings")).to_be_visible()
+    expect(page.locator("#content").get_by_text("on 16 tiles")).to_be_visible()
     page.goto(site + "/map?page=events/outing-2024")
     page.locator("summary", has_text="Content").click()
     content = page.locator("#content-text")
     content.fill(content.input_value().replace("../programme-2024.htm", "page:events"))
     expect(page.locator("#content-status")).to_contain_text("saved", ignore_case=True)
     page.goto(site + "/checks")
-    expect(page.locator("#content").get_by_text("15 findings")).to_be_visible()
+    expect(page.locator("#content").get_by_text("on 15 tiles")).to_be_visible()
     page.goto(site + "/preview")
     expect(page.frame_locator("iframe").first.get_by_role("heading", name="Eight bells on the hill")).to_be_visible()
 

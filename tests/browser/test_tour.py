@@ -15,6 +15,7 @@ TOUR = Path(__file__).parent.parent.parent / "docs" / "tour.md"
 def workspace(page: Page, name: str) -> None:
     page.locator(".workspaces a", has_text=re.compile(f"^{name}$")).click()
     expect(page.locator(".workspaces a[aria-current]")).to_have_text(name)
+    page.wait_for_load_state()  # keys that come before the scripts are nobody's
 
 
 def test_the_tour_leads_where_it_says(page: Page, application: Application) -> None:
@@ -118,7 +119,7 @@ def parts(page: Page, _: Application) -> None:
     expect(page.locator("#part-title")).to_have_text("find-us")
     expect(page.locator(".widths iframe")).to_have_count(3)
     page.locator(".areas").get_by_role("link", name="slot before").click()
-    expect(page.get_by_label("Parts that fill it")).to_be_visible()
+    expect(page.get_by_role("group", name="Parts that fill it")).to_be_visible()
 
 
 def header(page: Page, _: Application) -> None:
@@ -155,8 +156,10 @@ def checks(page: Page, application: Application) -> None:
     box = page.locator("textarea[name=text]")
     box.fill(box.input_value() + "\n[Click here](/gone/)\n")
     page.get_by_role("button", name="Save the text").click()
+    expect(page.get_by_role("status").filter(has_text="Saved the content of")).to_be_visible()
     workspace(page, "Checks")
     expect(page.locator(".checks-view")).to_be_visible()
+    expect(page.locator(".tiles")).to_be_visible()
     page.locator(".tiles").focus()
     page.keyboard.press("j")
     expect(page.locator(".beside")).to_contain_text("/gone/")

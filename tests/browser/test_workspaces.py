@@ -5,18 +5,14 @@ from __future__ import annotations
 import re
 
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Frame, Page, expect
+from playwright.sync_api import Frame, Page, Route, expect
 
-from tests.browser.conftest import Application
+from tests.browser.conftest import Application, until
 from tests.browser.test_application import SITE
 
 
 def frames(page: Page) -> list[Frame]:
     return [frame for frame in page.frames if frame.parent_frame]
-
-
-def headings(page: Page) -> list[str]:
-    return [frame.locator("h1").text_content() or "" for frame in frames(page)]
 
 
 def click_in(frame: Frame, label: str) -> None:
@@ -41,13 +37,14 @@ def test_one_page_as_the_site_sees_it(page: Page, application: Application) -> N
     page.locator("h2").first.click()
     page.keyboard.press(",")
     expect(page.locator("#page-title")).to_have_text("Privacy notice")
+    page.wait_for_load_state()  # keys that come before the scripts are nobody's
     page.keyboard.press(".")
     expect(page.locator("#page-title")).to_have_text("Press pictures")
 
 
 def test_settings_are_written_into_the_map_and_put_back(page: Page, application: Application) -> None:
     page.goto(f"{application.address}{SITE}/pages?page=how-it-works/stones")
-    page.get_by_label("Description").fill("What the stones are made of.")
+    page.get_by_label("Description", exact=True).fill("What the stones are made of.")
     page.get_by_label("Highlight").fill("history")
     page.get_by_label("sitemap").check()
     page.get_by_role("button", name="Save to map").click()
@@ -68,18 +65,52 @@ def test_settings_are_written_into_the_map_and_put_back(page: Page, application:
     expect(page.locator("#page-title")).to_have_text("The stones")
 
 
+def test_what_is_typed_elsewhere_stays_while_something_is_saved(page: Page, application: Application) -> None:
+    """On a page with several forms, where one is saved, slowly; and leaving asks as long as something is not saved."""
+    page.goto(application.address + SITE + "/pages?page=press")
+    page.wait_for_load_state()
+    content, keywords = page.locator("#page-text"), page.get_by_label("Keywords")
+    late: list[Route] = []
+    page.route("**/pages?page=press", lambda route: late.append(route), times=1)
+    content.fill("Not saved yet.")
+    page.get_by_label("sitemap").check()
+    page.get_by_role("button", name="Save to map").click()
+    until(page, lambda: bool(late))
+    keywords.fill("mill")
+    late[0].continue_()
+    told = page.get_by_role("status")
+    expect(told.filter(has_text="Saved hidden to the map.")).to_be_visible()
+    expect(content).to_have_value("Not saved yet.")
+    expect(keywords).to_have_value("mill")
+    expect(keywords).to_be_focused()
+    asked: list[str] = []
+    page.once("dialog", lambda dialog: (asked.append(dialog.type), dialog.dismiss()))
+    page.get_by_role("link", name="History", exact=True).first.click()
+    until(page, lambda: asked == ["beforeunload"])
+    page.get_by_role("button", name="Save the text").click()
+    expect(told.filter(has_text="Saved the content of Press pictures.")).to_be_visible()
+    expect(keywords).to_have_value("mill")
+    page.get_by_role("button", name="Undo").click()
+    expect(told.filter(has_text="Undone.")).to_be_visible()
+    expect(content).to_have_value(re.compile("^These pictures may be printed"))
+    expect(page.get_by_label("sitemap")).to_be_checked()
+    page.get_by_role("button", name="Save to map").click()
+    page.locator(".workspaces a", has_text="Preview").click()  # waits until it is saved, and asks nothing
+    expect(page).to_have_url(re.compile("/preview"))
+
+
 def test_two_windows_on_one_page(page: Page, application: Application) -> None:
     address = f"{application.address}{SITE}/pages?page=news"
     page.goto(address)
     other = page.context.new_page()
     other.goto(address)
-    other.get_by_label("Label").fill("Late news")
+    other.get_by_label("Label", exact=True).fill("Late news")
     other.get_by_role("button", name="Save to map").click()
     expect(other.locator(".notice")).to_contain_text("Saved label")
-    page.get_by_label("Label").fill("Old news")
+    page.get_by_label("Label", exact=True).fill("Old news")
     page.get_by_role("button", name="Save to map").click()
     expect(page.get_by_role("alert")).to_contain_text("changed meanwhile, so nothing was written")
-    expect(page.get_by_label("Label")).to_have_value("Old news")
+    expect(page.get_by_label("Label", exact=True)).to_have_value("Old news")
     page.get_by_role("button", name="Save to map").click()
     expect(page.locator(".notice")).to_contain_text("Saved label")
 
@@ -87,18 +118,27 @@ def test_two_windows_on_one_page(page: Page, application: Application) -> None:
 def test_three_widths_follow_one_another(page: Page, application: Application) -> None:
     page.set_viewport_size({"width": 1280, "height": 420})
     page.goto(f"{application.address}{SITE}/preview?page=visit/hours")
-    page.wait_for_timeout(800)
+    shown = page.locator(".ground iframe")
+    expect(shown).to_have_count(3)
+    for number in range(3):
+        expect(shown.nth(number).content_frame.locator("h1")).to_have_text("Opening hours")
     assert [frame.evaluate("innerWidth") for frame in frames(page)] == [390, 768, 1280]
+    for frame in frames(page):
+        frame.wait_for_load_state()
     frames(page)[0].evaluate("scrollTo(0, 400)")
-    page.wait_for_timeout(500)
     depth = "scrollY / (document.documentElement.scrollHeight - innerHeight)"
-    one, *others = [frame.evaluate(depth) for frame in frames(page)]
-    assert one > 0.2 and all(abs(one - other) < 0.02 for other in others)
+    assert frames(page)[0].evaluate(depth) > 0.2
+
+    def is_at_one_depth() -> bool:
+        one, *others = [frame.evaluate(depth) for frame in frames(page)]
+        return all(abs(one - other) < 0.02 for other in others)
+
+    until(page, is_at_one_depth)
     click_in(frames(page)[2], "calendar")
     expect(page.locator(".address")).to_have_text("/milling/calendar/")
     expect(page.locator(".tree a[aria-current]")).to_have_text("Calendar")
-    page.wait_for_timeout(700)
-    assert headings(page) == ["Calendar"] * 3
+    for number in range(3):
+        expect(shown.nth(number).content_frame.locator("h1")).to_have_text("Calendar")
     page.keyboard.press(".")
     expect(page.locator(".address")).to_have_text("/milling/first-visit/")
     page.keyboard.press("w")
@@ -117,7 +157,7 @@ def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Applicati
     def after(label: str) -> Frame:
         page.get_by_label(label).check()
         page.frame_locator("iframe").locator("h1").wait_for()
-        page.wait_for_timeout(400)
+        frames(page)[0].wait_for_load_state()
         return frames(page)[0]
 
     assert after("Right to left").evaluate("getComputedStyle(document.body).direction") == "rtl"
@@ -125,16 +165,17 @@ def test_what_a_preview_puts_on_and_takes_off(page: Page, application: Applicati
     page.get_by_label("Forced colours").uncheck()
     duration = "parseFloat(getComputedStyle(document.querySelector('.b-name')).transitionDuration)"
     assert after("Less motion").evaluate(duration) == 0
+    assert after("Dark").evaluate("getComputedStyle(document.documentElement).colorScheme") == "dark"
     click_in(after("Links disabled"), "calendar")
     expect(page.locator(".notice")).to_have_text("That link would lead to /milling/calendar/. Links are disabled.")
     expect(page.locator(".address")).to_have_text("/visit/hours/")
     assert after("No style").evaluate("document.styleSheets.length") <= 1  # that of links that are asleep
-    expect(page).to_have_url(re.compile("on=samr"))
+    expect(page).to_have_url(re.compile("on=samdr"))
 
 
 def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Application) -> None:
     page.goto(f"{application.address}{SITE}/pages?page=tides")
-    page.get_by_label("Label").fill("Water")
+    page.get_by_label("Label", exact=True).fill("Water")
     page.get_by_role("button", name="Save to map").click()
     page.goto(f"{application.address}{SITE}/preview?page=tides&width=over")
     expect(page.locator(".differing li")).to_have_text(["The shared parts are alike."])
@@ -142,13 +183,14 @@ def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Appl
     expect(page.locator(".differing li").first).to_have_text(
         "Main: “Water” is only in the first; “Tides” is only in the second."
     )
-    page.wait_for_timeout(600)
-    outlines = [frame.locator("nav.b-main").evaluate("nav => nav.style.outlineStyle") for frame in frames(page)]
-    assert outlines == ["dashed", "dashed"]
+    shown = page.locator(".ground iframe")
+    for number in range(2):
+        menu = shown.nth(number).content_frame.locator("nav.b-main")
+        expect(menu).to_have_attribute("style", re.compile("dashed"))
     page.get_by_role("combobox", name="Overlay", exact=True).fill("visit/hours")
     page.keyboard.press("Tab")
-    page.wait_for_timeout(800)
-    assert headings(page) == ["Tide tables", "Opening hours"]
+    for number, heading in enumerate(("Tide tables", "Opening hours")):
+        expect(shown.nth(number).content_frame.locator("h1")).to_have_text(heading)
 
 
 def test_addresses_are_accessible_and_old_ones_are_written(page: Page, application: Application) -> None:

@@ -56,6 +56,13 @@ def navigation(files: Iterable[File], suffix: str) -> bytes:
     return next(f.data for f in files if re.fullmatch(rf"assets/navigation\.(\w+\.)?{suffix}", f.path))
 
 
+def texts(files: Iterable[File]) -> dict[str, str]:
+    """What stands in the files of a build, by path; letters and pictures are left out."""
+    return {
+        file.path: file.data.decode() for file in files if not file.path.endswith((".woff2", ".webp", ".jpg", ".png"))
+    }
+
+
 def built(plan: Plan, contents: Contents | None = None) -> list[File]:
     """Every file of a build."""
     return list(Renderer(plan, contents or {}).files())

@@ -235,6 +235,46 @@ def test_nothing_is_said_of_a_sound_site(landmarks: bool) -> None:
     assert {code for code, _ in _before(landmarks)} <= young
 
 
+@lru_cache(maxsize=2)
+def bilingual(landmarks: bool) -> tuple[tuple[str, str], ...]:
+    """The same site with a version in words of another language, and a link from each page to its version, which stands
+    in the main menu."""
+    pages: list[tuple[str, str]] = []
+    for file, page in sound(landmarks):
+        up = "../" * file.count("/")
+
+        def linked(text: str, to: str, name: str) -> str:
+            return text.replace("\n</ul>", f'\n<li><a href="{to}">{name}</a></li>\n</ul>', 1)
+
+        other = re.sub(r"(style\.css|wheel\.png|map\.html)", r"../\1", page.replace("en-GB", "cy")).replace(
+            "mill.example/", "mill.example/cy/"
+        )
+        other = re.sub(r">[^<>&]+<|(?<=&gt; )[^<]+|(?<=content=\")All[^\"]*", lambda text: _other_words(text[0]), other)
+        pages.append((file, linked(page, f"{up}cy/{file}", "Cymraeg")))
+        pages.append((f"cy/{file}", linked(other, f"{up}../{file}", "English")))
+    return tuple(pages)
+
+
+def _other_words(text: str) -> str:
+    return re.sub(r"[A-Za-z]{3,}", lambda word: word[0][::-1].capitalize(), text)
+
+
+@pytest.mark.parametrize("landmarks", [True, False])
+def test_versions_in_other_languages_are_no_drift_and_have_their_own(landmarks: bool) -> None:
+    pages = dict(bilingual(landmarks))
+    young = {"one-main", "skip-link"} if not landmarks else set()
+    before = said_of(pages)
+    assert {code for code, _ in before} <= young
+    site = analyse([File(name, text.encode()) for name, text in pages.items()])
+    assert site is not None and site.partners == {"cy": {file: f"cy/{file}" for file, _ in sound(landmarks)}}
+    for name in ("no footer", "no breadcrumbs", "no section menu", "entry too many", "other target"):
+        change, codes = FAULTS[name]
+        faulty = {**pages, f"cy/{TARGET}": change(pages[f"cy/{TARGET}"])}
+        new = [(code, message) for code, message in said_of(faulty) - before if code in codes]
+        assert any(f"cy/{TARGET}" in message for _, message in new), name
+        assert all(f"cy/{TARGET}" in message for _, message in new), name
+
+
 def is_found(name: str, landmarks: bool) -> bool:
     change, codes = FAULTS[name]
     pages = dict(sound(landmarks))

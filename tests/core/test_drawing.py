@@ -96,7 +96,8 @@ def test_what_goes_with_a_page_is_told(demo: Source) -> None:
     assert going.pages == ("visit", *(f"visit/{page}" for page in ("hours", "getting-here", "access", "groups")))
     assert ("Footer", "Prices") in going.entries
     assert not {owner for owner, _ in going.links} & set(going.pages)
-    dead = sum(content.text.count("page:visit") for key, content in demo.contents.items() if key not in going.pages)
+    stay = (content for key, content in demo.contents.items() if key.partition(".")[0] not in going.pages)
+    dead = sum(content.text.count("page:visit") for content in stay)
     assert sum(count for _, count in going.links) >= dead > 0
 
 

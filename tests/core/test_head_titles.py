@@ -5,10 +5,8 @@ from __future__ import annotations
 import pytest
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.outputs.kit.kit_data import navigation_data
-from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map
-from tests.core.help import built, planned
+from tests.core.help import built, planned, texts
 
 MAP = """site: {name: Tide Mill, base: 'https://mill.example', title: '{title} · {section} · {site}'}
 pages:
@@ -36,14 +34,12 @@ def test_titles_follow_the_pattern_and_headings_do_not() -> None:
     )
     hours = next(file.data.decode() for file in built(planned(MAP)) if file.path == "visit/hours/index.html")
     assert LexborHTMLParser(hours).css_first("h1").text() == "Hours & <days>"
-    data = navigation_data(Renderer(planned(MAP), {}))
-    assert {page["head_title"] for page in data["pages"]} | {data["not_found"]["head_title"]} == set(found.values())
 
 
 def test_what_is_kept_out_of_search_engines_is_in_no_sitemap() -> None:
     """Robots meta tag, `noindex` (RFC 9309 has no such rule; common practice, no source)."""
     result = build(compile_map(MAP), {})
-    files = {file.path: file.data.decode() for file in result.files}
+    files = texts(result.files)
     robots = '<meta name="robots" content="noindex">'
     assert [path for path, text in files.items() if robots in text] == ["visit/thanks/index.html"]
     assert "thanks" not in files["sitemap.xml"] and "/visit/hours/" in files["sitemap.xml"]

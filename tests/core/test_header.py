@@ -197,7 +197,7 @@ def test_other_settings_on_some_pages_and_below_a_width() -> None:
         ("{behaviour: sticky, layout: fixed, until: §content}", "header-cannot-end", "`layout: sticky`"),
         ("{behaviour: sticky, opacity: §0, height: 60}", "header-without-ground", "`opacity:"),
         ("{behaviour: sticky, opacity: §40, height: 60}", "header-unreadable", "`opacity:"),
-        ("{behaviour: §sticky}", "header-takes-much", "`min-window: 500`"),
+        ("{behaviour: §sticky, min-window: 0}", "header-takes-much", "`min-window: 500`"),
         ("{ground: §see-through}", "bad-value", "as CSS does"),
         ("{mobile: {behaviour: sticky, opacity: §0, height: 60}}", "header-without-ground", "`opacity:"),
     ],
@@ -238,10 +238,10 @@ header: {behaviour: sticky, height: 60, layout: LAYOUT, until: content}
         ("overflow: clip", "sticky", False),
         ("height: 100%", "sticky", True),
         ("min-height: 100%", "sticky", False),
-        ("} .b-room { position: relative", "sticky", True),
+        ("} .b-header-space { position: relative", "sticky", True),
         ("} header.b-header { position: static", "sticky", True),
-        ("} .b-room { top: auto", "sticky", True),
-        ("} .b-reach { overflow: auto", "sticky", True),
+        ("} .b-header-space { top: auto", "sticky", True),
+        ("} .b-header-range { overflow: auto", "sticky", True),
         ("} .dialog { z-index: 1000", "sticky", True),
         ("} .dialog { z-index: 900", "sticky", False),
         ("transform: scale(1)", "fixed", True),
@@ -257,7 +257,7 @@ def test_why_it_will_not_stick(rule: str, layout: str, held: bool) -> None:
 
 # Common practice, no source: over a fifth is much.
 def test_what_it_takes_of_a_screen() -> None:
-    plan = planned(MAP + "header: {behaviour: shrink}\n")
+    plan = planned(MAP + "header: {behaviour: shrink, min-window: 0}\n")
     side = next(share for share in shares(plan.header.settled, 0) if share.height == 375)
     assert (round(side.rest, 1), round(side.stays, 1)) == (26.7, 10.7)
 
@@ -282,3 +282,15 @@ def test_each_declaration_has_a_reason_and_each_word_is_read() -> None:
         plan = planned(f"{MAP}header: {{behaviour: {behaviour}, opacity: 90, blur: 4, shadow: scrolled, tagline: T}}\n")
         lines = [line for rule in rules_of(plan.headers) for line in rule.lines]
         assert all(line.why.endswith((".", ")")) and line.word in known | {""} for line in lines)
+
+
+def test_what_one_header_does_in_a_state_is_said_of_no_other() -> None:
+    own = "home: {path: /, header: {over-picture: yes}}, a: {header: {shadow: none, over-picture: yes}}, b: B"
+    text = f"site: {{name: Mill, base: 'https://mill.example'}}\npages: {{{own}}}\nmenus: {{utility: [b]}}\n"
+    text += "header: {behaviour: shrink, shadow: scrolled, top-row: leaves, mobile: {behaviour: hide}}\n"
+    rules = rules_of(planned(text).headers)
+    clear = [rule.selector for rule in rules if any("linear-gradient" in line.value for line in rule.lines)]
+    assert clear and all('data-b-header="home"' in one or 'data-b-header="a"' in one for one in clear)
+    shadows = [rule.selector for rule in rules if any(line.value.startswith("0 2px") for line in rule.lines)]
+    # The header of `a` is over content as well, and has no shadow there.
+    assert shadows and all('="home"' in one or "html:not([data-b-header])" in one for one in shadows)

@@ -125,7 +125,14 @@ def test_what_is_set_in_is_what_the_static_site_has() -> None:
     page = b"<html><head><title>x</title></head>\n<body class=own>\n<main id=content>Own</main></body></html>"
     placed = inlay(page, marked_regions_of(made, "visit/hours", ALL_NAMES), place=True)
     built, own = LexborHTMLParser(made.page("visit/hours")), LexborHTMLParser(placed.data)
-    for part in (".b-skip", ".b-room", ".b-breadcrumbs", ".b-footer", 'script[type="application/ld+json"]', "link"):
+    for part in (
+        ".b-skip",
+        ".b-header-space",
+        ".b-breadcrumbs",
+        ".b-footer",
+        'script[type="application/ld+json"]',
+        "link",
+    ):
         shown, set_in = ({" ".join((node.html or "").split()) for node in tree.css(part)} for tree in (built, own))
         assert set_in == shown != set(), part
     assert own.css_first("main").text() == "Own"

@@ -13,7 +13,7 @@ from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.rename_id import RenameId
-from basilica.core.edits.commands.set_address_style import SetAddressStyle
+from basilica.core.edits.commands.set_settings import SetSettings, address_style
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
@@ -112,7 +112,7 @@ def test_pages_of_tables_and_of_other_files_are_kept_below_redirects() -> None:
     files = Files({"tables/t.csv": b"name\nBean\n", "maps/more.yaml": b"title: More\npages: {deep: Deep}\n"})
     text = "site: {name: X}\npages:\n  home: {path: /}\n  seeds: {table: t.csv}\n  more: {include: more.yaml}\n"
     before = compile_map(text, files)
-    after = edit(before, text, SetAddressStyle("files"), keeping=ALL)
+    after = edit(before, text, address_style("files"), keeping=ALL)
     assert "  /seeds/bean/: bean\n" in after.text and "  /more/deep/: deep\n" in after.text
     assert {each.address for each in after.redirected} == {"/seeds/", "/seeds/bean/", "/more/", "/more/deep/"}
 
@@ -120,9 +120,9 @@ def test_pages_of_tables_and_of_other_files_are_kept_below_redirects() -> None:
 def test_a_large_site_changes_its_style_in_one_edit() -> None:
     pages = "".join(f"  s{n}:\n    pages:\n" + "".join(f"      p{n}-{m}: P\n" for m in range(30)) for n in range(20))
     text = f"site: {{name: X}}\npages:\n  home: {{path: /}}\n{pages}"
-    after = do(text, SetAddressStyle("bare"))
+    after = do(text, address_style("bare"))
     assert len(after.redirected) == 620 == after.text.count("was: /")
-    assert do(after.text, SetAddressStyle("folders")).text.count("was: /") == 620  # now the others
+    assert do(after.text, address_style("folders")).text.count("was: /") == 620  # now the others
 
 
 @st.composite
@@ -130,9 +130,7 @@ def a_command(draw: st.DrawFn, text: str) -> tuple[Command, str]:
     plan = compile_map(text).plan
     assert plan is not None
     keys = st.sampled_from(sorted(plan.site.pages))
-    kind = draw(
-        st.sampled_from([RenameId, RenameId, MovePage, MovePage, SetWord, SetAddressStyle, DeletePage, AddPage])
-    )
+    kind = draw(st.sampled_from([RenameId, RenameId, MovePage, MovePage, SetWord, SetSettings, DeletePage, AddPage]))
     key, lead = draw(keys), draw(st.one_of(st.sampled_from(["gone", "https://x.example/", ""]), keys))
     if kind is RenameId:
         return RenameId(key, draw(st.sampled_from(["a", "b", "c", "visit", "hours"]))), lead
@@ -140,8 +138,8 @@ def a_command(draw: st.DrawFn, text: str) -> tuple[Command, str]:
         return MovePage(key, draw(st.one_of(st.none(), keys)), draw(st.integers(0, 2))), lead
     if kind is SetWord:
         return SetWord(key, "path", draw(st.sampled_from(["", "p", "/q/r", "/old.htm", "visit"]))), lead
-    if kind is SetAddressStyle:
-        return SetAddressStyle(draw(st.sampled_from(["folders", "files", "bare"]))), lead
+    if kind is SetSettings:
+        return address_style(draw(st.sampled_from(["folders", "files", "bare"]))), lead
     if kind is DeletePage:
         return DeletePage(key), lead
     return AddPage(draw(st.sampled_from(["A", "Hours", "Visit"])), draw(st.one_of(st.none(), keys)), 0), lead

@@ -8,7 +8,7 @@ from selectolax.lexbor import LexborHTMLParser
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
-from tests.core.help import built, codes, planned
+from tests.core.help import built, codes, planned, texts
 
 MAP = """site: {name: X, base: 'https://x.example/m', links: document}
 head: {manifest: app.webmanifest, meta: {theme-color: '#14204a', owner-check: 'a"<b>'}}
@@ -37,7 +37,7 @@ def test_its_own_text_has_root_links_and_findings() -> None:
 
 def test_a_page_with_that_id_keeps_its_text() -> None:
     text = MAP.replace("  a:", "  404: {title: Numbers}\n  a:").replace("manifest: app.webmanifest, ", "")
-    files = {file.path: file.data.decode() for file in built(planned(text), {"404": Content("content/404.md", "Own")})}
+    files = texts(built(planned(text), {"404": Content("content/404.md", "Own")}))
     assert "Own" in files["404/index.html"] and "Own" not in files["404.html"]
 
 

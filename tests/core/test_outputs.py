@@ -4,32 +4,29 @@ from __future__ import annotations
 
 import csv
 import gzip
-import importlib
 import io
 import json
 import re
 import subprocess
-import sys
 from collections.abc import Iterable
 from pathlib import Path
-from urllib.parse import quote
 
 import brotli
 import pytest
 from extruct.jsonld import JsonLdExtractor
-from flask.testing import FlaskClient
 from jinja2 import Environment
 from selectolax.lexbor import LexborHTMLParser
 from usp.tree import sitemap_from_str
 from werkzeug.exceptions import NotFound
 from werkzeug.routing import Map, RequestRedirect, Rule
 
-from basilica.core.outputs import includes, kit, open_data
+from basilica.core.map.map_files import Files
+from basilica.core.outputs import includes, open_data
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.generated_files import sitemaps
-from basilica.core.outputs.static_site.redirect_lists import redirect_target
 from basilica.core.outputs.static_site.template_environment import environment
+from basilica.core.own_templates.template_set import NAMES, starting
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.core.shared.output_file import File
@@ -48,6 +45,7 @@ pages:
     pages: {b: {title: B, was: /old/b, without: [footer, identity], layout: own, class: wide, js: "x('</p>')"}}
   c2: {title: "C {fact:tel}", pages: {e: {title: E, breadcrumbs: a/b, pages: {f: }}}}
   part: {kind: section, pages: {c: {draft: yes}, d: }}
+  sign: {path: '/Süd (1)+a<b>:c*d'}
   shop: {kind: backend, path: /shop/, pages: {lot: {kind: backend, path: 'lot-{number}/{rest...}'}}}
 menus:
   main: [home, a: [b], {group: G, items: [part: [d], b#x, e, {file: leaflet.pdf}]}, separator, {page: b, label: "B!"},
@@ -83,13 +81,40 @@ PUBLIC = {
 LAYOUT = b'{% extends "plain" %}\n{% block top %}{{ part("header") }}<i>{{ page.title }}</i>{% endblock %}\n'
 
 
-@pytest.fixture(scope="module", params=["demo", "odd"])
+CHANGED = {
+    "menu": [
+        (" data-path", ' class="leads"'),
+        ("<ul", """<ul data-of="{{ menu.name }} {{ '{{ 1 }} <?= 2 ?>' }}\""""),
+        ("<li{{ classes(entry) }}", "<li{% if entry.current %} data-here{% endif %}{{ classes(entry) }}"),
+    ],
+    "breadcrumbs": [("<li><span", "<li class='last'><span")],
+    "header": [
+        ("</header>", """<a href="{{ link('a/b') }}">{{ page.title }}</a></header>"""),
+        ("</header>", """<a href="{{ file('leaflet.pdf') }}">{{ icon('file') }} PDF</a></header>"""),
+    ],
+    "footer": [("<footer", """<footer data-of="{{ page.section }}{% if slot('header') %} full{% endif %}\"""")],
+    "page": [("{{ body }}", "<!-- {{ site.name }} -->\n{{ body }}")],
+}
+
+
+def own_templates() -> dict[str, bytes]:
+    """Templates that write something else than the built-in ones, in each of them."""
+    found = {}
+    for name in NAMES:
+        text = starting(name)
+        for old, new in CHANGED[name]:
+            assert old in text
+            text = text.replace(old, new)
+        found[f"templates/{name}.html"] = text.encode()
+    return found
+
+
+@pytest.fixture(scope="module", params=["demo", "odd", "own templates"])
 def site(request: pytest.FixtureRequest, demo: Source) -> Renderer:
     if request.param == "demo":
         return Renderer(planned(demo.map.decode(), demo.files), demo.contents)
-    from basilica.core.map.map_files import Files
-
-    return Renderer(planned(ODD, Files({"page-layouts/own.html": LAYOUT, **PUBLIC})), markdown(**TEXTS))
+    own = own_templates() if request.param != "odd" else {}
+    return Renderer(planned(ODD, Files({"page-layouts/own.html": LAYOUT, **PUBLIC, **own})), markdown(**TEXTS))
 
 
 def put(files: Iterable[File], folder: Path) -> Path:
@@ -105,37 +130,7 @@ def bare(page: str) -> str:
     return re.sub(r"\s+", " ", re.sub(r"\s*(<[^>]*>)\s*", r"\1", page))
 
 
-@pytest.fixture
-def kit_client(site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> FlaskClient:
-    folder = put(kit.files(site), tmp_path / "kit")
-    monkeypatch.syspath_prepend(str(folder))
-    for name in [name for name in sys.modules if name == "app" or name.startswith("site_pages")]:
-        del sys.modules[name]
-    return importlib.import_module("app").create_app().test_client()
-
-
-def test_the_kit_shows_the_pages_of_the_static_site(site: Renderer, kit_client: FlaskClient) -> None:
-    """Every page, tag for tag and link for link; what the map calls odd is text in the kit's templates too."""
-    plan = site.plan
-    prefix = plan.site.base.path if plan.site.base else ""
-    for key in site.pages:
-        answer = kit_client.get(prefix + plan.routes[key].path)
-        assert answer.status_code == 200, key
-        assert bare(answer.text) == bare(site.page(key).decode()), key
-    assert bare(kit_client.get(f"{prefix}/no-such/").text) == bare(site.generated_file("404.html").decode())
-    for old in plan.redirects:
-        moved = kit_client.get(plan.addresses.old(old))
-        to = moved.headers.get("Location", "")
-        assert (moved.status_code, to) == (old.status, redirect_target(plan, old)), old
-        assert kit_client.get(f"{prefix}{old.path}x?page=3").status_code == 404
-    assert kit_client.get(f"{prefix}/sitemap.xml").data == site.generated_file("sitemap.xml")
-    for file in site.public_files():
-        assert kit_client.get(f"{prefix}/{quote(file.path)}").data == file.data, file.path
-
-
-def test_other_white_space_in_templates_leaves_every_output_right(
-    site: Renderer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_other_white_space_in_templates_leaves_pages_right(site: Renderer, monkeypatch: pytest.MonkeyPatch) -> None:
     """The templates are shared, not searched for words: spaces inside and around their tags change nothing."""
     wanted = [bare(site.page(key).decode()) for key in site.pages]
     loader = environment().loader
@@ -153,22 +148,32 @@ def test_other_white_space_in_templates_leaves_every_output_right(
     try:
         again = Renderer(site.plan, site.contents)
         assert [bare(again.page(key).decode()) for key in again.pages] == wanted
-        monkeypatch.syspath_prepend(str(put(kit.files(again), tmp_path / "kit")))
-        for name in [name for name in sys.modules if name == "app" or name.startswith("site_pages")]:
-            del sys.modules[name]
-        client = importlib.import_module("app").create_app().test_client()
-        prefix = site.plan.site.base.path if site.plan.site.base else ""
-        for key, page in zip(site.pages, wanted, strict=True):
-            assert bare(client.get(prefix + site.plan.routes[key].path).text) == page, key
     finally:
         monkeypatch.undo()
         environment().cache.clear()  # type: ignore[union-attr]
 
 
-def test_the_kit_passes_its_own_tests(site: Renderer, tmp_path: Path) -> None:
-    folder = put(kit.files(site), tmp_path / "kit")
-    done = subprocess.run([sys.executable, "-m", "pytest", "-q"], cwd=folder, capture_output=True, text=True)
-    assert done.returncode == 0, done.stdout[-2000:]
+@pytest.mark.tools
+def test_php_has_the_parts_for_other_code_and_for_what_is_not_there(site: Renderer, tmp_path: Path) -> None:
+    """A page that other code answers is current in its menus; 404.php is the page of the static site, with its status;
+    what servers and search engines ask for lies beside them."""
+    folder, rooted = put(includes.files(site), tmp_path), includes.rooted(site)
+    plan = rooted.plan
+    for key in (key for key, route in plan.routes.items() if route.is_backend):
+        code = f"$page = '{key}'; require 'shared/top.php'; echo 'own'; require 'shared/bottom.php';"
+        done = subprocess.run(["php", "-r", code], cwd=folder, capture_output=True, text=True)
+        page = LexborHTMLParser(done.stdout)
+        assert "own" in page.css_first("main").text() and not done.stderr
+        marks = [mark for mark in plan.marks(key).values() if mark]
+        assert bool(page.css("header [aria-current], .b-utility a[aria-current]")) == bool(marks), key
+    for each in (rooted, *rooted.in_other_languages):
+        lost = folder / each.not_found.replace(".html", ".php")
+        code = f"require '{lost}'; fwrite(STDERR, (string) http_response_code());"
+        done = subprocess.run(["php", "-r", code], capture_output=True)
+        assert (done.stdout, done.stderr) == (each.generated_file(each.not_found), b"404")
+        assert (folder / each.not_found.replace(".html", ".shtml")).read_bytes() == done.stdout
+    lists = {"redirects.csv", "redirects.nginx.conf", "redirects.apache.conf"} if plan.redirects else set()
+    assert {*lists, "sitemap.xml", "robots.txt"} <= {path.name for path in folder.iterdir()}
 
 
 @pytest.mark.tools
@@ -176,10 +181,11 @@ def test_php_pages_are_those_of_the_static_site_byte_for_byte(site: Renderer, tm
     """Run by PHP itself, at every folder depth, with code of one's own before the document begins."""
     folder = put(includes.files(site), tmp_path)
     rooted = includes.rooted(site)
-    for key in rooted.pages:
-        page = folder / (rooted.plan.routes[key].file.removesuffix(".html") + ".php")
-        done = subprocess.run(["php", str(page)], capture_output=True)
-        assert done.stdout == rooted.page(key), key
+    for each in (rooted, *rooted.in_other_languages):
+        for key in each.pages:
+            page = folder / (each.plan.routes[key].file.removesuffix(".html") + ".php")
+            done = subprocess.run(["php", str(page)], capture_output=True)
+            assert done.stdout == each.page(key), page
     code = "$page = 'nowhere/../x'; require 'shared/top.php';"
     lost = subprocess.run(["php", "-r", code], cwd=folder, capture_output=True, text=True)
     assert "no page with the key" in lost.stdout + lost.stderr
@@ -195,10 +201,11 @@ def test_server_side_includes_put_the_same_pages_together(site: Renderer, tmp_pa
     def included(match: re.Match[str]) -> str:
         return (folder / match[1].removeprefix(f"{base}/")).read_text()
 
-    for key in rooted.pages:
-        page = (folder / (rooted.plan.routes[key].file.removesuffix(".html") + ".shtml")).read_text()
-        whole = re.sub(r'<!--#include virtual="([^"]+)" -->', included, page)
-        assert whole.encode() == rooted.page(key), key
+    for each in (rooted, *rooted.in_other_languages):
+        for key in each.pages:
+            page = (folder / (each.plan.routes[key].file.removesuffix(".html") + ".shtml")).read_text()
+            whole = re.sub(r'<!--#include virtual="([^"]+)" -->', included, page)
+            assert whole.encode() == each.page(key), key
 
 
 def test_open_data_reads_back(site: Renderer, tmp_path: Path) -> None:
@@ -224,8 +231,10 @@ def test_open_data_reads_back(site: Renderer, tmp_path: Path) -> None:
 
 def test_a_general_reader_of_sitemaps_finds_every_page(site: Renderer) -> None:
     read = sitemap_from_str(site.generated_file("sitemap.xml").decode())
-    listed = [key for key, route in site.plan.routes.items() if key not in site.plan.drafts and "{" not in route.path]
-    wanted = [site.plan.addresses.canonical(key) for key in listed]
+    plans = tuple(site.plan.languages.values()) or (site.plan,)
+    listed = [(plan, key) for plan in plans for key in plan.routes if key not in plan.drafts]
+    listed = [(plan, key) for plan, key in listed if "{" not in plan.routes[key].path]
+    wanted = list(dict.fromkeys(plan.addresses.canonical(key) for plan, key in listed))  # other code answers for all
     assert [page.url for page in read.all_pages()] == wanted
 
 
@@ -235,7 +244,7 @@ def test_past_its_limit_a_sitemap_is_an_index_of_several(demo: Source) -> None:
     files = sitemaps(plan, 10)
     index = LexborHTMLParser(files["sitemap.xml"])
     assert [node.text() for node in index.css("sitemap loc")] == [
-        f"https://saltern-reach.example/sitemap-{number}.xml" for number in (1, 2, 3)
+        f"https://saltern-reach.example/sitemap-{number}.xml" for number in (1, 2, 3, 4)
     ]
     found = [page.url for name in list(files)[1:] for page in sitemap_from_str(files[name].decode()).all_pages()]
     assert found == [page.url for page in sitemap_from_str(sitemaps(plan)["sitemap.xml"].decode()).all_pages()]

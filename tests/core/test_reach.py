@@ -22,7 +22,7 @@ def parts_of(page: bytes) -> dict[str, str]:
     """A built page cut into parts, by its markup alone."""
     tree = LexborHTMLParser(page)
     found = {}
-    reach = tree.css(".b-reach")  # what holds the header within the content is the layout's, as the content is
+    reach = tree.css(".b-header-range")  # what holds the header within the content is the layout's, as the content is
     for node in reach:
         node.unwrap()
     for part, selector in (
@@ -31,7 +31,7 @@ def parts_of(page: bytes) -> dict[str, str]:
         ("data", 'script[type="application/ld+json"]'),
         ("body", "main, .b-aside, body > .b-part"),
         ("footer", "footer.b-footer"),
-        ("header", ".b-room"),
+        ("header", ".b-header-space"),
     ):
         nodes = tree.css(selector)
         found[part] = "".join(node.html or "" for node in nodes)

@@ -158,25 +158,37 @@ def test_an_entry_has_other_words_and_the_rest_stays(text: str, number: int, wor
     assert others == [(one.label, one.display) for at, one in enumerate(shown) if at != number]
 
 
-@given(st.sampled_from(MAPS), st.sampled_from(["page", "url", "group", "line", "anchor"]), st.integers(0, 9))
+@given(
+    st.sampled_from(MAPS),
+    st.sampled_from(["page", "url", "group", "follows", "separator", "anchor"]),
+    st.integers(0, 9),
+)
 def test_an_entry_of_any_kind_is_added_in_its_place(text: str, kind: str, index: int) -> None:
-    words, first = {
-        "page": ({"page": "news", "icon": "newspaper"}, ""),
-        "anchor": ({"page": "news#top", "label": "Top"}, ""),
-        "url": ({"url": "https://shop.example/a?b=1", "label": "Shop"}, ""),
-        "group": ({"group": "More"}, "news"),
-        "line": ({"separator": ""}, ""),
+    words, more = {
+        "page": ({"page": "news", "icon": "newspaper", "url": "https://of-another-kind.example"}, {}),
+        "anchor": ({"page": "news#top", "label": "Top"}, {}),
+        "url": ({"url": "https://shop.example/a?b=1", "label": "Shop"}, {}),
+        "group": ({"group": "More"}, {"first": "news"}),
+        "follows": ({"group": "More"}, {"under": "visit"}),
+        "separator": ({}, {}),
     }[kind]
+    word: Any = {"anchor": "page", "follows": "group"}.get(kind, kind)
     before = compile_map(text)
     assert before.plan is not None
     top = before.plan.menus["main"].top
-    done = edit(before, text, AddEntry("main", None, index, words, first))
+    done = edit(before, text, AddEntry("main", None, word, words, index, **more))
     assert done.compiled.plan is not None
     menu = done.compiled.plan.menus["main"]
     assert len(menu.top) == len(top) + 1
     added = menu.entries[menu.top[min(index, len(top))]]
-    assert added.kind == {"url": "outside", "line": "separator"}.get(kind, kind)
-    assert added.label == {"url": "Shop", "group": "More", "anchor": "Top", "page": "News", "line": ""}[kind]
+    assert added.kind == {"url": "outside", "follows": "group"}.get(kind, kind)
+    assert added.label == {"url": "Shop", "anchor": "Top", "page": "News", "separator": ""}.get(kind, "More")
+    if kind == "follows":
+        pages = done.compiled.plan.site.pages
+        there = [entry.page for entry in before.plan.menus["main"].entries]
+        assert [menu.entries[number].page for number in added.items] == [
+            key for key in pages["visit"].children if key not in there
+        ]
 
 
 @given(
@@ -219,9 +231,9 @@ def test_menus_are_made_copied_renamed_and_deleted(demo: Source) -> None:
         (SetSettings((Setting(("pages", "home", "title"), "x"),)), "no section of settings"),
         (SetEntry("main", 0, {"icon": "no-such-icon"}), "icon"),
         (SetEntry("main", 0, {"onclick": "x"}), "no word of an entry"),
-        (AddEntry("main", None, 0, {"label": "Nowhere"}), "Say where"),
-        (AddEntry("main", None, 0, {"group": "Empty"}), "needs an entry"),
-        (AddEntry("main", None, 0, {"url": "javascript:alert(1)", "label": "x"}), "address"),
+        (AddEntry("main", None, "page", {"label": "Nowhere"}), "Choose the page"),
+        (AddEntry("main", None, "group", {"group": "Empty"}), "needs entries"),
+        (AddEntry("main", None, "url", {"url": "javascript:alert(1)", "label": "x"}), "address"),
         (RenameMenu("main", "other"), "keeps its name"),
         (NewMenu("Main menu"), "lower-case"),
         (NewMenu("footer"), "already"),

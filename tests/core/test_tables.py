@@ -17,7 +17,7 @@ from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
-from tests.core.help import HOME, built, planned
+from tests.core.help import HOME, built, planned, texts
 
 CELLS = st.text(st.characters(codec="utf-8", exclude_categories=("Cs", "Cc", "Cn", "Co", "Zl", "Zp")), max_size=12)
 MAP = HOME + "pages:\n  home: {path: /}\n  seeds: {table: {file: t.csv, title: '{name}', text: t.md}}\n  after: After\n"
@@ -57,10 +57,10 @@ def test_each_row_becomes_a_page_however_it_is_written(cells: list[tuple[str, st
 
 def test_a_row_is_a_page_like_any_other() -> None:
     plan = planned(MAP.replace("after:", "after: {list: none, title: After}\n  x:"), rows("Runner Bean", "Åkerärt"))
-    files = {file.path: file.data.decode() for file in built(plan)}
+    files = texts(built(plan))
     page = files["seeds/runner-bean/index.html"]
     assert "<p>Say Runner Bean: &lt;i&gt;Runner Bean&lt;/i&gt;.</p>" in page  # a cell is text, never markup
-    assert '<a href="/seeds/">Seeds</a></li>\n<li><span aria-current="page">Runner Bean' in page
+    assert '<a href="/seeds/">Seeds</a></li>\n      <li><span aria-current="page">Runner Bean' in page
     assert "/seeds/akerart/" in files["seeds/index.html"] and "/seeds/akerart/" in files["sitemap.xml"]
     main = [entry.page for entry in plan.menus["main"].entries]
     assert main == ["home", "seeds", "after", "x"]  # a menu that takes the tree by itself does not take a thousand rows

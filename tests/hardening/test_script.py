@@ -187,7 +187,7 @@ def test_no_screen_acts_on_what_was_typed(application: Flask, slug: str) -> None
             for query in (
                 {},
                 dict.fromkeys(NAMES, SCRIPT),
-                {"page": "a", "part": "contact", "file": "files/a.txt", "output": "kit", "older": "1", "newer": "2"},
+                {"page": "a", "part": "contact", "file": "files/a.txt", "output": "flask", "older": "1", "newer": "2"},
                 {"message": SCRIPT, "title": SCRIPT, "for": SCRIPT, "q": SCRIPT},
                 {"page": LEADING, "from": LEADING, "next": LEADING},
             ):

@@ -43,9 +43,9 @@ def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> No
     names = [column[0] for column in rows["columns"]]
     tiles = {row[0]: row[3] for row in rows["rows"]}
     assert tiles["history"][names.index("description-missing")] == "l"
-    assert set("".join(tiles.values())) == set("hla")
+    assert set("".join(tiles.values())) == set("hlau")
     beside = read(client, HERE + "/tile", page="history", check="description-missing")
-    assert "those who know what they look for" in beside and "Ignored, because" in beside
+    assert "those who know what they look for" in beside and "Ignored. Reason" in beside
 
 
 def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Services) -> None:
@@ -69,6 +69,18 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     assert "3 clicks" not in link and "click" in link
     column = read(client, check="vague-link")
     assert "Press pictures" in column and "says only" in column and "level: ignore" in column
+    assert ">1 finding<" in column
+
+
+def test_what_is_wrong_in_another_language_is_in_its_column(client: FlaskClient, services: Services) -> None:
+    text = services.store.contents(SLUG)["visit/hours.cy"].text
+    services.sites.write(SLUG, "visit/hours.cy", text + "\n[Yma](/gone/)\n", text)
+    page = read(client)
+    assert "1 error" in page and "Every page was built, read again, and passes" not in page
+    tile = read(client, HERE + "/tile", page="visit/hours", check="language-cy")
+    assert "leads to no file of the site" in tile and 'slot=cy">content/visit/hours.cy.md, line' in tile
+    assert re.search(r'<iframe[^>]* src="http://127.0.0.1:8001/[\w-]+/cy/[^"]+"[^>]*data-spot="a', tile)
+    assert "passes every check" not in read(client, HERE + "/tile", page="visit/hours")
 
 
 def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Services) -> None:
@@ -116,7 +128,7 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
     after = faulty.store.get(SLUG).text
     assert set(after.splitlines()) - set(before.splitlines()) == {"    ignore:", '      vague-link: "It is quoted: so"'}
     page = read(client, HERE + "/tile", page="press", check="vague-link")
-    assert "Ignored, because: It is quoted: so" in page and "Stop ignoring" in page
+    assert "Ignored. Reason: It is quoted: so" in page and "Stop ignoring" in page
     assert ask(code="vague-link", where="page", speak="yes")[0] == 303
     assert faulty.store.get(SLUG).text == before
     assert ask(code="vague-link", reason="x", where="page", revision="1")[0] == 409

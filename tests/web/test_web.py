@@ -12,11 +12,14 @@ import pytest
 from flask.testing import FlaskClient
 
 from basilica import web
+from basilica.core.outputs.static_site import Renderer
 from basilica.services import Services
 from basilica.services.preview_sessions import PreviewSessions
 from basilica.store.records import Conflict
 from basilica.web.navigation import routes
+from basilica.web.preview.server import serve_path
 from basilica.web.workspaces import WORKSPACES
+from tests.core.help import planned
 from tests.web.conftest import ORIGIN
 
 SLUG = "saltern-reach-tide-mill"
@@ -156,7 +159,7 @@ def test_the_archive_is_the_build(client: FlaskClient, monkeypatch: pytest.Monke
     monkeypatch.setattr("basilica.web.output.views.PATIENCE", 60.0)  # a busy machine is no reason to fail
     answer = client.get(f"/sites/{SLUG}/output/archive.zip")
     with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
-        assert len(archive.namelist()) == 43
+        assert len(archive.namelist()) == 55
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
@@ -176,7 +179,7 @@ def test_a_large_build_shows_how_far_it_is_and_can_be_stopped(
     assert again is not job
     built = again.wait(60)
     assert built is not None
-    assert len(built.build.files) == 3005
+    assert len(built.build.files) == 3007
 
 
 def test_content_is_not_overwritten_unseen(client: FlaskClient, services: Services) -> None:
@@ -299,11 +302,11 @@ def test_a_header_is_tried_in_its_own_preview_alone(
         address = re.search(r'href="(/[^"]*/assets/navigation[^"]*)"', page)
         return previews.get(address[1] if address else "", base_url=ORIGIN).text
 
-    assert "block-size: 123px" in style(own)
-    assert "block-size: 123px" not in style(other)
+    assert "--b-height: 7.6875rem" in style(own)
+    assert "--b-height: 7.6875rem" not in style(other)
     assert services.store.get(SLUG).text == text  # nothing is written before somebody says so
     client.post(f"{HEADER}/look", json={"token": own, "form": {}}, headers={"X-CSRFToken": token(client)})
-    assert "block-size: 123px" not in style(own)
+    assert "--b-height: 7.6875rem" not in style(own)
 
 
 def test_a_header_is_written_without_script(client: FlaskClient, services: Services) -> None:
@@ -337,7 +340,9 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, s
     def now() -> int:
         return services.store.get(SLUG).revision
 
-    code, shown = post(client, f"{PARTS}/new", now(), name="shop-news", kind="embed", needed="https://shop.example/x")
+    code, shown = post(
+        client, f"{PARTS}/new", now(), name="shop-news", kind="embed", **{"needed-embed": "https://shop.example/x"}
+    )
     assert code == 200 and "On no page: it fills no slot" in shown
     code, shown = post(client, PARTS, now(), part="shop-news", word="title", **{"own-title": "News of the shop"})
     assert code == 200
@@ -348,8 +353,8 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, s
     assert "    slots:\n      after: shop-news\n" in text
     shown = client.get(f"{PARTS}?page=flour&part=shop-news").text
     assert "On 3 of 28 pages." in shown and "Sea loaf" in shown
-    code, shown = post(client, f"{PARTS}/slot", now(), slot="after", parts="shop-news shop-olds")
-    assert code == 422 and "There is no part `shop-olds`" in shown and 'value="shop-news shop-olds"' in shown
+    code, shown = post(client, f"{PARTS}/slot", now(), slot="after", parts=["shop-news", "shop-olds"])
+    assert code == 422 and "There is no part `shop-olds`" in shown
     code, shown = post(client, PARTS, 1, part="rights", word="since", **{"own-since": "1988"})
     assert code == 409 and 'value="1988"' in shown
     assert services.store.get(SLUG).text == text
@@ -473,3 +478,82 @@ def test_templates_can_be_read() -> None:
         text = path.read_text()
         assert max(map(len, text.splitlines())) <= 160, path
         assert not re.search(r'(?:href|action|src)="/', text), path
+
+
+def test_previews_have_every_language() -> None:
+    text = (
+        "site: {name: M, base: 'https://m.example', languages: [en, cy]}\npages: {home: {path: /, cy: Hafan}, a: A}\n"
+    )
+    renderer = Renderer(planned(text), {})
+    served = {
+        path: serve_path(renderer, path) for path in ("/", "/cy/", "/cy", "/a/", "/cy/a/", "/cyx/", "/robots.txt")
+    }
+    told = {path: (one.code, re.findall(r'lang="(\w+)"', one.data.decode())[:1]) for path, one in served.items()}
+    assert told == {
+        "/": (200, ["en"]),
+        "/cy/": (200, ["cy"]),
+        "/cy": (404, ["cy"]),
+        "/a/": (200, ["en"]),
+        "/cy/a/": (404, ["cy"]),
+        "/cyx/": (404, ["en"]),
+        "/robots.txt": (200, []),
+    }
+
+
+def test_an_output_says_how_it_is_set_in(
+    client: FlaskClient, services: Services, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """With the names of an application's files, and the routes of it that meet pages; what is wrong is said."""
+    monkeypatch.setattr("basilica.web.output.views.PATIENCE", 60.0)  # a busy machine is no reason to fail
+    page = client.get(f"/sites/{SLUG}/output?output=django").text
+    assert "How the Django kit is set in" in page and "INSTALLED_APPS" in page
+    (tmp_path / "shop").mkdir()
+    (tmp_path / "shop" / "make_app.py").write_text("app = Flask(__name__)\n")
+    sent = {"csrf_token": token(client), "output": "flask", "folder": str(tmp_path / "shop"), "routes": "/news\n/<b>"}
+    page = client.post(f"/sites/{SLUG}/output/application", data=sent).text
+    assert "<code>make_app.py</code>" in page and "/news is answered by your code" in page
+    assert "/&lt;b&gt; fits /visit/" in page and "No route of the list answers /tickets/" in page
+    lost = client.post(f"/sites/{SLUG}/output/application", data={**sent, "folder": str(tmp_path / "no<where>")}).text
+    assert "no&lt;where&gt; is no folder." in lost and "/news is answered" in lost
+    assert client.post(f"/sites/{SLUG}/output/application", data={"output": "x"}).status_code == 400  # no token
+    services.store.save(SLUG, "pages: {home: {path: /, titel: X}}\n", services.store.get(SLUG).revision, True)
+    assert client.get(f"/sites/{SLUG}/output/application?output=nothing").status_code == 200
+
+
+def test_a_page_is_translated_by_hand(client: FlaskClient, services: Services) -> None:
+    before = services.store.get(SLUG)
+    sent = {"csrf_token": token(client), "page": "tides", "language": "cy", "revision": before.revision}
+    words = {"title": "Tablau\u2019r llanw", "label": "Llanw", "path": "llanw", "description": ""}
+    answer = client.post(f"/sites/{SLUG}/pages/languages", data={**sent, **words})
+    assert answer.status_code == 303 and answer.location.endswith("page=tides#languages")
+    assert "cy: {title: Tablau\u2019r llanw, label: Llanw, path: llanw}" in services.store.get(SLUG).text
+    page = client.get(f"/sites/{SLUG}/pages?page=tides").text
+    assert 'value="Tablau\u2019r llanw"' in page and "Saved title, label, path in Cymraeg to the map." in page
+    again = client.post(f"/sites/{SLUG}/pages/languages", data={**sent, **words, "title": "Y llanw"})
+    assert again.status_code == 409 and "Y llanw" not in services.store.get(SLUG).text  # changed meanwhile
+    wrong = {**sent, "revision": services.store.get(SLUG).revision, "language": "de", "title": "Gezeiten"}
+    assert client.post(f"/sites/{SLUG}/pages/languages", data=wrong).status_code == 422
+    draft = {**sent, **words, "revision": services.store.get(SLUG).revision, "draft": "yes"}
+    assert client.post(f"/sites/{SLUG}/pages/languages", data=draft).status_code == 303
+    page = client.get(f"/sites/{SLUG}/pages?page=tides").text
+    assert '<option value="yes" selected>Yes</option>' in page and 'class="open">not there</span>' in page
+    alone = {**sent, "page": "take-part/members-evening", "title": "Noson", "draft": "no"}
+    alone["revision"] = services.store.get(SLUG).revision
+    assert client.post(f"/sites/{SLUG}/pages/languages", data=alone).status_code == 303
+    assert "not there, as “Take part” is not" in client.get(f"/sites/{SLUG}/pages?page={alone['page']}").text
+    above = {**alone, "page": "take-part", "title": "Cymryd rhan", "draft": ""}
+    above["revision"] = services.store.get(SLUG).revision
+    assert client.post(f"/sites/{SLUG}/pages/languages", data=above).status_code == 303
+    assert "nothing links to it. In Cymraeg it is no draft" in " ".join(
+        client.get(f"/sites/{SLUG}/map?page={alone['page']}").text.split()
+    )
+
+
+def test_who_only_looks_takes_no_message(client: FlaskClient) -> None:
+    """The page of some work looks how far that is; what was done is said on the page that is loaded then."""
+    address = f"/sites/{SLUG}/publish"
+    with client.session_transaction() as session:
+        session["_flashes"] = [("message", "The edit is in content/history.md now.")]
+    client.get(address, headers={"Only-Looks": "yes"})
+    assert "The edit is in content/history.md now." in client.get(address).text
+    assert "The edit is in content/history.md now." not in client.get(address).text

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import re
 from typing import Any
 
@@ -30,14 +31,17 @@ FILES = {
     "tables/mills.md": b"{name}",
 }
 VALUES: dict[str, Any] = {
+    "site.languages": ["en-GB", "cy"],
+    "head.data": ["site", "organisation"],
     "site.base": "https://other.example",
-    "site.language": "de",
+    "site.language": "en-GB",
     "site.title": "{title} · {site}",
     "site.home-title": "{site}",
     "theme.size": "90",
     "theme.spacing": "20",
     "theme.css": "a { color: red }\nb { color: blue }",
     "breadcrumbs.shorten": "4",
+    "breadcrumbs.size": "120",
     "layout": "with-aside",
     "facts": {"fax": "01632 960999"},
     "head.icon": "own.png",
@@ -47,6 +51,7 @@ VALUES: dict[str, Any] = {
     "head.fonts": {"Own Sans": "own.woff2"},
     "head.meta": {"theme-color": "#14204a"},
     "parts.identity.picture": "own.png",
+    "parts.identity.small-picture": "own.png",
     "head.social.picture": "own.png",
     "head.counter.script": "https://count.example/c.js",
     "redirects": {"/old-page.htm": "visit"},
@@ -114,7 +119,7 @@ def value_for(section: str, control: Control) -> Any:
         return ["one.example", "two.example"]
     if control.word.value_type == "reference":
         return "visit"
-    return {"number": "5"}.get(control.kind, "Some words")
+    return {"number": "15"}.get(control.kind, "Some words")
 
 
 def fields_of(control: Control, value: Any) -> dict[str, Any]:
@@ -171,7 +176,7 @@ def test_every_control_writes_its_word_and_no_other(client: FlaskClient, service
             set_in(holder, control.path, several[0] if single else several)
         after = services.store.get(DEMO_SLUG)
         got = map_data(after.text)
-        if control.name == "site.urls":
+        if control.name in ("site.urls", "site.language-prefix"):
             got, expected = got["site"], expected["site"]  # addresses that others may know are kept, at pages
         if answer.status_code != 303 or got != expected:
             told = re.search(r'role="alert"[^>]*>([^<]*)', answer.get_data(as_text=True))
@@ -215,12 +220,19 @@ def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None
     assert ">Undo</button>" in shown and "Set name, urls." in shown
     stale = client.post(address, data={**sent, "site.name": "Late"})
     assert stale.status_code == 409 and "Late" in stale.get_data(as_text=True)
-    form = {**sent, "revision": changed.revision}
-    assert client.post(f"{address}/undo", data={**form, "revision": before.revision}).status_code == 409
-    assert client.post(f"{address}/undo", data=form).status_code == 303
+    step = re.search(r'name="step" value="([^"]+)"', shown)
+    assert step and step[1] == services.sites.last_step(changed)
+    for wrong in ("", step[1][1:]):
+        assert client.post(f"{address}/undo", data={**sent, "step": wrong}).status_code == 409
+    assert client.post(f"{address}/undo", data={**sent, "step": step[1]}).status_code == 303
     undone = services.store.get(DEMO_SLUG)
     assert undone.text == before.text
-    assert client.post(f"{address}/undo", data={**form, "revision": undone.revision}).status_code == 409
+    assert client.post(f"{address}/undo", data={**sent, "step": step[1]}).status_code == 409
+    assert ">Undo</button>" not in client.post(
+        address,
+        data={**sent, "revision": undone.revision, "site.name": "Saltern Reach Tide Mill"},
+        follow_redirects=True,
+    ).get_data(as_text=True)
     # There and back by hand: the addresses that were kept on the way are the pages' own again.
     for style in ("files", "folders"):
         revision = services.store.get(DEMO_SLUG).revision
@@ -246,3 +258,46 @@ def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services
         assert answer.status_code == 422 and "The map has errors" in answer.get_data(as_text=True)
         assert client.get(address).status_code == 200
     assert services.store.get(DEMO_SLUG).text == broken.text
+
+
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><path d="M0 0h8v8z"/></svg>'
+
+
+def test_uploads_replace_only_what_they_are_to_replace(client: FlaskClient, services: Services) -> None:
+    address, data = (
+        f"/sites/{DEMO_SLUG}/parts/upload",
+        {"revision": "1", "csrf_token": token(client), "folder": "files"},
+    )
+    before = services.maps.files(services.store.get(DEMO_SLUG))
+    both = [(io.BytesIO(b"new"), "new.txt"), (io.BytesIO(SVG), "mill.svg")]
+    refused = client.post(address, data={**data, "file": both}, content_type="multipart/form-data")
+    assert refused.status_code == 422 and "There is another mill.svg in files" in refused.text
+    assert services.maps.files(services.store.get(DEMO_SLUG)) == before  # all of them or none
+    both = [(io.BytesIO(b"new"), "new.txt"), (io.BytesIO(SVG), "mill.svg")]
+    done = client.post(address, data={**data, "file": both, "replace": "yes"}, content_type="multipart/form-data")
+    after = services.maps.files(services.store.get(DEMO_SLUG))
+    assert (done.status_code, after["files/mill.svg"], after["files/new.txt"]) == (303, SVG, b"new")
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "status", "said"),
+    [
+        ("../../own.svg", SVG, 200, '"own.svg"'),
+        ("own.html", SVG, 422, "ends with .svg"),
+        ("own.svg", b"\xff" * 9, 422, "cannot be read as SVG"),
+        ("mill.svg", SVG, 422, "There is another mill.svg"),
+    ],
+)
+def test_an_uploaded_icon_is_looked_at_and_writes_over_nothing(
+    client: FlaskClient, services: Services, name: str, data: bytes, status: int, said: str
+) -> None:
+    before = services.maps.files(services.store.get(DEMO_SLUG))
+    answer = client.post(
+        f"/sites/{DEMO_SLUG}/map/icon",
+        data={"icon": (io.BytesIO(data), name)},
+        headers={"X-CSRFToken": token(client)},
+        content_type="multipart/form-data",
+    )
+    assert answer.status_code == status and said in answer.text
+    after = services.maps.files(services.store.get(DEMO_SLUG))
+    assert {name: after[name] for name in before} == dict(before)

@@ -15,6 +15,7 @@ from urllib.parse import quote
 
 from basilica.core.shared.facts import telephone
 from basilica.core.shared.html_scanner import RAW_TEXT, Attribute, Piece, Replacement, attributes, replaced, scan
+from basilica.core.shared.icons import drawn, shapes
 
 ATTRIBUTES = frozenset([b"href", b"src", b"poster", b"action", b"data"])
 """Attributes in which an address by name may stand."""
@@ -31,6 +32,7 @@ _PART = re.compile(
 _SCHEME = re.compile(rb"(page|file):", re.IGNORECASE)
 _FACT = re.compile(rb"(?P<dials>\btel:)?(?:\{fact:(?P<name>[a-z0-9-]+)\}|%7[Bb]fact:(?P<coded>[a-z0-9-]+)%7[Dd])")
 """As it is written, and as Markdown writes it in an address."""
+_ICON = re.compile(rb"\{icon:([a-z0-9-]{1,60})\}")
 _VALUE = re.compile(rb"\{(" + "|".join(VALUES).encode() + rb")\}")
 
 
@@ -138,6 +140,26 @@ def with_facts(markup: str, fact: Callable[[str], str | None]) -> str:
     return _decoded(replaced(data, found))
 
 
+def with_icons(markup: str, icon: Callable[[str], str | None]) -> str:
+    """Markup with a drawing in place of every `{icon:name}` that stands between tags; where ``icon`` gives None it
+    stays as it is written."""
+    if "{icon:" not in markup:
+        return markup
+    data = _encoded(markup)
+    found: list[Replacement] = []
+    for start, end in _outside_code(data):
+        for match in _ICON.finditer(data, start, end) if data[start : start + 1] != b"<" else ():
+            drawing = icon(match[1].decode())
+            if drawing is not None:
+                found.append((match.start(), match.end(), _encoded(drawing)))
+    return _decoded(replaced(data, found))
+
+
+def drawn_icon(name: str) -> str | None:
+    """The drawing of an icon; None where there is none of the name."""
+    return drawn(name) if name in shapes() else None
+
+
 _ALONE = re.compile(r"(?:<div class=\"b-part [^>]*>\s*)?<p>((?:(?!</?p>|</?div).)*)</p>\s*(?:</div>\s*)?", re.DOTALL)
 
 
@@ -154,8 +176,8 @@ def rewrite(
     value: Callable[[str], str] | None = None,
     fact: Callable[[str], str | None] = lambda name: None,
 ) -> str:
-    """All four of these, one after the other; without ``value``, `{title}` and the like stay as they are written."""
-    written = with_facts(with_addresses(markup, address), fact)
+    """All of these, one after the other; without ``value``, `{title}` and the like stay as they are written."""
+    written = with_icons(with_facts(with_addresses(markup, address), fact), drawn_icon)
     if value is not None:
         written = with_values(written, value)
     return with_parts(written, part)

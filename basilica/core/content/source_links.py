@@ -6,15 +6,15 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping
 
-from markdown_it import MarkdownIt
 from markdown_it.token import Token
 
 from basilica.core.content.markup import address_spans
 from basilica.core.map.site.references import References, rewritten
+from basilica.core.shared.markdown_parser import parser
 
 PAGE_LINK = re.compile(r"(?<![\w/-])page:([a-z0-9-]+(?:/[a-z0-9-]+)*)")
 
-_MARKDOWN = MarkdownIt("commonmark")
+_MARKDOWN = parser()
 _CODE = re.compile(r"(?<!`)(`+)(?!`).*?(?<!`)\1(?!`)|<!--.*?-->", re.DOTALL)
 _DESTINATION = re.compile(r"""(?:\]\(\s*<?|<|(?:href|src|poster|action|data)\s*=\s*["']?|\]:\s*<?)$""", re.IGNORECASE)
 

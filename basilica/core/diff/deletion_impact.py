@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import NamedTuple
 
 from basilica.core.map.document import Document, Mapping
@@ -52,7 +53,8 @@ def references_to(plan: Plan, contents: Contents, key: str) -> list[Reference]:
         for entry in menu.entries:
             if entry.page == key:
                 found[Reference(f"The menu {menu.name}", *plan.site.lines.place(entry.at))] = None
-    for owner, content in contents.items():
+    for name, content in contents.items():
+        owner = name.partition(".")[0]  # behind it stands a slot, or a language
         if owner in plan.site.pages:
             for line, column, _ in references_in(content, key, plan):
                 found[Reference(plan.site.pages[owner].label, line, column, content.name)] = None
@@ -75,12 +77,12 @@ def deletion_impact(plan: Plan, contents: Contents, key: str) -> DeletionImpact:
     """What goes with page ``key``."""
     pages = tuple(other for other in plan.site.pages if other == key or other.startswith(f"{key}/"))
     entries = tuple((m.label, entry.label) for m in plan.menus.values() for entry in m.entries if entry.page in pages)
-    counts = (
-        (owner, sum(len(references_in(content, page, plan)) for page in pages))
-        for owner, content in contents.items()
-        if owner in plan.site.pages and owner not in pages
-    )
-    links = tuple((owner, count) for owner, count in counts if count)
+    counts: Counter[str] = Counter()
+    for name, content in contents.items():
+        owner = name.partition(".")[0]
+        if owner in plan.site.pages and owner not in pages:
+            counts[owner] += sum(len(references_in(content, page, plan)) for page in pages)
+    links = tuple((owner, count) for owner, count in counts.items() if count)
     addresses = tuple(address for address, page in answered(plan).items() if page in pages)
     above = next((other for other in plan.site.ancestors(key) if other in plan.builds()), None)
     return DeletionImpact(pages, entries, links, addresses, above)

@@ -79,7 +79,7 @@ class SiteVersion:
 
     def marks(self, key: str) -> dict[Slot, str]:
         """The marks of a page in its menus."""
-        return self.renderer.mark_texts(self.plan.marks(key))
+        return self.renderer.mark_texts(key)
 
 
 @dataclass(frozen=True, slots=True)

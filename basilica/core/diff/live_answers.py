@@ -10,7 +10,7 @@ from urllib.parse import urljoin, urlsplit
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.static_site.redirect_lists import redirect_target
 from basilica.core.pipeline import verify
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, every_language
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.redirects import Redirect
 from basilica.core.rules.rule import Level
@@ -182,8 +182,9 @@ def check_answers(
         return
 
     def found(files: Mapping[str, bytes]) -> dict[tuple[str, str, str], Level]:
-        results = verify((File(path, data) for path, data in files.items()), plan, contents)
-        return {(one.code, one.message, one.built): one.level for one in results.findings()}
+        read = [File(path, data) for path, data in files.items()]
+        of_languages = (verify(read, each, contents) for each in every_language(plan))
+        return {(one.code, one.message, one.built): one.level for each in of_languages for one in each.findings()}
 
     before = found(built)
     for (code, message, page), level in found({**built, **other}).items():

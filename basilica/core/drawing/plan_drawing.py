@@ -9,11 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Container
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import NamedTuple
 
 from basilica.core.map.site import EntryKind
 from basilica.core.plan import MenuPlan, Plan
-from basilica.core.shared.text_metrics import wrap
+from basilica.core.shared.text_metrics import text_width, wrap
 
 MARGIN = 12
 GAP = 6
@@ -183,11 +184,6 @@ class Drawing:
         """How wide the ground of the main menu is, from 6 px on."""
         return self.width - 12
 
-    @property
-    def small_height(self) -> int:
-        """The height of the drawing where it is shown small: never so low that it looks like a strip."""
-        return max(self.height, int(self.width * 0.6))
-
 
 def draw(plan: Plan, width: int = 640, folded: Container[str] = ()) -> Drawing:
     """Lay a plan out for a view ``width`` px wide. The drawing is wider where columns would become too narrow. What
@@ -214,14 +210,38 @@ class _PlanLayout:
         self.plan = plan
         self.site = plan.site
         self.main = plan.menus["main"]
-        count = max(len(self.main.top), 1)
-        room = (width - 2 * MARGIN - (count - 1) * GAP) // count
-        self.column = max(COLUMN_LEAST, min(COLUMN_MOST, room))
-        self.width = max(width, 2 * MARGIN + count * self.column + (count - 1) * GAP)
+        self.widths = self._widths(width)
+        self.width = max(width, 2 * MARGIN + sum(self.widths) + (len(self.widths) - 1) * GAP)
         self.nodes: list[Node] = []
         self.placed: set[str] = set()
         self.columns: dict[str, int] = {}
         self.tops = {number: self._top_of(self.main, number) for number in range(len(self.main.entries))}
+
+    def _widths(self, width: int) -> list[int]:
+        """The width of each column: what its words need, and of what is left over in the view an equal share."""
+        needs = [self._needed(number) for number in self.main.top] or [COLUMN_LEAST]
+        spare = width - 2 * MARGIN - sum(needs) - (len(needs) - 1) * GAP
+        growing = len(needs)
+        widths = [*needs]
+        for place in sorted(range(len(needs)), key=lambda place: -needs[place]):  # those that can grow least come first
+            more = max(0, min(COLUMN_MOST - needs[place], spare // growing))
+            widths[place] += more
+            spare -= more
+            growing -= 1
+        return widths
+
+    def _needed(self, number: int) -> int:
+        """The width in which every label of a column stands on its lines."""
+        entry = self.main.entries[number]
+        needed = _room_for(entry.label, 2) + (0 if entry.kind is EntryKind.PAGE else 10)
+        waiting = self._hanging(number)
+        while waiting and needed < COLUMN_MOST:
+            page = self.site.pages[key := waiting.pop()]
+            folded = key in self.folded and bool(page.children)
+            inset = min(page.depth, INDENTS) * INDENT + (FOLD_SIGN if folded else 0)
+            needed = max(needed, _room_for(page.label, 3) + inset)
+            waiting += () if folded else page.children
+        return max(COLUMN_LEAST, min(COLUMN_MOST, needed))
 
     @staticmethod
     def _top_of(menu: MenuPlan, number: int) -> int:
@@ -237,7 +257,7 @@ class _PlanLayout:
             for key in self._hanging(cell.number):
                 if key in self.placed:
                     continue  # it stands in the menu twice
-                y = self._tree(key, cell.x, y, self.column, (cell.x + 4, below))
+                y = self._tree(key, cell.x, y, cell.width, (cell.x + 4, below))
             floor = max(floor, y)
         menu_columns, bottom = self._menu_columns(floor + 16)
         return Drawing(self.width, bottom + MARGIN, cells, tuple(self.nodes), self._connectors(cells), menu_columns)
@@ -245,9 +265,10 @@ class _PlanLayout:
     def _cell(self, position: int, number: int) -> Cell:
         entry = self.main.entries[number]
         sign = 0 if entry.kind is EntryKind.PAGE else 10
-        lines = wrap(entry.label, self.column - 2 * PAD - sign, TEXT, 2)
-        x = MARGIN + position * (self.column + GAP)
-        return Cell(x, BEAM_TOP, self.column, BEAM_HEIGHT, lines, entry.label, number, entry.kind, entry.page)
+        width = self.widths[position]
+        lines = wrap(entry.label, width - 2 * PAD - sign, TEXT, 2)
+        x = MARGIN + sum(self.widths[:position]) + position * GAP
+        return Cell(x, BEAM_TOP, width, BEAM_HEIGHT, lines, entry.label, number, entry.kind, entry.page)
 
     def _hanging(self, number: int) -> list[str]:
         """The top-level pages that stand in the menu at or below an entry of the beam, in the menu's order."""
@@ -341,3 +362,13 @@ class _PlanLayout:
             x = cell.x + cell.width // 2
             connectors.append(Connector(x, cell.y + cell.height, node.x + node.width, node.y + node.height // 2, key))
         return tuple(connectors)
+
+
+@lru_cache(maxsize=8192)
+def _room_for(label: str, lines: int) -> int:
+    """The least width of a box that holds a label whole in so many lines, or the most that a column has."""
+    words = label[:400].split()
+    room = max((text_width(word, TEXT) for word in words), default=0)
+    while room < COLUMN_MOST and " ".join(wrap(label, room, TEXT, lines)) != " ".join(words):
+        room += 6
+    return round(room) + 2 * PAD + 1

@@ -17,6 +17,7 @@ from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
+from basilica.core.shared.typed_values import typed
 
 _BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
 
@@ -100,7 +101,7 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
         raise EditRejected(_BY_HAND) from error
     except (KeyError, IndexError, ValueError) as error:
         raise EditRejected("What this is about is not there any more. Nothing was changed.") from error
-    after = compile_map(work.patcher.text, before.compiled.files)
+    after = compile_map(work.patcher.text, work.site.files)
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")
@@ -123,7 +124,7 @@ def command_from(data: Any) -> Command:
     if empty is not None or not all(value.isprintable() for value in values.values() if isinstance(value, str)):
         raise ValueError(f"{empty or 'a text'} is empty, or holds what cannot be seen")
     try:
-        command: Command = msgspec.convert(values, _DRAWN)
+        command: Command = typed(values, _DRAWN)
     except msgspec.ValidationError as error:
         raise ValueError(str(error)) from error
     return command

@@ -6,7 +6,7 @@ that was changed.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Annotated, ClassVar
 
@@ -20,6 +20,7 @@ from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, w
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.site import Entry, EntryKind, Page, Site
 from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
 from basilica.core.pipeline import compile_map
@@ -68,7 +69,7 @@ class EditInProgress:
     def take_tree(self, tree: Tree) -> None:
         """Take over the tree, and update references to pages whose key is another now."""
         before = self.site
-        self.site, self.keys = tree.done()
+        self._take(tree)
         updater = ReferenceUpdater(self.text, References(before.pages), References(self.site.pages), self.keys)
         for name, menu in before.menus.items():
             if name not in self.site.menus:
@@ -102,8 +103,13 @@ class EditInProgress:
         """Put another page in the place of one."""
         tree = Tree(self.site)
         tree.change(key, change)
-        self.site, self.keys = tree.done()
+        self._take(tree)
         self.chosen = key
+
+    def _take(self, tree: Tree) -> None:
+        site, self.keys = tree.done()
+        files = site.files.moved(self.keys)
+        self.site = replace(site, files=files, pages=with_heads(site.pages, files.heads))
 
     def drop_own_addresses(self) -> None:
         """Take out old addresses under which their pages stand again."""
@@ -177,19 +183,34 @@ class EditInProgress:
     def add_where_it_belongs(self, menu: str, key: str) -> None:
         """Give a page an entry in a menu: below that of the page above it, behind that of the page before it. Nothing
         where it is there by itself, or where the page above is not in the menu."""
+        self.add_run_where_it_belongs(menu, [key])
+
+    def add_run_where_it_belongs(self, menu: str, keys: Sequence[str]) -> None:
+        """The same for new pages that stand side by side, with those under them."""
         shown = _numbered(self.site.menus[menu].entries) if menu in self.site.menus else []
         numbers = {entry.page: number for number, entry in enumerate(shown) if entry.kind is EntryKind.PAGE}
-        page = self.site.pages[key]
-        if key in numbers or (page.parent is not None and page.parent not in numbers):
+        pages = self.site.pages
+        parent = pages[keys[0]].parent
+        if keys[0] in numbers or (parent is not None and parent not in numbers):
             return
-        path = self.list_path(menu, numbers[page.parent] if page.parent is not None else None)
-        among = self.site.pages[page.parent].children if page.parent is not None else self.site.top
-        before = set(among[: among.index(key)])
-        entries = inside(self.site.menus[menu].written, path) if menu in self.site.menus else ()
-        places = [place + 1 for place, entry in enumerate(entries) if entry.page in before]
-        reference = shortest(key, References(self.site.pages))
-        snippet = Snippet((f"- {reference}",), reference)
-        self.insert(menu, path, places[-1] if places else 0, snippet, Entry(EntryKind.PAGE, "", page=key))
+        path = self.list_path(menu, numbers[parent] if parent is not None else None)
+        among = pages[parent].children if parent is not None else self.site.top
+        before = set(among[: among.index(keys[0])])
+        there = inside(self.site.menus[menu].written, path) if menu in self.site.menus else ()
+        index = next((place + 1 for place in reversed(range(len(there))) if there[place].page in before), 0)
+        references = References(pages)
+
+        def entry(key: str) -> Entry:
+            return Entry(EntryKind.PAGE, "", page=key, items=tuple(map(entry, pages[key].children)))
+
+        def flow(key: str) -> str:
+            below = ", ".join(map(flow, pages[key].children))
+            return shortest(key, references) + (f": [{below}]" if below else "")
+
+        flows, entries = [flow(key) for key in keys], tuple(map(entry, keys))
+        snippet = Snippet(tuple(f"- {one}" for one in flows), ", ".join(flows))
+        self.text.insert_entry(menu, path, index, snippet)
+        self.change_menu(menu, path, lambda known: (*known[:index], *entries, *known[index:]))
 
     def take_part(self, part: Part) -> None:
         """Take over a part, new or changed."""

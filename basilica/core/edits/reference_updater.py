@@ -55,6 +55,7 @@ class ReferenceUpdater:
             self._draft.replace(scalar, better)
         for path in automatic:
             self._exceptions(name, path)
+            self._above(name, path)
 
     def _exceptions(self, menu: str, path: Path) -> None:
         """The pages that an `auto` leaves out."""
@@ -70,6 +71,14 @@ class ReferenceUpdater:
                 keys = self._auto_of(menu, path)
                 if keys is not None:
                     self._draft.cut(keys, next(i for i, (key, _) in enumerate(keys.pairs) if key.value == "except"))
+
+    def _above(self, menu: str, path: Path) -> None:
+        """The page whose child pages an `auto` takes, where it names one that is there still."""
+        keys = self._auto_of(menu, path)
+        for key, value in keys.pairs if keys else ():
+            if key.value == "under" and isinstance(value, Scalar):
+                self._replace(value, self._better(value) or value.value)
+                return
 
     def _auto_of(self, menu: str, path: Path) -> Keys | None:
         """The keys below `auto:`, where it has some: in a list, or in place of one."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sized
 from dataclasses import dataclass, field, replace
 
+from basilica.core.map.content_heads import Head
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
@@ -200,12 +201,12 @@ def with_old_addresses(page: Page, old: Iterable[str]) -> Page:
 
 def with_name(page: Page, name: str) -> Page:
     """A page by another name."""
-    if page.own_label:
-        return page._replace(label=name)
+    if page.own_label or "label" in page.from_text:
+        return page._replace(label=name, own_label=True)
     return page._replace(title=name, label=name, own_title=True)
 
 
-_EXTRA = {"keywords": "keywords", "layout": "layout", "class": "css_class"}
+_EXTRA = {"keywords": "keywords", "date": "date", "updated": "updated", "layout": "layout", "class": "css_class"}
 WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence", *_EXTRA)
 """The keys of a page that can be written by themselves."""
 
@@ -213,10 +214,11 @@ WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "hi
 _DEFAULTS = {word.name: word.default for word in words.PAGE if word.values}
 
 
-def plain_value(word: str, value: str) -> str:
-    """A value as the map needs it: empty where it is what holds without it."""
+def plain_value(site: Site, key: str, word: str, value: str) -> str:
+    """A value as the map needs it for a page: empty where it is what holds without it."""
     value = " ".join(value.split())
-    return "" if value == _DEFAULTS.get(word) else value
+    against = word == "draft" and site.files.heads.get(key, Head()).draft == "yes"
+    return "" if value == _DEFAULTS.get(word) and not against else value
 
 
 def with_word(page: Page, word: str, value: str) -> Page:
@@ -229,12 +231,12 @@ def with_word(page: Page, word: str, value: str) -> Page:
     if word == "label":
         return page._replace(label=value or page.title, own_label=bool(value))
     if word == "description":
-        return page._replace(description=value or None)
+        return page._replace(description=value or None, from_text=page.from_text - {word})
     if word == "path":
         return page._replace(path=value or None)
     if word in _EXTRA:
         extra = replace(page.options.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
-        return page._replace(set_options=replace(page.options, extra=extra))
+        return page._replace(set_options=replace(page.options, extra=extra), from_text=page.from_text - {word})
     changes: dict[str, object] = {
         "kind": value or "page",
         "hidden": frozenset(value.split()),
@@ -243,7 +245,10 @@ def with_word(page: Page, word: str, value: str) -> Page:
         "list": value,
         "sequence": value,
     }
-    return page._replace(set_options=replace(page.options, **{word: changes[word]}))  # type: ignore[arg-type]
+    if word == "draft":
+        changes["says_draft"] = bool(value)
+    given = {name: changes[name] for name in (word, "says_draft") if name in changes}
+    return page._replace(set_options=replace(page.options, **given))  # type: ignore[arg-type]
 
 
 def header_words(on_page: bool, mobile: bool) -> tuple[str, ...]:
@@ -271,15 +276,15 @@ def page_option_values(page: Page | None) -> dict[str, str]:
     return {
         "title": page.title if page.own_title else "",
         "label": page.label if page.own_label else "",
-        "description": page.description or "",
+        "description": "" if "description" in page.from_text else page.description or "",
         "path": page.path or "",
         "kind": "" if own.kind == "page" else own.kind,
         "hidden": " ".join(sorted(own.hidden)),
-        "draft": "yes" if own.draft else "",
+        "draft": "" if not own.says_draft else "yes" if own.draft else "no",
         "highlight": own.highlight or "",
         "list": own.list,
         "sequence": own.sequence,
-        **{word: getattr(own.extra, name) for word, name in _EXTRA.items()},
+        **{word: "" if word in page.from_text else getattr(own.extra, name) for word, name in _EXTRA.items()},
     }
 
 
@@ -319,12 +324,16 @@ def within(index: int, among: Sized) -> int:
     return max(0, min(index, len(among)))
 
 
+def _follows(entry: Entry, gone: set[str]) -> bool:
+    return entry.kind is EntryKind.AUTO and entry.page in gone
+
+
 def leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
     """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
     found: list[Path] = []
     for index, entry in enumerate(written):
         here = (*above, index)
-        if entry.page in gone:
+        if entry.page in gone or (entry.kind is EntryKind.GROUP and all(_follows(item, gone) for item in entry.items)):
             found.append(here)
         else:
             found.extend(leading_to(entry.items, gone, here))

@@ -49,6 +49,7 @@ from basilica.core.findings.on_site import (
     small_target,
     stale_menu,
     title_long,
+    translation_links,
     unreachable,
     unreadable_style,
     vague_link,
@@ -57,10 +58,12 @@ from basilica.core.findings.on_site import (
 )
 from basilica.core.findings.source_places import SourcePlaces
 from basilica.core.map.document import document_rules
+from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Base, site_rules
+from basilica.core.own_templates import FOLDER, templates_of
 from basilica.core.plan import plan_rules
 from basilica.core.rules.finding import Finding, in_order, printable
-from basilica.core.rules.place import START
+from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import TOO_MANY_FINDINGS, Rule, Stage
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, read_site
@@ -102,6 +105,7 @@ CHECKS: tuple[Check, ...] = (
     title_missing.CHECK,
     duplicate_title.CHECK,
     title_long.CHECK,
+    translation_links.CHECK,
     description_missing.CHECK,
     duplicate_description.CHECK,
     description_long.CHECK,
@@ -140,6 +144,17 @@ STAGE_RULES: tuple[Rule, ...] = (
 RULES: dict[str, Rule] = {rule.code: rule for rule in (*STAGE_RULES, *CHECKS)}
 """Every rule of a site, by its code."""
 
+_WHOLE_PAGE = {
+    "names-differ": "menu",
+    "skip-link": "header",
+    "language": "page",
+    "translation-links": "page",
+    "no-title": "page",
+    "one-main": "page",
+}
+"""The own template that writes what a check of a whole page asks about, by its code."""
+_ASKS = {"wrong-current": ("current",), "wrong-breadcrumbs": ("current", "address"), "menu-differs": ("address",)}
+"""What a template asks for where it writes that."""
 _NAMED = 3
 """Pages that are named where the same is off on several."""
 MOST = 100
@@ -185,15 +200,36 @@ class CheckResults:
         """One thing that is off, with its place and its level."""
         plan = self.built.plan
         file = violation.page.file if violation.page is not None else ""
-        if plan is not None:
+        own = self._template(check, violation)
+        if own is not None:
+            place = own
+        elif plan is not None:
             place = violation.place(plan, self.built.contents)
         else:
             place = self.places.place(violation) if self.places is not None else START._replace(file=file)
         level, reason = self.levels.of_rule(check, violation.about)
         if plan is None and level is None:
             level = check.level_without_map
-        message, remedy = printable(violation.message), printable(violation.remedy or check.remedy_on(self.built))
+        usual = check.remedy_on(self.built) if own is None else f"Change {own.file}, at or near this line."
+        message, remedy = printable(violation.message), printable(violation.remedy or usual)
         return Finding(check, message, remedy, *place, given=level, reason=reason, built=file)
+
+    def _template(self, check: Check, violation: Violation) -> Place | None:
+        """The place in the own template that writes what is off; None where none does."""
+        plan = self.built.plan
+        name = violation.part or _WHOLE_PAGE.get(check.code, "")
+        own = templates_of(plan.site.files) if plan is not None and name else None
+        if plan is None or own is None:
+            return None
+        if name.startswith(MENU_PART):
+            place = plan.menus[name[len(MENU_PART) :]].place
+            around = "footer" if place == "footer" else "header" if place in ("header", "utility") else ""
+            name = "menu" if "menu" in own and (violation.spot or around not in own) else around
+        if name not in own:
+            return None
+        asks = {"menu": "entries", "breadcrumbs": "label"}.get(name)
+        line = own.line_of(name, *_ASKS.get(check.code, ()), asks) if asks else 1
+        return Place(line, 1, f"{FOLDER}/{name}.html")
 
     def findings(self, most: int | None = MOST) -> tuple[Finding, ...]:
         """All of it in order; past ``most`` of one check they are counted in one more."""
@@ -212,10 +248,15 @@ class CheckResults:
 
     def _said(self) -> Iterable[tuple[Check, Violation]]:
         """What is off, each thing once: of pages of which no map is known the same link is told once, with the pages on
-        which it stands."""
-        if self.built.plan is not None:
-            return self.violations
+        which it stands; and so is what an own template writes."""
         told: dict[tuple[Check, str], list[Violation]] = {}
+        if self.built.plan is not None:
+            if not templates_of(self.built.plan.site.files).good:
+                return self.violations
+            for number, (check, violation) in enumerate(self.violations):
+                is_shared = self._template(check, violation) is not None
+                told.setdefault((check, violation.part if is_shared else f"\0{number}"), []).append(violation)
+            return [(check, _of_several(same)) for (check, _), same in told.items()]
         for number, (check, violation) in enumerate(self.violations):
             page = violation.page.file if violation.page is not None else ""
             shared = violation.message.replace(page, "\0") if violation.written and page else f"\0{number}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
@@ -11,7 +11,11 @@ from functools import cached_property
 from basilica.core.findings import Check, CheckResults, Violation
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.rules.rule import Level, Stage
+from basilica.core.shared.locales import own_name
 from basilica.core.site_reader import BuiltPage
+
+LANGUAGE = "language-"
+"""What the column of a language is called: this, and its tag."""
 
 
 class State(StrEnum):
@@ -26,6 +30,8 @@ class State(StrEnum):
     """Off, and ignored for a reason that the map gives."""
     ABSENT = "a"
     """Not here on purpose."""
+    UNTRANSLATED = "u"
+    """Not there in a language. That is no finding: not every page has to be."""
 
 
 WORDS = {
@@ -34,29 +40,40 @@ WORDS = {
     State.BROKEN: "error",
     State.IGNORED: "ignored",
     State.ABSENT: "not expected here",
+    State.UNTRANSLATED: "not translated",
 }
 """Each state in words."""
-SIGNS = {State.PASSES: "", State.DIFFERS: "≠", State.BROKEN: "×", State.IGNORED: "○", State.ABSENT: "·"}
+SIGNS = {
+    State.PASSES: "",
+    State.DIFFERS: "≠",
+    State.BROKEN: "×",
+    State.IGNORED: "○",
+    State.ABSENT: "·",
+    State.UNTRANSLATED: "–",
+}
 """The shape of each state, so that colour never stands alone."""
 
-_GRAVE = (State.ABSENT, State.PASSES, State.IGNORED, State.DIFFERS, State.BROKEN)
+BY_GRAVITY = (State.ABSENT, State.PASSES, State.UNTRANSLATED, State.IGNORED, State.DIFFERS, State.BROKEN)
+"""The states, the gravest last."""
 
 
 def worst(states: str) -> State:
     """The gravest of some states."""
-    return max((State(letter) for letter in set(states)), key=_GRAVE.index, default=State.ABSENT)
+    return max((State(letter) for letter in set(states)), key=BY_GRAVITY.index, default=State.ABSENT)
 
 
 @dataclass(frozen=True, slots=True)
 class Column:
     """A shared part or a check. ``name`` is that of the part, or the code of the check; ``short`` is the title in few
-    words, for above the tiles; ``checks`` are those that speak in it."""
+    words, for above the tiles; ``checks`` are those that speak in it. ``language`` is the tag of the language whose
+    pages it shows, with all that was found on them; empty for any other column."""
 
     name: str
     title: str
     short: str
     is_part: bool
     checks: tuple[Check, ...]
+    language: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,17 +96,28 @@ class MosaicRow:
 
 @dataclass(frozen=True)
 class Mosaic:
-    """The whole of it. ``of_site`` is what belongs to no single page."""
+    """The whole of it, with what was found on the pages of the first language; what was found ``in_others``, by tag, is
+    in the columns of these. ``of_site`` is what belongs to no single page, with where it was found."""
 
     results: CheckResults
+    in_others: Mapping[str, CheckResults]
     columns: tuple[Column, ...]
     rows: tuple[MosaicRow, ...]
-    of_site: tuple[tuple[Check, Violation], ...]
+    of_site: tuple[tuple[CheckResults, Check, Violation], ...]
     _violations: Mapping[tuple[str, str], tuple[tuple[Check, Violation], ...]] = field(repr=False)
 
     def at(self, row: str, column: str) -> tuple[tuple[Check, Violation], ...]:
         """What is off at a tile."""
         return self._violations.get((row, column), ())
+
+    def found_in(self, column: str) -> CheckResults:
+        """The results that a column shows: those of the pages in its language, or in the first one."""
+        known = self.column(column)
+        return self.in_others.get(known.language, self.results) if known is not None else self.results
+
+    def passes_in(self, row: MosaicRow) -> tuple[Column, ...]:
+        """The other languages in which a page is there and passes every check."""
+        return tuple(one for one in self.columns if one.language and self.state(row, one.name) is State.PASSES)
 
     def state(self, row: MosaicRow, column: str) -> State:
         """The state of a tile."""
@@ -139,8 +167,9 @@ class Mosaic:
         return self.results.levels.of_rule(check, violation.about)
 
 
-def mosaic_of(results: CheckResults) -> Mosaic:
-    """The mosaic of a built site on which every check was run."""
+def mosaic_of(results: CheckResults, others: Sequence[CheckResults] = ()) -> Mosaic:
+    """The mosaic of a built site on which every check was run: ``results`` are those of the pages in the first
+    language, ``others`` those of the pages in each of the others."""
     columns = tuple(_columns(results))
     named = {column.name for column in columns}
     in_parts = {check.code for column in columns if column.is_part for check in column.checks}
@@ -150,11 +179,20 @@ def mosaic_of(results: CheckResults) -> Mosaic:
         column = violation.part if check.code in in_parts and violation.part in named else check.code
         row = _name_of(violation)
         if row is None or column not in named:
-            of_site.append((check, violation))
+            of_site.append((results, check, violation))
         else:
             violations[row, column].append((check, violation))
+    in_others = {each.built.plan.site.language: each for each in others if each.built.plan is not None}
+    for tag, other in in_others.items():
+        for check, violation in other.violations:
+            key = violation.about
+            if key is None or results.built.plan is None or key not in results.built.plan.site.pages:
+                of_site.append((other, check, violation))
+            else:
+                violations[key, LANGUAGE + tag].append((check, violation))
     rows = tuple(_rows(results, columns, violations))
-    return Mosaic(results, columns, rows, tuple(of_site), {place: tuple(each) for place, each in violations.items()})
+    places = {place: tuple(each) for place, each in violations.items()}
+    return Mosaic(results, in_others, columns, rows, tuple(of_site), places)
 
 
 def _name_of(violation: Violation) -> str | None:
@@ -177,6 +215,10 @@ def _columns(results: CheckResults) -> Iterator[Column]:
     yield Column("breadcrumbs", "Breadcrumbs", "Breadcrumbs", True, of("breadcrumbs"))
     yield Column("header", "Header", "Header", True, of("parts"))
     yield Column("footer", "Footer", "Footer", True, of("parts"))
+    for tag in plan.site.languages[1:]:
+        if tag in plan.languages:
+            name = own_name(tag, plan.site.languages)
+            yield Column(LANGUAGE + tag, f"Pages in {name}", name, True, (), tag)
     yield from (_of_check(check) for check in of(""))
 
 
@@ -192,7 +234,7 @@ def _rows(
     built, plan = results.built, results.built.plan
 
     def tiles(name: str, page: BuiltPage | None) -> str:
-        return "".join(_state(results, column, page, violations.get((name, column.name))) for column in columns)
+        return "".join(_state(results, column, name, page, violations.get((name, column.name))) for column in columns)
 
     met = set()
     if plan is not None:
@@ -219,16 +261,29 @@ def _depth(file: str) -> int:
 
 
 def _state(
-    results: CheckResults, column: Column, page: BuiltPage | None, violations: list[tuple[Check, Violation]] | None
+    results: CheckResults,
+    column: Column,
+    name: str,
+    page: BuiltPage | None,
+    violations: list[tuple[Check, Violation]] | None,
 ) -> State:
     if violations:
         levels = {results.levels.of_rule(check, violation.about)[0] for check, violation in violations}
         if Level.ERROR in levels:
             return State.BROKEN
         return State.IGNORED if levels == {Level.IGNORE} else State.DIFFERS
+    if column.language:
+        return _translated(results, column.language, name)
     if page is None or not _applies_here(results, column, page):
         return State.ABSENT
     return State.PASSES
+
+
+def _translated(results: CheckResults, tag: str, name: str) -> State:
+    """Whether a page is there in a language."""
+    plan = results.built.plan
+    there = plan.is_translated(name, tag) if plan and name in plan.site.pages else None
+    return State.ABSENT if there is None else State.PASSES if there else State.UNTRANSLATED
 
 
 def _applies_here(results: CheckResults, column: Column, page: BuiltPage) -> bool:

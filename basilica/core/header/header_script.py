@@ -14,6 +14,8 @@ from basilica.core.header.header_plan import HeaderPlan
 from basilica.core.header.state_machine import MEASURES, Transition
 
 _DATA = "HEADERS"
+LINE = 52
+"""More than one line of entries is high, CSS px."""
 
 
 class Code(NamedTuple):
@@ -25,7 +27,7 @@ class Code(NamedTuple):
 
 def script_of(headers: Iterable[HeaderPlan]) -> tuple[Code, ...]:
     """The lines of the script; none where style alone does what is wanted."""
-    headers = [header for header in headers if header.scripted]
+    headers = [header for header in headers if any(cell.table for cell in header.cells)]
     if not headers:
         return ()
     found: list[Code] = []
@@ -61,7 +63,11 @@ def _tables(headers: list[HeaderPlan]) -> Iterator[Code]:
                 yield Code(
                     f"        {_row(row)},", f"{row.state}, with {' and '.join(map(str, row.guards))}: {row.next}."
                 )
-            yield Code("      ]],", "")
+            small = cell.settings
+            most = (
+                f", {max(small.small_height, LINE)}, {small.small_name_height}" if cell.table and small.shrinks else ""
+            )
+            yield Code(f"      ]{most}],", "No higher may the menu and the name be when small." if most else "")
         yield Code("    ],", "")
     yield Code("  }", "")
 

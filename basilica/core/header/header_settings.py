@@ -14,6 +14,17 @@ JITTER = 8
 """How far a finger at rest may move a page, CSS px; below it a header should do nothing. Common practice, no source."""
 
 
+EM = 16
+"""CSS px of the browsers' own letter size."""
+
+NAME = 20
+"""The size of the name's letters, CSS px."""
+NAME_LINE = NAME * 1.15
+_NAME_LINES = 6
+_TAGLINE_LINE = 18
+_MENU_LINE = 36
+
+
 @dataclass(frozen=True, slots=True)
 class Settings:
     """Every setting of a header. Lengths are CSS px, times ms, sizes and opacity percent. The heights, the depth and
@@ -34,15 +45,18 @@ class Settings:
     opacity: int = 100
     blur: int = 0
     shadow: str = "none"
+    shadow_strength: str = "medium"
     border: str = "line"
     bar: str = "full"
     align: str = "end"
     padding: int = 20
-    name_width: int = 260
+    name_width: int = 0
     layer: int = 999
     layout: str = "sticky"
     space: str = "kept"
-    min_window: int = 0
+    min_window: int | None = None
+    arrange: str = "row"
+    over_picture: str = "no"
     tagline: str = ""
     top_row: str = "scrolls"
     until: str = "page"
@@ -53,10 +67,27 @@ class Settings:
         """Whether the header stays in the window."""
         return self.behaviour != "static"
 
+    def lets_go_below(self, row: int) -> int:
+        """In windows lower than that, CSS px, it scrolls away: where the map does not say, where it would take more
+        than a quarter at rest. ``row`` is the height of the row above it, which counts where that stays."""
+        if self.min_window is not None:
+            return self.min_window
+        return 4 * (self.height + (row if self.top_row != "scrolls" else 0))
+
     @property
     def shrinks(self) -> bool:
         """Whether it becomes small."""
         return self.behaviour in ("shrink", "shrink-hide")
+
+    @property
+    def arranged(self) -> bool:
+        """Whether the name and the menu stand below each other; what becomes small has no room for that."""
+        return self.arrange != "row" and not self.shrinks
+
+    @property
+    def over(self) -> bool:
+        """Whether it looks otherwise over content than at the top of the page."""
+        return self.sticks and (self.shadow == "scrolled" or self.over_picture == "yes")
 
     @property
     def hides(self) -> bool:
@@ -98,6 +129,19 @@ class Settings:
             wanted = min(max(self.least_margin, JITTER), max(self.threshold, self.least_margin))
         return self.threshold - wanted
 
+    @property
+    def name_lines(self) -> int:
+        """In how many lines the name stands at most: as many as the height has room for, and some by which the header
+        grows where it must."""
+        other = (_TAGLINE_LINE if self.tagline else 0) + (_MENU_LINE if self.arranged else 0)
+        return max(_NAME_LINES, int((self.height - other) / NAME_LINE))
+
+    @property
+    def small_name_height(self) -> int:
+        """How high the name can be, CSS px at rest, to have room in the small header."""
+        kept = _TAGLINE_LINE if self.tagline and self.small_tagline == "keep" else 0
+        return round(100 * (self.small_height - 0.9 * kept) / self.small_name)
+
     def height_in(self, state: str) -> int:
         """The height that is drawn in a state, CSS px."""
         return self.small_height if self.shrinks and state in ("small", "hidden") else self.height
@@ -127,14 +171,26 @@ class Windows:
 
     @property
     def media(self) -> str:
-        """The range as a media query; empty for all windows."""
+        """The range as a media query, in the reader's own letter size, with which a header grows; empty for all
+        windows."""
         limits = (
             ("min-width", self.width_from, 0.0),
             ("max-width", self.width_below, 0.02),
             ("min-height", self.height_from, 0.0),
             ("max-height", self.height_below, 0.02),
         )
-        return " and ".join(f"({name}: {px - less:g}px)" for name, px, less in limits if px)
+        return " and ".join(f"({name}: {round((px - less) / EM, 4):g}em)" for name, px, less in limits if px)
+
+    @property
+    def told(self) -> str:
+        """The range in words, CSS px at the usual size of letters; empty for all windows."""
+        limits = (
+            ("at least {} px wide", self.width_from),
+            ("narrower than {} px", self.width_below),
+            ("at least {} px high", self.height_from),
+            ("lower than {} px", self.height_below),
+        )
+        return " and ".join(words.format(px) for words, px in limits if px)
 
     def has(self, width: float, height: float) -> bool:
         """Whether a window of this size is in the range."""
@@ -146,8 +202,9 @@ class Windows:
         )
 
 
-def settle(layers: tuple[Header, ...], align: str = "end") -> tuple[tuple[Windows, Settings], ...]:
-    """The settings for each range of windows, which together are all windows; ``align`` holds where they do not say.
+def settle(layers: tuple[Header, ...], align: str = "end", row: int = 0) -> tuple[tuple[Windows, Settings], ...]:
+    """The settings for each range of windows, which together are all windows; ``align`` holds where they do not say,
+    and ``row`` is the height of the row above the bar, 0 where there is none.
 
     ``layers`` are the site's, and those of the pages from the outside in. In each layer what holds below a width
     comes after the rest; an inner layer comes after all of an outer one."""
@@ -158,17 +215,18 @@ def settle(layers: tuple[Header, ...], align: str = "end") -> tuple[tuple[Window
         if layer.mobile:
             below = int(dict(layer.mobile).get("below", below or BELOW))
     if wide == mobile:
-        return _split(Windows(), wide)
-    return _split(Windows(width_below=below), mobile) + _split(Windows(width_from=below), wide)
+        return _split(Windows(), wide, row)
+    return _split(Windows(width_below=below), mobile, row) + _split(Windows(width_from=below), wide, row)
 
 
-def _split(windows: Windows, settings: Settings) -> tuple[tuple[Windows, Settings], ...]:
-    if not settings.min_window or not settings.sticks:
+def _split(windows: Windows, settings: Settings, row: int) -> tuple[tuple[Windows, Settings], ...]:
+    low = settings.lets_go_below(row)
+    if not low or not settings.sticks:
         return ((windows, settings),)
     away = replace(settings, behaviour="static")
     return (
-        (replace(windows, height_below=settings.min_window), away),
-        (replace(windows, height_from=settings.min_window), settings),
+        (replace(windows, height_below=low), away),
+        (replace(windows, height_from=low), settings),
     )
 
 

@@ -48,7 +48,9 @@ HEADER_PRESETS: dict[str, HeaderPreset] = {
     ),
 }
 
-_UNCHANGED = frozenset(["tagline", "width", "name-width", "align", "padding", "bar", "below", "until", "layer"])
+_UNCHANGED = frozenset(
+    ["tagline", "width", "name-width", "align", "padding", "bar", "arrange", "over-picture", "below", "until", "layer"]
+)
 """Words that a preset leaves as they are: they say what stands in the bar and how wide it is, not what it does."""
 
 

@@ -75,7 +75,7 @@ Table = tuple[Transition, ...]
 
 def table_of(settings: Settings) -> Table:
     """The table of a header; empty where style alone does what is wanted."""
-    over = settings.shadow == "scrolled" and settings.sticks
+    over = settings.over
     has = {"over": over, "shrink": settings.shrinks, "hide": settings.hides}
     full = OVER if over else REST
     states = {FULL: full, SHOWN: SMALL if has["shrink"] else full}

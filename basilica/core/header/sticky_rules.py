@@ -7,19 +7,16 @@ its ancestors are the page's body and, where it sticks to the end of the content
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import Any, NamedTuple
-
-import tinycss2
+from typing import NamedTuple
 
 from basilica.core.header.header_settings import Settings
+from basilica.core.shared.own_style import Declaration, declarations
 
 _SCROLLS = ("hidden", "auto", "scroll", "overlay")
 _HOLDS_FIXED = ("transform", "filter", "perspective", "backdrop-filter", "translate", "scale", "rotate")
 _HEIGHTS = ("height", "block-size", "max-height", "max-block-size")
 _NO_HEIGHT = ("auto", "none", "initial", "unset", "fit-content", "max-content", "min-content")
 _INSETS = ("top", "inset", "inset-block", "inset-block-start")
-_BLOCKS = ("media", "supports", "layer", "container", "scope")
 
 
 class StickyProblem(NamedTuple):
@@ -32,36 +29,24 @@ class StickyProblem(NamedTuple):
     remedy: str
 
 
-class _Said(NamedTuple):
-    line: int
-    selector: str
-    subject: str
-    name: str
-    value: str
-
-    @property
-    def rule(self) -> str:
-        return f"{self.selector} {{ {self.name}: {self.value} }}"
-
-
 def sticky_problems(css: str, settings: Settings) -> tuple[StickyProblem, ...]:
     """Everything in a style sheet that keeps a header from doing what its settings say."""
     if not settings.sticks or not css.strip():
         return ()
-    said = list(_declarations(tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True)))
-    page_scrolls = any(_is_scrolling(one) for one in said if one.subject in ("html", ":root", "*"))
+    said = [(one, _subject(one.selector)) for one in declarations(css)]
+    page_scrolls = any(_is_scrolling(one) for one, subject in said if subject in ("html", ":root", "*"))
     found = []
-    for one in said:
-        trouble = _trouble(one, settings, page_scrolls)
+    for one, subject in said:
+        trouble = _trouble(one, subject, settings, page_scrolls)
         if trouble:
-            found.append(StickyProblem(one.line, one.rule, *trouble))
+            found.append(StickyProblem(one.line, str(one), *trouble))
     return tuple(found)
 
 
-def _trouble(one: _Said, settings: Settings, page_scrolls: bool) -> tuple[str, str] | None:
+def _trouble(one: Declaration, subject: str, settings: Settings, page_scrolls: bool) -> tuple[str, str] | None:
     fixed = settings.layout == "fixed"
-    body, own = one.subject in ("body", "*"), one.subject in (".b-room", ".b-header", "*")
-    reach = settings.until == "content" and one.subject in (".b-reach", "*")
+    body, own = subject in ("body", "*"), subject in (".b-header-space", ".b-header")
+    reach = settings.until == "content" and subject in (".b-header-range", "*")
     if not fixed and _is_scrolling(one) and (reach or (body and page_scrolls)):
         return (
             "makes a box around the header scroll, and the header sticks to that box instead of the window",
@@ -74,15 +59,15 @@ def _trouble(one: _Said, settings: Settings, page_scrolls: bool) -> tuple[str, s
         )
     if own and one.name == "position" and one.value not in ("sticky", "fixed"):
         return "takes the header's own position away", "Take it out; what the header does stands under `header:`."
-    if not fixed and one.subject == ".b-room" and one.name in _INSETS and one.value.startswith("auto"):
+    if not fixed and subject == ".b-header-space" and one.name in _INSETS and one.value.startswith("auto"):
         return "takes away the inset at which the header sticks", "Take it out, or write `0`."
-    if fixed and one.subject in ("html", ":root", "body", ".b-room", "*") and _holds_fixed(one):
+    if fixed and subject in ("html", ":root", "body", ".b-header-space", "*") and _holds_fixed(one):
         return (
             "holds a fixed header, which then scrolls with that box",
             "Take it out, or write `layout: sticky` under `header:`.",
         )
     above = one.name == "z-index" and one.value.isdecimal() and int(one.value) > settings.layer
-    if above and not own and one.subject not in (".b-skip", ".b-utility"):
+    if above and not own and subject not in (".b-skip", ".b-utility"):
         return (
             f"is stacked above the header, whose layer is {settings.layer}",
             "Give it a lower one, or write a higher `layer:`.",
@@ -90,37 +75,22 @@ def _trouble(one: _Said, settings: Settings, page_scrolls: bool) -> tuple[str, s
     return None
 
 
-def _holds_fixed(one: _Said) -> bool:
+def _holds_fixed(one: Declaration) -> bool:
     if one.name in ("contain", "will-change"):
         return any(word in one.value for word in ("paint", "layout", "strict", "content", "transform", "filter"))
     return one.name in _HOLDS_FIXED and one.value != "none"
 
 
-def _is_scrolling(one: _Said) -> bool:
+def _is_scrolling(one: Declaration) -> bool:
     return one.name in ("overflow", "overflow-x", "overflow-y", "overflow-block", "overflow-inline") and any(
         word in _SCROLLS for word in one.value.split()
     )
 
 
-def _declarations(rules: list[Any]) -> Iterator[_Said]:
-    """Every declaration of a style sheet, once for each selector of its rule."""
-    for rule in rules:
-        if rule.type == "at-rule" and rule.lower_at_keyword in _BLOCKS and rule.content:
-            yield from _declarations(tinycss2.parse_rule_list(rule.content, skip_comments=True, skip_whitespace=True))
-        if rule.type != "qualified-rule":
-            continue
-        block = tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True)
-        declared = [part for part in block if part.type == "declaration"]
-        for selector in tinycss2.serialize(rule.prelude).split(","):
-            subject = selector.replace(">", " ").replace("+", " ").replace("~", " ").split()[-1:]
-            for part in declared if subject else ():
-                value = " ".join(tinycss2.serialize(part.value).lower().split())
-                yield _Said(part.source_line, selector.strip(), _without_pseudo(subject[0]), part.lower_name, value)
-
-
-def _without_pseudo(compound: str) -> str:
-    """What a selector's last part is about, without what it asks for beside: ``body.home`` → ``body``."""
-    for known in (".b-room", ".b-header", ".b-reach", ".b-skip", ".b-utility", ":root"):
+def _subject(selector: str) -> str:
+    """What a selector is about, without what it asks for beside: ``main body.home`` → ``body``."""
+    compound = (selector.replace(">", " ").replace("+", " ").replace("~", " ").split() or [""])[-1]
+    for known in (".b-header-space", ".b-header-range", ".b-header", ".b-skip", ".b-utility", ":root"):
         if known in compound:
             return known
     for end in (".", "[", ":", "#"):

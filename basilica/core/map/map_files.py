@@ -1,8 +1,9 @@
-"""The files beside a map: what pages show and load, what goes out as it is, parts, layouts, tables, and other pieces of
-the map."""
+"""What stands beside a map: the files that pages show and load, what goes out as it is, parts, layouts, tables, other
+pieces of the map; and what the texts of pages say of them."""
 
 from __future__ import annotations
 
+import copy
 import hashlib
 import io
 import re
@@ -11,14 +12,16 @@ from functools import lru_cache
 
 import imagesize
 
+from basilica.core.map.content_heads import Head, Heads, heads_of
 from basilica.core.rules import limits
+from basilica.core.shared.markdown import Contents
 
 LAYOUTS = "page-layouts"
 OLD_LAYOUTS = "layouts"
 """What that folder was called before."""
 PUBLIC = "public"
 """The folder whose files keep their names: they go out as they are."""
-FOLDERS = ("files", PUBLIC, "parts", LAYOUTS, "tables", "maps")
+FOLDERS = ("files", PUBLIC, "parts", LAYOUTS, "templates", "tables", "maps")
 """The folders beside a map from which files are read."""
 
 _PIECE = re.compile(r"[A-Za-z0-9_][A-Za-z0-9._-]{0,99}")
@@ -45,13 +48,47 @@ def _is_public(piece: str) -> bool:
 
 
 class Files(Mapping[str, bytes]):
-    """Files by name, such as ``files/mill.jpg``; frozen. Two are equal where all names and bytes are."""
+    """Files by name, such as ``files/mill.jpg``, with the ``heads`` of the texts beside them; frozen. Two are equal
+    where all names and bytes are."""
 
     def __init__(self, data: Mapping[str, bytes] | None = None) -> None:
         self._data = dict(sorted((data or {}).items()))
         self._sums = {name: hashlib.sha256(text).hexdigest() for name, text in self._data.items()}
         self.mark = hashlib.sha256(repr(list(self._sums.items())).encode()).hexdigest() if self._data else ""
         """One text that stands for all of them; empty where there are none."""
+        self.heads: Heads = {}
+
+    def with_heads(self, contents: Contents) -> Files:
+        """The same files beside these texts."""
+        return self._beside(heads_of(contents))
+
+    def moved(self, keys: Mapping[str, str]) -> Files:
+        """The same beside texts whose pages have other keys: ``keys`` has the new one of each that is there still."""
+        found = {}
+        for key, head in self.heads.items():
+            page, dot, rest = key.partition(".")  # behind it stands a language
+            if page in keys:
+                found[f"{keys[page]}{dot}{rest}"] = head
+        return self._beside(found)
+
+    def in_language(self, language: str) -> Files:
+        """The same beside the texts of a language: `visit/hours.cy` is that of `visit/hours` in `cy`."""
+        ending = f".{language}"
+        return self._beside(
+            {key.removesuffix(ending): head for key, head in self.heads.items() if key.endswith(ending)}
+        )
+
+    def _beside(self, heads: Heads) -> Files:
+        if heads == self.heads:
+            return self
+        other = copy.copy(self)
+        other.heads = heads
+        return other
+
+    @property
+    def read_mark(self) -> tuple[str, tuple[tuple[str, Head], ...]]:
+        """What stands for all that a map is read with: equal where it says the same."""
+        return self.mark, tuple(self.heads.items())
 
     def __getitem__(self, name: str) -> bytes:
         return self._data[name]

@@ -86,6 +86,10 @@ class Addresses:
         anchor = f"#{encode_fragment(fragment)}" if fragment else ""
         return self._write(route.path, route, source) + behind + anchor
 
+    def to_route(self, route: Route, source: str | None) -> str:
+        """The address of a page of another language as it is written on page ``source``."""
+        return self._write(route.path, route, source)
+
     def to_file(self, file: str, source: str | None) -> str:
         """The address of a generated file as it is written on page ``source``."""
         return self._write(self._file(file), self._file(file), source)

@@ -9,7 +9,8 @@ from dataclasses import replace
 from functools import lru_cache
 from urllib.parse import unquote
 
-from basilica.core.content.markup import rewrite, with_facts
+from basilica.core.content.markup import drawn_icon, rewrite, with_facts, with_icons, with_links
+from basilica.core.content.pictures import Picture, with_sizes
 from basilica.core.content.source_links import page_links, updated_links
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import Files
@@ -21,6 +22,7 @@ from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.place import START, Place
 from basilica.core.shared.markdown import FOLDER, SUFFIXES, Body, Content, Contents, as_html, is_content_name, key_of
+from basilica.core.shared.markdown_parser import by_name
 
 __all__ = [
     "FOLDER",
@@ -55,9 +57,11 @@ class Linker:
         findings: Findings,
         file: Callable[[str, str | None], str | None] = lambda name, key: None,
         part: Callable[[str, str | None], str | None] = lambda name, key: None,
+        picture: Callable[[str], Picture | None] = lambda name: None,
     ) -> None:
-        """``file`` gives the address of a file as it is written on a page, and ``part`` a part as it stands there; both
-        None where there is none of the name."""
+        """``file`` gives the address of a file as it is written on a page, ``part`` a part as it stands there, and
+        ``picture`` what is known of one; all None where there is none of the name."""
+        self._picture = picture
         self._file = file
         self._part = part
         self._plan = plan
@@ -82,11 +86,11 @@ class Linker:
         A link to what does not exist keeps its text and loses its address; it becomes a finding with its place in the
         content file.
         """
-        body = as_html(content)
-        if "fact:" in body.html:
-            body = Body(self._with_facts(content, body.html), body.has_title)
+        body = self._settled(content)
         if not any(scheme in body.html for scheme in ("page:", "file:", "part:")):
             return body
+        width = self._plan.header.plain.width
+        sized = with_sizes(body.html, self._picture, lambda name: html.escape(self._file(name, key) or ""), width)
 
         searched_to = 0
 
@@ -131,7 +135,19 @@ class Linker:
                 searched_to = self._say_missing("part", content, name, searched_to)
             return found or ""
 
-        return Body(rewrite(body.html, address, part), body.has_title)
+        return Body(rewrite(sized, address, part), body.has_title)
+
+    def _settled(self, content: Content) -> Body:
+        """Content with what is the same on every page: its relative links by name, its icons and its facts."""
+        body = as_html(content)
+        markup, here = body.html, key_of(content.name)
+        if here is not None and content.name.endswith(".html") and ("../" in markup or ".md" in markup):
+            markup = with_links(markup, lambda address: by_name(address, here))
+        if "{icon:" in markup:
+            markup = self._with_icons(content, markup)
+        if "fact:" in markup:
+            markup = self._with_facts(content, markup)
+        return body if markup is body.html else Body(markup, body.has_title)
 
     def _with_facts(self, content: Content, markup: str) -> str:
         """Markup with every fact in its place; one that is not known is a finding."""
@@ -146,16 +162,31 @@ class Linker:
 
         return with_facts(markup, fact)
 
+    def _with_icons(self, content: Content, markup: str) -> str:
+        """Markup with every icon in its place; one that is not known is a finding."""
+        searched_to = 0
+
+        def icon(name: str) -> str | None:
+            nonlocal searched_to
+            found = drawn_icon(name)
+            if found is None:
+                searched_to = self._say_missing("icon", content, name, searched_to)
+            return found
+
+        return with_icons(markup, icon)
+
     def _say_missing(self, what: str, content: Content, written: str, after: int) -> int:
-        """Record a file, a part or a fact that is not there; as ``_say``."""
-        offset = content.text.find(f"{what}:{written}", after)
+        """Record a file, a part, a fact or an icon that is not there; as ``_say``."""
+        offset = _offset(content, what, written, after)
         place = _lines(content.text).place(offset if offset >= 0 else after)
         remedy = {
+            "icon": "Their names are listed in docs/icons.md.",
             "file": "Put it into the folder `files` or `public`, or write the name of one that is there.",
             "part": "Write it under `parts:`, or take this out.",
             "fact": "Write it under `facts:`, or take this out.",
         }[what]
         rule = {
+            "icon": site_rules.UNKNOWN_ICON,
             "file": site_rules.UNKNOWN_FILE,
             "part": site_rules.UNKNOWN_PART,
             "fact": site_rules.UNKNOWN_FACT,
@@ -188,10 +219,17 @@ class Linker:
             rule = site_rules.UNKNOWN_PAGE
             message = f"There is no page `{reference[:80]}`."
             remedy = "Write `page:` and the key of a page of the map."
-        offset = content.text.find(f"page:{written}", after)
+        offset = _offset(content, "page", written, after)
         place = _lines(content.text).place(offset if offset >= 0 else after)
         self._findings.add(rule, place, message, remedy, file=content.name)
         return offset + len(written) if offset >= 0 else after
+
+
+def _offset(content: Content, scheme: str, written: str, after: int) -> int:
+    """Where an address by name is written in a text, from a place on; -1 where it is not. One that was relative is
+    found by the end of it."""
+    named = content.text.find(f"{scheme}:{written}", after)
+    return named if named >= 0 else content.text.find(written.partition("#")[0].rpartition("/")[2], after)
 
 
 def markup_of(content: Content) -> str:

@@ -92,8 +92,9 @@ def included_parts(site: Site, assignment: LayoutAssignment) -> tuple[str, ...]:
 
 
 def inner_slots(assignment: LayoutAssignment, parts: Iterable[str]) -> tuple[str, ...]:
-    """The slots in parts that the map gives: the header and the footer have one each."""
-    return tuple(name for name in ("header", "footer") if name in parts and name not in assignment.without)
+    """The slots in parts that the map gives: two in the header, above its bar and in it, and one in the footer."""
+    there = {"header": "header", "bar": "header", "footer": "footer"}
+    return tuple(slot for slot, part in there.items() if part in parts and part not in assignment.without)
 
 
 def held(site: Site, name: str) -> tuple[str, ...]:

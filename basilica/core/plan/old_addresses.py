@@ -13,12 +13,10 @@ from rapidfuzz import fuzz, process
 from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import file_ending, is_page_ending
-from basilica.core.plan.site_plan import Plan
+from basilica.core.plan.site_plan import Plan, other_languages
 
 _LIKELY = 62
 """How alike an address and a page must be, of 100, for the page to be offered."""
-_PAPERS = frozenset(["pdf", "doc", "docx", "txt"])
-"""Endings of files that a page may stand in for."""
 _PAPERS = frozenset(["pdf", "doc", "docx", "txt"])
 """Endings of files that a page may stand in for."""
 _WORDS = re.compile(r"[^\W_]+")
@@ -54,8 +52,10 @@ class OldAddresses:
 
     def __init__(self, plan: Plan, files: Collection[str] = ()) -> None:
         self._plan = plan
-        self._pages = {unquote(plan.routes[key].path): key for key in plan.builds()}
-        self._pages |= {"/" + plan.routes[key].file: key for key in plan.builds()}
+        self._pages: dict[str, tuple[Plan, str]] = {}
+        for each in (*other_languages(plan), plan):
+            self._pages |= {unquote(each.routes[key].path): (each, key) for key in each.builds()}
+            self._pages |= {"/" + each.routes[key].file: (each, key) for key in each.builds()}
         self._backend = {unquote(route.path): key for key, route in plan.routes.items() if route.is_backend}
         self._with_values = ParameterPaths((route.path, key) for key, route in plan.routes.items())
         self._redirects = {(old.path, old.query): old for old in plan.redirects}
@@ -80,16 +80,17 @@ class OldAddresses:
                 address, Answer.GONE if old.is_gone else Answer.REDIRECT, target, 0 if old.is_gone else 1
             )
         name = unquote(path)
-        for known in (self._pages, self._backend):
-            if name in known:
-                return AddressAnswer(address, Answer.SAME, known[name])
-        page = self._with_values.find(path)
+        if name in self._pages:
+            plan, key = self._pages[name]
+            return AddressAnswer(address, Answer.SAME, plan.id_of(key))
+        page = self._backend.get(name) or self._with_values.find(path)
         if page is not None or name in self._files:
             return AddressAnswer(address, Answer.SAME, page or "")
         for other in (name + "/", name.removesuffix("/")) if name != "/" else ():
             # A server of files leads from the name of a folder into it.
             if other in self._pages:
-                return AddressAnswer(address, Answer.REDIRECT, self._plan.path_of(self._pages[other]), 1)
+                plan, key = self._pages[other]
+                return AddressAnswer(address, Answer.REDIRECT, plan.path_of(key), 1)
             following = self._redirects.get((other, ""))
             if following is not None and following.key is not None:
                 return AddressAnswer(address, Answer.REDIRECT, self._plan.path_of(following.key), 2)

@@ -85,8 +85,3 @@ def _pattern(path: str) -> str:
     texts, parameters = apart(path)
     values = [".+" if found.endswith("...}") else "[^/]+" for found in parameters]
     return re.escape(texts[0]) + "".join(value + re.escape(text) for value, text in zip(values, texts[1:], strict=True))
-
-
-def as_rule(path: str) -> str:
-    """The path as Werkzeug's routing writes it, `/swimmers/<id>/` (Werkzeug, URL Routing, Rule Format)."""
-    return _PARAMETER.sub(lambda found: f"<path:{found[1]}>" if found[2] else f"<{found[1]}>", path)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.rules.examples import HOME
+from basilica.core.rules.examples import HOME, TWO_PAGES
 from basilica.core.rules.rule import COMMON, Level, Rule
 
 PART_TOO_LARGE = Rule(
@@ -58,6 +58,48 @@ PARAMETER_MISSING = Rule(
 )
 
 
+_MENU = (
+    '<nav aria-label="{{ menu.label }}"><ul>{% for entry in menu.entries %}'
+    '<li><a href="{{ entry.address }}"{% if entry.current %} aria-current="{{ entry.current }}"{% endif %}>'
+    "{{ entry.label }}</a></li>{% endfor %}</ul></nav>"
+)
+TEMPLATE_UNUSABLE = Rule(
+    code="template-unusable",
+    level=Level.ERROR,
+    title="An own template that cannot be used",
+    why="Nothing can stand on the pages where it is asked for.",
+    remedy="docs/own-templates.md has what templates can say.",
+    good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
+    bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("entry.label", "entry.title")},
+)
+
+TEMPLATE_HIDES = Rule(
+    code="template-hides",
+    level=Level.ERROR,
+    title="An own template hides links from some people",
+    why="Who uses a keyboard, or hears the page, never comes to what only a mouse can reach.",
+    standard="WCAG 2.2, 2.1.1 Keyboard",
+    remedy="Show it without script; a button with `aria-controls`, or `details`, can fold it where there is one.",
+    good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
+    bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("<a ", '<a tabindex="-1" ')},
+)
+
+_TWO_LANGUAGES = (
+    "site: {{name: Mill, base: 'https://mill.example', languages: [en, cy]}}\n"
+    "pages:\n  home: {{path: /, title: Home{}}}\n"
+)
+LANGUAGE_NOT_BUILT = Rule(
+    code="language-not-built",
+    level=Level.WARNING,
+    title="A language in which nothing is built",
+    why="Its address would have no page.",
+    standard=COMMON,
+    remedy="Give the home page its title in that language, such as `cy: Hafan`.",
+    good=_TWO_LANGUAGES.format(", cy: Hafan"),
+    bad=_TWO_LANGUAGES.format(""),
+)
+
+
 def lacks(key: str, missing: tuple[str, ...]) -> tuple[str, str]:
     """The message and the remedy for a link that lacks values."""
     names = ", ".join(f"`{name}`" for name in missing)
@@ -70,5 +112,8 @@ RULES = (
     SECTION_LINKED,
     DRAFT_LINKED,
     PARAMETER_MISSING,
+    TEMPLATE_UNUSABLE,
+    TEMPLATE_HIDES,
+    LANGUAGE_NOT_BUILT,
 )
 """In the order in which they are listed."""

@@ -76,9 +76,12 @@ class RedirectCandidate(NamedTuple):
 
 def make_redirects(site: Site, routes: Mapping[str, Route]) -> tuple[Redirect, ...]:
     """A redirect for every old address. One that is in use, or cannot be an address, is left out."""
-    return tuple(
+    found = tuple(
         old.redirect for old in redirect_candidates(site, routes) if old.redirect is not None and not old.problem
     )
+    if site.is_first and site.prefix and site.home:  # where no language stands by itself, the first is led to
+        return (Redirect("/", file="index.html", key=site.home), *found)
+    return found
 
 
 def redirect_candidates(site: Site, routes: Mapping[str, Route]) -> Iterator[RedirectCandidate]:

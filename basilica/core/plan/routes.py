@@ -22,6 +22,7 @@ GENERATED = (
     "assets/navigation.css",
     "assets/navigation.js",
     "assets/site.css",
+    "assets/content.css",
     "redirects.csv",
     "redirects.nginx.conf",
     "redirects.apache.conf",
@@ -93,11 +94,17 @@ def make_routes(site: Site) -> dict[str, Route]:
         stems[key] = _folder_of(stem) if exact else stem
         kind = page.options.kind
         if kind == "page":
-            routes[key] = Route(key, stem, unquoted(stem[1:])) if exact else _route(key, stem, site.urls)
+            route = Route(key, stem, unquoted(stem[1:])) if exact else _route(key, stem, site.urls)
+            routes[key] = _below(route, site.prefix) if site.prefix else route
         elif kind == "backend":
             path = stem + ("/" if (page.path or "").rstrip().endswith("/") or not stem else "")
             routes[key] = Route(key, path, path, RouteKind.BACKEND)
     return routes
+
+
+def _below(route: Route, prefix: str) -> Route:
+    """A route below the piece of address that a language has."""
+    return route._replace(path=prefix + route.path, file=f"{prefix[1:]}/{route.file}")
 
 
 def segments_of(path: str, above: tuple[str, ...], with_parameters: bool = False) -> tuple[tuple[str, ...], str]:

@@ -48,6 +48,37 @@ class Plan:
     assignments: LayoutAssignments
     """Which parts stand where."""
     addresses: Addresses = field(compare=False, repr=False)
+    languages: Mapping[str, Plan] = field(default_factory=dict, compare=False, repr=False)
+    """The plans of the same map in all its languages, this one too, by their tags; none where there is one alone."""
+
+    def in_language(self, language: str, key: str | None) -> tuple[str | None, bool]:
+        """The page of another language that stands for page ``key``: the same, or else the nearest above it, or home
+        (None where there is none of these); and whether it is the same."""
+        other = self.languages[language]
+        ways = (key, *self.site.ancestors(key)) if key is not None else ()
+        found = next(filter(other.is_built, ways), None)
+        return (found, found == key) if found is not None else (other.site.home, False)
+
+    def is_translated(self, key: str, language: str) -> bool | None:
+        """Whether a page is there in another language; None for one that is in none, such as a draft or a section, and
+        for one that other code answers."""
+        there = self.languages[language].is_built(key)
+        return there if there or self.is_built(key) else None
+
+    def there_in(self, key: str) -> tuple[str, ...]:
+        """The tags of the languages in which a page is no draft."""
+        return tuple(tag for tag, plan in self.languages.items() if key not in plan.drafts)
+
+    def lacks_above(self, key: str, language: str) -> str | None:
+        """The topmost page above a page that another language lacks, so that it lacks this one too; None for none."""
+        return next((each for each in reversed(self.site.ancestors(key)) if language not in self.there_in(each)), None)
+
+    def translations(self, key: str) -> dict[str, str]:
+        """The full address of a page in every language in which it is there, by their tags; none where that is one
+        language alone, or where the site has no base."""
+        found = {tag: plan.addresses.canonical(key) for tag, plan in self.languages.items() if plan.is_built(key)}
+        told = {tag: address for tag, address in found.items() if address}
+        return told if len(told) > 1 else {}
 
     def routes_in(self, urls: str) -> Mapping[str, Route]:
         """The routes that pages would have in a style of addresses (`folders`, `files` or `bare`)."""
@@ -58,7 +89,17 @@ class Plan:
     def moved(
         self, base: Base | None = None, links: str | None = None, parts: Mapping[str, Part] | None = None
     ) -> Plan:
-        """The plan of the same site at another base, with links of another style, or with other texts of its parts."""
+        """The plan of the same site at another base, with links of another style, in all its languages; or with other
+        texts of its parts."""
+        here = self._moved(base, links, parts)
+        if not self.languages:
+            return here
+        plans: dict[str, Plan] = {}
+        for tag, other in self.languages.items():
+            plans[tag] = replace(here if tag == self.site.language else other._moved(base, links), languages=plans)
+        return plans[self.site.language]
+
+    def _moved(self, base: Base | None, links: str | None, parts: Mapping[str, Part] | None = None) -> Plan:
         site = replace(
             self.site,
             base=base or self.site.base,
@@ -96,6 +137,11 @@ class Plan:
         """The header of a page, or of one that is not in the map."""
         return self.headers[self.headers_of.get(key, 0) if key is not None else 0]
 
+    def id_of(self, key: str) -> str:
+        """What a page is called among those of all languages: its key, and behind that the tag of its language where
+        that is not the first (`visit/hours@cy`)."""
+        return key if self.site.is_first else f"{key}@{self.site.language}"
+
     def path_of(self, key: str) -> str:
         """The address of a page as a server sees it; empty for a section, which has none."""
         route = self.routes.get(key)
@@ -104,8 +150,11 @@ class Plan:
     def builds(self, drafts: bool = False) -> tuple[str, ...]:
         """Keys of the pages that are built, in map order: not sections, not what other code serves, and drafts only
         on request."""
-        left = frozenset[str]() if drafts else self.drafts
-        return tuple(key for key, route in self.routes.items() if not route.is_backend and key not in left)
+        return tuple(key for key in self.routes if self.is_built(key, drafts))
+
+    def is_built(self, key: str, drafts: bool = False) -> bool:
+        """Whether a page is among those that are built."""
+        return key in self.routes and not self.routes[key].is_backend and (drafts or key not in self.drafts)
 
     @cached_property
     def _placed(self) -> tuple[frozenset[str], ...]:
@@ -150,12 +199,22 @@ class Plan:
         return PageSequence(self.site, self.builds())
 
 
+def other_languages(plan: Plan) -> tuple[Plan, ...]:
+    """The plans of a site in its other languages, in their order."""
+    return tuple(other for tag, other in plan.languages.items() if tag != plan.site.language)
+
+
+def every_language(plan: Plan) -> tuple[Plan, ...]:
+    """The plans of a site in each of its languages, that of the first one first."""
+    return (plan, *other_languages(plan))
+
+
 def make_plan(site: Site) -> Plan:
     """Work out the plan of a site. It judges nothing; what is wrong with a plan is said by `basilica.core.findings`."""
     routes = make_routes(site)
     menus = {name: plan_menu(menu, site.phrases) for name, menu in site.menus.items()}
     assignments = assign_layouts(site)
-    headers, headers_of = plan_headers(site, menus, width_in_row(site, assignments))
+    headers, headers_of = plan_headers(site, menus, width_in_row(site, assignments), _in_slots(assignments))
     return Plan(
         site,
         routes,
@@ -167,3 +226,12 @@ def make_plan(site: Site) -> Plan:
         assignments,
         Addresses(routes, site.base, site.links),
     )
+
+
+def _in_slots(assignments: LayoutAssignments) -> dict[str, tuple[str, ...]]:
+    """By slot, the parts that fill it on any page."""
+    found: dict[str, dict[str, None]] = {}
+    for assignment in assignments.all:
+        for slot, _ in assignment.slots:
+            found.setdefault(slot, {}).update(dict.fromkeys(assignment.in_slot(slot)))
+    return {slot: tuple(parts) for slot, parts in found.items()}

@@ -46,6 +46,10 @@ PAGE_CHARACTERS = 5_000_000
 """What parts may add to the text of one page."""
 LAYOUT_CHARACTERS, LAYOUT_PLACES = 100_000, 100
 """The longest layout, and the most parts and slots that one names."""
+TEMPLATE_CHARACTERS, TEMPLATE_DEPTH = 100_000, 60
+"""The longest own template, and how far what it says may stand in one another."""
+TEMPLATE_STEPS, TEMPLATE_OUTPUT = 200_000, 2_000_000
+"""What one run of an own template may do, and write, in characters."""
 TABLE_CHARACTERS = 50_000_000
 """What a table may make as the text of pages, all together."""
 

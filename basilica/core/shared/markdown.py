@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from markdown_it import MarkdownIt
-from mdit_py_plugins.anchors import anchors_plugin
+from basilica.core.shared.enhanced_markup import enhanced
+from basilica.core.shared.markdown_parser import parser
 
 FOLDER = "content"
 SUFFIXES = (".md", ".html")
@@ -56,12 +56,12 @@ def _is_piece(piece: str) -> bool:
 
 
 def _slug(heading: str) -> str:
-    slug = re.sub(r"[^\w\s-]", "", heading.strip().lower())
+    slug = re.sub(r"[^\w\s-]", "", re.sub(r"\{icon:[^}]*\}", "", heading).strip().lower())
     slug = re.sub(r"[\s_-]+", "-", slug).strip("-") or "section"
     return f"{slug}-section" if slug in _OWN_IDS else slug
 
 
-_MARKDOWN = MarkdownIt("commonmark").use(anchors_plugin, max_level=6, slug_func=_slug)
+_MARKDOWN = parser(_slug)
 _plainly_valid = _MARKDOWN.validateLink
 
 
@@ -73,9 +73,29 @@ def _valid(address: str) -> bool:
 _MARKDOWN.validateLink = _valid  # type: ignore[method-assign, assignment]
 
 
+_HEAD = re.compile(r"\A---[ \t]*\r?\n(.*?)^---[ \t]*(?:\r?\n|\Z)", re.DOTALL | re.MULTILINE)
+_HEAD_WORD = re.compile(r"^[A-Za-z][\w-]*:", re.MULTILINE)
+
+
+def head_of(content: Content) -> str:
+    """The head of YAML that a text begins with; empty where there is none. It is not a part of the text."""
+    found = _head(content.text)
+    return found[1] if found else ""
+
+
+def _head(text: str) -> re.Match[str] | None:
+    """The head with its lines of `---`. Words between two lines across the page are none; nothing between them is."""
+    found = _HEAD.match(text)
+    return found if found and (_HEAD_WORD.search(found[1]) or not found[1].strip()) else None
+
+
 @lru_cache(maxsize=4096)
 def as_html(content: Content) -> Body:
-    """Content as HTML, its links to pages still written by key. Markdown is CommonMark, and its headings get ids."""
-    text = content.text.replace("\0", "\ufffd")  # no character of a page (HTML, 13.2.3.5); slots are marked by it
-    markup = _MARKDOWN.render(text) if content.name.endswith(".md") else text
+    """Content as HTML, its links to pages still written by key. Headings of Markdown get ids;
+    tables and code are dressed for every screen."""
+    head = _head(content.text)
+    text = content.text[head.end() :] if head else content.text
+    text = text.replace("\0", "\ufffd")  # no character of a page (HTML, 13.2.3.5); slots are marked by it
+    here = key_of(content.name) if content.name.startswith(FOLDER) else None
+    markup = enhanced(_MARKDOWN.render(text, {"text": here}) if content.name.endswith(".md") else text)
     return Body(markup, bool(_HEADING_ONE.search(markup)))

@@ -10,6 +10,8 @@ from functools import cached_property
 from itertools import chain
 from typing import NamedTuple
 
+from basilica.core.shared.locales import primary
+
 HEADINGS = "h1, h2, h3, h4, h5, h6"
 LINKS = "a[href], area[href]"
 _SCHEME = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:")
@@ -160,8 +162,18 @@ class BuiltHead:
     base: str | None = None
     data: tuple[CrumbData, ...] = ()
     loads: list[Load] = field(default_factory=list)
+    translations: list[tuple[str, str]] = field(default_factory=list)
+    """Language tags and addresses of the same page in other languages, itself too."""
     links: list[str] = field(default_factory=list)
     """Addresses that the head names without loading them, such as the canonical one."""
+
+
+class Translation(NamedTuple):
+    """A page of which its language and its translations are known alone."""
+
+    file: str
+    language: str | None
+    translations: tuple[tuple[str, str], ...]
 
 
 @dataclass(eq=False)
@@ -185,6 +197,11 @@ class BuiltPage:
     def indexed(self) -> bool:
         """Whether search engines may list it."""
         return "noindex" not in self.head.robots and self.head.refresh is None
+
+    @cached_property
+    def plain_language(self) -> str:
+        """Its language without region and script: `en` of `en-GB`; empty where it says none."""
+        return primary(self.language or "")
 
     @cached_property
     def ids(self) -> frozenset[str]:

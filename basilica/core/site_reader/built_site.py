@@ -14,7 +14,15 @@ from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader.built_page import BuiltEntry, BuiltMenu, BuiltPage, Link, Region, is_relative
+from basilica.core.site_reader.built_page import (
+    BuiltEntry,
+    BuiltMenu,
+    BuiltPage,
+    Link,
+    Region,
+    Translation,
+    is_relative,
+)
 from basilica.core.site_reader.html_reader import PageReader
 from basilica.core.site_reader.link_resolver import INDEXES, Resolver, Target
 from basilica.core.site_reader.menu_shapes import Shape
@@ -39,6 +47,8 @@ class BuiltSite:
     """Bytes of every file, by path."""
     texts: Mapping[str, bytes]
     """Style sheets and sitemaps."""
+    in_other_languages: Mapping[str, Translation] = field(default_factory=dict)
+    """By their files, the pages of a site in other languages than that of the plan."""
     _targets: dict[tuple[Region, str], tuple[Target, ...]] = field(default_factory=dict)
     _rooted: dict[BuiltMenu, bool] = field(default_factory=dict)
     _shapes: dict[tuple[BuiltMenu, str], Shape] = field(default_factory=dict)
@@ -116,6 +126,12 @@ class BuiltSite:
             yield entry.label, target, depth
             if entry.items:
                 yield from self._shape(file, entry.items, depth + 1)
+
+    def is_in_another_language(self, page: BuiltPage, file: str | None) -> bool:
+        """Whether a file of the site is a page in another language than ``page``: a link to it is no part of what pages
+        in one language share."""
+        there = self.by_file.get(file or "")
+        return there is not None and bool(there.plain_language) and there.plain_language != page.plain_language
 
     def breadcrumb_targets(self, page: BuiltPage) -> list[str | None]:
         """The files to which the breadcrumbs of a page lead."""
@@ -289,6 +305,7 @@ class SiteReader:
     ) -> None:
         """Without a plan, ``base`` is where the site lives, and ``served`` are addresses that other code answers."""
         self._plan, self._contents, self._base, self._served = plan, contents or {}, base, tuple(served)
+        self._foreign = _files_of_others(plan) if plan else frozenset()
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
         self._old = {each.file for each in plan.redirects} if plan else set()
         self._public = frozenset(plan.site.files.under(PUBLIC)) if plan else frozenset()
@@ -298,10 +315,15 @@ class SiteReader:
         self._as_they_are: list[BuiltPage] = []
         self._sizes: dict[str, int] = {}
         self._texts: dict[str, bytes] = {}
+        self._translations: dict[str, Translation] = {}
 
     def add(self, file: File) -> None:
         """Read one file; its bytes are not kept."""
         self._sizes[file.path] = len(file.data)
+        if file.path in self._foreign:
+            if file.path.endswith(".html"):
+                self._translations[file.path] = self._reader.head_alone(file)
+            return
         if file.path.endswith((".html", ".htm")):
             page = self._reader.read(file, self._keys.get(file.path))
             is_old = file.path in self._old or (self._plan is None and page.head.refresh is not None)
@@ -328,6 +350,7 @@ class SiteReader:
             resolver,
             self._sizes,
             self._texts,
+            self._translations,
         )
 
 
@@ -343,6 +366,17 @@ def read_site(
     for file in files:
         reader.add(file)
     return reader.done()
+
+
+def _files_of_others(plan: Plan) -> frozenset[str]:
+    """The pages of a site in other languages than that of a plan, which are held against the plans of these."""
+    found: set[str] = set()
+    for tag, other in plan.languages.items():
+        if tag != plan.site.language:
+            found |= {route.file for route in other.routes.values() if not route.is_backend}
+            found |= {"404.html" if other.site.is_first else f"{other.site.prefix[1:]}/404.html"}
+            found |= {redirect.file for redirect in other.redirects if redirect.file}
+    return frozenset(found)
 
 
 def _is_rooted(entries: tuple[BuiltEntry, ...]) -> bool:

@@ -50,6 +50,8 @@ def _head_link(head: BuiltHead, attributes: Mapping[str, str | None]) -> None:
         return  # what a page says of its maker, backwards, is no address to be followed
     if "canonical" in rel:
         head.canonical = href
+    if "alternate" in rel and attributes.get("hreflang"):
+        head.translations.append((attributes["hreflang"] or "", href))
     if {"stylesheet", "icon", "preload", "modulepreload", "manifest", "apple-touch-icon"} & set(rel):
         head.loads.append(Load("link", href))
     else:

@@ -13,6 +13,11 @@ _DEPTH = 40
 """How many lists are followed into one another; no menu needs more."""
 
 
+_LISTS, _CONTROLS = ("ul", "ol"), ("a", "button", "span", "summary")
+_WRAPPED = 60
+"""How many elements of an entry are looked through for its link."""
+
+
 class _Item(NamedTuple):
     """An element of a list, with those under it. ``nodes`` are the elements that stand for it."""
 
@@ -66,10 +71,13 @@ def _items(node: LexborNode, depth: int = 0) -> list[_Item]:
         control: LexborNode | None = None
         items: list[_Item] = []
         for child in li.iter():
-            if child.tag == "ul":
+            if child.tag in _LISTS:
                 items = _items(child, depth + 1)
-            elif control is None and child.tag in ("a", "button", "span"):
+            elif control is None and child.tag in _CONTROLS:
                 control = child
+        if control is None:
+            control, list_below = _inside(li)
+            items = _items(list_below, depth + 1) if list_below is not None and not items else items
         if control is None:
             found.append(_Item("", None, None, False, [], False, (li.mem_id,)))  # a line between entries
             continue
@@ -85,6 +93,24 @@ def _items(node: LexborNode, depth: int = 0) -> list[_Item]:
         href, current = attributes.get("href"), attributes.get("aria-current")
         found.append(_Item(text_of(control), href, current, on_path, items, first, nodes))
     return found
+
+
+def _inside(li: LexborNode) -> tuple[LexborNode | None, LexborNode | None]:
+    """What stands for an entry, and the list below it, where these are wrapped in other elements."""
+    waiting = [child for child in li.iter() if child.tag not in _LISTS]
+    lists: LexborNode | None = None
+    control: LexborNode | None = None
+    steps = 0
+    while waiting and steps < _WRAPPED:
+        node = waiting.pop(0)
+        steps += 1
+        if node.tag in _LISTS:
+            lists = lists or node
+        elif node.tag in _CONTROLS and control is None:
+            control = node
+        else:
+            waiting[:0] = list(node.iter())
+    return control, lists
 
 
 def bare_menu(nav: LexborNode) -> ReadMenu:

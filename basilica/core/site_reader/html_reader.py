@@ -19,6 +19,7 @@ from basilica.core.site_reader.built_page import (
     Marks,
     Nav,
     Region,
+    Translation,
     is_relative,
 )
 from basilica.core.site_reader.elements import READ, ROLES, own, words_outside_menus
@@ -66,6 +67,14 @@ class PageReader:
         length = sum(more for _, _, more in cut.regions)
         return BuiltPage(file.path, key, language, head, regions, len(file.data), marks, length, is_cut)
 
+    @staticmethod
+    def head_alone(file: File) -> Translation:
+        """The language of a page and the translations that it names, without the rest of it."""
+        tree = LexborHTMLParser(file.data.partition(b"</head>")[0])
+        head = head_of(tree.head) if tree.head is not None else BuiltHead()
+        language = tree.root.attributes.get("lang") if tree.root is not None else None
+        return Translation(file.path, language, tuple(head.translations))
+
     def _found(self, tree: LexborHTMLParser, file: File, cut: Cut) -> _Found | None:
         """The regions of a page and what it marks in them; None where what was cut out did not stand in its body."""
         regions: list[Region] = []
@@ -93,12 +102,19 @@ class PageReader:
                 if depth > _DEPTH:
                     yield self._read(child, True)
                     continue
-                itself = Region(tag, False)
-                own(itself, child, child.attributes)
-                yield itself
+                yield self._wrapper(child, tag)
                 yield from self._regions(child, has_main, cut_out, depth + 1)
             else:
                 yield self._outside(child)
+
+    def _wrapper(self, child: LexborNode, tag: str) -> Region:
+        """An element around the main content, without what is in it; once for all pages that have the same."""
+        opening = f"<{tag}> {sorted(child.attributes.items())}"
+        known = self._known.get(opening)
+        if known is None:
+            self._known[opening] = known = Region(tag, False)
+            own(known, child, child.attributes)
+        return known
 
     def _outside(self, child: LexborNode) -> Region:
         """A region outside the main content, read once for all pages on which its HTML is the same."""
@@ -150,7 +166,7 @@ class PageReader:
             region.crumbs = breadcrumbs_of(nav) if region.crumbs is None else region.crumbs
             return
         top = next((child for child in nav.iter() if child.tag == "ul"), None)
-        if top is None and self._crumbs is None:
+        if top is None:
             top = nav.css_first("ul, ol")
         menu = menu_in(top) if top is not None else bare_menu(nav)
         self._owners.append(menu.owners)

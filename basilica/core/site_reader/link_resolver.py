@@ -67,9 +67,10 @@ class Resolver:
         self._paths = {route.file: route.path for route in plan.routes.values()}
         self._paths |= {old.file: old.route.path for old in plan.redirects if old.file}
         self._with_values = ParameterPaths((route.path, route.file) for route in plan.routes.values())
-        for route in plan.routes.values():
-            if route.file in known or route.is_backend:
-                self._files[unquote(route.path)] = route.file
+        for each in (plan, *plan.languages.values()):
+            for route in each.routes.values():
+                if route.file in known or route.is_backend:
+                    self._files.setdefault(unquote(route.path), route.file)
         for file in plan.site.files.under(PUBLIC):
             if file.endswith("/" + _INDEX):
                 self._files.setdefault("/" + file.removesuffix(_INDEX), file)

@@ -89,7 +89,7 @@ class Host:
     def edit(self, name: str) -> None:
         """Edit a file as somebody would by hand, past Basilica."""
         path = self.folder / name
-        path.write_bytes(path.read_bytes().replace(b"</main>", b"<p>Closed this Sunday.</p>\n</main>"))
+        path.write_bytes(re.sub(rb"( *)</main>", rb"<p>Closed this Sunday.</p>\n\1</main>", path.read_bytes()))
 
     def close(self) -> None:
         """Serve no more."""

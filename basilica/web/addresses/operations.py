@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import redirect, url_for
 from werkzeug.wrappers import Response
 
-from basilica.core.edits.commands.set_address_style import SetAddressStyle
+from basilica.core.edits.commands.set_settings import address_style
 from basilica.core.edits.kept_addresses import taking
 from basilica.core.plan.redirects import as_asked
 from basilica.web.addresses.forms import Style, Taking
@@ -33,5 +33,5 @@ def take(slug: str) -> Response:
 def set_style(slug: str) -> Response:
     """Another style of addresses; those that others may know are kept."""
     form = Style.sent()
-    count = services().sites.apply(slug, form.revision.data, SetAddressStyle(form.urls.data), keep=form.keep.data)
+    count = services().sites.apply(slug, form.revision.data, address_style(form.urls.data), keep=form.keep.data)
     return redirect(url_for("addresses.show", slug=slug, redirected=count), 303)

@@ -8,7 +8,7 @@ from itertools import islice
 
 from flask import Response, abort, render_template, request
 
-from basilica.core.edits.commands.set_address_style import ADDRESS_STYLES
+from basilica.core.edits.commands.set_settings import ADDRESS_STYLES
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.plan import Plan
 from basilica.core.plan.old_addresses import AddressAnswer, Answer

@@ -9,7 +9,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from basilica.core.diff.line_differences import DiffLine, differences
 from basilica.core.drawing import Drawing
-from basilica.core.findings import Check, Violation
+from basilica.core.findings import Check, CheckResults, Violation
 from basilica.core.findings.check import nav_named
 from basilica.core.findings.mosaic import Column, Mosaic, MosaicRow, State
 from basilica.core.findings.on_site.heavy import weight_of
@@ -73,9 +73,13 @@ class Ways:
 def tile(mosaic: Mosaic, files: Mapping[str, bytes], row: MosaicRow, column: Column, renderer: Renderer | None) -> Tile:
     """A tile. ``files`` are those that were read; ``renderer`` says what was expected, where there is a map."""
     data = files.get(row.file, b"")
-    spot = _spot_of(mosaic, row, column)
+    spot, found_in = _spot_of(mosaic, row, column), mosaic.found_in(column.name)
+
+    def there(violation: Violation) -> bytes:
+        return files.get(violation.page.file, b"") if violation.page is not None else data
+
     faults = tuple(
-        _fault(mosaic, check, violation, data, column, row, renderer)
+        _fault(mosaic, found_in, check, violation, there(violation), column, row, renderer)
         for check, violation in mosaic.at(row.name, column.name)
     )
     return Tile(row, column, mosaic.state(row, column.name), faults, piece_at(data, spot) if spot else "", spot)
@@ -89,7 +93,10 @@ def source_line(text: str, fault: Fault) -> str:
 
 def of_site(mosaic: Mosaic) -> tuple[Fault, ...]:
     """What belongs to no single page."""
-    return tuple(_fault(mosaic, check, violation, b"", None, None, None) for check, violation in mosaic.of_site)
+    return tuple(
+        _fault(mosaic, found_in, check, violation, b"", None, None, None)
+        for found_in, check, violation in mosaic.of_site
+    )
 
 
 def ways(mosaic: Mosaic, row: MosaicRow) -> Ways:
@@ -137,6 +144,8 @@ def _spot_of(mosaic: Mosaic, row: MosaicRow, column: Column) -> Spot | None:
         name = plan.menus[column.name.removeprefix(MENU_PART)].label
     elif column.name == "breadcrumbs":
         name = plan.site.phrases["breadcrumb"]
+    elif column.language:
+        return None
     else:
         return column.name, 0
     return nav_named(name)
@@ -144,6 +153,7 @@ def _spot_of(mosaic: Mosaic, row: MosaicRow, column: Column) -> Spot | None:
 
 def _fault(
     mosaic: Mosaic,
+    found_in: CheckResults,
     check: Check,
     violation: Violation,
     data: bytes,
@@ -151,7 +161,7 @@ def _fault(
     row: MosaicRow | None,
     renderer: Renderer | None,
 ) -> Fault:
-    finding = mosaic.results.finding(check, violation)
+    finding = found_in.finding(check, violation)
     here = piece_at(data, violation.spot) if violation.spot is not None else ""
     wanted = ""
     if column is not None and row is not None and column.is_part and renderer is not None:

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Response, abort, current_app, jsonify, render_template, request
 
 from basilica.core.drawing import draw, folds
-from basilica.core.findings.mosaic import SIGNS, WORDS, Mosaic, MosaicRow, State, worst
+from basilica.core.findings.mosaic import BY_GRAVITY, SIGNS, WORDS, Mosaic, MosaicRow, State, worst
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
@@ -73,6 +73,7 @@ def data(slug: str) -> Response | tuple[Response, int]:
         columns=[[column.name, column.short, column.title, column.is_part] for column in mosaic.columns],
         rows=[[row.name, row.label, row.depth, row.tiles] for row in mosaic.rows],
         words={state.value: WORDS[state] for state in State},
+        order="".join(BY_GRAVITY),
     )
 
 
@@ -124,7 +125,8 @@ def _chosen(files: Mapping[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: C
         if plan is not None:
             found["drawing"] = draw(plan, folded=folds(plan, (), row.name))
             found["stops"] = stops_of(found["ways"].way, found["drawing"])
-        found["frame"] = _frame(site.slug, plan, row)
+    if row is not None:
+        found["frame"] = _frame(site.slug, mosaic.found_in(ask.check).built.plan, row)
     if column is not None and row is None:
         violations = list(mosaic.in_column(column.name))
         found["violations"] = [
@@ -141,7 +143,7 @@ def _chosen(files: Mapping[str, bytes], site: SiteRecord, mosaic: Mosaic, ask: C
 
 def _frame(slug: str, plan: Plan | None, row: MosaicRow) -> str:
     """The address of a page in the preview."""
-    route = plan.routes.get(row.name) if plan is not None else None
-    if route is None:
+    if plan is None or not plan.is_built(row.name):
         return ""
-    return f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(slug)}{route.path}"
+    session = services().previews.sessions.open(slug)
+    return f"{current_app.config['PREVIEW_ORIGIN']}/{session}{plan.routes[row.name].path}"

@@ -9,6 +9,7 @@ from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_header import SetHeader
 from basilica.web.context import services
 from basilica.web.header.forms import HeaderQuery, HeaderSettings
+from basilica.web.workspace import say_unchanged
 
 
 def write(slug: str) -> Response:
@@ -21,5 +22,8 @@ def write(slug: str) -> Response:
     changes = query.changes(plan, form.values_for(query))
     if changes:
         services().sites.apply(slug, form.revision.data, *changes)
-        flash([change.word for change in changes if isinstance(change, SetHeader)])  # type: ignore[arg-type]
+        words = ", ".join(change.word for change in changes if isinstance(change, SetHeader))
+        flash(f"Saved {words} to the map.")
+    else:
+        say_unchanged()
     return redirect(url_for("header.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]

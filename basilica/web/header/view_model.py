@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from basilica.core.header import BreakpointVariant, HeaderPlan, Settings
+from basilica.core.header.header_end import names_of_ends
 from basilica.core.header.header_script import Code, script_of
 from basilica.core.header.header_settings import word_of
 from basilica.core.header.header_style import AIR, REDUCED_MOTION, StyleRule, rules_of
 from basilica.core.header.legibility import Read, least_opacity, reading
 from basilica.core.header.viewport_share import Share, jump_room, shares, staying
 from basilica.core.map.schema import sections as words
+from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site.model import Header
 from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
@@ -23,8 +25,8 @@ GROUPS = (
     ("Heights", ("height", "small-height", "min-window")),
     ("Movement", ("duration", "easing")),
     ("When small", ("small-name", "small-tagline", "top-row")),
-    ("Background", ("ground", "opacity", "blur", "shadow", "border")),
-    ("Bar", ("bar", "align", "padding", "name-width", "width", "tagline")),
+    ("Background", ("ground", "opacity", "blur", "shadow", "shadow-strength", "border")),
+    ("Bar", ("bar", "arrange", "over-picture", "align", "padding", "name-width", "width", "tagline")),
     ("Position", ("layout", "space", "until", "layer", "below")),
 )
 """The words of the header as one looks for them."""
@@ -35,12 +37,13 @@ LABELS = {
     "border": "Lower edge",
     "bar": "Bar is as wide as",
     "align": "Menu stands at",
+    "arrange": "Name and menu",
     "padding": "Space at both ends",
     "name-width": "Widest name",
     "width": "Content width",
     "layout": "Position",
     "space": "Space in the page",
-    "until": "Sticks until the end of",
+    "until": "Sticks until",
     "layer": "Stacking order",
     "below": "Below width",
     "min-window": "Lowest window",
@@ -58,6 +61,8 @@ class Field(NamedTuple):
     unit: str
     range: tuple[int, int] | None
     feeds: tuple[str, ...]
+    choices: tuple[tuple[str, str], ...] = ()
+    """What it can be, each with its words; none where anything can be typed."""
 
     @property
     def label(self) -> str:
@@ -126,6 +131,7 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
     holds = {word_of(name): getattr(holding, name) for name in Settings.__slots__}
     holds["below"] = next((cell.windows.width_below for cell in view.header.cells if cell.windows.width_below), "")
     holds["threshold-margin"] = holding.threshold - holding.back
+    holds["min-window"] = holding.lets_go_below(view.header.cells[-1].row)
     fed = _feeds(view.rules)
     groups = []
     for title, names in GROUPS:
@@ -137,6 +143,7 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
                 words.UNITS.get(name, ""),
                 words.RANGES.get(name),
                 fed.get(name, ()),
+                _ends(plan) if name == "until" else tuple((value, value) for value in known[name].values),
             )
             for name in names
             if name in known
@@ -144,6 +151,13 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
         if inside:
             groups.append((title, inside))
     return groups
+
+
+def _ends(plan: Plan) -> tuple[tuple[str, str], ...]:
+    """What the header can stick until, in words."""
+    words = {"page": "the end of the page", "content": "the end of the content"}
+    names = {f"{MENU_PART}{name}": f"the menu {menu.label}" for name, menu in plan.menus.items()}
+    return tuple((name, words.get(name) or names.get(name) or name) for name in names_of_ends(plan.site))
 
 
 def _feeds(rules: Iterable[StyleRule]) -> dict[str, tuple[str, ...]]:

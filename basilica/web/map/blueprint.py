@@ -7,6 +7,7 @@ from flask import Response, jsonify
 from basilica.core.edits import EditRejected
 from basilica.core.edits.menu_facts import auto_numbers, missing_from
 from basilica.store.records import Conflict
+from basilica.web.forms import InvalidForm
 from basilica.web.map import operations, queries, views
 from basilica.web.map.view_model import count_findings, old_word_fixes
 from basilica.web.workspace import workspace
@@ -24,6 +25,7 @@ blueprint = workspace(
         ("GET", "/listed.<form>", views.as_list),
         ("GET", "/find", queries.find),
         ("GET", "/reach", queries.impact),
+        ("GET", "/version-text", queries.version_text),
         ("GET", "/icons", queries.icons),
         ("GET", "/drawn-icons", queries.drawn_icons),
         ("GET", "/entry", views.entry),
@@ -31,11 +33,13 @@ blueprint = workspace(
         ("GET", "/changes", queries.changes),
         ("PUT", "/text", operations.save),
         ("PUT", "/content", operations.write),
+        ("POST", "/mend-content", operations.mend_content),
         ("POST", "/version", operations.save_version),
         ("POST", "/merge", operations.merging),
         ("POST", "/edit", operations.apply_edit),
         ("POST", "/going", operations.going),
         ("POST", "/list", operations.from_list),
+        ("POST", "/icon", operations.own_icon_file),
     ],
 )
 blueprint.add_app_template_global(old_word_fixes)
@@ -52,6 +56,7 @@ def stale(error: Conflict) -> tuple[Response, int]:
 
 
 @blueprint.errorhandler(EditRejected)
-def rejected(error: EditRejected) -> tuple[Response, int]:
-    """The answer to an edit that cannot be done."""
+@blueprint.errorhandler(InvalidForm)
+def rejected(error: EditRejected | InvalidForm) -> tuple[Response, int]:
+    """The answer to what cannot be done."""
     return jsonify(message=str(error)), 422

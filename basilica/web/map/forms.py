@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 import msgspec
 
@@ -31,6 +31,13 @@ class SaveContent(msgspec.Struct):
     key: str
     text: str
     was: str = ""
+
+
+class MendContent(msgspec.Struct):
+    """A fix of a finding in the text of a page: the file, and the line of the finding."""
+
+    file: str
+    line: int
 
 
 class SaveVersion(msgspec.Struct):
@@ -66,7 +73,11 @@ class Going(msgspec.Struct):
 
 
 class FromList(msgspec.Struct):
-    """A list that is to take the place of the pages of a text."""
+    """A list that is to take the place of the pages of a text; or whose pages come ``under`` the page ``key``, or
+    ``after`` it, and, where it is said, into a ``menu``."""
 
     text: str = ""
     list: str = ""
+    place: Literal["all", "under", "after"] = "all"
+    key: str = ""
+    menu: str = ""

@@ -5,18 +5,26 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, abort, jsonify, render_template
+from flask import Response, abort, jsonify, make_response, render_template, request
+from markupsafe import escape
 
 from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
-from basilica.core.exchange import map_of, other_sections, read_list_or_table, site_section
+from basilica.core.edits.commands.add_pages import AddPages
+from basilica.core.edits.fixes import with_fixes
+from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
+from basilica.core.exchange.listed_pages import listed_pages
+from basilica.core.plan.content_links import key_of
+from basilica.core.rules.finding import Finding
 from basilica.core.rules.limits import CONTENT_CHARACTERS
+from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.compiled_maps import Reading
-from basilica.store.records import SiteRecord
+from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import services
-from basilica.web.map.forms import ApplyEdit, FromList, Going, Merging, SaveContent, SaveText, SaveVersion
+from basilica.web.map.forms import ApplyEdit, FromList, Going, MendContent, Merging, SaveContent, SaveText, SaveVersion
 from basilica.web.map.view_model import drawn, facts, shown_list
+from basilica.web.uploads import put_uploads
 from basilica.web.values import body
 
 
@@ -46,8 +54,30 @@ def write(slug: str) -> Response:
     plan = services().maps.good_plan(services().store.get(slug))
     if plan is None or sent.key not in plan.site.pages:
         abort(404, "There is no such page any more. What you typed is still here; copy it.")
-    site = services().sites.write(slug, sent.key, sent.text, sent.was)
-    return jsonify(saved=site.is_saved, status=_status(site, _read(site)), folder=_folder_message(site))
+    try:
+        site = services().sites.write(slug, sent.key, sent.text, sent.was)
+    except Conflict:
+        there = services().store.contents(slug).get(sent.key)
+        message = "The content of this page was saved from elsewhere since it was opened here."
+        abort(make_response(jsonify(message=message, text=there.text if there else ""), 409))
+    redraw = services().maps.files(site).heads != plan.site.files.heads
+    return jsonify(saved=site.is_saved, status=_status(site, _read(site)), folder=_folder_message(site), redraw=redraw)
+
+
+def mend_content(slug: str) -> Response:
+    """Do the fix of a finding in the text of a page."""
+    sent = body(MendContent)
+    site, contents = services().store.get(slug), services().store.contents(slug)
+    fixes = [
+        finding.fix
+        for finding in services().maps.read(site.text, contents, site).findings
+        if finding.fix is not None and finding.file == sent.file and finding.line == sent.line
+    ]
+    content = next((each for each in contents.values() if each.name == sent.file), None)
+    if not fixes or content is None:
+        abort(404, "The text has changed meanwhile, and what was to be fixed is not there any more.")
+    services().sites.write(slug, key_of(content.name) or "", with_fixes(content.text, fixes[:1]), content.text)
+    return jsonify(done=True)
 
 
 def save_version(slug: str) -> Response:
@@ -97,12 +127,54 @@ def from_list(slug: str) -> Response:
     """The map that a list or a table makes, with the plan of it, before it is taken."""
     sent, site = body(FromList), services().store.get(slug)
     items, findings = read_list_or_table(sent.list)
+    if sent.place != "all":
+        return _into_a_place(site, sent, items, findings)
     # What cannot be read has no sections to keep.
     good = site.last_valid_text if services().maps.compiled(sent.text, site).stops else sent.text
     text, more = map_of(items, other_sections(good) or site_section(site.name))
     made, plan = services().maps.compiled(text, site).plan, services().maps.compiled(good, site).plan
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
-    return jsonify(text=text, empty=not items, moves=gone, shown=shown_list(site, plan, text, items, findings + more))
+    return jsonify(
+        text=text,
+        empty=not items,
+        moves=gone,
+        words="Made the map by importing a list",
+        shown=shown_list(site, plan, text, items, findings + more),
+    )
+
+
+def _into_a_place(site: SiteRecord, sent: FromList, items: tuple[Item, ...], findings: tuple[Finding, ...]) -> Response:
+    """The pages of a list, put under a page or after it; what stands there already is named and left as it is."""
+    plan = services().maps.compiled(sent.text, site).plan
+    if plan is None or sent.key not in plan.site.pages:
+        raise EditRejected("Choose a page in the plan first; the map must have no errors.")
+    pages, more = listed_pages(items)
+    command = AddPages(pages, sent.key, "under" if sent.place == "under" else "after", sent.menu)
+    text, words, moves = sent.text, "", []
+    if pages:
+        try:
+            edited = services().maps.edit(site, sent.text, command)
+            text, words, moves = edited.text, edited.words, edited.moves(services().maps.compiled(sent.text, site))
+        except EditRejected as refused:
+            return jsonify(text=text, empty=True, moves=[], words="", shown=str(escape(refused)))
+    shown = shown_list(site, plan, text, items, findings + more, command.already_there(plan.site))
+    return jsonify(text=text, empty=text == sent.text, moves=moves, words=words, shown=shown)
+
+
+def own_icon_file(slug: str) -> Response:
+    """An SVG file that was uploaded, put beside the map once it is known to be one that entries can have."""
+    uploaded = request.files.get("icon")
+    called = (uploaded.filename or "")[:60] if uploaded is not None else ""
+    if uploaded is None or not called.lower().endswith(".svg"):
+        raise EditRejected("Choose an SVG file; its name ends with .svg.")
+    data = uploaded.read()
+    try:
+        own_icon(data)
+    except ValueError as problem:
+        raise EditRejected(f"{called} cannot be an icon: {problem}.") from problem
+    uploaded.seek(0)
+    (name,) = put_uploads(slug, "files", [uploaded])
+    return jsonify(name=name.removeprefix("files/"))
 
 
 def _read(site: SiteRecord, text: str | None = None) -> Reading:

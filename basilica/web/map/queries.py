@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 
 from flask import Response, jsonify, render_template, request
-from markupsafe import Markup
 
 from basilica.core.diff import in_words
+from basilica.core.map.map_files import linkable, linked_file
+from basilica.core.outputs.static_site.template_environment import icon
 from basilica.core.shared.icons import shapes
+from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.job_queue import JobState
 from basilica.web.context import services
 from basilica.web.map.view_model import pages_found, underlined
@@ -39,18 +42,33 @@ def impact(slug: str) -> Response:
     )
 
 
+def version_text(slug: str) -> Response:
+    """The text of the latest version, to be held against."""
+    store = services().store
+    return jsonify(text=store.version(slug, store.versions(slug)[0].id).text)
+
+
 def icons(slug: str) -> Response:
     """The names of the icons that an entry may have."""
-    response = jsonify(list(shapes()))
-    response.headers["Cache-Control"] = "private, max-age=3600"
+    files = services().maps.files(services().store.summary(slug))
+    response = jsonify([*(name for name in linkable(files) if name.endswith(".svg")), *shapes()])
+    response.headers["Cache-Control"] = "private, max-age=60"
     return response
 
 
 def drawn_icons(slug: str) -> str:
     """Some icons as buttons, to choose one of."""
-    known = shapes()
-    names = [name for name in request.args.get("names", "").split()[:60] if name in known]
-    return render_template("map/_icons.html", icons=[(name, Markup(known[name])) for name in names])
+    asked, known = request.args.get("names", "").split()[:60], shapes()
+    files = services().maps.files(services().store.summary(slug))
+    drawn = []
+    for name in asked:
+        file = linked_file(name, files)
+        if name in known:
+            drawn.append((name, icon(name)))
+        elif file is not None:
+            with suppress(ValueError):
+                drawn.append((name, icon(name, own_icon(files[file]))))
+    return render_template("map/_icons.html", icons=drawn)
 
 
 def proof(slug: str) -> Response | tuple[Response, int]:

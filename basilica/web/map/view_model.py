@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from flask import render_template, request, url_for
 
+from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import page_positions
 from basilica.core.diff.page_differences import page_differences
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.edits.menu_facts import auto_numbers
 from basilica.core.exchange import Item
+from basilica.core.header.header_end import names_of_ends
 from basilica.core.map.map_files import NO_FILES, linkable
+from basilica.core.map.site.part_reader import part_names
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
@@ -68,9 +72,21 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
         "pages": pages,
         "auto": {name: sorted(numbers) for name, numbers in auto_numbers(plan).items()} if plan else {},
         "names": {
-            "facts": list(reading.compiled.plan.site.facts) if reading.compiled.plan else [],
             "files": list(linkable(reading.compiled.files)),
+            **(_names(reading.compiled.plan) if reading.compiled.plan else {}),
         },
+    }
+
+
+def _names(plan: Plan) -> dict[str, Any]:
+    """What can be named in the map, for completion: of each kind a list, and colours by their name."""
+    return {
+        "facts": list(plan.site.facts),
+        "parts": list(part_names(plan.site.parts, plan.menus)),
+        "menus": list(plan.menus),
+        "layouts": list(layouts_of(plan.site.files).good),
+        "ends": list(names_of_ends(plan.site)),
+        "colours": plan.site.theme.all_colours(),
     }
 
 
@@ -88,9 +104,9 @@ def old_word_fixes(reading: Reading) -> list[Fix]:
     return sorted(fixes_by_file(reading.findings).get("", []))
 
 
-def count_findings(reading: Reading) -> dict[str, int]:
-    """How many findings of each level there are."""
-    levels = [finding.level for finding in reading.findings]
+def count_findings(findings: Iterable[Finding]) -> dict[str, int]:
+    """How many findings of each level there are; what is ignored is not counted."""
+    levels = [finding.level for finding in findings]
     return {level: levels.count(level) for level in ("error", "warning", "advice")}  # type: ignore[arg-type]
 
 
@@ -114,10 +130,15 @@ def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
 
 
 def shown_list(
-    site: SiteRecord | None, before: Plan | None, text: str, items: tuple[Item, ...], findings: tuple[Finding, ...]
+    site: SiteRecord | None,
+    before: Plan | None,
+    text: str,
+    items: tuple[Item, ...],
+    findings: tuple[Finding, ...],
+    there: tuple[str, ...] = (),
 ) -> str:
     """What a list will make of a site, as a piece of a page: how that differs from what was there ``before``, its
-    findings, the plan, the text."""
+    findings, the plan, the text; and what is ``there`` already and left as it is."""
     compiled = services().maps.compiled(text, site or NO_FILES)
     plan = compiled.plan if not compiled.stops else None
     stoppers = tuple(finding for finding in compiled.findings if finding.stops)
@@ -125,6 +146,7 @@ def shown_list(
         "map/_list.html",
         text=text,
         items=items,
+        there=there,
         findings=in_order(findings),
         stoppers=stoppers,
         differences=page_differences(before, plan) if before and plan else None,

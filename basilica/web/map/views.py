@@ -10,6 +10,7 @@ from basilica.core.diff.deletion_impact import references_to
 from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
+from basilica.core.map.schema.word_tree import word_tree
 from basilica.web.context import services
 from basilica.web.downloads import download
 from basilica.web.map.entry_form import KINDS, entry_form, files_of
@@ -34,10 +35,11 @@ def show(slug: str) -> str:
             "slug": slug,
             "text": site.text,
             "revision": site.revision,
+            "contents": site.contents_digest,
             "saved": site.is_saved,
             "chosen": chosen,
             "folder": site.folder,
-            "words": _words(),
+            "words": word_tree((check.code, check.title) for check in CHECKS),
             **facts(reading, plan),
         },
         **_page_facts(slug, chosen),
@@ -105,13 +107,3 @@ def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:
     plan = services().maps.good_plan(services().store.get(slug))
     leading = references_to(plan, contents, chosen) if plan and chosen else []
     return {"chosen": chosen, "content": contents.get(chosen or ""), "leading": leading}
-
-
-def _words() -> dict[str, list[dict[str, Any]]]:
-    found = {
-        section: [{"name": word.name, "meaning": word.meaning, "values": word.values} for word in known]
-        for section, known in words.SECTIONS.items()
-    }
-    levels = words.LEVEL[0].values
-    found["codes"] = [{"name": check.code, "meaning": check.title, "values": levels} for check in CHECKS]
-    return found

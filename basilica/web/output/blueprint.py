@@ -14,6 +14,8 @@ blueprint = workspace(
         ("GET", "/file", views.file),
         ("GET", "/archive.zip", views.archive),
         ("POST", "/stop", operations.stop),
+        ("GET", "/application", views.application),
+        ("POST", "/application", views.application),
         ("GET", "/existing", views.existing),
         ("POST", "/existing", operations.set_in),
     ],

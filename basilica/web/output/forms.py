@@ -7,8 +7,9 @@ from urllib.parse import urlencode
 
 from flask import request
 
+from basilica.core.outputs.kits.setting_in import KITS
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
-from basilica.web.forms import BasilicaForm, OneLine
+from basilica.web.forms import BasilicaForm, OneLine, Text
 
 
 class ExistingPages(BasilicaForm):
@@ -49,3 +50,11 @@ class OutputQuery:
             f"basilica build site.yaml --out {kind.name}{'' if kind is SITE else f' --output {kind.name}'}{more}"
             for kind in self.kinds
         ]
+
+
+class Application(BasilicaForm):
+    """An application into which an output is set: which output, its folder, and its routes as a list."""
+
+    output = OneLine(default=KITS[0])
+    folder = OneLine(default="")
+    routes = Text(default="")

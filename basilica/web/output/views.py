@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.diff.line_differences import differences
 from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
 from basilica.core.outputs.archive import zip_of
+from basilica.core.outputs.kits.route_clashes import route_clashes
+from basilica.core.outputs.kits.setting_in import KITS, ApplicationNames, steps
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.shared.output_file import File
 from basilica.core.shared.page_encoding import as_text
+from basilica.services.application_folder import application_names
 from basilica.services.job_queue import Job
 from basilica.services.site_builds import CheckedBuild, Outputs
+from basilica.store.errors import UsageError
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.output.forms import ExistingPages, OutputQuery
+from basilica.web.output.forms import Application, ExistingPages, OutputQuery
 from basilica.web.output.view_model import file_tree, states
 from basilica.web.working import working
 
@@ -46,12 +52,14 @@ def show(slug: str) -> str:
     old = (before or {}).get(chosen or "")
     text, was = _text(data), _text(old) if old is not None else None
     changed = chosen is not None and became[chosen] == "changed" and text is not None and was is not None
+    plan = services().maps.good_plan(site)
     return render_template(
         "output/show.html",
         site=site,
         ask=ask,
         kinds=OUTPUT_FORMATS.values(),
-        has_drafts=bool((plan := services().maps.good_plan(site)) and plan.drafts),
+        steps={kind: steps(kind.name, plan, ApplicationNames()) for kind in ask.kinds} if plan is not None else {},
+        has_drafts=bool(plan and plan.drafts),
         build=build,
         files=files,
         tree=file_tree(files, before),
@@ -99,6 +107,32 @@ def archive(slug: str) -> Response | tuple[str, int]:
         services().addresses.handed_out(slug, plan)
     packed = zip_of((File(path, data) for path, data in made.result.files.items()), slug)
     return download(packed, f"{slug}.zip", "application/zip")
+
+
+def application(slug: str) -> str:
+    """How an output is set into an application that exists, with its own names, and which of its routes meet pages."""
+    site = services().store.get(slug)
+    form = Application.unchecked()
+    asked = form.output.data if request.method == "POST" else request.args.get("output", "")
+    kind = asked if asked in KITS else KITS[0]
+    plan, error, names, is_open = services().maps.good_plan(site), "", ApplicationNames(), current_app.config["IS_OPEN"]
+    if form.folder.data and not is_open:
+        try:
+            names = application_names(Path(form.folder.data).expanduser(), kind)
+        except UsageError as problem:
+            error = str(problem)
+    return render_template(
+        "output/application.html",
+        site=site,
+        kind=OUTPUT_FORMATS[kind],
+        kinds=[OUTPUT_FORMATS[name] for name in KITS],
+        steps=steps(kind, plan, names) if plan is not None else (),
+        clashes=route_clashes(form.routes.data, plan) if plan is not None and form.routes.data else (),
+        form=form,
+        error=error,
+        is_open=is_open,
+        shown=_ROWS,
+    )
 
 
 def existing(slug: str, error: str = "") -> str:

@@ -12,7 +12,9 @@ blueprint = workspace(
     [
         ("GET", "", views.show),
         ("POST", "", operations.write),
+        ("POST", "/languages", operations.translate),
         ("POST", "/text", operations.write_text),
     ],
     refused=views.refused,
+    undo=True,
 )

@@ -5,40 +5,63 @@ from __future__ import annotations
 from flask import flash, redirect, url_for
 from werkzeug.wrappers import Response
 
-from basilica.core.edits import page_option_values
+from basilica.core.edits import page_option_values, plain_value
 from basilica.core.edits.commands.set_word import SetWord
+from basilica.core.edits.commands.translate_page import TranslatePage, translation_of
 from basilica.core.plan import Plan
+from basilica.core.shared.locales import own_name
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
-from basilica.web.pages.forms import PageSettings, PageText
-
-_UNDO = 1500
-"""Characters of old values that are remembered, so that they can be put back."""
+from basilica.web.pages.forms import PageSettings, PageText, PageTranslation
+from basilica.web.workspace import say_unchanged
 
 
 def write(slug: str) -> Response:
     """Write the settings that were changed, all of them or none."""
     form = PageSettings.sent()
     key, site = form.page.data, services().sites.open(slug)
-    now = page_option_values(_plan_with(site, key, "nothing was written").site.pages[key])
-    changed = {word: value for word, value in form.settings.items() if value != now[word]}
+    known = _plan_with(site, key, "nothing was written").site
+    now = page_option_values(known.pages[key])
+    typed = {word: plain_value(known, key, word, value) for word, value in form.settings.items()}
+    changed = {word: value for word, value in typed.items() if value != now[word]}
     if changed:
         commands = (SetWord(key, word, value) for word, value in changed.items())
         count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
-        old = {word: now[word] for word in changed}
-        told: dict[str, object] = {"words": sorted(changed), "redirected": count}
-        told["old"] = old if sum(map(len, old.values())) < _UNDO else {}
-        flash(told)  # type: ignore[arg-type]
+        kept = f" {count} old {'address' if count == 1 else 'addresses'} kept." if count else ""
+        flash(f"Saved {', '.join(sorted(changed))} to the map.{kept}")
+    else:
+        say_unchanged()
     return redirect(url_for("pages.show", slug=slug, page=key), 303)
+
+
+def translate(slug: str) -> Response:
+    """Write what a page is called in another language."""
+    form = PageTranslation.sent()
+    key, site = form.page.data, services().sites.open(slug)
+    plan, tag = _plan_with(site, key, "nothing was written"), form.language.data
+    now = translation_of(services().maps.good_text(site), key, tag)
+    changed = {word: text for word, text in form.words.items() if text != now.get(word, "")}
+    if changed:
+        services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))
+        flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to the map.")
+    else:
+        say_unchanged()
+    return redirect(url_for("pages.show", slug=slug, page=key, _anchor="languages"), 303)
 
 
 def write_text(slug: str) -> Response:
     """Save the text of a page, or of a slot of its layout; an empty one removes it."""
     form = PageText.sent()
     key, slot = form.page.data, form.slot.data
-    _plan_with(services().sites.open(slug), key, "its text was not saved")
-    services().sites.write(slug, form.key, form.text.data, form.was.data, form.suffix)
+    site = services().sites.open(slug)
+    plan = _plan_with(site, key, "its text was not saved")
+    saved = services().sites.write(slug, form.key, form.text.data, form.was.data, form.suffix)
+    if saved.contents_digest == site.contents_digest:
+        say_unchanged()
+    else:
+        done = "Saved" if form.text.data.strip() else "Deleted"
+        flash(f"{done} the content of {plan.site.pages[key].label}{f', {slot}' if slot else ''}.")
     return redirect(url_for("pages.show", slug=slug, page=key, slot=slot or None, _anchor="text"), 303)
 
 

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from basilica.core.edits.commands.translate_page import TRANSLATED, translation_of
 from basilica.core.navigation.menus import Mark
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import MenuPlan, Plan, why_current
 from basilica.core.plan.address_styles import Styled, addresses_in_styles, links_in_styles
+from basilica.core.shared.locales import own_name
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +33,39 @@ class PageView:
     before: str | None
     after: str | None
     parts: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class InLanguage:
+    """What a page is called in a language: what the map says, and what stands where it says nothing."""
+
+    tag: str
+    name: str
+    is_there: bool
+    lacks: str
+    """The label of the page above it because of which it is not there; empty for none."""
+    words: dict[str, str]
+    hints: dict[str, str]
+
+
+def in_languages(plan: Plan, text: str, key: str) -> list[InLanguage]:
+    """A page in the languages of its site, the first of them first; none for a site in one."""
+    found = []
+    for tag, other in plan.languages.items():
+        page = other.site.pages[key]
+        shown = {"title": page.title, "label": page.label, "description": page.description or "", "path": ""}
+        is_there = tag in plan.there_in(key)
+        if tag == plan.site.language:
+            draft = "Yes" if page.options.draft else "No"
+            words, hints = {**shown, "path": plan.path_of(key), "draft": draft}, {}
+        else:
+            words = dict.fromkeys(TRANSLATED, "") | translation_of(text, key, tag)
+            hints = {**(shown if is_there else {}), "path": "The id"}
+            hints["label"] = "The title"
+        above = plan.lacks_above(key, tag)
+        lacks = plan.site.pages[above].label if above is not None else ""
+        found.append(InLanguage(tag, own_name(tag, plan.languages), is_there, lacks, words, hints))
+    return found
 
 
 def page_view(plan: Plan, renderer: Renderer, key: str) -> PageView:

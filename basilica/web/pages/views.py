@@ -7,12 +7,13 @@ from flask import current_app, render_template, request
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
 from basilica.core.edits import page_option_values
+from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.map.schema import sections as words
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL
 from basilica.web.pages.forms import PageSettings, PageText
-from basilica.web.pages.view_model import page_view
+from basilica.web.pages.view_model import in_languages, page_view
 
 CHOICES = {word.name: word for word in words.PAGE if word.values}
 
@@ -54,6 +55,7 @@ def _page(site: SiteRecord, submitted: str | None, typed: dict[str, str], proble
         view=view,
         leading=leading,
         own={**page_option_values(plan.site.pages[chosen]), **typed} if plan and chosen else {},
+        said=plan.site.files.heads.get(chosen) if plan and chosen else None,
         choices=CHOICES,
         layouts=layouts_of(plan.site.files).good if plan else (),
         problem=problem,
@@ -61,6 +63,10 @@ def _page(site: SiteRecord, submitted: str | None, typed: dict[str, str], proble
         slots=layouts_of(plan.site.files).contained[plan.assignment_of(chosen).layout][1] if plan and chosen else (),
         content=contents.get(f"{chosen}.{slot}" if slot else chosen or ""),
         with_text=[name.partition(".")[2] for name in contents if name.startswith(f"{chosen}.")],
+        with_content=frozenset(contents),
+        languages=in_languages(plan, services().maps.good_text(site), chosen) if plan and chosen else (),
+        tags=plan.site.languages if plan else (),
+        translated=TRANSLATED,
         text=text,
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(site.slug)}",
     )

@@ -17,7 +17,9 @@ blueprint = workspace(
         ("POST", "/slot", operations.fill),
         ("POST", "/file", operations.save_file),
         ("POST", "/upload", operations.upload),
+        ("POST", "/smaller", operations.smaller),
         ("POST", "/remove", operations.remove),
     ],
     refused=views.refused,
+    undo=True,
 )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from flask import request
 from flask_wtf.file import MultipleFileField
-from wtforms import StringField
+from wtforms import BooleanField, StringField
 
 from basilica.core.map.schema.part_words import PART
-from basilica.web.forms import BasilicaForm, OneLine, Revision, Text, Values
+from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Text, Values
 
 MEANINGS = {word.name: word for word in PART}
 """By name, the words that parts have."""
@@ -33,20 +33,35 @@ class PartWords(PartForm):
         return {word: request.form.get(f"own-{word}", "") for word in known}
 
 
-class NewPart(PartForm):
-    """A new part of a kind, with the word that it cannot be without."""
-
-    name = OneLine(default="")
-    kind = OneLine(default="text")
-    needed = Text(default="")
-
-
-class SlotFilling(PartForm):
+class SlotForm(PartForm):
     """What fills a slot, everywhere or from one page on down (``scope`` is `page`)."""
 
     slot = OneLine(default="")
-    parts = Text(default="")
     scope = OneLine(default="", name="for")
+
+    @property
+    def key(self) -> str | None:
+        """The page from which on it holds; None for every page."""
+        return self.page.data if self.scope.data == "page" else None
+
+
+class NewPart(SlotForm):
+    """A new part of a kind, with the word that it cannot be without; in a ``slot``, behind what fills that."""
+
+    name = OneLine(default="")
+    kind = OneLine(default="text")
+
+    @property
+    def needed(self) -> str:
+        """The word that a part of this kind cannot be without, each kind having a field of its own."""
+        return request.form.get(f"needed-{self.kind.data}", "").replace("\r\n", "\n")
+
+
+class SlotFilling(SlotForm):
+    """The parts that fill a slot, in their order; ``empty`` leaves it empty on a page where it is filled above."""
+
+    parts = Values(default=list)
+    empty = Button(default=False)
 
 
 class FileText(PartForm):
@@ -63,3 +78,4 @@ class Upload(PartForm):
 
     folder = OneLine(default="files")
     file = MultipleFileField()
+    replace = BooleanField()

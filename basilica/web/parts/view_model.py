@@ -15,6 +15,8 @@ from basilica.core.plan.layout_assignment import held, included_parts
 
 TEXTS = (".md", ".html", ".css", ".js", ".mjs", ".svg", ".csv", ".json", ".yaml", ".txt", ".tsv")
 """Files that can be written in the workspace."""
+_INSIDE = {"header": "header", "bar": "header", "footer": "footer"}
+"""The slots in parts that the map gives, and which part each is in."""
 TITLES = {
     "header": "Header",
     "breadcrumbs": "Breadcrumbs",
@@ -51,7 +53,7 @@ def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
         if name in assignment.without:
             return Area("part", name, title, empty=True)
         if name == "header":
-            return Area("part", name, title, _header(plan, slot("header")))
+            return Area("part", name, title, _header(plan, slot("header"), slot("bar")))
         if name == "footer":
             inside = [
                 Area("part", MENU_PART + menu.name, f"Menu: {menu.label}")
@@ -94,12 +96,12 @@ def areas(plan: Plan, contents: Contents, key: str) -> tuple[Area, ...]:
     return tuple(dict.fromkeys(found))
 
 
-def _header(plan: Plan, beside: Area) -> tuple[Area, ...]:
+def _header(plan: Plan, beside: Area, bar: Area) -> tuple[Area, ...]:
     utility = [menu for menu in plan.menus.values() if menu.place == "utility" and menu.entries]
     row = [Area("part", MENU_PART + menu.name, f"Menu: {menu.label}") for menu in utility]
     main = plan.menus["main"]
     menu = Area("part", MENU_PART + "main", f"Menu: {main.label}", empty=not main.entries)
-    return (beside, *row, Area("part", IDENTITY, "Identity"), menu)
+    return (beside, *row, Area("part", IDENTITY, "Identity"), menu, bar)
 
 
 def _shows(plan: Plan, name: str, key: str) -> bool:
@@ -155,6 +157,6 @@ def idle_slots(plan: Plan) -> dict[str, tuple[str, ...]]:
             if parts
         }
         parts, slots, _ = standing[layout]
-        there = (*slots, *(name for name in ("header", "footer") if name in parts))
+        there = (*slots, *(name for name, part in _INSIDE.items() if part in parts))
         found[layout] = tuple(name for name in there if name not in filled)
     return found

@@ -10,6 +10,10 @@ from basilica.core.edits.part_changes import part_words
 from basilica.core.map.map_files import FOLDERS
 from basilica.core.map.schema.part_words import IDENTITY, KINDS
 from basilica.core.map.site.part_reader import part_names
+from basilica.core.own_templates import FOLDER as TEMPLATES
+from basilica.core.own_templates import NAMES
+from basilica.core.own_templates.template_set import starting
+from basilica.core.own_templates.views import VALUES, documented
 from basilica.core.rules.finding import Finding
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
@@ -36,7 +40,7 @@ def refused(slug: str, problem: str) -> str:
     """The page with what was typed, and why it was not written."""
     typed = PartWords.unchecked().values if request.endpoint == "parts.write" else {}
     text = FileText.unchecked().text.data if request.endpoint == "parts.save_file" else None
-    still = f" {STILL}" if request.endpoint not in ("parts.upload", "parts.remove") else ""
+    still = f" {STILL}" if request.endpoint not in ("parts.upload", "parts.smaller", "parts.remove") else ""
     return _page(services().sites.open(slug), problem + still, typed, text)
 
 
@@ -49,7 +53,13 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
     if plan and (key is None or key not in plan.routes or plan.routes[key].is_backend):
         key = plan.site.home
     name, file = submitted.get("part", ""), submitted.get("file", "")
+    if plan and not (name or file or submitted.get("slot")):
+        name = next(iter(plan.site.parts), "header")
     findings: tuple[Finding, ...] = services().maps.read(site.text, contents, site).findings
+    is_template = file.startswith(f"{TEMPLATES}/")
+    proved = services().builds.soon(site) if is_template else None
+    if proved is not None:
+        findings = proved.build.findings
     shown: dict[str, object] = {}
     if plan and key:
         used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
@@ -79,7 +89,12 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         typed=typed or {},
         text=text,
         written=files.text(file) if file in files and file.endswith(TEXTS) else None,
-        begun=plain_layout() if file.startswith("page-layouts/") else "",
+        begun=_begun(file),
+        templates=NAMES,
+        template=file.removeprefix(f"{TEMPLATES}/").removesuffix(".html") if is_template else "",
+        proved=proved is not None,
+        sees=VALUES,
+        views=documented(),
         findings=[finding for finding in findings if finding.file == file] if file else [],
         kinds=KINDS,
         meanings=MEANINGS,
@@ -89,6 +104,14 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(site.slug)}",
         **shown,
     )
+
+
+def _begun(file: str) -> str:
+    """What a file begins with that is not there yet: the layout that ships, or a built-in template."""
+    folder, _, name = file.partition("/")
+    if folder == TEMPLATES and name.removesuffix(".html") in NAMES:
+        return starting(name.removesuffix(".html"))
+    return plain_layout() if folder == "page-layouts" else ""
 
 
 def _hint(word: str) -> str:

@@ -13,10 +13,10 @@
   // Where the page and its header are, for the drawing beside it.
   function report() {
     asked = false;
-    var bar = box(".b-header"), reach = box(".b-reach");
+    var bar = box(".b-header"), reach = box(".b-header-range"), end = box("[data-b-end]");
     send({ at: {
       time: performance.now(), depth: scrollY, page: page, window: innerHeight, row: box(".b-utility").height,
-      reach: reach.height ? reach.bottom + scrollY : 0, state: root.dataset.bState || "rest", top: bar.top,
+      reach: end.height ? end.top + scrollY : reach.height ? reach.bottom + scrollY : 0, state: root.dataset.bState || "rest", top: bar.top,
       height: bar.height
     } });
   }

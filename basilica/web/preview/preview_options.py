@@ -15,13 +15,14 @@ SWITCHES = {
     "s": ("style", "No style"),
     "a": ("disabled", "Links disabled"),
     "m": ("motion", "Less motion"),
+    "d": ("dark", "Dark"),
     "r": ("rtl", "Right to left"),
     "c": ("colours", "Forced colours"),
     "f": ("filler", "Filler text"),
 }
 """By the letter in the address: the name of each switch, and what it is called."""
 
-_ADDRESS = re.compile(r"([0-9])([samrcf]*)(?:k([0-9]{1,9}))?")
+_ADDRESS = re.compile(r"([0-9])([samdrcf]*)(?:k([0-9]{1,9}))?")
 _HTML = re.compile(rb"<html([^>]*)>")
 _DIRECTION = re.compile(rb' dir="[a-z]+"')
 _SHEET = re.compile(rb"<link rel=\"stylesheet\"[^>]*>\n?")
@@ -67,6 +68,9 @@ class PreviewOptions:
         if file.endswith(".css"):
             if "motion" in self.on:
                 data = data.replace(b"(prefers-reduced-motion: reduce)", b"all")
+            if "dark" in self.on:
+                data = data.replace(b"(prefers-color-scheme: dark)", b"all")
+                data = data.replace(b"color-scheme: light dark", b"color-scheme: dark")
             return data.replace(b"(forced-colors: active)", b"all") if "colours" in self.on else data
         if not file.endswith(".html"):
             return data

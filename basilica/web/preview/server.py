@@ -180,20 +180,35 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
 
 
 def serve_path(renderer: Renderer, path: str) -> PreviewResponse:
-    """What a server of static files answers at a path of the site."""
+    """What a server of static files answers at a path of the site, in whatever language that is."""
+    first = renderer
+    others = (other for other in renderer.in_other_languages if f"{path}/".startswith(f"{other.plan.site.prefix}/"))
+    renderer = next(others, renderer)
     file, key = _find(renderer, path)
+    for other in first.in_other_languages if file is None else ():
+        if path[1:] in other.navigation_names:  # what pages in that language load lies beside all others
+            return PreviewResponse(path[1:], None, other.generated_file(path[1:]), 200)
     if file is None:
-        return PreviewResponse(NOT_FOUND, None, renderer.generated_file(NOT_FOUND), 404)
+        return PreviewResponse(NOT_FOUND, None, renderer.generated_file(renderer.not_found), 404)
     if file in renderer.asset_names:
         return PreviewResponse(file, None, renderer.asset_names[file], 200)
-    return PreviewResponse(file, key, renderer.page(key) if key is not None else renderer.generated_file(file), 200)
+    if key is None:
+        return PreviewResponse(file, None, renderer.generated_file(file), 200)
+    return PreviewResponse(file, renderer.plan.id_of(key), renderer.page(key), 200)
+
+
+_FONTS = frozenset([".woff2", ".woff", ".ttf", ".otf"])
 
 
 def answer(served: PreviewResponse) -> Response:
     """The same as a response."""
     suffix = served.file[served.file.rfind(".") :].lower()
     kind = _MORE_TYPES.get(suffix) or mimetypes.guess_type(served.file)[0] or "application/octet-stream"
-    return Response(served.data, served.code, content_type=f"{kind}; charset=utf-8" if kind in _TEXTS else kind)
+    response = Response(served.data, served.code, content_type=f"{kind}; charset=utf-8" if kind in _TEXTS else kind)
+    if suffix in _FONTS:
+        # A page in a sandbox has no origin, and letters are asked for as from elsewhere (CSS Fonts 4, 4.9).
+        response.headers["Access-Control-Allow-Origin"] = "null"
+    return response
 
 
 def _host_of(origin: str) -> frozenset[str]:

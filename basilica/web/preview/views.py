@@ -5,6 +5,8 @@ from __future__ import annotations
 from flask import Response, current_app, jsonify, render_template, request
 
 from basilica.core.diff.part_differences import part_differences
+from basilica.core.plan import Plan, other_languages
+from basilica.core.shared.locales import own_name
 from basilica.store.records import NotFound
 from basilica.web.context import services
 from basilica.web.preview.preview_options import SWITCHES
@@ -33,6 +35,7 @@ def show(slug: str) -> str:
         plan=plan,
         current=plan is not None and services().maps.is_good(site),
         chosen=chosen,
+        languages=[(tag, own_name(tag, plan.languages)) for tag in plan.languages] if plan else [],
         width=width if width in VIEWS else "all",
         views=VIEWS,
         states=states,
@@ -45,19 +48,33 @@ def show(slug: str) -> str:
             "token": token,
             "root": root,
             "widths": list(WIDTHS.items()),
-            "pages": [(key, route.path) for key, route in plan.routes.items()] if plan else [],
+            "pages": _addresses(plan) if plan else [],
             "chosen": chosen,
         },
     )
 
 
+def _addresses(plan: Plan) -> list[tuple[str, str]]:
+    """Where the pages are in all languages, by their ids: those of the first, then what is built in the others."""
+    found = [(key, route.path) for key, route in plan.routes.items()]
+    for other in other_languages(plan):
+        found += [(other.id_of(key), other.routes[key].path) for key in other.builds()]
+    return found
+
+
+def _in_its_language(plan: Plan | None, page: str) -> tuple[Plan | None, str]:
+    """A page by its id: the plan of its language, and its key."""
+    key, _, tag = page.partition("@")
+    return (plan.languages.get(tag) if plan is not None and tag else plan), key
+
+
 def seen(slug: str) -> Response | tuple[Response, int]:
-    """Which page a preview served last."""
+    """Which pages a preview served last."""
     token = request.args.get("token", "")
     if services().previews.sessions.site(token.partition(".")[0]) != slug:
         return jsonify(message="This preview has ended. Load the workspace again."), 404
     last = services().previews.sessions.seen(token)
-    return jsonify(key=last.key, serial=last.serial)
+    return jsonify(keys=last.keys, serial=last.serial)
 
 
 def differing(slug: str) -> Response | tuple[Response, int]:
@@ -67,7 +84,7 @@ def differing(slug: str) -> Response | tuple[Response, int]:
     for page, state in (("page", "state"), ("other", "otherstate")):
         key, number = request.args.get(page, ""), request.args.get(state, type=int)
         try:
-            plan = services().maps.plan_of(site, number)
+            plan, key = _in_its_language(services().maps.plan_of(site, number), key)
         except NotFound:
             return jsonify(message="This version is not there any more."), 404
         if plan is None or key not in plan.routes:

@@ -12,8 +12,8 @@ blueprint = workspace(
     [
         ("GET", "", views.show),
         ("POST", "", operations.write),
-        ("POST", "/undo", operations.undo),
         ("POST", "/look", views.look),
     ],
     refused=views.refused,
+    undo=True,
 )

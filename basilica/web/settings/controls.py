@@ -17,7 +17,7 @@ from basilica.core.map.schema.inlay_words import INLAY, MARKUP
 from basilica.core.map.schema.part_words import COUNTER, IDENTITY, KINDS
 from basilica.core.map.schema.word import Word
 from basilica.core.plan import Plan
-from basilica.core.shared.theme import COLOURS
+from basilica.core.shared.theme import COLOUR_TITLES, COLOURS
 
 TITLES = {
     ("site", "title"): "Page titles",
@@ -25,22 +25,27 @@ TITLES = {
     ("site", "base"): "Site address",
     ("site", "urls"): "Address style",
     ("site", "links"): "Link style",
-    ("theme", "ground"): "Background",
-    ("theme", "ink"): "Text",
-    ("theme", "quiet"): "Quiet text",
-    ("theme", "line"): "Lines",
+    **{("theme", name): title for name, title in COLOUR_TITLES.items()},
+    ("theme", "dark"): "Dark version",
     ("theme", "size"): "Letter size",
     ("theme", "spacing"): "Letter spacing",
     ("theme", "align"): "Menu stands at",
+    ("theme", "current-weight"): "Weight",
+    ("theme", "current-line"): "Line",
     ("theme", "css"): "Style sheet",
     ("breadcrumbs", "itself"): "The page itself",
     ("breadcrumbs", "groups"): "Menu groups",
+    ("breadcrumbs", "place"): "Place",
+    ("breadcrumbs", "size"): "Letter size, %",
     ("breadcrumbs", "shorten"): "Shorten past",
     ("page-end", "list"): "List of pages",
     ("page-end", "sequence"): "Before and after",
     ("menus", "opens"): "Submenus open",
     ("menus", "hover"): "Open on hover",
     ("menus", "fold"): "Folds below",
+    ("parts", "show-name"): "Show the name",
+    ("parts", "height"): "Height, px",
+    ("parts", "small-picture"): "Picture when small",
     ("checks", "clicks"): "Clicks from home",
 }
 """What controls are called whose word alone says too little, by section and word."""
@@ -165,6 +170,7 @@ _KINDS = {
     "reference or list of levels": "lines",
     "address or list of addresses": "lines",
     "name or list of names": "lines",
+    "list of language tags": "lines",
     "texts": "pairs",
     "addresses": "pairs",
 }
@@ -183,11 +189,17 @@ def _pairs(*words: Word) -> tuple[Word, ...]:
     return tuple(Word(word.name, "texts", word.meaning) for word in words)
 
 
+_CURRENT = ("current-weight", "current-background", "current-line")
+_PAGES = ("font", "headings", "corners", "dark", "transitions")
 SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
     "site": (
         "Site",
         (
-            Group("Name and titles", ("site",), _named(schema.SITE, "name", "title", "home-title", "language")),
+            Group(
+                "Name and titles",
+                ("site",),
+                _named(schema.SITE, "name", "title", "home-title", "language", "languages", "language-prefix"),
+            ),
             Group("Addresses", ("site",), _named(schema.SITE, "base", "urls", "links")),
         ),
     ),
@@ -195,8 +207,10 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
         "Theme",
         (
             Group("Begin with", ("theme",), _named(schema.THEME, "preset")),
+            Group("Pages", ("theme",), _named(schema.THEME, *_PAGES)),
             Group("Colours", ("theme",), _named(schema.THEME, *COLOURS)),
-            Group("Letters and the main menu", ("theme",), _but(schema.THEME, "preset", "css", *COLOURS)),
+            Group("Current entry", ("theme",), _named(schema.THEME, *_CURRENT)),
+            Group("Menus", ("theme",), _but(schema.THEME, "preset", "css", *_PAGES, *COLOURS, *_CURRENT)),
             Group("Your own style", ("theme",), _named(schema.THEME, "css")),
         ),
     ),
@@ -223,7 +237,9 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
     "head": (
         "Head",
         (
-            Group("Files", ("head",), _named(schema.HEAD, "icon", "styles", "scripts", "manifest")),
+            Group("Files", ("head",), _named(schema.HEAD, "icon", "touch-icon", "styles", "scripts", "manifest")),
+            Group("Feed, and data for search engines", ("head",), _named(schema.HEAD, "feed", "data")),
+            Group("Speed", ("head",), _named(schema.HEAD, "prefetch", "minify")),
             Group("Names and values", ("head",), _pairs(*_named(schema.HEAD, "fonts", "meta"))),
             Group("Where a page is passed on", ("head", "social"), schema.SOCIAL),
             Group("Counting visits", ("head", "counter"), COUNTER),
@@ -261,7 +277,7 @@ def groups_of(section: str, plan: Plan) -> tuple[Group, ...]:
     )
 
 
-_NOT_OF_MAIN = (("section", "place"), ("fold",))
+_NOT_OF_MAIN = (("section", "place"), ("fold", "submenus"))
 """Settings that the main menu does not have, and those that only it has."""
 
 

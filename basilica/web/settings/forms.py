@@ -10,9 +10,7 @@ from flask_wtf.file import FileField
 
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import Setting
-from basilica.core.edits.map_data import value_in
 from basilica.core.edits.source_patcher import NotHere
-from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.plan import Plan
 from basilica.web.forms import BasilicaForm, Revision
 from basilica.web.settings.controls import SECTIONS, controls
@@ -66,8 +64,4 @@ def wanted(query: SettingsQuery, plan: Plan, data: Any, sent: Mapping[str, list[
         groups = controls(query.section, plan, data, query.page)
     except NotHere as error:
         raise EditRejected(OF_ANOTHER_FILE) from error
-    found = tuple(change for _, inside in groups for control in inside for change in control.changes(sent))
-    kind = ("parts", IDENTITY, "kind")
-    if query.section == "logo" and found and value_in(data, kind) is None:
-        return (Setting(kind, IDENTITY), *found)  # a part that was not there yet
-    return found
+    return tuple(change for _, inside in groups for control in inside for change in control.changes(sent))

@@ -11,7 +11,8 @@ from basilica.core.edits.map_data import map_data
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, wanted
-from basilica.web.uploads import put_upload
+from basilica.web.uploads import put_uploads
+from basilica.web.workspace import say_unchanged
 
 
 def write(slug: str) -> Response:
@@ -23,17 +24,13 @@ def write(slug: str) -> Response:
     query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
     uploaded = form.upload.data if query.section == "logo" else None
     if uploaded:
-        sent[f"parts.{IDENTITY}.picture"] = [put_upload(slug, "files", uploaded).removeprefix("files/")]
+        (name,) = put_uploads(slug, "files", [uploaded])
+        sent[f"parts.{IDENTITY}.picture"] = [name.removeprefix("files/")]
     changes = wanted(query, plan, data, sent)
     if changes:
         command = SetSettings(changes, query.key)
         services().sites.apply(slug, form.revision.data, command)
         flash(f"{command.describe(plan.site)}.")
+    else:
+        say_unchanged()
     return redirect(url_for("settings.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]
-
-
-def undo(slug: str) -> Response:
-    """Put back what was there before the last change."""
-    services().sites.undo(slug, SettingsForm.sent().revision.data)
-    flash("Undone.")
-    return redirect(url_for("settings.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]

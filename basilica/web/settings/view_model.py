@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from basilica.core.plan import Plan
-from basilica.core.shared.theme import ENOUGH, PAIRS, contrast
+from basilica.core.shared.theme import ENOUGH, OWN_PAIRS, PAIRS, contrast
 
 
 class ContrastRow(NamedTuple):
@@ -27,5 +27,5 @@ def contrasts(plan: Plan) -> list[ContrastRow]:
     colours = plan.site.theme.all_colours()
     return [
         ContrastRow(one, other, (colours[one], colours[other]), contrast(colours[one], colours[other]))
-        for one, other in PAIRS
+        for one, other in (*PAIRS, *(pair for pair in OWN_PAIRS if pair[1] in colours))
     ]

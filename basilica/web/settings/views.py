@@ -104,7 +104,6 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
         typed=typed,
-        can_undo=services().sites.can_undo(site),
         of_another_file=OF_ANOTHER_FILE,
         problem=problem,
         **shown,

@@ -43,23 +43,26 @@ def job_of(token: str) -> Job[SiteImport]:
 
 def columns_of(site: ImportedSite) -> dict[str, str]:
     """The blocks in which pages differ, each with what it is called; the head is the one without a name."""
-    names = {one.block for one in site.drift}
-    menus = {menu.name: ("Main menu" if menu is site.main else f"Menu {called(menu.name)}") for menu in site.menus}
-    parts = {part.name: f"Part {called(part.name)}" for part in site.parts}
-    known = {**{"": "Head"}, **parts, **menus}
+    names = {one.block for each in site.in_languages for one in each.drift}
+    known = {"": "Head"}
+    for each in reversed(site.in_languages):
+        known |= {part.name: f"Part {called(part.name)}" for part in each.parts}
+        known |= {menu.name: "Main menu" if menu is each.main else f"Menu {called(menu.name)}" for menu in each.menus}
     return {name: title for name, title in known.items() if name in names}
 
 
 def differing(site: ImportedSite) -> list[DriftedPage]:
-    """The pages that differ, in the order of the site."""
-    found: dict[str, dict[str, list[Drift]]] = {}
-    for one in site.drift:
-        found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
+    """The pages that differ, in the order of the site, one language after the other. Those of the first may stay."""
     blocks = {part.name for part in site.parts} | {menu.name for menu in site.menus}
-    return [
-        DriftedPage(file, cells, _excerpts(site, file, cells), not blocks.isdisjoint(cells))
-        for file, cells in found.items()
-    ]
+    rows = []
+    for each in site.in_languages:
+        found: dict[str, dict[str, list[Drift]]] = {}
+        for one in each.drift:
+            found.setdefault(one.file, {}).setdefault(one.block, []).append(one)
+        for file, cells in found.items():
+            can_stay = each is site and not blocks.isdisjoint(cells)
+            rows.append(DriftedPage(file, cells, _excerpts(each, file, cells), can_stay))
+    return rows
 
 
 def page_differences(change: PageChange) -> tuple[DiffLine, ...]:

@@ -40,6 +40,7 @@ def show(token: str, error: str = "") -> str:
             return new(job.reason)
         return working(job, "site_import/reading.html", reading=token)
     findings = Counter(f.code for f in found.build.findings if f.level in ("error", "warning") and not f.ignored)
+    rows = differing(found.site)
     return render_template(
         "site_import/report.html",
         reading=token,
@@ -48,11 +49,13 @@ def show(token: str, error: str = "") -> str:
         error=error,
         name=MakeSite.unchecked().name.data or found.site.name,
         columns=columns_of(found.site),
-        differing=differing(found.site)[:SHOWN],
-        more=len({one.file for one in found.site.drift}) - SHOWN,
+        differing=rows[:SHOWN],
+        more=len(rows) - SHOWN,
+        count=sum(len(each.pages) for each in found.site.in_languages),
+        translation_of={tag: {b: a for a, b in pairs.items()} for tag, pairs in found.site.partners.items()},
         answers={one.address: one for one in found.answers},
         counts=Counter(one.answer for one in found.answers),
-        charsets=Counter(page.page.charset for page in found.site.pages.values()),
+        charsets=Counter(page.page.charset for each in found.site.in_languages for page in each.pages.values()),
         Answer=Answer,
         called=called,
         findings=findings,

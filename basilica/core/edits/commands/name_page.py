@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, label_of
 from basilica.core.edits.site_changes import with_name
+from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
 
 
@@ -16,7 +17,10 @@ class NamePage(Command, frozen=True, tag="name-page"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         page = work.site.pages[self.key]
-        work.text.name_page(self.key, "label" if page.own_label else "title", self.name)
+        if "label" in page.from_text:  # that of the text would show, whatever the title is
+            work.text.set_word(self.key, "label", write_scalar(self.name))
+        else:
+            work.text.name_page(self.key, "label" if page.own_label else "title", self.name)
         work.change_page(self.key, lambda page: with_name(page, self.name))
 
     def describe(self, before: Site) -> str:

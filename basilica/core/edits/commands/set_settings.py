@@ -5,9 +5,10 @@ from __future__ import annotations
 from msgspec import Struct
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
-from basilica.core.edits.map_data import MapData, menu_in, page_in, set_in, written
+from basilica.core.edits.map_data import MapData, menu_in, page_in, set_in, value_in, written
 from basilica.core.map.document.scalar_writer import write_scalar
-from basilica.core.map.schema.sections import MAP
+from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.map.schema.sections import MAP, SITE, default_of
 from basilica.core.map.site import Site
 
 SettingValue = str | tuple[str, ...]
@@ -48,7 +49,7 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
         """Do it, to the site and to the text."""
         data = work.data()
         holder = page_in(data, self.key) if self.key is not None else data
-        for setting in self.settings:
+        for setting in _with_identity(self.settings, data):
             names, word = setting.path[:-1], setting.path[-1]
             if self.key is None and setting.path[0] not in ROOTS:
                 raise EditRejected(f"`{setting.path[0]}` is no section of settings. Nothing was changed.")
@@ -77,3 +78,20 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
         of = f" of {label_of(before, self.key)}" if self.key is not None else ""
         verb = "Set" if any(setting.value for setting in self.settings) else "Removed"
         return f"{verb} {shown}{of}"
+
+
+ADDRESS_STYLES = next(word.values for word in SITE if word.name == "urls")
+
+
+def address_style(urls: str) -> SetSettings:
+    """Another style of addresses for the whole site: `folders`, `files` or `bare`."""
+    return SetSettings((Setting(("site", "urls"), "" if urls == default_of(SITE, "urls") else urls),))
+
+
+def _with_identity(settings: tuple[Setting, ...], data: MapData) -> tuple[Setting, ...]:
+    """The settings, and where they make the part with the site's name, what kind of part that is."""
+    kind = ("parts", IDENTITY, "kind")
+    is_new = value_in(data, kind[:-1]) is None and any(
+        setting.path[:-1] == kind[:-1] and setting.data is not None for setting in settings
+    )
+    return (Setting(kind, IDENTITY), *settings) if is_new else settings

@@ -25,7 +25,7 @@ class SetWord(Command, frozen=True, tag="set-word"):
         """Do it, to the site and to the text."""
         if self.word not in WORDS:
             raise EditRejected(f"`{self.word}` is no key of a page that can be written here. Nothing was changed.")
-        value = written = plain_value(self.word, self.value)
+        value = written = plain_value(work.site, self.key, self.word, self.value)
         if self.word == "highlight" and value:
             found = References(work.site.pages).find(value)
             if len(found) != 1:

@@ -33,7 +33,7 @@ RULES = (DIFFERS_FROM_MOST,)
 
 
 def drift_findings(site: ImportedSite) -> tuple[Finding, ...]:
-    """A finding for each difference, at its line in the file of the page."""
+    """A finding for each difference, in every language, at its line in the file of the page."""
     rule = DIFFERS_FROM_MOST
     return tuple(
         Finding(
@@ -45,7 +45,8 @@ def drift_findings(site: ImportedSite) -> tuple[Finding, ...]:
             file=printable(one.file),
             built=one.file,
         )
-        for one in site.drift
+        for version in site.in_languages
+        for one in version.drift
     )
 
 

@@ -93,7 +93,9 @@ def _of_list(page: OldPage, element: Element, follow: Follow) -> tuple[FoundEntr
             found.append(FoundEntry(first.label, first.target, items, first.look, first.element))
             found += [_entry(page, link, item, follow) for link in links[1:]]
             continue
-        words = item.text.removesuffix(below.text).strip() if below is not None else item.text
+        buttons = (one for one in item.walk() if one.tag == "button" and (below is None or not below.holds(one)))
+        words = next((one.text for one in buttons if one.text), "")  # it may stand beside the same words without script
+        words = words or (item.text.removesuffix(below.text).strip() if below is not None else item.text)
         if words:
             found.append(FoundEntry(plain(words), None, items, _look(item, item), item))
     return tuple(entry for entry in found if entry.label)
@@ -164,9 +166,7 @@ def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool
     targets = [follow(page, link.attributes["href"]).file for link in links]
     if len(set(targets)) < len(targets) or page.file in targets[:-1]:
         return False
-    label = label_of(links[-1])
-    last = element.text.rpartition(label)[2] if label else ""
-    return bool(_BETWEEN.sub("", last)) or targets[-1] == page.file
+    return bool(_BETWEEN.sub("", element.text_behind(links[-1]))) or targets[-1] == page.file
 
 
 def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:

@@ -9,6 +9,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from itertools import pairwise
 
+from basilica.core.exchange.site_import.language_versions import by_language, is_in_name
 from basilica.core.exchange.site_import.old_page import can_be_compared, is_page
 from basilica.core.exchange.site_import.site_analysis import analyse
 from basilica.core.exchange.site_import.wrapped_regions import Spans, wrapped_regions
@@ -28,9 +29,27 @@ _VARIANTS = 100
 
 def wrapped_in(files: Iterable[File], models: int = MODELS) -> Spans:
     """By file, what its page has where regions of a map would come (`wrapped_regions`). Up to twice as many pages as
-    there are ``models`` are all compared with each other."""
+    there are ``models`` are all compared with each other. Pages are compared with those in their language."""
+    files = list(files)
     pages = {file.path: file for file in files if is_page(file)}
-    others = [File(file.path, b"") for file in files if file.path not in pages]
+    spans: Spans = {}
+    for own in by_language(pages.values(), _says).values():
+        there = {file.path: file for file in own}
+        spans |= _wrapped(there, [File(file.path, b"") for file in files if file.path not in there], models)
+    return spans
+
+
+_LANGUAGE = re.compile(rb"""<html\b[^>]*?\slang\s*=\s*["']?\s*([a-z-]+)""", re.IGNORECASE)
+_VERSION = re.compile(rb"<(?:link|a)\b[^>]*\shreflang\b", re.IGNORECASE)
+
+
+def _says(page: File) -> tuple[str, bool]:
+    said = _LANGUAGE.search(page.data)
+    language = said[1].decode() if said else ""
+    return language, _VERSION.search(page.data) is not None or is_in_name(page.path, language)
+
+
+def _wrapped(pages: dict[str, File], others: list[File], models: int) -> Spans:
     if len(pages) <= 2 * models and can_be_compared(pages.values()):
         return _compared(list(pages.values()), others)
     chosen = _models(pages, models)

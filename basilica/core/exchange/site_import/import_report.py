@@ -8,6 +8,7 @@ from typing import Any
 
 from basilica.core.exchange.site_import.found_menus import FoundEntry
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedSite
+from basilica.core.shared.locales import own_name
 
 _MOST = 12
 """Lines of one kind in the report for reading; of more, how many."""
@@ -56,6 +57,7 @@ def report_values(site: ImportedSite) -> dict[str, Any]:
         "others": list(site.others),
         "leads-elsewhere": dict(site.gone),
         "notes": list(site.notes),
+        **({"versions": {tag: report_values(one) for tag, one in site.versions.items()}} if site.versions else {}),
     }
 
 
@@ -71,8 +73,12 @@ def _entry(entry: FoundEntry) -> dict[str, Any]:
 
 def report_lines(site: ImportedSite) -> Iterator[str]:
     """The same for reading."""
-    pages = site.pages.values()
-    yield f"{site.name}: {_count(len(site.pages), 'page')}, {_count(len(site.others), 'other file')}"
+    pages = [page for one in site.in_languages for page in one.pages.values()]
+    every = site.in_languages
+    count = _count(sum(len(one.pages) for one in every), "page")
+    yield f"{site.name}: {count}, {_count(len(site.others), 'other file')}"
+    if site.versions:
+        yield "Languages: " + ", ".join(f"{own_name(one.language)} ({len(one.pages)})" for one in every)
     charsets = Counter(page.page.charset for page in pages)
     yield "Encodings: " + ", ".join(f"{name} ({count})" for name, count in charsets.most_common())
     if site.title_pattern:
@@ -94,9 +100,10 @@ def report_lines(site: ImportedSite) -> Iterator[str]:
     if site.with_sequence:
         yield f"Links to the page before and the one after: on {_count(len(site.with_sequence), 'page')}"
         yield ""
-    drifted = {one.file for one in site.drift}
+    drift = [one for version in every for one in version.drift]
+    drifted = {one.file for one in drift}
     yield f"Pages that differ: {len(drifted)}" if drifted else "No page differs from the others"
-    yield from _some([f"  {one.file}:{one.line}: {_block(one.block)}{one.words}" for one in site.drift])
+    yield from _some([f"  {one.file}:{one.line}: {_block(one.block)}{one.words}" for one in drift])
     if site.notes:
         yield ""
         yield from (f"Note: {note}" for note in site.notes)

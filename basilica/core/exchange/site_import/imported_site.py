@@ -60,8 +60,13 @@ class FoundMenu:
 
     @property
     def name(self) -> str:
-        """By what it is found on a page."""
+        """By what it is found on a page; the menus of several sections may be found by the same."""
         return self.block.name
+
+    @property
+    def key(self) -> tuple[str, str | None]:
+        """What tells it from all others."""
+        return self.block.name, self.of_page
 
 
 @dataclass(frozen=True)
@@ -122,3 +127,14 @@ class ImportedSite:
     """Where a link on a page leads."""
     notes: tuple[str, ...] = ()
     """What a person should look at, in words."""
+    switches: Mapping[str, tuple[Element, ...]] = field(default_factory=dict)
+    """By file, what leads from a page to its versions in other languages."""
+    versions: Mapping[str, ImportedSite] = field(default_factory=dict)
+    """The site in its other languages, by their tags. What is no page is said of the first alone."""
+    partners: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    """By these tags, and by the file of a page, the file of its translation."""
+
+    @property
+    def in_languages(self) -> tuple[ImportedSite, ...]:
+        """The site in each of its languages, the first one first."""
+        return (self, *self.versions.values())

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import html
 import re
+from collections import defaultdict
 from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from urllib.parse import quote
 
 from basilica.core.content.markup import with_links
-from basilica.core.exchange.site_import.found_menus import FoundEntry
+from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.translations import TranslatedSite, folder_of, led_from, translations_of
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import PUBLIC, is_file_name
 from basilica.core.map.site.entry_reader import outside_address
@@ -19,6 +21,7 @@ from basilica.core.map.site.redirects_reader import GONE
 from basilica.core.map.site.references import query_of
 from basilica.core.pipeline import compile_map
 from basilica.core.plan.routes import GENERATED, ROBOTS, comparable
+from basilica.core.shared.locales import own_name, primary
 
 _STYLES = ("files", "folders")
 _ROUNDS = 4
@@ -33,14 +36,23 @@ class MapText:
         """What could not be brought along, in words."""
         self.more_words: dict[str, dict[str, str]] = {}
         """By file of a page, what is said of it besides."""
-        self.menu_names: dict[str, str] = {}
-        """By the name a menu is found by, the one that it has in the map."""
+        self.menu_names: dict[tuple[str, str | None], str] = {}
+        """By what tells a menu from others, the name that it has in the map."""
         self.keys = {file: self._key(page) for file, page in site.pages.items()}
+        self.translations = translations_of(site)
+        self.language_of = {one.file: each.tag for each in self.translations for one in each.all_pages}
+        """By the file of a page in another language than the first, the tag of that."""
+        self.keys |= {page.file: self.keys[file] for each in self.translations for file, page in each.pages.items()}
+        self.alone = self._alone()
+        self.tag = folder_of(site.pages, primary(site.language)) if self.translations else ""
+        if self.tag and not all(file.startswith(f"{self.tag}/") for file in site.pages):
+            self.tag = ""  # the first language has no folder of its own
+        self.untranslated = self._untranslated()
         self.led = {old: file for file, page in site.pages.items() for old in page.was}
         self.public = self._public()
         self.at = self._places()
         others = (at for file, at in self.at.items() if file != site.home)
-        self.used = {comparable(name) for name in ("index.html", *self.public, *others)}
+        self.used = {comparable(name) for name in ("index.html", *self.public, *others, *self.language_of)}
         """Where something else stands, so that nothing can lead on from there."""
         for old in (*site.gone, *(name for page in site.pages.values() for name in page.was)):
             if comparable(old) in self.used and old != "index.html":
@@ -49,6 +61,37 @@ class MapText:
                 )
 
     # Names
+
+    def _alone(self) -> dict[str | None, list[tuple[str, ImportedPage]]]:
+        """By the key of the page above them (None: none), the pages that are there in one language alone, with its tag;
+        each gets a key."""
+        taken: dict[str | None, set[str]] = defaultdict(set)
+        for above, _, page_id in (key.rpartition("/") for key in self.keys.values()):
+            taken[above or None].add(page_id)
+        found: dict[str | None, list[tuple[str, ImportedPage]]] = defaultdict(list)
+        for tag, page in ((each.tag, page) for each in self.translations for page in each.alone.values()):
+            over = self.keys[page.parent] if page.parent is not None else None
+            page_id = free_name(page.id, taken[over])
+            taken[over].add(page_id)
+            self.keys[page.file] = f"{over}/{page_id}" if over else page_id
+            found[over].append((tag, page))
+        return found
+
+    def _untranslated(self) -> tuple[str, ...]:
+        """The files of pages in other languages that are no translations that a map can say; they stay as they are."""
+        found = []
+        for version in self.site.versions.values():
+            own = [file for file in version.pages if file not in self.language_of]
+            if version.not_found is not None and all(each.version is not version for each in self.translations):
+                own.append(version.not_found.file)
+            if own:
+                more = f" and {len(own) - 1} more pages" if len(own) > 1 else ""
+                self.notes.append(
+                    f"{own[0]}{more} in {own_name(version.language)} stay as they are: in a map the pages of another"
+                    " language lie below a folder with its tag, and below pages that are there in it too."
+                )
+            found += own
+        return tuple(found)
 
     def _key(self, page: ImportedPage) -> str:
         way = [page.id]
@@ -82,7 +125,7 @@ class MapText:
         """The files that go along as they are."""
         found = []
         made = {comparable(name) for name in GENERATED if name != ROBOTS}
-        for name in self.site.others:
+        for name in (*self.site.others, *self.untranslated):
             if comparable(name) in made:
                 self.notes.append(f"{name} is made anew.")
             elif is_file_name(f"{PUBLIC}/{name}"):
@@ -101,7 +144,7 @@ class MapText:
             return None
         target = self.follow(page, written)
         file = self.led.get(target.file or "", target.file)
-        if file in self.keys:
+        if file in self.keys and self.language_of.get(file or "") == self.language_of.get(page.file):
             query = html.escape(query_of(written))
             behind = (f"?{query}" if query else "") + (f"#{quote(target.fragment)}" if target.fragment else "")
             return f"page:{self.keys[file]}{behind}"
@@ -114,7 +157,10 @@ class MapText:
         found: dict[str, list[str]] = {}
         for menu in self.site.menus:
             is_main = menu is self.site.main
-            entries = self._entries(menu.entries)
+            twins = [(each, each.twin(self.site, menu)) for each in self.translations]
+            beside = {each.tag: twin.entries for each, twin in twins if twin is not None}
+            there = {tag: tuple(all_entries(entries)) for tag, entries in beside.items()}
+            entries = self._entries(menu.entries, there, beside)
             if not entries:
                 continue
             name = "main" if is_main else self._menu_name(menu, found)
@@ -125,23 +171,62 @@ class MapText:
             elif not is_main and menu.name in self.site.before:
                 lines = ["    place: utility", "    entries:", *lines]
             found[name] = lines
-            self.menu_names[menu.name] = name
+            self.menu_names[menu.key] = name
         return found
 
     def _menu_name(self, menu: FoundMenu, taken: Mapping[str, object]) -> str:
         is_last = menu.name not in self.site.before and not menu.section
         return free_name("footer" if is_last else plain_name(menu.name), {*taken, "main"})
 
-    def _entries(self, entries: Iterable[FoundEntry]) -> list[_Entry]:
-        found = []
+    def _entries(
+        self,
+        entries: Iterable[FoundEntry],
+        there: Mapping[str, tuple[FoundEntry, ...]],
+        beside: Mapping[str, tuple[FoundEntry, ...]],
+    ) -> list[_Entry]:
+        """Entries of the first language, with what they are called ``there`` in the others, of which those ``beside``
+        stand at the same place; and those for pages that are in one of these alone."""
+        found: list[_Entry] = []
         for entry in entries:
-            below = self._entries(entry.items)
+            twins = {
+                tag: next((one for one in others if self._is_for(one, entry)), None) for tag, others in beside.items()
+            }
+            below = self._entries(
+                entry.items, there, {tag: twin.items for tag, twin in twins.items() if twin is not None}
+            )
             written = self._entry(entry, bool(below))
             if written is not None:
-                found.append(_Entry(written, tuple(below)))
+                words = ((each.tag, each.word(entry, there.get(each.tag, ()))) for each in self.translations)
+                found.append(_Entry((*written, *(pair for pair in words if pair[1])), tuple(below)))
             else:
                 found += below
+        for each in self.translations:
+            self._add_alone(found, each, beside.get(each.tag, ()))
         return found
+
+    def _is_for(self, entry: FoundEntry, other: FoundEntry) -> bool:
+        """Whether two entries in different languages lead to the same page, or hold some that do."""
+        if entry.target is None and other.target is None:
+            own, others = ({self.keys.get(file) for file in led_from(one)} - {None} for one in (entry, other))
+            return bool(own & others)
+        keys = [self.keys.get(one.target.file or "") if one.target is not None else None for one in (entry, other)]
+        return keys[0] is not None and keys[0] == keys[1]
+
+    def _add_alone(self, found: list[_Entry], each: TranslatedSite, there: Iterable[FoundEntry]) -> None:
+        """Add entries for pages that are in one language alone, each behind what it stands behind in that."""
+        place = 0
+        for entry in there:
+            file = (entry.target.file if entry.target is not None else None) or ""
+            key, page = self.keys.get(file, ""), each.alone.get(file)
+            if page is not None:
+                below: list[_Entry] = []
+                self._add_alone(below, each, entry.items)
+                label = () if entry.label == page.label else ((each.tag, entry.label),)
+                found.insert(place, _Entry((("page", key), *label), tuple(below)))
+                place += 1
+            else:
+                same = (number for number, one in enumerate(found) if one.words[0] == ("page", key))
+                place = next(same, place - 1) + 1
 
     def _entry(self, entry: FoundEntry, has_items: bool) -> tuple[tuple[str, str], ...] | None:
         """The words of an entry with their values; None for one that leads nowhere."""
@@ -168,17 +253,24 @@ class MapText:
     def paths(self) -> tuple[str, dict[str, str]]:
         """The style of addresses in which most pages are where they were, and the paths of the others, by file."""
         best: tuple[str, dict[str, str]] | None = None
-        in_folders = sum(file.endswith("/index.html") for file in self.keys) > len(self.keys) / 2
+        in_folders = sum(file.endswith("/index.html") for file in self.at) > len(self.at) / 2
         for style in reversed(_STYLES) if in_folders else _STYLES:
             paths: dict[str, str] = {}
             for _ in range(_ROUNDS):
                 plan = compile_map("\n".join(self._site_lines(style, paths)) + "\n").plan
                 assert plan is not None
                 off = {
-                    file: self._path(self.at[file], style)
-                    for file, key in self.keys.items()
-                    if file != self.site.home and plan.routes[key].file != self.at[file] and file not in paths
+                    file: self._path(self.at[file].removeprefix(f"{self.tag}/") if self.tag else self.at[file], style)
+                    for file in self.site.pages
+                    if file != self.site.home and plan.routes[self.keys[file]].file != self.at[file]
                 }
+                off |= {
+                    page.file: self._path(page.file.removeprefix(f"{each.tag}/"), style)
+                    for each in self.translations
+                    for page in each.all_pages
+                    if plan.languages[each.tag].routes[self.keys[page.file]].file != page.file
+                }
+                off = {file: path for file, path in off.items() if file not in paths}
                 if not off:
                     break
                 paths |= off
@@ -213,7 +305,15 @@ class MapText:
             yield f"  title: {write_scalar(site.title_pattern)}"
         if site.base:
             yield f"  base: {write_scalar(site.base)}"
-        yield f"  language: {write_scalar(site.language or 'en')}"
+        if self.translations:
+            tags = [self.tag or site.language or "en", *(each.tag for each in self.translations)]
+            yield f"  languages: [{', '.join(map(write_scalar, tags))}]"
+            if self.tag:
+                yield "  language-prefix: all"
+            for each in self.translations:
+                yield from self._version_lines(each)
+        else:
+            yield f"  language: {write_scalar(site.language or 'en')}"
         yield f"  urls: {style}"
         if links:
             yield f"  links: {links}"
@@ -223,6 +323,34 @@ class MapText:
         for page in site.pages.values():
             below.setdefault(page.parent, []).append(page)
         yield from self._page_lines(below, None, "  ", paths)
+
+    def _alone_lines(self, above: str | None, indent: str, paths: Mapping[str, str]) -> Iterator[str]:
+        """Pages below one with a key that are there in one language alone: drafts, which are none in that."""
+        for tag, page in self.alone.get(above, ()):
+            key = self.keys[page.file]
+            yield f"{indent}{key.rpartition('/')[2]}:"
+            yield f"{indent}  title: {write_scalar(page.title)}"
+            yield f"{indent}  draft: yes"
+            if page.page.is_hidden:
+                yield f"{indent}  noindex: yes"
+            yield f"{indent}  {tag}:"
+            yield from self._translated_lines(page, indent + "    ", paths)
+            yield f"{indent}    draft: no"
+            if page.highlight is not None and page.highlight in self.keys:
+                yield f"{indent}    highlight: {self.keys[page.highlight]}"
+            if key in self.alone:
+                yield f"{indent}  pages:"
+                yield from self._alone_lines(key, indent + "    ", paths)
+
+    def _version_lines(self, each: TranslatedSite) -> Iterator[str]:
+        """What the site is called in another language."""
+        version = each.version
+        said = {"name": version.name, "title": version.title_pattern}
+        first = {"name": self.site.name, "title": self.site.title_pattern}
+        words = {word: text for word, text in said.items() if text and text != first[word]}
+        if words:
+            yield f"  {each.tag}:"
+            yield from (f"    {word}: {write_scalar(text)}" for word, text in words.items())
 
     def _more_lines(self, menus: Mapping[str, list[str]], more: Iterable[str]) -> Iterator[str]:
         if menus:
@@ -242,23 +370,40 @@ class MapText:
         self, below: Mapping[str | None, list[ImportedPage]], above: str | None, indent: str, paths: Mapping[str, str]
     ) -> Iterator[str]:
         for page in below.get(above, ()):
-            children = below.get(page.file, ())
+            children = [*self._page_lines(below, page.file, indent + "    ", paths)]
             words = self._page_words(page, paths)
-            if list(words) == ["title"] and not children:
+            translated = any(page.file in each.pages for each in self.translations)
+            if list(words) == ["title"] and not children and not translated:
                 yield f"{indent}{page.id}: {write_scalar(page.title)}"
                 continue
             yield f"{indent}{page.id}:"
             yield from (f"{indent}  {word}: {value}" for word, value in words.items())
+            for each in self.translations:
+                if page.file in each.pages:
+                    yield f"{indent}  {each.tag}:"
+                    yield from self._translated_lines(each.pages[page.file], indent + "    ", paths)
             if children:
                 yield f"{indent}  pages:"
-                yield from self._page_lines(below, page.file, indent + "    ", paths)
+                yield from children
+        yield from self._alone_lines(self.keys[above] if above is not None else None, indent, paths)
+
+    @staticmethod
+    def _translated_lines(page: ImportedPage, indent: str, paths: Mapping[str, str]) -> Iterator[str]:
+        """What a page is called in another language."""
+        yield f"{indent}title: {write_scalar(page.title)}"
+        if page.label != page.title:
+            yield f"{indent}label: {write_scalar(page.label)}"
+        if page.page.description:
+            yield f"{indent}description: {write_scalar(page.page.description)}"
+        if page.file in paths:
+            yield f"{indent}path: {write_scalar(paths[page.file])}"
 
     def _page_words(self, page: ImportedPage, paths: Mapping[str, str]) -> dict[str, str]:
         words = {}
         was = list(page.was)
         if page.file == self.site.home:
             words["path"] = write_scalar(paths.get(page.file, "/"))
-            was += [page.file] if words["path"] == "/" else []
+            was += [page.file] if words["path"] == "/" and not self.tag else []
         was = ["/" + quote(old) for old in was if comparable(old) not in self.used]
         words["title"] = write_scalar(page.title)
         if page.label != page.title:

@@ -66,14 +66,15 @@ class _Move:
         self.slots: dict[str, list[str]] = {"header": [], "footer": []}
 
     def done(self) -> MovedSite:
-        contents = {}
-        for file, page in self.site.pages.items():
-            markup = self._titled(self.map.linked(page.page, page.content), page)
-            if markup.strip():
-                contents[self.map.keys[file]] = Content(f"content/{self.map.keys[file]}.html", markup + "\n")
-        if self.site.not_found is not None and self.site.not_found_content:
-            markup = self.map.linked(self.site.not_found, self.site.not_found_content)
-            contents[NOT_FOUND_KEY] = Content(f"content/{NOT_FOUND_KEY}.html", markup + "\n")
+        contents: dict[str, Content] = {}
+        for site, tag in ((self.site, ""), *((each.version, each.tag) for each in self.map.translations)):
+            for file, page in site.pages.items():
+                if self.map.language_of.get(file, "") == tag and file in self.map.keys:
+                    markup = self._titled(self.map.linked(page.page, page.content), page, site)
+                    contents |= _content(self.map.keys[file], tag, markup)
+            if site.not_found is not None and site.not_found_content:
+                markup = self.map.linked(site.not_found, site.not_found_content)
+                contents |= _content(NOT_FOUND_KEY, tag, markup)
         for block in self.site.parts:
             self._part(block.model.page, block.model.element, block.name, block.words)
             self._except(block)
@@ -93,14 +94,15 @@ class _Move:
             tuple(self.notes),
         )
 
-    def _titled(self, markup: str, page: ImportedPage) -> str:
+    @staticmethod
+    def _titled(markup: str, page: ImportedPage, site: ImportedSite) -> str:
         """Content whose first heading is the page's title, as a heading of the first level; those below it come up with
         it."""
         found = _LEADING.match(markup)
         if found is None or found[1] == "1" or re.search(r"<h1\b", markup, re.IGNORECASE):
             return markup
         words = " ".join(_TAGS.sub(" ", found[3]).split()).casefold()
-        if words not in (page.title.casefold(), page.label.casefold()) and page.file != self.site.home:
+        if words not in (page.title.casefold(), page.label.casefold()) and page.file != site.home:
             return markup
         up = int(found[1]) - 1
         rest = _HEADING.sub(lambda one: f"{one[1]}{max(2, int(one[2]) - up)}", markup[found.end() :])
@@ -146,7 +148,9 @@ class _Move:
             differs = {one.block for one in self.site.drift if one.file == file}
             own = dict.fromkeys(_REGIONS, "")
             taken = set()
-            for menu in (one for one in self.site.menus if one.name in differs and one.name in self.map.menu_names):
+            for menu in (one for one in self.site.menus if one.name in differs and one.key in self.map.menu_names):
+                if menu.section and file not in menu.section:
+                    continue
                 region = "section-menus" if menu.section else "header" if self._is_above(menu) else "footer"
                 taken.add(region)
                 if file in menu.element_of:
@@ -162,7 +166,7 @@ class _Move:
     def _menu_part(self, menu: FoundMenu, file: str) -> str:
         """The menu of one page as a part, in a landmark of its own."""
         page, element = self.site.pages[file].page, menu.element_of[file]
-        called = self.map.menu_names[menu.name]
+        called = self.map.menu_names[menu.key]
         markup = page.inside(element) if element.tag in ("td", "th") else page.whole(element)
         markup = _AROUND.get(element.tag, "{}").format(self.map.linked(page, markup).strip())
         if element.tag != "nav":
@@ -188,11 +192,28 @@ class _Move:
     def _part(self, page: OldPage, element: Element, name: str, words: str) -> None:
         """A shared block as a part, in the row above the header or in the footer. One that says no more than the site's
         name does not come along, since the header says that."""
-        menus = [menu.element_of[page.file] for menu in self.site.menus if page.file in menu.element_of]
-        markup = without(page, element, menus)
+        markup = _apart(self.site, page, element)
         if words == self.site.name or not _TAGS.sub(" ", markup).strip():
             return
         known = free_name(plain_name(name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
         self.parts[f"parts/{known}.html"] = (self.map.linked(page, markup).strip() + "\n").encode()
         self.slots["header" if name in self.site.before else "footer"].append(known)
         self.known[name] = known
+        for each in self.map.translations:
+            block = next((one for one in each.version.parts if one.name == name), None)
+            if block is not None:
+                there = block.model.page
+                markup = self.map.linked(there, _apart(each.version, there, block.model.element)).strip()
+                self.parts[f"parts/{known}.{each.tag}.html"] = (markup + "\n").encode()
+
+
+def _apart(site: ImportedSite, page: OldPage, element: Element) -> str:
+    """What stands in an element, but for menus and for what leads to other languages."""
+    menus = [menu.element_of[page.file] for menu in site.menus if page.file in menu.element_of]
+    return without(page, element, [*menus, *(one for one in site.switches.get(page.file, ()) if element.holds(one))])
+
+
+def _content(key: str, tag: str, markup: str) -> dict[str, Content]:
+    """A text by its name, which has its language behind it; nothing where there are no words."""
+    name = f"{key}.{tag}" if tag else key
+    return {name: Content(f"content/{name}.html", markup + "\n")} if markup.strip() else {}

@@ -115,6 +115,16 @@ class OldPage:
             one["href"] for one in links if one.get("href") and not kinds.isdisjoint(one.get("rel", "").lower().split())
         )
 
+    @cached_property
+    def translations(self) -> tuple[tuple[str, str], ...]:
+        """The languages and the addresses that its head gives for its translations (HTML, link type alternate)."""
+        links = (element.attributes for element in self.tree.walk() if element.tag == "link")
+        return tuple(
+            (one["hreflang"], one["href"])
+            for one in links
+            if one.get("hreflang") and one.get("href") and "alternate" in one.get("rel", "").lower().split()
+        )
+
     @property
     def leads_on(self) -> str:
         """Where it sends its readers, if that is all it does; else empty."""

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
 
-_AROUND = frozenset(["body", "center", "div", "form", "font", "main", "table", "tbody", "tr", "td"])
+_AROUND = frozenset(["", "html", "body", "center", "div", "form", "font", "main", "table", "tbody", "tr", "td"])
 """Elements that may stand around all of a page's own content, and are none of it."""
 _SEEN = frozenset(
     [
@@ -31,14 +31,22 @@ _SEEN = frozenset(
 _DEEPEST = 40
 _OF_PIECES = frozenset(["table", "tbody", "thead", "tfoot", "tr", "ul", "ol", "dl", "menu"])
 _TAGS = re.compile(rb"<[^>]*>")
+_OF_HEADS = frozenset(["head", "meta", "title", "link", "base"])
+_DOCTYPE = re.compile(r"\s*<!doctype[^>]*>\s*", re.IGNORECASE)
 _UNSEEN = frozenset(["script", "style", "noscript", "template", "link", "meta", "title", "head"])
 
 
 def own_content(page: OldPage, shared: Iterable[Element]) -> str:
     """The inside of the smallest element that holds all of a page but what is shared, letter for letter, without what
     is shared in it."""
-    cuts = sorted(shared, key=lambda element: element.start)
-    return without(page, _around(page.body, cuts), cuts)
+    cuts = sorted([*shared, *_head_without_body(page)], key=lambda element: element.start)
+    return _DOCTYPE.sub("", without(page, _around(page.body, cuts), cuts))
+
+
+def _head_without_body(page: OldPage) -> Iterator[Element]:
+    """What belongs to the head of a page that has no tags for head and body (HTML, 13.1.2.4 optional tags)."""
+    if page.body.tag != "body":
+        yield from (one for one in page.body.walk() if one.tag in _OF_HEADS)
 
 
 def content_place(page: OldPage, shared: Iterable[Element]) -> tuple[int, int] | None:
@@ -47,6 +55,11 @@ def content_place(page: OldPage, shared: Iterable[Element]) -> tuple[int, int] |
     cuts = sorted(shared, key=lambda element: element.start)
     found = _longest(page, _around(page.body, cuts), cuts, 0)
     return found[1:] if found is not None and found[0] else None
+
+
+def skip_link(page: OldPage) -> list[Element]:
+    """The first link of a page, where it leads past what pages share, to the content on the same page; else nothing."""
+    return [link for link in page.body.links[:1] if link.attributes["href"].strip().startswith("#")]
 
 
 def _longest(page: OldPage, element: Element, cuts: list[Element], depth: int) -> tuple[int, int, int] | None:

@@ -29,8 +29,9 @@ from basilica.core.exchange.site_import.found_menus import (
     targets_by_label,
 )
 from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu, ImportedPage, ImportedSite
+from basilica.core.exchange.site_import.language_versions import LanguageVersions, by_language, is_in_name
 from basilica.core.exchange.site_import.old_page import OldPage, is_page, read_old_page
-from basilica.core.exchange.site_import.own_content import content_place, own_content
+from basilica.core.exchange.site_import.own_content import content_place, own_content, skip_link
 from basilica.core.exchange.site_import.page_tree import parents_of
 from basilica.core.exchange.site_import.shared_blocks import (
     Block,
@@ -39,13 +40,13 @@ from basilica.core.exchange.site_import.shared_blocks import (
     shared_blocks,
     similarity,
 )
-from basilica.core.exchange.site_import.source_tree import Element
+from basilica.core.exchange.site_import.source_tree import Element, leave_out
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
 from basilica.core.map.site import Base
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.shared.output_file import File
-from basilica.core.site_reader import Resolver
+from basilica.core.site_reader import Resolver, Target
 from basilica.core.site_reader.link_resolver import INDEXES
 
 _HOMES = (*INDEXES, "home.html", "home.htm")
@@ -76,37 +77,108 @@ def analyse(
     files: Iterable[File], base: Base | None = None, main: str = "", step: Step = lambda: None
 ) -> ImportedSite | None:
     """What a site is, out of its files alone; None where none of them is a page. ``base`` is where it lives, if that is
-    known; ``main`` names the menu to take for the main one; ``step`` is called after each page that was read."""
-    return _Analysis(files, base, step).done(main)
+    known; ``main`` names the menu to take for the main one; ``step`` is called after each page that was read. Pages are
+    compared with those in their own language."""
+    read = _Reading(files, base, step)
+    if not read.languages:
+        return None
+    first = read.languages[0]
+    site = _Analysis(read, first, read.home).done(main)
+    partners = {tag: read.versions.partners(first, tag) for tag in read.languages[1:]}
+    versions = {
+        tag: _Analysis(read, tag, partners[tag].get(read.home or "")).done("", others=False) for tag in partners
+    }
+    return replace(site, versions=versions, partners=partners)
 
 
-class _Analysis:
+class _Reading:
+    """The files of a site as they were read, and the pages of each of its languages."""
+
     def __init__(self, files: Iterable[File], base: Base | None, step: Step) -> None:
         read: list[OldPage] = []
         self.others: list[str] = []
-        names: list[str] = []
+        self.names: list[str] = []
         for file in files:
-            names.append(file.path)
+            self.names.append(file.path)
             if is_page(file):
                 read.append(read_old_page(file))
                 step()
             else:
                 self.others.append(file.path)
-        self.not_found = next((page for page in read if page.file in _NOT_FOUND), None)
         self.redirects = [page for page in read if page.leads_on]
-        self.pages = {page.file: page for page in read if not page.leads_on and page is not self.not_found}
-        self.home = self._home(Resolver(names))
+        own = by_language((page for page in read if not page.leads_on), _says)
+        self.not_found = {
+            tag: page
+            for tag, pages in own.items()
+            for page in pages
+            if page.file in _NOT_FOUND or page.file in [f"{tag}/{name}" for name in _NOT_FOUND]
+        }
+        left_out = {page.file for page in self.not_found.values()}
+        self.pages = {
+            tag: {page.file: page for page in pages if page.file not in left_out} for tag, pages in own.items()
+        }
+        self.pages = {tag: pages for tag, pages in self.pages.items() if pages}
+        self.home = self._home(Resolver(self.names), {file for pages in self.pages.values() for file in pages})
+        self.languages = sorted(self.pages, key=lambda tag: (self.home not in self.pages[tag], tag))
         self.base = base or self._base_said()
-        self.resolver = Resolver(names, None, self.base)
+        self.resolver = Resolver(self.names, None, self.base)
         self.resolver.bases.update({page.file: page.base for page in read if page.base})
-        self.marked: dict[str, str] = {}
-        self.follow: Follow = lambda page, href: self.resolver.target(page.file, href)
-        """Where a link on a page leads."""
+        self.versions = LanguageVersions(
+            {file: page for pages in self.pages.values() for file, page in pages.items()},
+            {file: tag for tag, pages in self.pages.items() for file in pages},
+            self.follow,
+        )
+        for name, elements in self.versions.switches.items():
+            if elements:
+                leave_out(self.versions.pages[name].tree, elements)
 
-    def done(self, main: str) -> ImportedSite | None:
-        """Everything, put together."""
-        if not self.pages:
+    def follow(self, page: OldPage, href: str) -> Target:
+        """Where a link on a page leads."""
+        return self.resolver.target(page.file, href)
+
+    def _home(self, resolver: Resolver, pages: set[str]) -> str | None:
+        for page in self.redirects:
+            led = resolver.target(page.file, page.leads_on).file
+            if page.file.lower() in _HOMES and led in pages:
+                return led  # the front door only leads into the house
+        return _front(pages)
+
+    def _base_said(self) -> Base | None:
+        page = next((pages[self.home] for pages in self.pages.values() if self.home in pages), None)
+        if page is None or "://" not in page.canonical:
             return None
+        folder = page.file.rpartition("/")[0]
+        said = page.canonical.rpartition("/")[0]
+        return parse_base(said.removesuffix(f"/{folder}") if folder else said)[0]
+
+
+def _says(page: OldPage) -> tuple[str, bool]:
+    links = any("hreflang" in link.attributes for link in page.body.links)
+    return page.language, links or bool(page.translations) or is_in_name(page.file, page.language)
+
+
+def _front(pages: Iterable[str]) -> str | None:
+    """The file that is most like a front page."""
+    pages = list(pages)
+    at_top = {file.lower(): file for file in pages if "/" not in file}
+    found = next((at_top[name] for name in _HOMES if name in at_top), None)
+    found = found or next((file for name, file in at_top.items() if _HOME_IN_LANGUAGE.fullmatch(name)), None)
+    return found or min(pages, key=lambda file: (file.count("/"), len(file), file), default=None)
+
+
+class _Analysis:
+    """What the pages of one language are."""
+
+    def __init__(self, read: _Reading, language: str, home: str | None) -> None:
+        self.read, self.pages = read, read.pages[language]
+        self.home = home if home in self.pages else _front(self.pages)
+        self.not_found = read.not_found.get(language)
+        self.redirects = read.redirects if language == read.languages[0] else []
+        self.marked: dict[str, str] = {}
+        self.follow: Follow = read.follow
+
+    def done(self, main: str, others: bool = True) -> ImportedSite:
+        """Everything, put together; with the ``others``, which are no pages, if that is asked for."""
         named = {file: named_blocks(page) for file, page in self.pages.items()}
         sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow))
         trails = self._of_kind(named, sequences, lambda one, page: is_trail(one, page, self.home or "", self.follow))
@@ -136,39 +208,26 @@ class _Analysis:
             name=name or (pages[self.home].title if self.home else ""),
             title_pattern=pattern,
             language=languages.most_common(1)[0][0] if languages else "",
-            base=str(self.base).rstrip("/") if self.base else "",
+            base=str(self.read.base).rstrip("/") if self.read.base else "",
             home=self.home,
             pages={file: replace(page, was=was.get(file, ())) for file, page in pages.items()},
             menus=tuple(all_menus),
             main=chosen,
             parts=tuple(parts),
-            before=self._before(kept, cuts),
+            before=self._before(kept, cuts, places),
             drift=tuple(drift),
-            others=tuple(sorted(self.others)),
+            others=tuple(sorted(self.read.others)) if others else (),
             gone=gone,
             not_found=self.not_found,
             not_found_content=self._of_not_found(kept),
             notes=tuple(self._notes(chosen)),
             with_sequence=frozenset(sequences),
             trails={file: elements[0] for file, elements in trails.items()},
+            switches={file: tuple(self.read.versions.switches[file]) for file in self.pages},
             follow=self.follow,
         )
 
     # What the files say
-
-    def _home(self, resolver: Resolver) -> str | None:
-        for page in self.redirects:
-            led = resolver.target(page.file, page.leads_on).file
-            if page.file.lower() in _HOMES and led in self.pages:
-                return led  # the front door only leads into the house
-        at_top = {file.lower(): file for file in self.pages if "/" not in file}
-        found = next((at_top[name] for name in _HOMES if name in at_top), None)
-        found = found or next((file for name, file in at_top.items() if _HOME_IN_LANGUAGE.fullmatch(name)), None)
-        return found or min(self.pages, key=lambda file: (file.count("/"), len(file), file), default=None)
-
-    def _base_said(self) -> Base | None:
-        canonical = self.pages[self.home].canonical if self.home else ""
-        return parse_base(canonical.rpartition("/")[0])[0] if "://" in canonical else None
 
     def _led_on(self) -> tuple[dict[str, tuple[str, ...]], dict[str, str]]:
         """By page, the files that only lead to it, at once or through others; and those that lead elsewhere, with where
@@ -339,7 +398,10 @@ class _Analysis:
         self, blocks: Iterable[SharedBlock], taken: Mapping[str, tuple[Element, ...]]
     ) -> dict[str, list[Element]]:
         """By file, what is not the page's own."""
-        cuts = {file: list(taken.get(file, ())) for file in self.pages}
+        cuts = {
+            file: [*taken.get(file, ()), *self.read.versions.switches[file], *skip_link(page)]
+            for file, page in self.pages.items()
+        }
         for block in blocks:
             for file, here in block.blocks.items():
                 cuts[file].append(here.element)
@@ -354,13 +416,20 @@ class _Analysis:
         if self.not_found is None:
             return ""
         named = named_blocks(self.not_found)
-        return own_content(self.not_found, [named[one.name].element for one in shared if one.name in named])
+        blocks = (named[one.name].element for one in shared if one.name in named)
+        return own_content(self.not_found, [*blocks, *skip_link(self.not_found)])
 
-    def _before(self, shared: Iterable[SharedBlock], cuts: Mapping[str, list[Element]]) -> frozenset[str]:
+    def _before(
+        self,
+        shared: Iterable[SharedBlock],
+        cuts: Mapping[str, list[Element]],
+        places: Mapping[str, tuple[int, int] | None],
+    ) -> frozenset[str]:
         """The shared blocks that stand before a page's own words: seen on the page with most of these."""
         found = set()
         for block in shared:
-            page, element = block.model.page, block.model.element
+            file = max(block.blocks, key=lambda file: _length(places[file]))
+            page, element = block.blocks[file].page, block.blocks[file].element
             text_before = 0
             for one in page.body.walk():
                 if one.start >= element.start:
@@ -515,3 +584,7 @@ def _in_words(file: str) -> str:
     if name.lower() in INDEXES and folder:
         stem = folder.rpartition("/")[2]
     return " ".join(stem.replace("_", " ").replace("-", " ").split()) or stem
+
+
+def _length(place: tuple[int, int] | None) -> int:
+    return place[1] - place[0] if place is not None else 0

@@ -7,7 +7,7 @@ tags), and takes the rest as it comes.
 from __future__ import annotations
 
 import html
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from basilica.core.map.site.field_reader import UNSEEN
@@ -120,6 +120,10 @@ class Element:
         start, end = self.spans[0]
         return " ".join("".join(self.order.words[start:end]).split())
 
+    def text_behind(self, inner: Element) -> str:
+        """Its words behind an element that stands in it."""
+        return " ".join("".join(self.order.words[inner.spans[0][1] : self.spans[0][1]]).split())
+
     @property
     def links(self) -> list[Element]:
         """The links in it."""
@@ -216,6 +220,14 @@ def read_tree(data: bytes, charset: str) -> Element:
     close(len(open_now) - 1, len(data), len(data))
     Order().take(root)
     return root
+
+
+def leave_out(root: Element, elements: Iterable[Element]) -> None:
+    """Leave elements out of the tree of a page, as if they did not stand there."""
+    for element in elements:
+        if element.parent is not None:
+            element.parent.pieces.remove(element)
+    Order().take(root)
 
 
 def _implied(open_now: list[Element], tag: str) -> int:

@@ -4,8 +4,8 @@ from then on."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Container, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
 from urllib.parse import quote
 
 from basilica.core.exchange.site_import.found_menus import FoundEntry, entries_of
@@ -23,6 +23,7 @@ _CLEARLY = 0.6
 """On so many of the pages that have a block it must say the same to be set in everywhere."""
 _IN_LIST = EntryMarkup()
 _IN_LINE = EntryMarkup(entry='<a href="{address}">{label}</a>', between=" | ")
+_MARKUP_WORDS = ("entry", "current", "section", "holds", "group", "between", "below")
 
 Mark = tuple[int, int, str]
 """Where a region begins and ends, in the bytes of a file, and what it is called."""
@@ -42,6 +43,8 @@ class StayedSite:
     regions: Mapping[str, str]
     """By region, the block that it is found by on the pages."""
     notes: tuple[str, ...]
+    languages: Mapping[str, str]
+    """By the file of a page in another language than the first, the tag of that."""
 
 
 def stayed_site(
@@ -63,42 +66,58 @@ class _Stay:
         self.notes = self.map.notes
         self.marks: dict[str, list[Mark]] = defaultdict(list)
         self.put_in: dict[str, list[PutIn]] = defaultdict(list)
-        self.markups: dict[str, EntryMarkup] = {}
+        self.markups: dict[str, dict[str, EntryMarkup]] = {}
+        """By the name of a menu in the map, how its entries are written in each language."""
         self.parts: dict[str, bytes] = {}
         self.regions: dict[str, str] = {}
-        self.differs = {(one.file, one.block) for one in site.drift}
+        self.versions = {each.tag: _of_pages(each.version, self.map.language_of) for each in self.map.translations}
+        """By tag, the site in other languages, as far as its pages are in the map."""
+        self.pages = {file: page for one in (site, *self.versions.values()) for file, page in one.pages.items()}
+        self.differs = {(one.file, one.block) for each in (site, *self.versions.values()) for one in each.drift}
 
     def done(self, breadcrumbs: bool) -> StayedSite:
         menus = self.map.menus()
         for menu in self.site.menus:
-            if menu.name in self.map.menu_names:
-                self._menu(menu, self.map.menu_names[menu.name])
+            if menu.key in self.map.menu_names:
+                name = self.map.menu_names[menu.key]
+                self._menu(self.site, menu, name, "")
+                for each in self.map.translations:
+                    twin = each.twin(self.site, menu)
+                    if twin is not None:
+                        self._menu(self.versions[each.tag], twin, name, each.tag)
         for block in self.site.parts:
             self._part(block)
-        crumbs = self._breadcrumbs() if breadcrumbs else None
-        for file, page in self.site.pages.items():
+        crumbs = {"": self._breadcrumbs(self.site)} if breadcrumbs else {}
+        if crumbs.get("") is not None:
+            crumbs |= {tag: self._breadcrumbs(version) for tag, version in self.versions.items()}
+        trails = {tag: markup for tag, markup in crumbs.items() if markup is not None}
+        for file, page in self.pages.items():
             if page.content_place is not None and self.marks.get(file):
                 self._mark(file, *page.content_place, CONTENT)
         style, paths = self.map.paths()
         home = self.site.home
-        if home is not None and home != "index.html":
+        if home is not None and home != "index.html" and not self.map.tag:
             paths = paths | {home: "/" + quote(home, safe="!$&'()*+,;=:@-._~/")}
-        text = self.map.text(style, paths, menus, self._inlay_lines(crumbs), self._link_style())
+        text = self.map.text(style, paths, menus, self._inlay_lines(trails), self._link_style())
         marks = {file: tuple(self._with_mark_of_order(file, spans)) for file, spans in self.marks.items() if spans}
         put_in = {file: tuple(ones) for file, ones in self.put_in.items()}
-        wide = [file for file, page in self.site.pages.items() if page.page.charset.startswith("utf-16")]
+        wide = [file for file, page in self.pages.items() if page.page.charset.startswith("utf-16")]
         if wide:
             self.notes.append(f"{', '.join(wide[:3])}: pages in UTF-16 get no marks. Save them as UTF-8.")
-        return StayedSite(text, self.parts, self.map.keys, marks, put_in, self.regions, tuple(self.notes))
+        notes = tuple(dict.fromkeys(self.notes))
+        return StayedSite(text, self.parts, self.map.keys, marks, put_in, self.regions, notes, self.map.language_of)
 
     # Regions
 
-    def _menu(self, menu: FoundMenu, name: str) -> None:
+    def _menu(self, site: ImportedSite, menu: FoundMenu, name: str, tag: str) -> None:
+        """A menu of the site in one language, called ``name`` in the map; the first language has no ``tag`` here."""
         pages: dict[str, WrittenEntries] = {}
         for file, element in menu.element_of.items():
-            page = self.site.pages[file].page
-            entries = entries_of(page, element, self.site.follow)
-            written = written_on(page, element, entries, roles(file, menu.entries, self._way(file)))
+            if file not in site.pages:
+                continue
+            page = site.pages[file].page
+            entries = entries_of(page, element, site.follow)
+            written = written_on(page, element, entries, roles(file, menu.entries, self._way(site, file)))
             if written is not None:
                 pages[file] = written
         usual = {file: one for file, one in pages.items() if (file, menu.name) not in self.differs}
@@ -111,11 +130,11 @@ class _Stay:
             model = menu.block.model.element
             markup = _IN_LIST if any(one.tag in ("ul", "ol") for one in model.walk()) else _IN_LINE
         region = f"entries {name}"
-        self.markups[name] = markup
+        self.markups.setdefault(name, {})[tag] = markup
         self.regions[region] = menu.name
         for file, one in pages.items():
             self._mark(file, one.start, one.end, region)
-        lacking = [file for file in menu.section or self.site.pages if file not in menu.element_of]
+        lacking = [file for file in menu.section or site.pages if file not in menu.element_of and file in site.pages]
         model_file = next((file for file in menu.block.blocks if file in menu.block.same and file in pages), None)
         if model_file is None:
             return
@@ -125,33 +144,41 @@ class _Stay:
                 self._put(file, menu.block, model_file, (where.start, where.end), region)
 
     def _part(self, block: SharedBlock) -> None:
-        """A shared block that holds no menu."""
-        model = block.model
-        holds = [menu.element_of.get(model.page.file) for menu in self.site.menus]
-        if any(one is not None and (model.element.holds(one) or one.holds(model.element)) for one in holds):
+        """A shared block that holds no menu, in every language."""
+        if _holds_menu(self.site, block):
             return
         if len(block.same) < _CLEARLY * len(block.blocks):
             self.notes.append(f"{block.name} says something else on many pages, so it stays as it is.")
             return
         name = free_name(plain_name(block.name), {each[6:-5] for each in self.parts} | {*BUILT_IN_PARTS, "none"})
-        region = f"part {name}"
+        self.regions[f"part {name}"] = block.name
+        self._part_in(self.site, block, name, name)
+        for tag, version in self.versions.items():
+            twin = next((one for one in version.parts if one.name == block.name), None)
+            is_clear = twin is not None and len(twin.same) >= _CLEARLY * len(twin.blocks)
+            if twin is not None and is_clear and not _holds_menu(version, twin):
+                self._part_in(version, twin, name, f"{name}.{tag}")
+
+    def _part_in(self, site: ImportedSite, block: SharedBlock, name: str, file_name: str) -> None:
+        model, region = block.model, f"part {name}"
         start, end = _trimmed(model.page.data, model.element.inner, model.element.inner_end)
         markup = model.page.data[start:end].decode(model.page.encoding, "replace").replace("\r\n", "\n")
-        self.parts[f"parts/{name}.html"] = (self.map.linked(model.page, markup) + "\n").encode()
-        self.regions[region] = block.name
+        self.parts[f"parts/{file_name}.html"] = (self.map.linked(model.page, markup) + "\n").encode()
         for file, here in block.blocks.items():
-            if here.element.tag == model.element.tag:
+            if here.element.tag == model.element.tag and file in site.pages:
                 self._mark(file, *_trimmed(here.page.data, here.element.inner, here.element.inner_end), region)
-        for file in self.site.pages:
+        for file in site.pages:
             if file not in block.blocks and (file, block.name) in self.differs and file not in self.left:
                 self._put(file, block, model.page.file, (start, end), region)
 
-    def _breadcrumbs(self) -> EntryMarkup | None:
-        """Breadcrumbs, where all that have some write them in one way, from home to the page itself."""
+    def _breadcrumbs(self, site: ImportedSite) -> EntryMarkup | None:
+        """Breadcrumbs, where all in a language that have some write them in one way, from home to the page itself."""
         pages: dict[str, WrittenEntries] = {}
-        for file, element in self.site.trails.items():
-            page = self.site.pages[file].page
-            entries = entries_of(page, element, self.site.follow)
+        for file, element in site.trails.items():
+            if file not in site.pages:
+                continue
+            page = site.pages[file].page
+            entries = entries_of(page, element, site.follow)
             if not entries or entries[-1].target is not None:
                 return None
             written = written_on(page, element, entries, _role_in_trail(entries[-1]))
@@ -168,7 +195,7 @@ class _Stay:
 
     def _put(self, file: str, block: SharedBlock, model: str, inside: tuple[int, int], region: str) -> None:
         """Put a block into a page that lacks it."""
-        pages = self.site.pages
+        pages = self.pages
         found = put_in(pages[model].page, block.blocks[model].element, inside, pages[file].page, region)
         if found is None:
             self.notes.append(f"{file} has no place like that of {block.name} elsewhere. Put its marks in by hand.")
@@ -177,30 +204,35 @@ class _Stay:
 
     def _mark(self, file: str, start: int, end: int, name: str) -> None:
         """Note a mark, unless it would stand in another, or what it is for stands there already."""
-        if self.site.pages[file].page.charset.startswith("utf-16") or (file, name) in self.own:
+        if self.pages[file].page.charset.startswith("utf-16") or (file, name) in self.own:
+            return
+        switches = (one for each in (self.site, *self.versions.values()) for one in each.switches.get(file, ()))
+        if name != CONTENT and any(start < one.end and one.start < end for one in switches):
+            self.notes.append(f"{name}: links to other languages stand in it, so it stays as it is.")
             return
         if start < end and all(end <= one[0] or start >= one[1] for one in self.marks[file]):
             self.marks[file].append((start, end, name))
 
     def _with_mark_of_order(self, file: str, spans: Iterable[Mark]) -> Iterator[Mark]:
         """Marks by their place in the file itself, which may begin with a mark of byte order."""
-        more = self.site.pages[file].page.mark_length
+        more = self.pages[file].page.mark_length
         return ((start + more, end + more, name) for start, end, name in sorted(spans))
 
-    def _way(self, file: str) -> Iterator[str]:
+    @staticmethod
+    def _way(site: ImportedSite, file: str) -> Iterator[str]:
         """A page and those above it, each followed by the one whose entry it marks."""
         at: str | None = file
         while at is not None:
             yield at
-            named = self.site.pages[at].highlight
+            named = site.pages[at].highlight
             if named is not None:
                 yield named
-            at = self.site.pages[at].parent
+            at = site.pages[at].parent
 
     # The map
 
-    def _inlay_lines(self, crumbs: EntryMarkup | None) -> Iterator[str]:
-        if not self.markups and crumbs is None and not self.folder:
+    def _inlay_lines(self, trails: Mapping[str, EntryMarkup]) -> Iterator[str]:
+        if not self.markups and not trails and not self.folder:
             return
         yield ""
         yield "inlay:"
@@ -208,12 +240,12 @@ class _Stay:
             yield f"  folder: {write_scalar(self.folder)}"
         if self.markups:
             yield "  menus:"
-            for name, markup in self.markups.items():
+            for name, markups in self.markups.items():
                 yield f"    {name}:"
-                yield from _markup_lines(markup, "      ")
-        if crumbs is not None:
+                yield from _markup_lines(markups, "      ")
+        if trails:
             yield "  breadcrumbs:"
-            yield from _markup_lines(crumbs, "    ")
+            yield from _markup_lines(trails, "    ")
 
     def _link_style(self) -> str:
         """How most links in menus are written: from the root, in full, or relative."""
@@ -232,11 +264,43 @@ class _Stay:
         return max(styles, key=lambda style: styles[style], default="file")
 
 
-def _markup_lines(markup: EntryMarkup, indent: str) -> Iterator[str]:
-    usual = EntryMarkup()
-    for word in ("entry", "current", "section", "holds", "group", "between", "below"):
+def _holds_menu(site: ImportedSite, block: SharedBlock) -> bool:
+    model = block.model
+    holds = (menu.element_of.get(model.page.file) for menu in site.menus)
+    return any(one is not None and (model.element.holds(one) or one.holds(model.element)) for one in holds)
+
+
+def _of_pages(version: ImportedSite, known: Container[str]) -> ImportedSite:
+    """A site in another language with no more pages than are in the map."""
+    return replace(version, pages={file: page for file, page in version.pages.items() if file in known})
+
+
+def _markup_lines(markups: Mapping[str, EntryMarkup], indent: str) -> Iterator[str]:
+    """How entries are written in each language, by its tag: the first one's own, and what is otherwise in others."""
+    (_, first), *others = markups.items()
+    yield from _markup_words(first, EntryMarkup(), indent)
+    for tag, markup in others:
+        words = tuple(_markup_words(_in_full(markup, first), first, indent + "  "))
+        if words:
+            yield f"{indent}{tag}:"
+            yield from words
+
+
+def _in_full(markup: EntryMarkup, first: EntryMarkup) -> EntryMarkup:
+    """The markup of another language with what it lacks as in the first; where the first tells two kinds of entry apart
+    that are the same in this one, each is said."""
+    said = {word: text for word in _MARKUP_WORDS if (text := getattr(markup, word))}
+    if first.section and markup.current:
+        said.setdefault("section", markup.current)
+    if first.holds:
+        said.setdefault("holds", markup.entry)
+    return replace(first, **(said | {"between": markup.between}))
+
+
+def _markup_words(markup: EntryMarkup, known: EntryMarkup, indent: str) -> Iterator[str]:
+    for word in _MARKUP_WORDS:
         text = getattr(markup, word)
-        if text != getattr(usual, word):
+        if text != getattr(known, word):
             yield f"{indent}{word}: {write_scalar(text)}"
 
 

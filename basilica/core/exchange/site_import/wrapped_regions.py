@@ -35,8 +35,9 @@ def _of_page(site: ImportedSite, file: str, page: ImportedPage) -> list[tuple[st
     parts = {part.name: part.blocks[file].element for part in site.parts if file in part.blocks}
     menus = {menu.name: menu.block.blocks[file].element for menu in site.menus if file in menu.block.blocks}
     blocks = parts | menus
-    main = menus.get(site.main.name) if site.main else None
-    if main is not None and site.main is not None:
+    main = None
+    if site.main is not None and file in site.main.block.blocks:
+        main = site.main.block.blocks[file].element
         if site.main.name in site.before and _spans_the_page(main, page):
             before = [blocks[name] for name in blocks if name in site.before and blocks[name].parent is main.parent]
             found.append(("header", *_run(page, main, before)))
@@ -47,8 +48,9 @@ def _of_page(site: ImportedSite, file: str, page: ImportedPage) -> list[tuple[st
     if file in site.trails:
         found.append(("breadcrumbs", site.trails[file].start, site.trails[file].end))
     for menu in site.menus:
-        if menu.section and file in menu.element_of and _spans_the_page(menus.get(menu.name), page):
-            found.append(("section", menus[menu.name].start, menus[menu.name].end))
+        own = menu.block.blocks[file].element if menu.section and file in menu.block.blocks else None
+        if own is not None and _spans_the_page(own, page):
+            found.append(("section", own.start, own.end))
     after = [one for name, one in blocks.items() if name not in site.before and one is not main]
     after = [one for one in after if page.content_place is None or one.start >= page.content_place[1]]
     if after:

@@ -14,7 +14,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     if built.plan is None:
         return
     for key, page in built.plan.site.pages.items():
-        if not page.own_title and key in built.plan.routes:
+        if not page.own_title and "title" not in page.from_text and key in built.plan.routes:
             yield Violation(
                 built.by_key.get(key),
                 f"The page `{key}` has no title; `{page.title[:60]}` is made of its id.",

@@ -6,15 +6,28 @@ from __future__ import annotations
 from basilica.core.findings.on_plan import (
     address_findings,
     content_findings,
+    head_findings,
     header_findings,
+    language_findings,
     menu_findings,
     part_findings,
+    style_findings,
+    template_findings,
 )
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.rules.rule import Rule
 
-_MADE = (address_findings, menu_findings, part_findings, header_findings)
+_MADE = (
+    address_findings,
+    menu_findings,
+    part_findings,
+    head_findings,
+    header_findings,
+    style_findings,
+    template_findings,
+    language_findings,
+)
 
 RULES: tuple[Rule, ...] = tuple(rule for module in (*_MADE, content_findings) for rule in module.RULES)
 

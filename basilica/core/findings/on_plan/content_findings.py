@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
+import re
+from functools import lru_cache
+
 from basilica.core.content.markup import references
+from basilica.core.content.own_html import own_html
 from basilica.core.findings.on_plan.part_findings import PART_UNUSED, links_of_parts
+from basilica.core.findings.on_source import no_words, tags_off
+from basilica.core.map.content_heads import read_head
 from basilica.core.map.site import site_rules
 from basilica.core.plan import Plan
-from basilica.core.plan.content_links import NOT_FOUND_KEY, Contents, as_html
+from basilica.core.plan.content_links import NOT_FOUND_KEY, Content, Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts
 from basilica.core.rules.examples import HOME
-from basilica.core.rules.finding import Finding, Findings
-from basilica.core.rules.place import START
+from basilica.core.rules.finding import Finding, Findings, Fix
+from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import Level, Rule
+from basilica.core.shared.output_file import File
+from basilica.core.site_reader.page_source import PageSource
 
 NO_CONTENT = Rule(
     code="no-content",
@@ -23,8 +31,91 @@ NO_CONTENT = Rule(
     bad={"site.yaml": HOME},
 )
 
-RULES = (NO_CONTENT,)
+CONTENT_HEAD = Rule(
+    code="content-head",
+    level=Level.WARNING,
+    title="The head of a text cannot be read",
+    why="What it says of its page does not hold, and nobody sees the head on the page.",
+    remedy="Write a word, a colon and its value on each line between the two `---`.",
+    good={"site.yaml": HOME, "content/home.md": "---\ntitle: The mill\n---\nWelcome.\n"},
+    bad={"site.yaml": HOME, "content/home.md": "---\ntitle: [The, mill]\n---\nWelcome.\n"},
+)
 
+HEAD_UNREAD = Rule(
+    code="content-head-unread",
+    level=Level.ADVICE,
+    title="The head of a text says more than is read",
+    why="Of a head title, label, description, draft, date and updated are read; the rest says nothing to anybody here.",
+    remedy="Write it at the page in the map, where there is a word for it, or leave it for other tools.",
+    good={"site.yaml": HOME, "content/home.md": "---\ntitle: The mill\n---\nWelcome.\n"},
+    bad={"site.yaml": HOME, "content/home.md": "---\nauthor: Somebody\n---\nWelcome.\n"},
+)
+
+SAID_TWICE = Rule(
+    code="said-twice",
+    level=Level.ADVICE,
+    title="The map and the text of a page say the same word",
+    why="The map holds, so whoever changes it in the text wonders why nothing happens.",
+    remedy="Take it out of the one or the other.",
+    good={"site.yaml": HOME, "content/home.md": "---\ndescription: A mill.\n---\nWelcome.\n"},
+    bad={
+        "site.yaml": HOME + "  mill: {title: Mill}\n",
+        "content/home.md": "Welcome.\n",
+        "content/mill.md": "---\ntitle: The mill\n---\n",
+    },
+)
+
+CONTENT_TAGS = Rule(
+    code="content-tags",
+    level=Level.WARNING,
+    title="A tag in a text that is not closed, or not open",
+    why=tags_off.RULE.why,
+    remedy=tags_off.RULE.remedy,
+    standard=tags_off.RULE.standard,
+    good={"site.yaml": HOME, "content/home.html": "<div><b>Tides</b></div>"},
+    bad={"site.yaml": HOME, "content/home.html": "<div><b>Tides</div></b>"},
+)
+
+CONTENT_NO_WORDS = Rule(
+    code="content-no-words",
+    level=Level.WARNING,
+    title="A picture, a field, a button or a frame in a text that cannot be read out",
+    why=no_words.RULE.why,
+    remedy=no_words.RULE.remedy,
+    standard=no_words.RULE.standard,
+    good={"site.yaml": HOME, "content/home.html": '<img src="data:," alt="The wheel">'},
+    bad={"site.yaml": HOME, "content/home.html": '<p><img src="data:,"></p>'},
+)
+_OVER = HOME.replace("home: {", "home: {header: {over-picture: yes}, ")
+_BEGINS = '<div class="b-full"><img src="data:," alt="The wheel" width="1600" height="600"></div>\n'
+HEADER_OVER_TEXT = Rule(
+    code="header-over-text",
+    level=Level.WARNING,
+    title="A header over a picture, and a page that begins with none",
+    why="It lies over the heading then, and neither can be read.",
+    remedy="Begin the text with a picture, in an element of the class `b-full`, and write its heading with `<h1>` below"
+    " or in it; or let the header of this page stand above it.",
+    good={"site.yaml": _OVER, "content/home.html": _BEGINS + "<h1>Mill</h1>\n"},
+    bad={"site.yaml": _OVER, "content/home.html": "<h1>Mill</h1>\n" + _BEGINS},
+)
+RULES = (
+    NO_CONTENT,
+    CONTENT_HEAD,
+    HEAD_UNREAD,
+    SAID_TWICE,
+    CONTENT_TAGS,
+    CONTENT_NO_WORDS,
+    HEADER_OVER_TEXT,
+)
+
+_PICTURE_FIRST = re.compile(
+    r"\s*(?:<(?:p|div|section|figure|header|a)\b[^>]*>\s*)*"
+    r"<(?:img|picture|video|svg|canvas|(?:div|section|figure|header)\b[^>]*\bclass=[\"'][^\"']*\bb-full\b)",
+    re.IGNORECASE,
+)
+"""What a page begins with that lies under a header. A box as wide as the window may have its picture from a style."""
+_FAULTS = 20
+"""Of one text so many are listed."""
 _BARE_ONE_BY_ONE = 20
 """More pages without content than this are counted in one finding, so that others can be seen beside it."""
 
@@ -32,17 +123,24 @@ _BARE_ONE_BY_ONE = 20
 def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
     """Pages without content, and content without a page."""
     findings = Findings()
-    bare = [plan.site.pages[key] for key in plan.builds(drafts=True) if key not in contents]
+    # A draft in another language is a page that is not translated.
+    bare = [plan.site.pages[key] for key in plan.builds(drafts=plan.site.is_first) if key not in contents]
     bare = [page for page in bare if page.key not in plan.site.texts and not page.options.from_table]
+    bare = [page for page in bare if page.key not in plan.drafts or not plan.there_in(page.key)]
+    ending = f".{plan.site.language}" if not plan.site.is_first else ""
     for page in bare if len(bare) <= _BARE_ONE_BY_ONE else bare[:1]:
         whose = f"The page `{page.key}` has" if len(bare) <= _BARE_ONE_BY_ONE else f"{len(bare):,} pages have"
         findings.add(
             NO_CONTENT,
             plan.site.lines.place(page.at),
             f"{whose} no content; what is built is the title alone.",
-            f"Write content/{page.key}.md, or its text in the application.",
+            f"Write content/{page.key}{ending}.md, or its text in the application.",
         )
+    _under_headers(plan, contents, findings)
     for key, content in contents.items():
+        _head(plan, key, content, findings)
+        for rule, line, column, message in html_faults(content):
+            findings.add(rule, Place(line, column), message, file=content.name)
         key = key.partition(".")[0]  # behind it stands a slot of the page
         if key == NOT_FOUND_KEY and key not in plan.site.pages:
             continue
@@ -55,8 +153,73 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
                 else f"The page `{key}` is not built, so this content stands nowhere.",
                 file=content.name,
             )
-    _parts(plan, contents, findings)
+    if plan.site.is_first:  # in another language not every page is there
+        _parts(plan, contents, findings)
     return findings.done()
+
+
+def _under_headers(plan: Plan, contents: Contents, findings: Findings) -> None:
+    """Pages whose header lies over what they begin with, and that is no picture."""
+    over = {number for number, header in enumerate(plan.headers) if header.plain.over_picture == "yes"}
+    if not over:
+        return
+    for key in plan.builds(drafts=True):
+        content = contents.get(key)
+        body = as_html(content) if content is not None else None
+        if plan.headers_of.get(key, 0) in over and not (body and body.has_title and _PICTURE_FIRST.match(body.html)):
+            findings.add(
+                HEADER_OVER_TEXT,
+                plan.site.lines.place(plan.site.pages[key].at),
+                f"The header of `{key}` lies over what the page begins with, and that is no picture.",
+            )
+
+
+@lru_cache(maxsize=4096)
+def html_faults(content: Content) -> tuple[tuple[Rule, int, int, str], ...]:
+    """What is off with the HTML in a text: the rule, the line, the column, and the message."""
+    text = own_html(content)
+    if not text:
+        return ()
+    page = PageSource(File(content.name, text.encode("utf-8", "replace")))
+    faults = [(CONTENT_TAGS, fault) for fault in tags_off.faults(page)]
+    faults += [(CONTENT_NO_WORDS, fault) for fault in no_words.faults(page)]
+    return tuple((rule, *page.place(fault.at), fault.message) for rule, fault in faults[:_FAULTS])
+
+
+def _head(plan: Plan, key: str, content: Content, findings: Findings) -> None:
+    """What is off with the head of a text."""
+    head = read_head(content)
+    page = plan.site.pages.get(key)
+    for message, place in head.problems:
+        findings.add(CONTENT_HEAD, place, f"The head of this text: {message}", file=content.name)
+    if head.others:
+        names = ", ".join(f"`{name[:40]}`" for name, _ in head.others[:6])
+        more = f" and {len(head.others) - 6} more" if len(head.others) > 6 else ""
+        message = f"The head of this text says {names}{more}, which is not read."
+        findings.add(HEAD_UNREAD, head.others[0][1], message, file=content.name)
+    if page is None and head.lines:
+        message = "The head of this text is not read: it is not the text of a page of the map."
+        findings.add(HEAD_UNREAD, Place(head.lines[0][1], 1), message, "Take the head out.", file=content.name)
+        return
+    for word, line, after in head.lines:
+        if page is None or word in page.from_text:
+            continue
+        said = {
+            "title": page.title,
+            "label": page.label,
+            "description": page.description or "",
+            "draft": "yes" if page.options.draft else "no",
+            "date": page.options.extra.date,
+            "updated": page.options.extra.updated,
+        }[word]
+        findings.add(
+            SAID_TWICE,
+            Place(line, 1),
+            f"The map says the {word} of `{key}` as well: `{said[:80]}`. That holds.",
+            "Take it out here, or out of the map if this is right.",
+            content.name,
+            Fix(Place(line, 1), Place(after, 1), ""),
+        )
 
 
 def _parts(plan: Plan, contents: Contents, findings: Findings) -> None:

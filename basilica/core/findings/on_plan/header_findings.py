@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from difflib import get_close_matches
 
+from basilica.core.header.breakpoints import least_name_room, picture_box, shown_name
+from basilica.core.header.header_end import PLAIN, names_of_ends
 from basilica.core.header.header_plan import BreakpointVariant, HeaderPlan
-from basilica.core.header.header_settings import Settings
+from basilica.core.header.header_settings import NAME, Settings
 from basilica.core.header.legibility import least_opacity, reading
 from basilica.core.header.sticky_rules import sticky_problems
 from basilica.core.header.viewport_share import shares
+from basilica.core.map.schema.part_words import IDENTITY
 from basilica.core.map.site.model import Site
 from basilica.core.plan import Plan
 from basilica.core.plan.layout_assignment import width_in_row
 from basilica.core.rules.examples import TWO_PAGES
 from basilica.core.rules.finding import Findings
 from basilica.core.rules.rule import COMMON, Level, Rule
+from basilica.core.shared.text_metrics import wrap
 from basilica.core.shared.theme import ENOUGH
 
 HEADER_FLICKERS = Rule(
@@ -79,6 +84,7 @@ HEADER_CANNOT_END = Rule(
     bad=TWO_PAGES + "header: {behaviour: sticky, layout: fixed, until: content}\n",
 )
 
+_PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><path d="M0 0h8v8z"/></svg>'
 _TOP_ROW = TWO_PAGES + "menus: {more: {label: More, place: utility, entries: [tides]}}\n"
 
 HEADER_OVER_ROW = Rule(
@@ -121,7 +127,7 @@ HEADER_TAKES_MUCH = Rule(
     standard="WCAG 2.2, 1.4.10 Reflow; common practice",
     remedy="Write a smaller height, or `min-window:`.",
     good=TWO_PAGES + "header: {behaviour: sticky, height: 60}\n",
-    bad=TWO_PAGES + "header: {behaviour: sticky, height: 300}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, height: 300, min-window: 0}\n",
 )
 
 HEADER_HELD = Rule(
@@ -135,7 +141,65 @@ HEADER_HELD = Rule(
     bad=TWO_PAGES + "header: {behaviour: sticky}\ntheme: {css: 'body { height: 100% }'}\n",
 )
 
+HEADER_ENDS_NOWHERE = Rule(
+    code="header-ends-nowhere",
+    level=Level.WARNING,
+    title="What the header should stick until does not exist",
+    why="The header then sticks to the end of the page.",
+    remedy="Write `page`, `content`, or the name of a slot, a part or a menu.",
+    good=TWO_PAGES + "header: {behaviour: sticky, until: footer}\n",
+    bad=TWO_PAGES + "header: {behaviour: sticky, until: foter}\n",
+)
+
+HEADER_NAME_CUT = Rule(
+    code="header-name-cut",
+    level=Level.WARNING,
+    title="The site's name is cut off in the header",
+    why="A name that is cut in half is another name.",
+    remedy="Write a larger `name-width:` or a higher header, or give the part `identity` a shorter `name:`.",
+    good=TWO_PAGES.replace("name: Mill", "name: Saltern Reach Boatyard Trust"),
+    bad=TWO_PAGES.replace("name: Mill", f"name: {'The Society for Old Mills and Boatyards ' * 3}at Saltern Reach"),
+)
+
+HEADER_PICTURE_CUT = Rule(
+    code="header-picture-cut",
+    level=Level.WARNING,
+    title="The picture is higher than the header",
+    why="Its edges are cut off.",
+    remedy="Write a smaller `height:` for the picture, or a higher header.",
+    good={
+        "site.yaml": TWO_PAGES + "parts: {identity: {kind: identity, picture: mill.svg, height: 60}}\n",
+        "files/mill.svg": _PICTURE,
+    },
+    bad={
+        "site.yaml": TWO_PAGES + "parts: {identity: {kind: identity, picture: mill.svg, height: 160}}\n",
+        "files/mill.svg": _PICTURE,
+    },
+)
+
+HEADER_ONE_ROW = Rule(
+    code="header-one-row",
+    level=Level.WARNING,
+    title="A header that becomes small has one row",
+    why="The name and the menu below each other have no room in it, so `arrange` does nothing.",
+    remedy="Take `arrange:` out, or write `behaviour: sticky` or `hide`.",
+    good=TWO_PAGES + "header: {behaviour: sticky, arrange: centred}\n",
+    bad=TWO_PAGES + "header: {behaviour: shrink, arrange: centred}\n",
+)
+
+HEADER_OVER_BREADCRUMBS = Rule(
+    code="header-over-breadcrumbs",
+    level=Level.WARNING,
+    title="The header lies over the breadcrumbs",
+    why="They begin the page, and cannot be read under it.",
+    remedy="Write it for a page that begins with a picture, such as home, or write `breadcrumbs: {place: bottom}`.",
+    good=TWO_PAGES.replace("home: {", "home: {header: {over-picture: yes}, "),
+    bad=TWO_PAGES + "header: {over-picture: yes}\n",
+)
+
 RULES = (
+    HEADER_ONE_ROW,
+    HEADER_OVER_BREADCRUMBS,
     HEADER_FLICKERS,
     HEADER_NEVER_RESTS,
     HEADER_ROOM_KEPT,
@@ -147,6 +211,9 @@ RULES = (
     HEADER_UNREADABLE,
     HEADER_TAKES_MUCH,
     HEADER_HELD,
+    HEADER_ENDS_NOWHERE,
+    HEADER_NAME_CUT,
+    HEADER_PICTURE_CUT,
 )
 
 Said = tuple[Rule, tuple[str, ...], str, str]
@@ -163,9 +230,18 @@ def find(plan: Plan, findings: Findings) -> None:
         for cell in header.cells:
             for one in _of_cell(site, cell, has_row):
                 said.setdefault((one[0], one[2]), one)
-        for rule, words, message, remedy in [*said.values(), *_of_screens(header)]:
+        names = _of_name(plan, header)
+        for rule, words, message, remedy in [*said.values(), *_of_screens(header), *names]:
             findings.add(rule, site.lines.place(header.place(*words)), message, remedy)
+        _over(plan, header, findings)
     _held(site, plan.headers, findings)
+    until = plan.header.plain.until
+    if until not in PLAIN and not plan.header.ends_at:
+        known = names_of_ends(site)
+        near = next(iter(get_close_matches(until, known, 1)), None)
+        message = f"`until: {until[:60]}` names no slot, no part and no menu below the header."
+        remedy = f"Did you mean `{near}`?" if near else ""
+        findings.add(HEADER_ENDS_NOWHERE, site.lines.place(plan.header.place("until")), message, remedy)
 
 
 def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Said]:
@@ -188,6 +264,20 @@ def _of_cell(site: Site, cell: BreakpointVariant, has_row: bool) -> Iterator[Sai
     )
 
 
+def _over(plan: Plan, header: HeaderPlan, findings: Findings) -> None:
+    """Pages that begin with breadcrumbs under a header that lies over what a page begins with."""
+    if not any(cell.settings.over_picture == "yes" for cell in header.cells) or plan.site.crumbs.place != "top":
+        return
+    under = [key for key in plan.builds() if plan.header_of(key) is header and plan.breadcrumbs(key)]
+    if under:
+        findings.add(
+            HEADER_OVER_BREADCRUMBS,
+            plan.site.lines.place(header.place("over-picture")),
+            f"On {len(under)} {'page' if len(under) == 1 else 'pages'}, such as `{under[0]}`, the header lies over the"
+            " breadcrumbs.",
+        )
+
+
 def _steadiness(settings: Settings) -> Iterator[Said]:
     least = settings.least_margin
     if settings.space == "follows" and not settings.follows:
@@ -197,6 +287,13 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
             f"`space: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
             " the space is kept.",
             "Take it out; it is for `shrink` that is `sticky`.",
+        )
+    if settings.shrinks and settings.arrange != "row":
+        yield (
+            HEADER_ONE_ROW,
+            ("arrange", "behaviour"),
+            f"`arrange: {settings.arrange}` has no meaning for `behaviour: {settings.behaviour}`.",
+            "",
         )
     if settings.shrinks and settings.small_height >= settings.height:
         yield (
@@ -237,11 +334,11 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
 
 
 def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
-    if settings.layout == "fixed" and settings.until == "content":
+    if settings.layout == "fixed" and settings.until != "page":
         yield (
             HEADER_CANNOT_END,
             ("until", "layout"),
-            "A fixed header stands outside the flow of the page, so it does not end with the content.",
+            "A fixed header stands outside the flow of the page, so it ends with nothing in it.",
             "Write `layout: sticky`, or `until: page`.",
         )
     if settings.layout == "fixed" and has_row and settings.top_row == "scrolls":
@@ -294,6 +391,35 @@ def _of_screens(header: HeaderPlan) -> Iterator[Said]:
         )
 
 
+def _of_name(plan: Plan, header: HeaderPlan) -> Iterator[Said]:
+    """What of the name and of the picture beside it has no room."""
+    site, in_bar = plan.site, plan.assignments.all[0].in_slot("bar")
+    identity = site.parts.get(IDENTITY)
+    pictured = bool(identity and identity.value("picture"))
+    low = min(header.cells, key=lambda cell: cell.settings.height).settings
+    if pictured and picture_box(site)[1] > low.height:
+        high = picture_box(site)[1]
+        yield (
+            HEADER_PICTURE_CUT,
+            ("height",),
+            f"The picture beside the name is {high} px high, and the header {low.height} px.",
+            f"Write `height: {low.height - 8}` for the picture, or `height: {high + 8}` for the header.",
+        )
+    for cell in header.cells:
+        settings = cell.settings
+        lines, name = settings.name_lines, shown_name(site)
+        room = least_name_room(site, plan.menus["main"], settings, cell.windows.width_from, in_bar)
+        # Widths of text are estimated, and too large rather than too small.
+        if name and "".join(wrap(name, room, NAME * 0.9, lines)).endswith("…") and not name.endswith("…"):
+            yield (
+                HEADER_NAME_CUT,
+                ("name-width", "height"),
+                f"“{name[:80]}” does not fit into {lines} {'line' if lines == 1 else 'lines'} of {round(room)} px.",
+                "",
+            )
+            return
+
+
 def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None:
     """What the site's own style sheet says against a header, once for each rule."""
     css = site.theme.css
@@ -305,9 +431,7 @@ def _held(site: Site, headers: Iterable[HeaderPlan], findings: Findings) -> None
             for trouble in sticky_problems(css, cell.settings):
                 if trouble not in told:
                     told.add(trouble)
-                    place = site.lines.place(site.theme.css_at)
-                    if site.theme.css_in_lines:
-                        place = place._replace(line=place.line + trouble.line, column=1)
+                    place = site.place_in_style(trouble.line)
                     findings.add(
                         HEADER_HELD,
                         place,

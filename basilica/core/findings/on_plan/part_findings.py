@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from urllib.parse import unquote
 
 from basilica.core.content import layouts_of
-from basilica.core.content.markup import occurrences, with_addresses, with_facts
+from basilica.core.content.markup import drawn_icon, occurrences, with_addresses, with_facts, with_icons
 from basilica.core.map.map_files import linked_file
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.site import Site, site_rules
@@ -114,6 +114,18 @@ def _fact_in(site: Site, part: Part, at: Place, findings: Findings) -> Callable[
     return look
 
 
+def _icon_in(part: Part, at: Place, findings: Findings) -> Callable[[str], str | None]:
+    """What looks at each icon that a part shows."""
+
+    def look(name: str) -> str | None:
+        if drawn_icon(name) is None:
+            message = f"The part `{part.name}` shows the icon `{name}`, and there is none of this name."
+            findings.add(site_rules.UNKNOWN_ICON, at, message, file=part.file)
+        return None
+
+    return look
+
+
 def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None:
     """What some parts lead to, show and hold, and is not there. A file that is shown nowhere need not be right."""
     site = plan.site
@@ -142,8 +154,11 @@ def links_of_parts(plan: Plan, names: Iterable[str], findings: Findings) -> None
                     findings.add(PARAMETER_MISSING, at, *lacks(page, missing), file=part.file)
 
         with_facts(with_addresses(part_html(part), look), _fact_in(site, part, place, findings))
-        if part.value("picture") and part.value("picture") not in pictures:
-            message = f"The part `{name}` shows the picture `{part.value('picture')[:80]}`, and there is none."
+        with_icons(part_html(part), _icon_in(part, place, findings))
+        for picture in filter(None, (part.value("picture"), part.value("small-picture"))):
+            if picture in pictures:
+                continue
+            message = f"The part `{name}` shows the picture `{picture[:80]}`, and there is none."
             findings.add(site_rules.UNKNOWN_FILE, place, message, "Put it into the folder `files`.", file=part.file)
 
 

@@ -12,7 +12,8 @@ from basilica.core.site_reader.built_page import BuiltMenu, all_of
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
-    """The labels of each target over the menus of all pages; what is rarer is off."""
+    """The labels of each target over the menus of all pages; what is rarer is off. A link to another language may have
+    the name of that."""
     called: dict[str, Counter[str]] = {}
     where: dict[tuple[str, str], BuiltPage] = {}
     menus: dict[tuple[BuiltMenu, str], list[BuiltPage]] = {}
@@ -24,10 +25,12 @@ def run(built: BuiltSite) -> Iterator[Violation]:
             if entry.href is None or not entry.label:
                 continue
             target = built.resolver.target(pages[0].file, entry.href)
-            if target.file is not None and target.file in built.by_file:
-                name = f"{target.file}#{target.fragment}" if target.fragment else target.file
-                called.setdefault(name, Counter())[entry.label] += len(pages)
-                where.setdefault((name, entry.label), pages[0])
+            file = target.file
+            if file is None or file not in built.by_file or built.is_in_another_language(pages[0], file):
+                continue
+            name = f"{file}#{target.fragment}" if target.fragment else file
+            called.setdefault(name, Counter())[entry.label] += len(pages)
+            where.setdefault((name, entry.label), pages[0])
     for name, labels in called.items():
         if len({label.casefold() for label in labels}) > 1:
             (usual, _), *others = labels.most_common()

@@ -15,18 +15,19 @@ _ROLES = {"banner": "header", "contentinfo": "footer"}
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
-    """The words of header and footer over all the pages that are arranged alike; and that they are there."""
+    """The words of header and footer over all the pages that are arranged alike, in one language; and that they are
+    there."""
     plan = built.plan
-    groups: dict[tuple[str, object], list[tuple[BuiltPage, str]]] = {}
+    groups: dict[tuple[str, str, object], list[tuple[BuiltPage, str]]] = {}
     for page in built.pages:
         arranged = plan.assignment_of(page.key) if plan is not None else None
         found = dict(_words(page))
         for role, words in found.items():
-            groups.setdefault((role, arranged), []).append((page, words))
+            groups.setdefault((role, page.plain_language, arranged), []).append((page, words))
         for role in ("header", "footer") if plan is not None else ():
             if role not in found and plan is not None and plan.shows(role, page.key):
                 yield Violation(page, f"{page.file} has no {role}, and the map says that it has one.", part=role)
-    for (role, _), pages in groups.items():
+    for (role, _, _), pages in groups.items():
         (usual, count), *_ = Counter(words for _, words in pages).most_common(1)
         if len(pages) < 3 or count == len(pages) or count < MOST * len(pages):
             continue

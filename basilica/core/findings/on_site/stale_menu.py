@@ -15,17 +15,22 @@ MOST = 0.6
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
-    """Each menu, by its name or else its place among those without one, over all pages."""
+    """Each menu, by its name or else its place among those without one, over all pages in one language; without what
+    leads to others."""
     if built.plan is not None:
         return  # the map knows better
-    found: dict[tuple[str, int], list[tuple[BuiltPage, Shape]]] = {}
+    found: dict[tuple[str, str, int], list[tuple[BuiltPage, Shape]]] = {}
     for page in built.pages:
         bare = 0
         for nav in page.navs(in_main=False):
             bare += not nav.name
-            shape = built.menu_shape(page, nav.menu)
-            found.setdefault((nav.name, 0 if nav.name else bare), []).append((page, shape))
-    for (name, number), menus in found.items():
+            shape = tuple(
+                entry
+                for entry in built.menu_shape(page, nav.menu)
+                if entry[1] is None or not built.is_in_another_language(page, entry[1][0])
+            )
+            found.setdefault((page.plain_language, nav.name, 0 if nav.name else bare), []).append((page, shape))
+    for (_, name, number), menus in found.items():
         (usual, count), *_ = Counter(shape for _, shape in menus).most_common(1)
         if len(menus) < 3 or count == len(menus) or count < MOST * len(menus):
             continue

@@ -7,14 +7,14 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
 from basilica.core.rules.rule import Level, Stage
-from basilica.core.shared.theme import ENOUGH, contrast, hex_of
+from basilica.core.shared.theme import ENOUGH, PAIRS, contrast, hex_of
 from basilica.core.site_reader import BuiltSite
 
 _COLOUR = re.compile(r"(?:^|;)\s*color\s*:\s*([^;!]+)", re.IGNORECASE)
 _GROUND = re.compile(r"(?:^|;)\s*background(?:-color)?\s*:\s*([^;!]+)", re.IGNORECASE)
 _SHEET = re.compile(r"assets/navigation\.(?:\w+\.)?css")
+_DARK = "(prefers-color-scheme: dark)"
 _TOKEN = re.compile(r"--b-([a-z-]+)\s*:\s*(#[0-9a-f]{6})\b", re.IGNORECASE)
-_PAIRS = tuple((name, "ground") for name in ("ink", "quiet", "link", "hover", "current"))
 
 
 def run(built: BuiltSite) -> Iterator[Violation]:
@@ -30,17 +30,27 @@ def run(built: BuiltSite) -> Iterator[Violation]:
                     spot=spot,
                     written=style,
                 )
+    met: list[list[tuple[str, str]]] = []  # each language has a sheet, and all of them the same colours
     for name, data in built.texts.items():
         if _SHEET.fullmatch(name):
-            tokens = dict(_TOKEN.findall(data.decode("utf-8", "replace")))
-            for ink, ground in _PAIRS:
-                if ink in tokens and ground in tokens and contrast(tokens[ink], tokens[ground]) < ENOUGH:
-                    ratio = int(contrast(tokens[ink], tokens[ground]) * 100) / 100
-                    yield Violation(
-                        None,
-                        f"In {name}, `{ink}` on `{ground}` has a contrast of {ratio} to 1; {ENOUGH} is needed.",
-                        "Write another colour under `theme:`.",
-                    )
+            light, _, dark = data.decode("utf-8", "replace").partition(_DARK)
+            if (told := _TOKEN.findall(light) + _TOKEN.findall(dark)) in met:
+                continue
+            met.append(told)
+            tokens = dict(_TOKEN.findall(light))
+            for said, colours in (("", tokens), (", as it is for readers who ask for dark", _TOKEN.findall(dark))):
+                yield from _poor(name, said, {**tokens, **dict(colours)})
+
+
+def _poor(name: str, said: str, tokens: dict[str, str]) -> Iterator[Violation]:
+    for ink, ground in PAIRS:
+        if ink in tokens and ground in tokens and contrast(tokens[ink], tokens[ground]) < ENOUGH:
+            ratio = int(contrast(tokens[ink], tokens[ground]) * 100) / 100
+            yield Violation(
+                None,
+                f"In {name}{said}, `{ink}` on `{ground}` has a contrast of {ratio} to 1; {ENOUGH} is needed.",
+                "Write another colour under `theme:`.",
+            )
 
 
 def _pair(style: str) -> tuple[str, str] | None:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation, nav_named
 from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.own_templates import templates_of
 from basilica.core.plan import MenuPlan
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltPage, BuiltSite
@@ -17,6 +18,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     plan = built.plan
     if plan is None:
         return
+    own = templates_of(plan.site.files)  # a template of one's own may say in its own way what holds the current entry
     for menu in plan.menus.values():
         if not menu.entries:
             continue  # nothing of it stands on pages
@@ -24,7 +26,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
             nav = page.menus.get(menu.label)
             found = nav.marks if nav is not None else Marks()
             wanted = _wanted(built, page, menu) if nav is not None else Marks()
-            if found != wanted:
+            if found.current != wanted.current or (found.path != wanted.path and "menu" not in own):
                 yield Violation(
                     page,
                     f"The menu `{menu.name}` on {page.file} {_said(found, menu)} where the map says that it "

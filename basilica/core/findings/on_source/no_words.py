@@ -14,6 +14,11 @@ _NO_FIELD = ("hidden", "submit", "reset", "button", "image")
 
 def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every such element."""
+    yield from faults(page)
+
+
+def faults(page: PageSource) -> Iterator[SourceFault]:
+    """Every such element."""
     labelled = {tag.attributes["for"] for tag in page.tags if tag.name == "label" and tag.attributes.get("for")}
     in_label = 0
     for number, tag in enumerate(page.tags):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
+from itertools import islice
 
 from basilica.core.findings.on_source.source_rule import SourceFault, SourceRule
 from basilica.core.rules.rule import Level, Stage
@@ -24,15 +25,12 @@ _MOST = 20
 
 def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
     """Every such tag, up to the first few."""
-    if page.file.lower().endswith(".xhtml"):
-        return
-    for number, fault in enumerate(_faults(page)):
-        if number == _MOST:
-            return
-        yield fault
+    if not page.file.lower().endswith(".xhtml"):
+        yield from islice(faults(page), _MOST)
 
 
-def _faults(page: PageSource) -> Iterator[SourceFault]:
+def faults(page: PageSource) -> Iterator[SourceFault]:
+    """Every such tag."""
     opened: list[Tag] = []
     counts: Counter[str] = Counter()
     closed_early: Counter[str] = Counter()

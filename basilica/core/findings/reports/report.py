@@ -55,7 +55,7 @@ class Report:
 
     def path_of(self, finding: Finding) -> str:
         """The file in which a finding is mended, as somebody who ran this would name it."""
-        return posixpath.join(self.folder, finding.file) if finding.file else self.name
+        return posixpath.normpath(posixpath.join(self.folder, finding.file)) if finding.file else self.name
 
     @property
     def counted(self) -> str:

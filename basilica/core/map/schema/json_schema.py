@@ -16,6 +16,8 @@ _TEXT: Schema = {"type": ["string", "number", "boolean"]}
 _LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
 _TEXTS: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
 _NAMED: Schema = {"type": "object", "additionalProperties": _TEXT}
+_TAG = "^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$"
+"""The tag of a language, below which words stand that hold in it."""
 _LEVELS: Schema = {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}
 _YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
 """Readers of plain YAML take both for booleans."""
@@ -27,7 +29,8 @@ def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None)
         values = _YES_OR_NO if word.value_type == "yes or no" else {"enum": list(word.values)} if word.values else _TEXT
         schema: Schema = dict((own or {}).get(word.name, values))
         properties[word.name] = {**schema, "description": word.meaning}
-    return {"type": "object", "properties": properties, "additionalProperties": False}
+    told: Schema = {"patternProperties": {_TAG: {}}}
+    return {"type": "object", "properties": properties, **told, "additionalProperties": False}
 
 
 def _header(section: tuple[words.Word, ...]) -> Schema:
@@ -94,6 +97,7 @@ def json_schema() -> Schema:
         "propertyNames": {"not": {"enum": sorted(words.ENTRY_WORDS)}},
         "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {"type": "null"}]},
     }
+    told = {"enum": list(next(word.values for word in words.HEAD if word.name == "data"))}
     kinds = (["page"], ["group"], ["file"], ["url", "label"])
     long = [{**entry, "required": kind} for kind in kinds]
     return {
@@ -102,7 +106,15 @@ def json_schema() -> Schema:
         **_keys(
             words.MAP,
             {
-                "site": _keys(words.SITE, {"name": _LABEL, "title": _LABEL, "home-title": _LABEL}),
+                "site": _keys(
+                    words.SITE,
+                    {
+                        "languages": {"type": "array", "items": _TEXT},
+                        "name": _LABEL,
+                        "title": _LABEL,
+                        "home-title": _LABEL,
+                    },
+                ),
                 "pages": {"$ref": "#/$defs/pages"},
                 "menus": {
                     "type": "object",
@@ -131,7 +143,16 @@ def json_schema() -> Schema:
                 "slots": slots,
                 "redirects": _NAMED,
                 "facts": {**_NAMED, "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"}},
-                "head": _keys(words.HEAD, {**shared, "fonts": _NAMED, "meta": _NAMED, "counter": counter}),
+                "head": _keys(
+                    words.HEAD,
+                    {
+                        **shared,
+                        "fonts": _NAMED,
+                        "meta": _NAMED,
+                        "counter": counter,
+                        "data": {"anyOf": [told, {"type": "array", "items": told}]},
+                    },
+                ),
             },
         ),
         "required": ["pages"],

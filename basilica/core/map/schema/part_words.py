@@ -12,7 +12,7 @@ MENU_PART = "menu-"
 IDENTITY = "identity"
 """The part of this name stands in the header, in place of the site's name."""
 
-SLOTS = ("header", "before", "after", "aside", "footer", "end")
+SLOTS = ("header", "bar", "before", "after", "aside", "footer", "end")
 """The slots of the layout that ships."""
 
 PLAIN_LAYOUT = "plain"
@@ -20,7 +20,7 @@ PLAIN_LAYOUT = "plain"
 
 KINDS: dict[str, tuple[str, ...]] = {
     "text": (),
-    "identity": ("picture", "name", "line"),
+    "identity": ("picture", "small-picture", "name", "show-name", "height", "line"),
     "contact": ("title", "telephone", "mail", "place", "opening"),
     "links": ("title", "menu"),
     "form": ("title", "form", "to", "button"),
@@ -42,7 +42,15 @@ PART = (
     Word("html", "text", "The same in HTML, in place of `text`."),
     Word("title", "text", "A heading over it; for `embed`, what it shows."),
     Word("picture", "file", "`identity`: the picture, a file in `files`."),
+    Word("small-picture", "file", "`identity`: the picture in its place while the header is small."),
     Word("name", "text", "`identity` and `legal`: whose.", (), "the site's name"),
+    Word(
+        "show-name",
+        "one of",
+        "`identity`: whether the name stands beside the picture; without it, it is what the picture says.",
+        ("yes", "no"),
+        "yes",
+    ),
     Word("line", "text", "`identity`: the line under the name."),
     Word("telephone", "text", "`contact`: the number, as people read it."),
     Word("mail", "text", "`contact`: the address of the mailbox."),
@@ -53,14 +61,23 @@ PART = (
     Word("to", "address", "`form`: where it is sent: a path of the site, or a full address."),
     Word("button", "text", "`form`: the words on its button.", (), "“Search” or “Send”"),
     Word("url", "address", "`embed`: the address of what is shown in a frame."),
-    Word("height", "number", "`embed`: its height in pixels.", (), "360"),
+    Word(
+        "height", "number", "In pixels: `embed`, of what is shown; `identity`, of the picture.", (), "360; a picture 40"
+    ),
     Word("since", "text", "`legal`: the year, or years, of the rights."),
 )
 
 SOCIAL = (
     Word("title", "text", "The title where the page is passed on.", (), "the page's title"),
     Word("description", "text", "The text beside it.", (), "the page's description"),
-    Word("picture", "file", "The picture, a file in `files`."),
+    Word("picture", "file", "The picture, a file in `files`; of an SVG file a PNG of 1200 by 630 pixels is shown."),
+    Word(
+        "card",
+        "one of",
+        "How a message that leads to the page shows it (`twitter:card`): with a small picture, or a large one.",
+        ("none", "summary", "summary_large_image"),
+        "none",
+    ),
 )
 
 HEAD = (
@@ -68,12 +85,53 @@ HEAD = (
     Word("styles", "file or list of files", "Style sheets that every page loads, after Basilica's own."),
     Word("scripts", "file or list of files", "Scripts that every page loads, once it is read."),
     Word("fonts", "keys", "Letters: a family and its file, such as `Mill Sans: mill.woff2`."),
-    Word("manifest", "file", "The manifest of the site as an application, a file in `files`."),
+    Word(
+        "touch-icon",
+        "yes or no",
+        "Whether a picture of the icon, 180 pixels wide, is made for home screens; the icon is an SVG file.",
+        ("no", "yes"),
+        "no",
+    ),
+    Word(
+        "manifest",
+        "file or auto",
+        "The manifest of the site as an application, a file in `files`; `auto` makes one, with pictures of the icon,"
+        " which is an SVG file.",
+    ),
+    Word(
+        "feed",
+        "yes or no",
+        "Whether the pages that have a `date` are told as a feed, feed.xml (Atom), the newest first.",
+        ("no", "yes"),
+        "no",
+    ),
+    Word(
+        "data",
+        "one or several of",
+        "What the home page tells search engines as schema.org data, beside the breadcrumbs of the others: `site`, and"
+        " `organisation` with its logo and how it is reached.",
+        ("site", "organisation"),
+    ),
     Word(
         "meta",
         "keys",
         "More that every head says: a name and its content, such as `theme-color: '#14204a'`, or what a search engine"
         " asks for to know the site's owner.",
+    ),
+    Word(
+        "prefetch",
+        "yes or no",
+        "Whether pages of the site that are pointed at are fetched before they are asked for, where the browser can;"
+        " not for readers who save data.",
+        ("yes", "no"),
+        "yes",
+    ),
+    Word(
+        "minify",
+        "yes or no",
+        "Whether the style sheet and the script of the navigation are written as short as they can be.",
+        ("no", "yes"),
+        "no",
     ),
     Word("counter", "keys", "The script that counts visits. Its host is allowed; previews leave it out."),
     Word("social", "keys", "What is shown where a page is passed on and says nothing else."),
@@ -106,6 +164,8 @@ PAGE_EXTRA = (
     Word("slots", "keys", "By slot, the parts that fill it here and on pages under this; `none` leaves it empty."),
     Word("without", "name or list of names", "Parts that are kept out here, and on pages under this."),
     Word("keywords", "text", "Words for search, with commas between."),
+    Word("date", "date", "When the page came out, such as `2026-03-01`."),
+    Word("updated", "date", "When it was last changed; the sitemap says it."),
     Word("social", "keys", "What is shown where the page is passed on."),
     Word("styles", "file or list of files", "Style sheets of this page alone."),
     Word("scripts", "file or list of files", "Scripts of this page alone."),

@@ -5,7 +5,8 @@ from __future__ import annotations
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP
 from basilica.core.map.schema.part_words import CHECKS, COUNTER, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.map.schema.word import Word
-from basilica.core.shared.theme import COLOURS, PRESETS
+from basilica.core.shared.fonts import FONTS
+from basilica.core.shared.theme import COLOURS, CORNERS, HEADINGS, PRESETS
 
 __all__ = ["CHECKS", "HEAD", "LEVEL", "PAGE_EXTRA", "PART", "SECTIONS", "SOCIAL", "TABLE", "Word"]
 from basilica.core.shared.locales import ENGLISH, PHRASES
@@ -17,7 +18,7 @@ MAP = (
     Word("breadcrumbs", "keys", "How breadcrumbs look."),
     Word("header", "keys", "What the header does."),
     Word("page-end", "keys", "What closes each page, below its own content.", old_name="closing"),
-    Word("theme", "keys", "Colours and letters of what Basilica makes.", old_name="looks"),
+    Word("theme", "keys", "Colours and fonts of what Basilica makes.", old_name="looks"),
     Word(
         "facts",
         "texts",
@@ -52,6 +53,20 @@ SITE = (
     Word("home-title", "text", "The same for the home page.", (), "{title}"),
     Word("base", "address", "Where the site lives, such as `https://mill.example`; it may have a path."),
     Word("language", "language tag", "The language of the pages, such as `en-GB`.", (), "en"),
+    Word(
+        "languages",
+        "list of language tags",
+        "The languages of the site, where it has several, such as `[en, cy]`. The first is that of the addresses as"
+        " they are; those of the others begin with their tag.",
+    ),
+    Word(
+        "language-prefix",
+        "one of",
+        "Which languages have their tag at the beginning of their addresses: all but the first, or all; then `/` leads"
+        " to the first.",
+        ("others", "all"),
+        "others",
+    ),
     Word(
         "urls",
         "one of",
@@ -134,7 +149,7 @@ PAGE = (
         "header", "keys", "Other settings of the header on this page and on those under it, or its `behaviour` alone."
     ),
     *PAGE_EXTRA,
-    Word("table", "keys", "A table of which each row becomes a page under this one; or its file alone."),
+    Word("table", "keys", "A table: each row becomes a page under this one. Or its file alone."),
     Word(
         "include",
         "file",
@@ -157,7 +172,7 @@ ENTRY = (
         "The pages of the tree, so many levels deep, in place of entries written out. A page that is written out"
         " elsewhere in the menu is left to stand there.",
     ),
-    Word("icon", "icon", "The icon before the label, by its name."),
+    Word("icon", "icon", "The icon before the label: its name, or an SVG file of the site, such as `mill.svg`."),
     Word("note", "text", "A few words below the label."),
     Word(
         "show",
@@ -183,6 +198,13 @@ AUTO = (
     Word("order", "one of", "As the map has them, or by label.", ("map", "title"), "map"),
     Word("first", "number", "Only so many, the first ones.", (), "all"),
     Word("by", "one of", "`letter` puts them into a group for each first letter.", ("letter",)),
+    Word(
+        "under",
+        "reference",
+        "The page whose child pages are taken, such as in a group.",
+        (),
+        "the page of the entry; at the top of a menu and in a group, the top of the tree",
+    ),
 )
 
 MENU = (
@@ -203,6 +225,13 @@ MENU = (
         " which begins with the page, `inside`.",
         ("beside", "inside"),
         "beside",
+    ),
+    Word(
+        "submenus",
+        "one of",
+        "How submenus of the main menu look: a `list` below their entry, or a `panel` as wide as the bar, with notes.",
+        ("list", "panel"),
+        "list",
     ),
     Word("hover", "yes or no", "Whether its submenus open under a mouse as well.", ("no", "yes"), "no"),
     Word(
@@ -234,6 +263,9 @@ BREADCRUMBS = (
         ("no", "yes"),
         "no",
     ),
+    Word("place", "one of", "Below the header, or above the footer.", ("top", "bottom"), "top"),
+    Word("look", "one of", "As words with a separator between them, or as `steps`.", ("text", "steps"), "text"),
+    Word("size", "number", "The size of their letters, in percent of the text's.", (), "94"),
     Word("shorten", "number", "Past this number, those in the middle fold behind a mark that opens them.", (), "never"),
 )
 
@@ -287,11 +319,28 @@ MOBILE = (
         ("none", "always", "scrolled"),
         "none",
     ),
+    Word("shadow-strength", "one of", "How strong it is.", ("soft", "medium", "strong"), "medium"),
     Word("border", "one of", "What ends the bar.", ("line", "none"), "line"),
     Word("bar", "one of", "How wide the bar is: as the window, or as the content.", ("full", "content"), "full"),
     Word("align", "one of", "Where the main menu stands in the bar.", ("start", "center", "end"), "as in `theme`"),
+    Word(
+        "arrange",
+        "one of",
+        "How the name and the main menu stand where the menu is not folded: in one `row`, `centred` below each other,"
+        " or in `two-rows`. A header that becomes small has one row.",
+        ("row", "centred", "two-rows"),
+        "row",
+    ),
+    Word(
+        "over-picture",
+        "yes or no",
+        "Whether it lies over what the page begins with, such as a picture as wide as the window, until the page is"
+        " scrolled.",
+        ("no", "yes"),
+        "no",
+    ),
     Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20"),
-    Word("name-width", "number", "The most that the site's name takes in width, in pixels.", (), "260"),
+    Word("name-width", "number", "The most that the site's name takes in width, in pixels.", (), "the room there is"),
     Word("layer", "number", "The stacking order (`z-index`).", (), "999"),
     Word(
         "layout",
@@ -311,9 +360,9 @@ MOBILE = (
     Word(
         "min-window",
         "number",
-        "Where the window is lower than so many pixels, the header scrolls away.",
+        "Where the window is lower than so many pixels, the header scrolls away; with 0 it never does.",
         (),
-        "never",
+        "four times its height",
         old_name="short",
     ),
 )
@@ -338,9 +387,10 @@ HEADER = (
     ),
     Word(
         "until",
-        "one of",
-        "How far the header sticks: to the end of the page, or of its content, so that the footer comes over it.",
-        ("page", "content"),
+        "name",
+        "How far the header sticks: to the end of the `page`, or of its `content`; or until a slot, a part or a menu"
+        " comes, such as `aside`, `visit-us` or `menu-more`, which then pushes it out of the window.",
+        (),
         "page",
     ),
     Word("width", "number", "The width of the content, in pixels; what is in the bar keeps it too.", (), "1080"),
@@ -383,12 +433,45 @@ THEME = (
         "start",
     ),
     *(Word(name, "colour", meaning, (), "as in `preset`") for name, meaning in COLOURS.items()),
+    Word("current-background", "colour", "What is behind the current entry.", (), "nothing"),
+    Word(
+        "current-weight", "one of", "The weight of the current entry's letters.", ("normal", "medium", "bold"), "bold"
+    ),
+    Word("current-line", "one of", "The line at the current entry of menus.", ("below", "above", "none"), "below"),
+    Word(
+        "font",
+        "one of",
+        "The font of pages: one that ships with Basilica, or `system`, that of the reader's own machine.",
+        (*FONTS, "system"),
+        "as in `preset`",
+    ),
+    Word("headings", "one of", "How much larger headings are than text.", tuple(HEADINGS), "as in `preset`"),
+    Word("corners", "one of", "The corners of buttons, panels and code.", tuple(CORNERS), "as in `preset`"),
+    Word(
+        "dark",
+        "one of",
+        "Whether there is a dark version for those whose machine asks for one.",
+        ("auto", "never"),
+        "auto",
+    ),
+    Word(
+        "transitions",
+        "yes or no",
+        "Whether one page fades into the next where the browser can; not for readers who ask for less motion.",
+        ("yes", "no"),
+        "yes",
+    ),
     Word("size", "number", "The size of letters in menus, in percent of the text's.", (), "94"),
     Word("weight", "one of", "The weight of letters in menus.", ("normal", "medium", "bold"), "normal"),
     Word("spacing", "number", "The space between letters in menus, in thousandths of their size.", (), "0"),
     Word("align", "one of", "Where the main menu stands in the header.", ("start", "center", "end"), "end"),
     Word("divider", "one of", "What stands between the entries of the main menu.", ("none", "line", "dot"), "none"),
-    Word("css", "text", "The site's own style sheet. It comes after Basilica's, and any rule of it wins."),
+    Word(
+        "css",
+        "text",
+        "The site's own style sheet. It comes after Basilica's: any rule of it wins over colours and letters, and one"
+        " with a class over sizes and places.",
+    ),
 )
 
 PHRASE_WORDS = tuple(

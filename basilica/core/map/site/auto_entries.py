@@ -90,12 +90,21 @@ class Expansion:
                 self._look_at(entry)
             self.places.append(here)
             items = self._all_of(entry.items, here)
+            if entry.kind is EntryKind.GROUP and not items and self._is_of_drafts(entry):
+                self.places.pop()  # a heading over nothing
+                continue
             label = entry.label or (self._pages[entry.page].label if entry.page is not None else "")
             if label is entry.label and items == entry.items:
                 entries.append(entry)
             else:
                 entries.append(replace(entry, label=label, items=items))
         return tuple(entries)
+
+    def _is_of_drafts(self, group: Entry) -> bool:
+        """Whether all that is written in a group are drafts."""
+        return bool(group.items) and all(
+            one.page in self._drafts or (one.kind is EntryKind.GROUP and self._is_of_drafts(one)) for one in group.items
+        )
 
     def _auto(self, entry: Entry, here: Path) -> tuple[Entry, ...]:
         """What an `auto` stands for; by letter, with a group for each, which shares its place."""

@@ -32,6 +32,7 @@ from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
 from basilica.core.shared.facts import telephone
 from basilica.core.shared.icons import shapes
+from basilica.core.shared.icons.own_icon import own_icon
 
 SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
@@ -112,6 +113,15 @@ class _Reader:
             for written in texts_of(keys["except"][1], "`except` of `auto`", self.context):
                 found = self.references.resolve(written, self.context)
                 without += [found] if found is not None else []
+        if "under" in keys and isinstance(keys["under"][1], Scalar):
+            below = self.references.resolve(keys["under"][1], self.context)
+        elif "under" in keys:
+            self.context.say(
+                site_rules.WRONG_SHAPE,
+                keys["under"][1].start,
+                "`under` of `auto` names no page.",
+                "Write a page's key.",
+            )
         levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
         first = (
             number_of(keys["first"][1], "`first` of `auto`", 1, limits.PAGES, self.context) if "first" in keys else 0
@@ -221,17 +231,7 @@ class _Reader:
         """How an entry is shown."""
         if not any(word in keys for word in _DRESS):
             return EntryDisplay()
-        icon = text_of(keys["icon"][1], "The icon", self.context) if "icon" in keys else None
-        if icon is not None and icon not in shapes():
-            near = self.context.nearest(icon, shapes())
-            self.context.say(
-                site_rules.UNKNOWN_ICON,
-                keys["icon"][1].start,
-                f"There is no icon `{icon[:60]}`.",
-                f"Did you mean `{near}`?" if near else "Their names are listed in docs/icons.md.",
-                self.context.instead(keys["icon"][1], near) if isinstance(keys["icon"][1], Scalar) else None,
-            )
-            icon = None
+        icon, drawing = self.icon(keys["icon"][1]) if "icon" in keys else ("", "")
         by_word = {word.name: word for word in words.ENTRY}
         show = choice_of(keys["show"][1], by_word["show"], "`show`", self.context) if "show" in keys else "text"
         if show == "icon" and "icon" not in keys:
@@ -247,13 +247,44 @@ class _Reader:
                 number_of(keys[word][1], f"`{word}`", 1, limits.WINDOW_WIDTH, self.context) if word in keys else None
             )
         return EntryDisplay(
-            icon=icon or "",
+            icon=icon,
+            drawing=drawing,
             note=(label_of(keys["note"][1], "The note", self.context) or "") if "note" in keys else "",
             show=show if icon or show != "icon" else "text",
             above=widths["above"] or 0,
             below=widths["below"] or 0,
             css_class=class_of(keys["class"][1], "`class`", self.context) if "class" in keys else "",
         )
+
+    def icon(self, node: Node) -> tuple[str, str]:
+        """The name of an icon, or the file of one of the site's own and what is drawn of it; empty for none."""
+        written = (text_of(node, "The icon", self.context) or "").strip()
+        if not written.lower().endswith(".svg"):
+            if written in shapes() or not written:
+                return written, ""
+            near = self.context.nearest(written, shapes())
+            self.context.say(
+                site_rules.UNKNOWN_ICON,
+                node.start,
+                f"There is no icon `{written[:60]}`.",
+                f"Did you mean `{near}`?" if near else "Their names are listed in docs/icons.md.",
+                self.context.instead(node, near) if isinstance(node, Scalar) else None,
+            )
+            return "", ""
+        name = linked_file(written, self.context.files)
+        try:
+            if name is not None:
+                return name, own_icon(self.context.files[name])
+            near = self.context.nearest(
+                written, [file for file in linkable(self.context.files) if file.endswith("svg")]
+            )
+            message = f"There is no file `{written[:60]}` in `files` or `public`."
+            remedy = f"Did you mean `{near}`?" if near else "Put the SVG file there, or name an icon of docs/icons.md."
+        except ValueError as problem:
+            message = f"The file `{written[:60]}` cannot be an icon: {problem}."
+            remedy = "Save it as a plain SVG of shapes, below 20 kB, or name an icon of docs/icons.md."
+        self.context.say(site_rules.UNKNOWN_ICON, node.start, message, remedy)
+        return "", ""
 
     def link(
         self, ref: Scalar, label: str | None, items: Node | None, depth: int, display: EntryDisplay | None = None

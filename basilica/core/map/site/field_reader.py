@@ -16,6 +16,7 @@ from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix
 from basilica.core.rules.rule import Rule
+from basilica.core.shared.dates import is_date
 from basilica.core.shared.facts import Facts, unknown_facts, with_facts
 
 UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
@@ -230,6 +231,13 @@ def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
     return word.default
 
 
+def chosen(keys: Keys, section: tuple[Word, ...], name: str, context: Context) -> str:
+    """The value of a word that has a choice of them, or its default; empty where the default is said elsewhere."""
+    word = next(word for word in section if word.name == name)
+    found = choice_of(keys[name][1], word, f"`{name}`", context) if name in keys else word.default
+    return found if found in word.values else ""
+
+
 def number_of(node: Node, where: str, least: int, most: int, context: Context) -> int | None:
     """A whole number between two others, else None and a finding."""
     text = text_of(node, where, context)
@@ -245,6 +253,20 @@ def number_of(node: Node, where: str, least: int, most: int, context: Context) -
         "Write such a number, in digits.",
     )
     return None
+
+
+def date_of(node: Node, where: str, context: Context) -> str:
+    """A day of the calendar; empty with a finding where a text is none."""
+    text = (text_of(node, where, context) or "").strip()
+    if not text or is_date(text):
+        return text
+    context.say(
+        site_rules.BAD_VALUE,
+        node.start,
+        f"{where} is `{text[:40]}`, which is no day of the calendar.",
+        "Write year, month and day, such as `2026-03-01`.",
+    )
+    return ""
 
 
 def texts_of(node: Node, where: str, context: Context) -> list[Scalar]:

@@ -105,13 +105,18 @@ class _MenuReader:
             return found if found in self.by_word[word].values else default
 
         section = self.section(keys["section"][1], name) if "section" in keys else None
-        for word, fits in (("fold", name == "main"), ("place", name != "main" and "section" not in keys)):
+        fits_here = {
+            "fold": name == "main",
+            "submenus": name == "main",
+            "place": name != "main" and "section" not in keys,
+        }
+        for word, fits in fits_here.items():
             if word in keys and not fits:
                 self.context.say(
                     site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
                     f"`{word}` has no meaning for {where}.",
-                    "Take it out." if word == "place" else "Only the main menu folds; take it out.",
+                    "Take it out." if word == "place" else "Only the main menu has it; take it out.",
                 )
         return MenuSettings(
             label=(label_of(keys["label"][1], f"The label of {where}", self.context) or "") if "label" in keys else "",
@@ -119,6 +124,7 @@ class _MenuReader:
             place=choice("place", ""),
             opens=choice("opens", "beside"),
             hover=choice("hover", "no") == "yes",
+            submenus=choice("submenus", "list"),
             fold=self.fold(keys["fold"][1], where) if "fold" in keys else "",
             css_class=class_of(keys["class"][1], f"`class` of {where}", self.context) if "class" in keys else "",
         )

@@ -10,9 +10,10 @@ from typing import NamedTuple
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.shared_values import NO_HEAD, NO_INLAY, HeadSettings, InlaySettings, PageExtras, Part, Slots
+from basilica.core.rules.place import Place
 from basilica.core.shared.facts import Facts
 from basilica.core.shared.markdown import Content
-from basilica.core.shared.theme import PRESETS
+from basilica.core.shared.theme import PRESETS, dark_version, settled_colours
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +76,8 @@ class PageOptions:
     kind: str = "page"
     hidden: frozenset[str] = frozenset()
     draft: bool = False
+    says_draft: bool = field(default=False, compare=False)
+    """Whether the map says if it is one."""
     highlight: str | None = None
     trail_parent: str | None = None
     trail: tuple[TrailLevel, ...] = ()
@@ -115,6 +118,9 @@ class Page(NamedTuple):
     own_label: bool = False
     set_options: PageOptions | None = None
     """What sets it apart, if anything does; ``options`` has the defaults as well."""
+    from_text: frozenset[str] = frozenset()
+    """What the head of its text says of it and the map does not: `title`, `label`, `description`, `draft`, `date`,
+    `updated`."""
 
     @property
     def options(self) -> PageOptions:
@@ -174,7 +180,8 @@ class EntryKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class EntryDisplay:
-    """How an entry is shown. ``above`` and ``below`` are widths of the window in CSS px; 0 is no limit."""
+    """How an entry is shown. ``icon`` is the name of one that ships, or the file of one of the site's own, with its
+    ``drawing`` as it stands in pages; ``above`` and ``below`` are widths of the window in CSS px, 0 for no limit."""
 
     icon: str = ""
     note: str = ""
@@ -182,6 +189,7 @@ class EntryDisplay:
     above: int = 0
     below: int = 0
     css_class: str = ""
+    drawing: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -228,6 +236,7 @@ class MenuSettings:
     place: str = ""
     opens: str = "beside"
     hover: bool = False
+    submenus: str = "list"
     fold: str = ""
     css_class: str = ""
 
@@ -256,13 +265,17 @@ class Menu:
 @dataclass(frozen=True, slots=True)
 class Crumbs:
     """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit. With ``groups`` the groups of the
-    main menu that hold a page are levels."""
+    main menu that hold a page are levels. ``place`` is `top`, below the header, or `bottom`, above the footer; ``size``
+    is in percent of the text's."""
 
     separator: str = "›"
     home: str = "label"
     itself: bool = True
     shorten: int = 0
     groups: bool = False
+    place: str = "top"
+    look: str = "text"
+    size: int = 94
 
 
 @dataclass(frozen=True, slots=True)
@@ -284,6 +297,13 @@ class Theme:
     spacing: int = 0
     align: str = "end"
     divider: str = "none"
+    current_weight: str = "bold"
+    current_line: str = "below"
+    font: str = ""
+    corners: str = ""
+    headings: str = ""
+    dark: str = "auto"
+    transitions: bool = True
     css: str = ""
     css_at: int = field(compare=False, default=0)
     css_in_lines: bool = field(compare=False, default=False)
@@ -291,7 +311,16 @@ class Theme:
 
     def all_colours(self) -> dict[str, str]:
         """Every colour by its name, as ``#rrggbb``."""
-        return {**PRESETS[self.preset], **dict(self.colours)}
+        return dict(settled_colours(self.preset, self.colours))
+
+    def dark_colours(self) -> dict[str, str]:
+        """The same for those who ask for dark ones; none where there is no dark version."""
+        return dark_version(PRESETS[self.preset], dict(self.colours)) if self.dark == "auto" else {}
+
+    @property
+    def shown_font(self) -> str:
+        """The letters of pages: the name of a font that ships, or `system`."""
+        return self.font or PRESETS[self.preset].font
 
 
 CLICKS = 3
@@ -359,6 +388,22 @@ class Site:
     """The same for home alone."""
     named: bool = True
     """Whether the map gives the name; else it is home's title."""
+    languages: tuple[str, ...] = ()
+    """The tags of all its languages, the first that of the site itself; empty where there is one alone."""
+
+    language_prefix: str = "others"
+    """Whose addresses begin with their tag: those of all languages but the first (`others`), or of `all`."""
+
+    @property
+    def is_first(self) -> bool:
+        """Whether this is the site in its first language, or its only one."""
+        return not self.languages or self.language == self.languages[0]
+
+    @property
+    def prefix(self) -> str:
+        """What its addresses begin with in this language: `/cy`, or nothing in the first, unless all have one."""
+        has_one = bool(self.languages) and (self.language_prefix == "all" or not self.is_first)
+        return f"/{self.language}" if has_one else ""
 
     def list_of(self, key: str) -> str:
         """What is listed below the content of a page."""
@@ -367,6 +412,11 @@ class Site:
     def sequence_of(self, key: str) -> str:
         """By what the links before and after a page go."""
         return self.pages[key].options.sequence or self.page_end.sequence
+
+    def place_in_style(self, line: int) -> Place:
+        """Where a line of the theme's style sheet, from 1, stands in the map."""
+        place = self.lines.place(self.theme.css_at)
+        return place._replace(line=place.line + line, column=1) if self.theme.css_in_lines else place
 
     @property
     def top(self) -> tuple[str, ...]:

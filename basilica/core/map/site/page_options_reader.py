@@ -10,7 +10,7 @@ from basilica.core.map.document import Node, Scalar
 from basilica.core.map.schema.part_words import PAGE_EXTRA
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
-from basilica.core.map.site.field_reader import Context, choice_of, class_of, label_of, text_of
+from basilica.core.map.site.field_reader import Context, choice_of, class_of, date_of, label_of, text_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
@@ -44,6 +44,8 @@ class ExtraReader:
             "slots": lambda node, _: self._names.slots(node, where),
             "without": self._names.of,
             "keywords": lambda node, what: label_of(node, what, context) or "",
+            "date": lambda node, what: date_of(node, what, context),
+            "updated": lambda node, what: date_of(node, what, context),
             "social": lambda node, _: read_social(node, where, self._files, context),
             "styles": lambda node, _: self._files.several(node, "style sheet"),
             "scripts": lambda node, _: self._files.several(node, "script"),

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+import typing
 from dataclasses import replace
 
+from basilica.core.map.content_heads import Head, Heads
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
@@ -36,6 +38,7 @@ _OWN = {
     if word.name in ("kind", "hidden", "draft", "highlight", "breadcrumbs", "list", "sequence", "header")
     or word in words.PAGE_EXTRA
 }
+Pages = typing.Mapping[str, Page]
 _ID = re.compile(r"[a-z0-9-]+")
 
 
@@ -60,13 +63,47 @@ def read_pages(
         context.say(site_rules.NO_PAGES, node.start, "The map has no pages.")
     reader.resolve_highlights()
     TrailReader(pages, context).read(reader.trails)
-    return pages, reader.texts
+    heads = context.files.heads
+    return with_heads(pages, heads) if heads else pages, reader.texts
 
 
 def title_from(page_id: str) -> str:
     """The title a page has when the map gives none: ``getting-here`` → ``Getting here``."""
     title = page_id.replace("-", " ").strip() or page_id
     return title[:1].upper() + title[1:]
+
+
+def with_heads(pages: Pages, heads: Heads) -> dict[str, Page]:
+    """Pages with what the heads of their texts say, where the map does not say it itself. What a page had from a head
+    before counts for nothing."""
+    touched = [*heads, *(key for key, page in pages.items() if page.from_text and key not in heads)]
+    found = {key: _with_head(pages[key], heads.get(key, Head())) for key in touched if key in pages}
+    return {**pages, **found}
+
+
+def _with_head(page: Page, head: Head) -> Page:
+    title = page.title if page.own_title else head.title or title_from(page.id)
+    label = page.label if page.own_label else head.label or title
+    own_description = None if "description" in page.from_text else page.description
+    own = page.options
+    draft = own.draft if own.says_draft else head.draft == "yes"
+    dates = {word: "" if word in page.from_text else getattr(own.extra, word) for word in ("date", "updated")}
+    extra = replace(own.extra, date=dates["date"] or head.date, updated=dates["updated"] or head.updated)
+    settled = replace(own, draft=draft, extra=extra)
+    given = {
+        **{word: bool(getattr(head, word)) and not day for word, day in dates.items()},
+        "title": bool(head.title) and not page.own_title,
+        "label": bool(head.label) and not page.own_label,
+        "description": bool(head.description) and own_description is None,
+        "draft": bool(head.draft) and not own.says_draft,
+    }
+    return page._replace(
+        title=title,
+        label=label,
+        description=own_description or head.description or None,
+        set_options=page.set_options if settled == own else settled,
+        from_text=frozenset(word for word, is_given in given.items() if is_given),
+    )
 
 
 class _Reader:
@@ -162,6 +199,7 @@ class _Reader:
             kind=choice("kind", "page"),
             hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
             draft=choice("draft", "no") == "yes",
+            says_draft="draft" in keys,
             list=choice("list", ""),
             sequence=choice("sequence", ""),
             header=self._header(keys["header"][1], where) if "header" in keys else None,

@@ -31,6 +31,8 @@ from basilica.core.shared.facts import telephone
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000
 """Characters of a part that is written in the map."""
+HEIGHTS = {"embed": (40, 4000), "identity": (12, 400)}
+"""The least and the most that `height` can be, CSS px."""
 NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
 """The words without which a part of a kind says nothing."""
 NONE = "none"
@@ -39,8 +41,11 @@ _LEAST_DIGITS = 2
 _MAIL = re.compile(r"[^@\s<>\"]+@[^@\s<>\"]+")
 
 
-def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
-    """Every part by name: those of the map first, then those that are files in the folder `parts`."""
+def read_parts(
+    node: Node, files: Files, context: Context, language: str = "", tags: tuple[str, ...] = ()
+) -> dict[str, Part]:
+    """Every part by name: those of the map first, then those that are files in the folder `parts`. Of a site in several
+    languages (``tags``) `parts/opening.cy.md` is that of `parts/opening.md` in ``cy``."""
     parts: dict[str, Part] = {}
     if isinstance(node, Mapping):
         for name, value in node.pairs:
@@ -59,7 +64,7 @@ def read_parts(node: Node, files: Files, context: Context) -> dict[str, Part]:
     elif not (isinstance(node, Scalar) and node.is_nothing):
         message = f"`parts` is {kind_of(node)} where parts by name are expected."
         context.say(site_rules.WRONG_SHAPE, node.start, message, "Write a name below it, and the part below that.")
-    for part in _from_files(files, context):
+    for part in _from_files(_names_in(files.under("parts"), language, tags), files, context):
         if part.name in parts:
             message = f"The part `{part.name}` is written in the map, so {part.file} is not read."
             context.say(site_rules.DUPLICATE_PART, parts[part.name].at, message)
@@ -78,14 +83,29 @@ def is_part_name(name: str) -> bool:
     return bool(_NAME.fullmatch(name)) and name not in (*BUILT_IN_PARTS, NONE) and not name.startswith(MENU_PART)
 
 
-def _from_files(files: Files, context: Context) -> Iterator[Part]:
+def _names_in(names: Iterable[str], language: str, tags: tuple[str, ...]) -> dict[str, str]:
+    """The files of a language, each with the stem of its name without the tag: its own, and those that say none and
+    have no other for it."""
+    own: dict[str, str] = {}
+    others: dict[str, str] = {}
+    for name in names:
+        stem = name.rpartition(".")[0]
+        bare, _, tag = stem.rpartition(".")
+        if bare and tag in tags:
+            own |= {name: bare} if tag == language else {}
+        else:
+            others[name] = stem
+    return own | {name: stem for name, stem in others.items() if stem not in own.values()}
+
+
+def _from_files(names: Map[str, str], files: Files, context: Context) -> Iterator[Part]:
     seen = set()
-    for name in files.under("parts"):
-        stem, _, suffix = name.rpartition(".")
+    for name, stem in names.items():
+        suffix = name.rpartition(".")[2]
         if suffix not in ("md", "html"):
             continue
         if not is_part_name(stem) or stem in seen:
-            reason = "another file has that name already" if stem in seen else "its name cannot be that of a part"
+            reason = "another file has that name already" if stem in seen else "a part cannot have that name"
             context.say(
                 site_rules.PART_UNREAD,
                 0,
@@ -124,13 +144,20 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
     if kind == "text" and not keys.get(text_word):
         context.say(site_rules.MISSING_KEY, name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
         return None
+    nameless = "show-name" in keys and getattr(keys["show-name"][1], "value", "") == "no"
+    if kind == "identity" and nameless and "picture" not in keys:
+        message = f"{where} shows no name and has no picture, so nothing leads home."
+        context.say(
+            site_rules.MISSING_KEY, keys["show-name"][0].start, message, "Add `picture:`, or write `show-name: yes`."
+        )
+        return None
     for word in NEEDS.get(kind, ()):
         if word not in keys:
             context.say(site_rules.MISSING_KEY, name.start, f"{where} needs `{word}`.", f"Add `{word}:` to it.")
             return None
     values = []
     for word in KINDS[kind]:
-        value = _value(word, keys, where, context) if word in keys else ""
+        value = _value(word, kind, keys, where, context) if word in keys else ""
         if value:
             values.append((word, value))
     return Part(
@@ -144,13 +171,13 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
     )
 
 
-def _value(word: str, keys: Keys, where: str, context: Context) -> str:
+def _value(word: str, kind: str, keys: Keys, where: str, context: Context) -> str:
     node, what = keys[word][1], f"`{word}` of {where[0].lower()}{where[1:]}"
-    if word == "form":
-        known = next(each for each in PART if each.name == "form")
+    if word in ("form", "show-name"):
+        known = next(each for each in PART if each.name == word)
         return choice_of(node, known, what, context)
     if word == "height":
-        return str(number_of(node, what, 40, 4000, context) or "")
+        return str(number_of(node, what, *(HEIGHTS[kind]), context) or "")
     if word in ("place", "opening"):
         return (prose_of(node, what, context) or "").strip()
     text = label_of(node, what, context) or ""

@@ -27,8 +27,8 @@ from basilica.core.map.site.theme_reader import read_breadcrumbs, read_page_end,
 from basilica.core.rules.finding import Finding
 
 
-def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, tuple[Finding, ...]]:
-    """Make the site that a document says, with the files beside it.
+def resolve(document: Document, files: Files = NO_FILES, language: str = "") -> tuple[Site | None, tuple[Finding, ...]]:
+    """Make the site that a document says, with the files beside it; in one of its languages, if not in the first.
 
     Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
     with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
@@ -53,7 +53,8 @@ def resolve(document: Document, files: Files = NO_FILES) -> tuple[Site | None, t
 
     context.facts = read_facts(part("facts"), context)
     settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
-    named_parts = read_parts(part("parts"), files, context)
+    settings["language"] = language or settings["language"]
+    named_parts = read_parts(part("parts"), files, context, settings["language"], settings["languages"])
     written_menus = part("menus")
     menu_names = [name.value for name, _ in written_menus.pairs] if isinstance(written_menus, Mapping) else []
     names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)

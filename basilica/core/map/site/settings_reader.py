@@ -8,17 +8,16 @@ from typing import Any
 import ada_url
 
 from basilica.core.map.document import Node
+from basilica.core.map.languages import MOST, TAG
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, label_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, text_of, texts_of
 from basilica.core.map.site.model import Base
 
 TITLE_VALUES = ("title", "site", "label", "section")
 """What a pattern of titles can have in braces."""
 TITLE_VALUE = re.compile(r"\{([^{}]*)\}")
 _PATTERNS = {"title": "title", "home_title": "home-title"}
-_LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
-"""Language tags as RFC 5646 builds them, without its registry."""
 
 
 def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
@@ -36,7 +35,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
             "The site has no base address, so it gets no sitemap and no canonical addresses.",
         )
     language = text_of(keys["language"][1], "The language", context) if "language" in keys else None
-    if language is not None and not _LANGUAGE.fullmatch(language):
+    if language is not None and not TAG.fullmatch(language):
         context.say(
             site_rules.BAD_VALUE,
             keys["language"][1].start,
@@ -46,7 +45,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
         language = None
     choices = {
         key: choice_of(keys[key][1], by_name[key], f"`{key}`", context) if key in keys else by_name[key].default
-        for key in ("urls", "links")
+        for key in ("urls", "links", "language-prefix")
     }
     if choices["links"] == "absolute" and base is None:
         context.say(
@@ -57,8 +56,46 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
         )
         choices["links"] = "root"
     patterns = {name: _pattern(keys[word][1], f"`{word}`", context) for name, word in _PATTERNS.items() if word in keys}
+    tags = _languages(keys, context) if "languages" in keys else ()
     language_at = keys["language"][1].start if "language" in keys else at
-    return {"name": name, "base": base, "language": language or "en", "language_at": language_at, **choices, **patterns}
+    if tags and base is None and "base" not in keys:
+        message = (
+            "A site in several languages has no base address, so its pages cannot name one another's translations."
+        )
+        context.say(site_rules.NO_BASE, keys["languages"][0].start, message)
+    if tags:
+        language, language_at = tags[0], keys["languages"][1].start
+    return {
+        "languages": tags,
+        "name": name,
+        "base": base,
+        "language": language or "en",
+        "language_at": language_at,
+        "language_prefix": choices.pop("language-prefix"),
+        **choices,
+        **patterns,
+    }
+
+
+def _languages(keys: Keys, context: Context) -> tuple[str, ...]:
+    """The languages of the site; none with a finding where these are fewer than two."""
+    found = []
+    for item in texts_of(keys["languages"][1], "`languages`", context):
+        if TAG.fullmatch(item.value.strip()):
+            found.append(item.value.strip())
+            continue
+        message = f"`{item.value[:60]}` is not a language tag."
+        context.say(site_rules.BAD_VALUE, item.start, message, "Write one such as `en`, `en-GB` or `cy`.")
+    tags = tuple(dict.fromkeys(found))
+    said = getattr(keys["language"][1], "value", "").strip() if "language" in keys and tags else ""
+    if said and said != tags[0]:
+        message = f"`language` has no use beside `languages`, whose first is `{tags[0]}`."
+        context.say(site_rules.KEY_WITHOUT_USE, keys["language"][0].start, message, "Take it out.")
+    if not 1 < len(tags) <= MOST:
+        message = f"`languages` names {len(tags)}, where two to {MOST} are expected."
+        context.say(site_rules.BAD_VALUE, keys["languages"][1].start, message, "Write such as `languages: [en, cy]`.")
+        return ()
+    return tags
 
 
 def _pattern(node: Node, what: str, context: Context) -> str:

@@ -35,6 +35,7 @@ class Social:
     title: str = ""
     description: str = ""
     picture: str = ""
+    card: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,11 +57,20 @@ class HeadSettings:
     styles: tuple[str, ...] = ()
     scripts: tuple[str, ...] = ()
     fonts: tuple[tuple[str, str], ...] = ()
+    touch_icon: bool = False
     manifest: str = ""
+    """A file, or `auto`."""
+    feed: bool = False
+    data: tuple[str, ...] = ()
+    """What the home page tells search engines: `site`, `organisation`."""
     meta: tuple[tuple[str, str], ...] = ()
     """Names with their contents, for elements `meta`."""
     social: Social = Social()
     counter: Counter | None = None
+    prefetch: bool = True
+    """Whether pages that are pointed at are fetched before they are asked for."""
+    minify: bool = False
+    at: int = field(compare=False, default=0)
 
 
 NO_HEAD = HeadSettings()
@@ -103,6 +113,9 @@ class PageExtras:
     slots: Slots = ()
     without: tuple[str, ...] = ()
     keywords: str = ""
+    date: str = ""
+    """When it came out, and was last changed (``updated``): `2026-03-01`."""
+    updated: str = ""
     social: Social | None = None
     styles: tuple[str, ...] = ()
     scripts: tuple[str, ...] = ()

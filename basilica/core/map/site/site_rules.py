@@ -474,6 +474,17 @@ DRAFT_ENTRY = Rule(
     bad=HOME + "  tides: {title: Tides, draft: yes}\nmenus:\n  main: [home, tides]\n",
 )
 
+CURRENT_BY_COLOUR_ALONE = Rule(
+    code="current-by-colour-alone",
+    level=Level.WARNING,
+    title="The current entry is told by its colour alone",
+    why="Who does not see colours does not see where they are.",
+    standard="WCAG 2.2, 1.4.1 Use of Color",
+    remedy="Give it a line, a background or another weight.",
+    good=TWO_PAGES + "theme: {current-line: none, current-weight: bold}\n",
+    bad=TWO_PAGES + "theme: {current-line: none, current-weight: normal}\n",
+)
+
 UNKNOWN_ICON = Rule(
     code="unknown-icon",
     level=Level.ERROR,
@@ -591,6 +602,7 @@ RULES = (
     EMPTY_GROUP,
     HIDDEN_ENTRY,
     DRAFT_ENTRY,
+    CURRENT_BY_COLOUR_ALONE,
     UNKNOWN_ICON,
     DUPLICATE_MENU_LABEL,
     HOME_NOT_IN_MENU,

@@ -7,7 +7,7 @@ from collections.abc import Mapping as Map
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, chosen, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import MENU_NAMES, PART_NAMES, languages, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
@@ -32,20 +32,24 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
             message = "The separator has more than 20 characters."
             context.say(site_rules.TOO_LONG, keys["separator"][1].start, message, "Shorten it.")
             separator = None
+    size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
     shorten = number_of(keys["shorten"][1], "`shorten`", 3, _MOST_CRUMBS, context) if "shorten" in keys else None
     return Crumbs(
         separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
-        home=_choice(keys, words.BREADCRUMBS, "home", context),
-        itself=_choice(keys, words.BREADCRUMBS, "itself", context) == "show",
+        home=chosen(keys, words.BREADCRUMBS, "home", context),
+        itself=chosen(keys, words.BREADCRUMBS, "itself", context) == "show",
         shorten=shorten or 0,
-        groups=_choice(keys, words.BREADCRUMBS, "groups", context) == "yes",
+        groups=chosen(keys, words.BREADCRUMBS, "groups", context) == "yes",
+        place=chosen(keys, words.BREADCRUMBS, "place", context),
+        look=chosen(keys, words.BREADCRUMBS, "look", context),
+        size=plain.size if size is None else size,
     )
 
 
 def read_page_end(node: Node, context: Context) -> PageEnd:
     """What closes each page."""
     keys = keys_of(node, words.PAGE_END, "`page-end`", context)
-    return PageEnd(*(_choice(keys, words.PAGE_END, name, context) for name in ("list", "sequence")))
+    return PageEnd(*(chosen(keys, words.PAGE_END, name, context) for name in ("list", "sequence")))
 
 
 def read_theme(node: Node, context: Context) -> Theme:
@@ -80,19 +84,32 @@ def read_theme(node: Node, context: Context) -> Theme:
         css = None
     plain = Theme()
     theme = Theme(
-        preset=_choice(keys, words.THEME, "preset", context),
+        preset=chosen(keys, words.THEME, "preset", context),
         colours=tuple(colours.items()),
         size=plain.size if size is None else size,
-        weight=_choice(keys, words.THEME, "weight", context),
+        weight=chosen(keys, words.THEME, "weight", context),
         spacing=spacing or 0,
-        align=_choice(keys, words.THEME, "align", context),
-        divider=_choice(keys, words.THEME, "divider", context),
+        align=chosen(keys, words.THEME, "align", context),
+        divider=chosen(keys, words.THEME, "divider", context),
+        current_weight=chosen(keys, words.THEME, "current-weight", context),
+        current_line=chosen(keys, words.THEME, "current-line", context),
+        font=chosen(keys, words.THEME, "font", context),
+        corners=chosen(keys, words.THEME, "corners", context),
+        headings=chosen(keys, words.THEME, "headings", context),
+        dark=chosen(keys, words.THEME, "dark", context),
+        transitions=chosen(keys, words.THEME, "transitions", context) == "yes",
         css=css or "",
         css_at=keys["css"][1].start if "css" in keys else 0,
         css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
     )
     if colours:
         _say_poor(theme, keys, context)
+    told = "current-background" in colours or theme.current_line != "none" or theme.current_weight != theme.weight
+    if not told:
+        first = next(keys[word][0].start for word in ("current-line", "current-weight", "weight") if word in keys)
+        context.say(
+            site_rules.CURRENT_BY_COLOUR_ALONE, first, "The current entry differs from the others by its colour alone."
+        )
     return theme
 
 
@@ -156,8 +173,3 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
             "Write them under `phrases:`. Built in are " + ", ".join(languages()) + ".",
         )
     return made
-
-
-def _choice(keys: Keys, section: tuple[words.Word, ...], name: str, context: Context) -> str:
-    word = next(word for word in section if word.name == name)
-    return choice_of(keys[name][1], word, f"`{name}`", context) if name in keys else word.default

@@ -16,22 +16,29 @@ from basilica.core.shared.output_file import File
 
 
 def files(renderer: Renderer) -> Iterator[File]:
-    """Every file of this output."""
+    """Every file of this output; of a site in several languages each in its own folder."""
     renderer = rooted(renderer)
     yield File("README.md", _shipped("README.md.in").encode())
-    yield from php(renderer, _shipped)
-    yield from ssi(renderer)
-    yield from renderer.assets_files()
-    yield from renderer.public_files()
+    there = set()
+    for each in (renderer, *renderer.in_other_languages):
+        yield from php(each, _shipped)
+        yield from ssi(each)
+        for file in (*each.assets_files(), *each.public_files()):
+            if file.path not in there:
+                there.add(file.path)
+                yield file
+    pages = {renderer.not_found, *(each.file for each in renderer.plan.redirects)}
+    for name in renderer.generated:
+        if name not in there | pages:
+            yield File(name, renderer.generated_file(name))
 
 
 def rooted(renderer: Renderer) -> Renderer:
     """The same site with links that are right at any depth, and with its menus by themselves."""
-    site = renderer.plan.site
     plan = renderer.plan
-    if site.links not in ("root", "absolute"):
+    if plan.site.links not in ("root", "absolute"):
         plan = plan.moved(links="root")
-    return Renderer(plan, renderer.contents, menus_alone=tuple(plan.menus))
+    return Renderer(plan, renderer.all_contents, menus_alone=tuple(plan.menus))
 
 
 @lru_cache(maxsize=16)

@@ -6,55 +6,50 @@ import re
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from markupsafe import escape
-
+from basilica.core.outputs.page_pieces import LAYOUT, PageParts, PagePieces, slot_name
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
-from basilica.core.outputs.static_site.slots import (
-    CONTENT,
-    CurrentMark,
-    OwnContent,
-    PageValue,
-    PathMark,
-    RegionSlot,
-    Slot,
-)
+from basilica.core.outputs.static_site.slots import CONTENT, OwnMenu, RegionSlot, Slot
 from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
-_FILES = ("header", "main", "utility", "footer")
+_FILES = ("header", "main", "utility", "beside", "footer")
 """The pieces of a layout that are files of their own."""
+NOT_FOUND_PAGE = "_not-found"
+"""What the page for addresses that do not exist is called, which has no key."""
 FACADES = ("top", "bottom", "header", "breadcrumbs", "section", "menu", "footer")
 """What a page of the site includes; each finds what belongs to the page."""
 
 
 def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
-    """The parts in the folder `shared`, and each page with its own text between them."""
-    numbers: dict[object, int] = {}
-    for key in renderer.pages:
-        which = renderer.arranged(key)
-        if which not in numbers:
-            numbers[which] = len(numbers) + 1
-            yield from _assignment(renderer, key, numbers[which])
-        yield File(f"shared/pages/{key}.php", _data(renderer, key, numbers[which]).encode())
-        yield File(renderer.plan.routes[key].file.removesuffix(".html") + ".php", _page(renderer, key).encode())
-    for name in renderer.plan.menus:
-        first = next(iter(renderer.pages))
-        if renderer.plan.menus[name].entries:
-            yield File(f"shared/menus/{name}.php", _as_php(renderer.frame(first)[f"menu {name}"]).encode())
+    """The parts in the folder `shared`, and each page with its own text between them; of another language than the
+    first in a folder of its own."""
+    pieces = PagePieces(renderer)
+    site = renderer.plan.site
+    prefix = "" if site.is_first else site.prefix[1:]
+    root = f"{prefix}/" if prefix else ""
+    routes = renderer.plan.routes
+    served = tuple(key for key in routes if routes[key].is_backend and key not in renderer.plan.drafts)
+    for key in (*renderer.pages, *served, None):
+        parts, name = pieces.of(key), key if key is not None else NOT_FOUND_PAGE
+        yield File(f"{root}shared/pages/{name}.php", f"<?php\nreturn {_value(_data(parts))};\n".encode())
+        if key not in served:
+            file = (routes[key].file if key is not None else renderer.not_found).removesuffix(".html") + ".php"
+            page = _page(name, file.removeprefix(root).count("/"), parts.content, 200 if key is not None else 404)
+            yield File(file, page.encode())
+    for number, layout in enumerate(pieces.layouts, 1):
+        whole = _as_php(layout[LAYOUT], content="\0")
+        top, _, bottom = whole.partition("\0")
+        texts = {"top": top, "bottom": bottom} | {name: _as_php(layout[name]) for name in _FILES}
+        for name, text in texts.items():
+            yield File(f"{root}shared/layout-{number}/{name}.php", text.encode())
+    for name, menu in renderer.plan.menus.items():
+        if menu.entries:
+            yield File(f"{root}shared/menus/{name}.php", _as_php(pieces.menu(name)).encode())
+    for number, own in enumerate(pieces.own_menus, 1):
+        yield File(f"{root}shared/own/{number}.php", _as_php(own).encode())
     for name in ("basilica", *FACADES):
-        yield File(f"shared/{name}.php", shipped(f"{name}.php.in").encode())
-
-
-def _assignment(renderer: Renderer, key: str, number: int) -> Iterator[File]:
-    """What pages of one layout assignment share: the layout in two pieces, around the text, and the parts in it."""
-    frame = renderer.frame(key)
-    whole = _as_php(frame["layout"], content="\0")
-    top, _, bottom = whole.partition("\0")
-    pieces = {"top": top, "bottom": bottom}
-    pieces |= {name: _as_php(frame[name]) for name in _FILES}
-    for name, text in pieces.items():
-        yield File(f"shared/layout-{number}/{name}.php", text.encode())
+        yield File(f"{root}shared/{name}.php", shipped(f"{name}.php.in").encode())
 
 
 def _as_php(slotted: SlotTemplate, content: str = "") -> str:
@@ -68,67 +63,30 @@ def _as_php(slotted: SlotTemplate, content: str = "") -> str:
 def _php_of(slot: Slot) -> str:
     """A slot as PHP. Addresses stand in the markup already: they are the same on every page."""
     match slot:
+        case RegionSlot("beside"):
+            return "<?php require __DIR__ . '/../layout-' . $b['layout'] . '/beside.php'; ?>"
+        case OwnMenu():
+            return f"<?php require __DIR__ . '/../own/' . $b['menus'][{_text(slot_name(slot))}] . '.php'; ?>"
         case RegionSlot(name) if name in _FILES:
             return f"<?php require __DIR__ . '/{name}.php'; ?>"
-        case RegionSlot(name):
-            return f"<?= $b[{_text(name)}] ?? '' ?>"
-        case PageValue(name):
-            return f"<?= $b['values'][{_text(name)}] ?>"
-        case OwnContent(name):
-            return f"<?= $b['own'][{_text(name)}] ?? '' ?>"
-        case CurrentMark() | PathMark():
-            return f"<?= $b['marks'][{_text(_mark_name(slot))}] ?? '' ?>"
         case _:
-            return ""
+            name = slot_name(slot)
+            return f"<?= $b[{_text(name)}] ?? '' ?>" if name else ""
 
 
-def _mark_name(mark: CurrentMark | PathMark) -> str:
-    """The name of a mark in the data of a page."""
-    return f"{'mark' if isinstance(mark, CurrentMark) else 'path'} {mark.menu} {mark.entry}"
+def _data(parts: PageParts) -> dict[str, Any]:
+    """What differs from page to page."""
+    around = {"layout": parts.layout, "head": parts.before, "end": parts.after, "menus": dict(parts.menus)}
+    return {**around, **parts.texts}
 
 
-def _data(renderer: Renderer, key: str, number: int) -> str:
-    """What differs from page to page, as a PHP array."""
-    plan = renderer.plan
-    marks = renderer.mark_texts(plan.marks(key))
-    head, end = _ends(renderer, key)
-    without = plan.assignment_of(key).without
-    given = {
-        "breadcrumbs": renderer.breadcrumbs(key),
-        "section-menus": renderer.section_menus(key, marks),
-        "list": renderer.page_list(key),
-        "sequence": renderer.sequence(key),
-    }
-    values = renderer.values(key, plan.site.pages[key].title)
-    data: dict[str, Any] = {
-        "layout": number,
-        "head": head,
-        "end": end,
-        "marks": {_mark_name(slot): text for slot, text in marks.items() if isinstance(slot, CurrentMark | PathMark)},
-        "values": {slot.name: str(escape(text)) for slot, text in values.items() if isinstance(slot, PageValue)},
-        "own": {slot.slot: text for slot, text in renderer.own_slots(key).items() if isinstance(slot, OwnContent)},
-        **{name: text for name, text in given.items() if name not in without},
-    }
-    return f"<?php\nreturn {_value(data)};\n"
-
-
-def _ends(renderer: Renderer, key: str) -> tuple[str, str]:
-    """A page up to the first line of its body, and from the last line of its layout on."""
-    before, after = renderer.surround(key)
-    start = before.index(">", before.index("<body")) + 2
-    js = renderer.plan.site.pages[key].options.extra.js
-    end = after.rindex(f"<script>\n{js}\n" if js else "</body>")
-    return before[:start], after[end:]
-
-
-def _page(renderer: Renderer, key: str) -> str:
+def _page(key: str, depth: int, content: str, status: int) -> str:
     """A page to begin with: room for code of one's own, the parts, and the text between them."""
-    up = "/.." * renderer.plan.routes[key].file.count("/")
-    body, title = renderer.body(key), renderer.plan.site.pages[key].title
-    text = (f"<h1>{escape(title)}</h1>\n" if not body.has_title else "") + body.html
-    text = _kept_lines(text.replace("<?", "<?= '<?' ?>"))
+    said = f"http_response_code({status});\n" if status != 200 else ""
+    up = "/.." * depth
+    text = _kept_lines(content.replace("<?", "<?= '<?' ?>"))
     return (
-        f"<?php\n// Code of your own can stand here: nothing has been sent yet.\n$page = {_text(key)};\n"
+        f"<?php\n// Code of your own can stand here: nothing has been sent yet.\n{said}$page = {_text(key)};\n"
         f"require __DIR__ . '{up}/shared/top.php';\n?>\n{text}<?php require __DIR__ . '{up}/shared/bottom.php'; ?>\n"
     )
 

@@ -16,10 +16,14 @@ def ssi(renderer: Renderer) -> Iterator[File]:
     """The parts of each page, and the page with its own text between them."""
     plan = renderer.plan
     base = plan.site.base
-    root = f"{base.path if base else ''}/{FOLDER}"
-    for key in renderer.pages:
+    below = "" if plan.site.is_first else f"{plan.site.prefix[1:]}/"
+    folder = f"{below}{FOLDER}"
+    root = f"{base.path if base else ''}/{folder}"
+    yield File(f"{below}404.shtml", renderer.generated_file(renderer.not_found))
+    served = tuple(key for key, route in plan.routes.items() if route.is_backend and key not in plan.drafts)
+    for key in (*renderer.pages, *served):
         top, bottom = renderer.surround(key)
-        frame, marks = renderer.frame(key), renderer.mark_texts(plan.marks(key))
+        frame, marks = renderer.frame(key), renderer.mark_texts(key)
         kept = {**marks, **renderer.values(key, plan.site.pages[key].title), **renderer.own_slots(key)}
         pieces = {
             "top": top,
@@ -29,7 +33,9 @@ def ssi(renderer: Renderer) -> Iterator[File]:
             "bottom": bottom,
         }
         for name, text in pieces.items():
-            yield File(f"{FOLDER}/{key}/{name}.html", str(text).encode())
+            yield File(f"{folder}/{key}/{name}.html", str(text).encode())
+        if key in served:  # other code has the page itself
+            continue
         body = renderer.body(key)
         heading = f"<h1>{escape(plan.site.pages[key].title)}</h1>\n" if not body.has_title else ""
         page = (

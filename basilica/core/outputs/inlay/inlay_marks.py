@@ -23,6 +23,8 @@ _LOOKED_AT = frozenset([b"html", b"head", b"body", b"main", b"title", b"base", b
 _RAW = re.compile(rb"<(script|style|textarea|title|xmp|iframe|noembed|noframes)\b", re.IGNORECASE)
 _EXACT = ("head", "data", "title", "description", "canonical")
 """What is written just as the map has it; of all else what says the same stays as somebody wrote it."""
+_SAID_BY = {"canonical": '<link rel="canonical"', "hreflang": '<link rel="alternate" hreflang='}
+"""By what a page may say in its head itself, how the lines begin that say it in what is set in."""
 _RENAMED = {"closing": "page-end"}
 
 
@@ -141,7 +143,10 @@ def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
         closes = data.find(b"</" + raw[1], raw.end())
         if data.find(b"basilica:", raw.end(), closes if closes >= 0 else len(data)) >= 0:
             return False
-    return "head" not in regions or data.count(b"canonical") == regions["head"].count("canonical")
+    return "head" not in regions or all(
+        data.count(word) == sum(text.count(word.decode()) for text in regions.values())
+        for word in (b"canonical", b"hreflang")
+    )
 
 
 def _newline(data: bytes) -> bytes:
@@ -152,8 +157,9 @@ def _inside(name: str, text: str, own: Mapping[str, Span], charset: str, newline
     """What stands between the marks of a region, in the bytes of a page."""
     is_within = bool(text) and not text.endswith("\n")
     text = text.strip("\n")
-    if name == "head" and "canonical" in own:  # the page has one of its own
-        text = "\n".join(line for line in text.split("\n") if not line.startswith('<link rel="canonical"'))
+    if name == "head":  # what the page says itself is not said twice
+        doubled = tuple(begins for said, begins in _SAID_BY.items() if said in own)
+        text = "\n".join(line for line in text.split("\n") if not line.startswith(doubled))
     written = _encoded(text, charset, name == "data").replace(b"\n", newline)
     if is_within or (not written and name not in REGIONS):
         return written

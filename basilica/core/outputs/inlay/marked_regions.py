@@ -9,10 +9,11 @@ from markupsafe import escape
 from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.outputs.inlay.own_markup import breadcrumbs_in, menu_in
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.outputs.static_site.language_links import alternates
 from basilica.core.plan import Plan
 
 REGIONS = {
-    "head": "The style sheet and the script of what is set in, and the canonical address, in the head.",
+    "head": "The style sheet and the script of what is set in, its own address and those of translations, in the head.",
     "data": "The breadcrumbs as schema.org data, in the head.",
     "header": "The skip link, the row above, the header with the main menu.",
     "breadcrumbs": "The breadcrumbs.",
@@ -25,6 +26,9 @@ REGIONS = {
 CONTENT = "content"
 """Between these marks stands what is the page's own: nothing is ever set in there, and a new page has room for its own
 text in the same place."""
+
+LANGUAGES = "languages"
+"""Between these marks stand the links to a page in other languages, where they are wanted apart from the header."""
 
 NAMED_REGIONS = {
     "menu": "any one menu, in a landmark of its own (`nav`)",
@@ -39,7 +43,7 @@ def region_names(plan: Plan) -> tuple[str, ...]:
     """Every region that a page of this site can have."""
     menus = [f"{kind} {name}" for name in plan.menus for kind in ("menu", "list", "entries")]
     own = (name for name in plan.site.parts if name not in BUILT_IN_PARTS)
-    return (*REGIONS, *menus, *(f"part {name}" for name in own))
+    return (*REGIONS, *([LANGUAGES] if plan.languages else []), *menus, *(f"part {name}" for name in own))
 
 
 def with_looks(plan: Plan, names: Iterable[str]) -> frozenset[str]:
@@ -59,6 +63,8 @@ def _is_known(plan: Plan, name: str) -> bool:
     kind, _, called = name.partition(" ")
     if kind == "part":
         return called in plan.site.parts and called not in BUILT_IN_PARTS
+    if name == LANGUAGES:
+        return bool(plan.languages)
     return name in REGIONS or (kind in ("menu", "list", "entries") and called in plan.menus)
 
 
@@ -68,7 +74,13 @@ def _region(renderer: Renderer, key: str, name: str) -> str:
     if kind == "head":
         canonical = plan.addresses.canonical(key)
         link = f'<link rel="canonical" href="{escape(canonical)}">\n' if canonical else ""
-        return str(renderer.frame(key)["links"].text({})) + link
+        others = (
+            f'<link rel="alternate" hreflang="{tag}" href="{escape(address)}">\n'
+            for tag, address in alternates(plan, key)
+        )
+        return str(renderer.frame(key)["links"].text({})) + link + "".join(others)
+    if name == LANGUAGES:
+        return str(renderer.language_switch(key))
     if kind == "data":
         data = renderer.breadcrumb_data(key)
         return f'<script type="application/ld+json">{data}</script>\n' if data else ""
@@ -84,7 +96,7 @@ def _region(renderer: Renderer, key: str, name: str) -> str:
         return str(renderer.part_text(called, key)).rstrip("\n")
     if kind == "page-end":
         return str(renderer.page_end(key))
-    marks = renderer.mark_texts(plan.marks(key))
+    marks = renderer.mark_texts(key)
     if kind == "header":
         return str(renderer.header(key, marks))
     return str(renderer.section_menus(key, marks) if kind == "section" else renderer.frame(key)["footer"].text(marks))

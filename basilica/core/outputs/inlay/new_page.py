@@ -11,7 +11,8 @@ from markupsafe import escape
 from basilica.core.outputs.inlay.inlay_marks import CannotInlay, regions_in
 from basilica.core.outputs.inlay.marked_regions import CONTENT
 from basilica.core.outputs.inlay.page_head import Span, in_head, said_of
-from basilica.core.shared.html_scanner import Piece, Replacement, replaced, scan
+from basilica.core.shared.html_scanner import Piece, Replacement, attributes, replaced, scan
+from basilica.core.shared.locales import is_right_to_left
 from basilica.core.shared.moved_links import moved_links
 from basilica.core.shared.page_encoding import encoding_of
 
@@ -21,13 +22,14 @@ _HEADING = re.compile(rb"<(h[1-6])\b([^>]*)>", re.IGNORECASE)
 @dataclass(frozen=True, slots=True)
 class NewPage:
     """What is known of a new page: its file, the title that browsers show, its heading (empty: its text has one), its
-    description (empty: none), and its text as HTML (empty: none yet)."""
+    description (empty: none), its text as HTML (empty: none yet), and its language (empty: that of its model)."""
 
     file: str
     title: str
     heading: str
     description: str = ""
     text: str = ""
+    language: str = ""
 
 
 def page_like(model: bytes, model_file: str, new: NewPage) -> bytes:
@@ -61,6 +63,7 @@ def page_like(model: bytes, model_file: str, new: NewPage) -> bytes:
         changes.append((behind, behind, b"\n" + described))
     if "canonical" in head:
         changes.append((*head["canonical"], b""))
+    changes += _in_language(model, pieces, new.language)
     taken = [*shared, content, *(head[name] for name in head)]
     changes += (
         change
@@ -95,5 +98,23 @@ def _passed_on(model: bytes, pieces: list[Piece]) -> Iterator[Replacement]:
         if piece.kind == "close" and piece.name == b"head":
             return
         said = said_of(model, piece) if piece.kind == "open" and piece.name in (b"meta", b"link") else []
-        if any(one.startswith("og:") or one in ("prev", "next") for one in said):
+        if any(one.startswith("og:") or one in ("prev", "next", "hreflang") for one in said):
             yield piece.start, piece.end, b""
+
+
+def _in_language(model: bytes, pieces: list[Piece], language: str) -> Iterator[Replacement]:
+    """The language of the page and its direction, where its model has others."""
+    document = next((piece for piece in pieces if piece.kind == "open" and piece.name == b"html"), None)
+    if not language or document is None:
+        return
+    there = {one.name: one for one in attributes(model, document)}
+    wanted = {b"lang": language}
+    if is_right_to_left(language) or b"dir" in there:
+        wanted[b"dir"] = "rtl" if is_right_to_left(language) else "ltr"
+    for name, value in wanted.items():
+        written = name + b'="' + value.encode() + b'"'
+        if name not in there:
+            at = document.start + len(b"<html")
+            yield at, at, b" " + written
+        elif model[there[name].value_start : there[name].value_end].lower() != value.lower().encode():
+            yield there[name].start, there[name].end, written

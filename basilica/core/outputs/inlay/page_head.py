@@ -1,5 +1,5 @@
-"""What the head of a page that exists says already: its title, description and canonical address, which are never
-doubled, and replaced where the map asks for it."""
+"""What the head of a page that exists says already: its title, description, canonical address and translations, which
+are never doubled, and replaced where the map asks for it."""
 
 from __future__ import annotations
 
@@ -35,18 +35,20 @@ def in_head(data: bytes, pieces: Iterable[Piece], marked: Iterable[Span]) -> dic
     return found
 
 
-_KNOWN = frozenset(["description", "canonical"])
+_KNOWN = frozenset(["description", "canonical", "hreflang"])
 _ENDS = (("close", b"head"), ("open", b"body"))
 
 
 def said_of(data: bytes, piece: Piece) -> list[str]:
-    """What a `meta` or a `link` is about: its names and properties, or its relations, in lower case."""
+    """What a `meta` or a `link` is about: its names and properties, or its relations, in lower case; and `hreflang` for
+    a link to a translation."""
     values = {
         one.name: data[one.value_start : one.value_end].decode("latin-1").lower() for one in attributes(data, piece)
     }
     if piece.name == b"meta":
         return [values[name].strip() for name in (b"name", b"property") if name in values]
-    return values.get(b"rel", "").split()
+    relations = values.get(b"rel", "").split()
+    return [*relations, *(["hreflang"] if "alternate" in relations and b"hreflang" in values else [])]
 
 
 def with_head(

@@ -6,10 +6,12 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
+from basilica.core.outputs.open_data.host_headers import HOST_HEADERS, content_policy
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
+from basilica.core.outputs.static_site.site_renderer import NOT_FOUND
 from basilica.core.plan import MenuPlan, Plan
 from basilica.core.plan.route_table import as_csv, route_rows
 from basilica.core.shared.output_file import File
@@ -25,6 +27,11 @@ def files(renderer: Renderer) -> Iterator[File]:
     yield File("breadcrumbs.json", _json(breadcrumbs(renderer)))
     if plan.site.base:
         yield from (File(name, data) for name, data in sitemaps(plan).items())
+    counter, base = plan.site.head.counter, plan.site.base
+    pages = (renderer.page(key) for key in renderer.pages)
+    policy = content_policy((*pages, renderer.generated_file(NOT_FOUND)), counter.hosts if counter else ())
+    for name, written in HOST_HEADERS.items():
+        yield File(name, written(policy, base.path if base else "").encode())
     if plan.redirects:
         yield from (File(name, made(plan).encode()) for name, made in REDIRECT_LISTS.items())
 

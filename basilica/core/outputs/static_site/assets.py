@@ -8,6 +8,7 @@ import re
 from collections.abc import Iterator
 from functools import lru_cache
 
+from basilica.core.content.pictures import Picture, smaller_by_name
 from basilica.core.map.map_files import PUBLIC, Files, picture_size
 from basilica.core.shared.output_file import File
 
@@ -32,6 +33,8 @@ class Assets:
         self._files = files
         self._names = frozenset(files.under("files"))
         self._made: dict[str, File] = {}
+        self._pictures: dict[str, Picture | None] = {}
+        self._smaller = smaller_by_name(self._names)
 
     def __contains__(self, name: object) -> bool:
         return name in self._names
@@ -53,6 +56,13 @@ class Assets:
     def size(self, name: str) -> tuple[int, int] | None:
         """Width and height of a picture in CSS px; None where it does not say."""
         return picture_size(self._files, f"files/{name}")
+
+    def picture(self, name: str) -> Picture | None:
+        """A picture, its size and the smaller ones of it; None for what is none, or does not say its size."""
+        if name not in self._pictures:
+            size = self.size(name) if name in self._names else None
+            self._pictures[name] = Picture(*size, tuple(self._smaller.get(name, ()))) if size else None
+        return self._pictures[name]
 
     def _file(self, name: str, above: tuple[str, ...] = ()) -> File:
         if name not in self._made:

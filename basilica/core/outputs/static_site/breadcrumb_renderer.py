@@ -8,6 +8,7 @@ from typing import Any
 from markupsafe import Markup
 
 from basilica.core.map.site.model import TrailLevel
+from basilica.core.outputs.static_site.indentation import indented
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import LABEL, room_for
 from basilica.core.outputs.static_site.template_environment import environment
@@ -63,7 +64,7 @@ class BreadcrumbRenderer:
                 folded = (1, len(trail) - (site.crumbs.shorten - 2))
             last = room_for(LABEL) if itself else ""
             drawn = self._crumbs.breadcrumbs(self.crumbs(key, trail), last, folded, site.phrases)  # type: ignore[attr-defined]
-            known = self._around[around] = SlotTemplate(drawn)
+            known = self._around[around] = SlotTemplate(indented(str(drawn), 1))
         return known.text({LABEL: site.pages[key].label})
 
     def _data(self, trail: tuple[TrailLevel, ...]) -> Markup:

@@ -8,7 +8,8 @@ from typing import Any
 from markupsafe import Markup
 
 from basilica.core.map.site.shared_values import PageExtras, Social
-from basilica.core.outputs.static_site.assets import Assets
+from basilica.core.outputs.static_site.language_links import alternates
+from basilica.core.outputs.static_site.made_files import MadeFiles
 from basilica.core.outputs.static_site.slots import DESCRIPTION, KEY, LABEL, SECTION, SITE, TITLE, Slot
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
@@ -22,24 +23,25 @@ class Heads:
     def __init__(
         self,
         plan: Plan,
-        assets: Assets,
+        made: MadeFiles,
         shared: dict[str, Any],
         file_at: Callable[[str, str | None], str | None],
     ) -> None:
         """``file_at`` gives the address of a file as it is written on a page."""
         self._plan = plan
-        self._assets = assets
+        self._made = made
         self._shared = shared
         self._file_at = file_at
 
-    def extra(self, key: str | None, file_at: Callable[[str, str | None], str | None] | None = None) -> Markup:
+    def extra(self, key: str | None) -> Markup:
         """What the head of a page has beside what all have: words for search, what is shown where it is passed on, and
-        style and scripts of its own. ``file_at`` writes the addresses of these otherwise than the static site does."""
-        write = file_at or self._file_at
+        style and scripts of its own."""
+        write = self._file_at
         site = self._plan.site
         page = site.pages[key] if key is not None else None
         extra, everyone = page.options.extra if page else _NOTHING, site.head.social
-        if page is None or key is None or (extra == _NOTHING and everyone == _NOT_SHARED):
+        told = alternates(self._plan, key) if key is not None else []
+        if page is None or key is None or (extra == _NOTHING and everyone == _NOT_SHARED and not told):
             return Markup("")
         social = None
         if extra.social is not None or everyone != _NOT_SHARED:
@@ -48,12 +50,14 @@ class Heads:
             social = Social(
                 own.title or everyone.title or page.title,
                 own.description or everyone.description or page.description or "",
-                (self._plan.addresses.full(self._assets.path(picture)) or "") if picture else "",
+                (self._plan.addresses.full(self._made.social(picture)) or "") if picture else "",
+                own.card or everyone.card,
             )
         written = self._shared | {
             "extra": extra,
             "social": social,
             "canonical": self._plan.addresses.canonical(key),
+            "alternates": told,
             "styles": [write(name, key) for name in extra.styles],
             "scripts": [write(name, key) for name in extra.scripts],
         }

@@ -6,6 +6,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from basilica.core.outputs.static_site.indentation import indented
 from basilica.core.outputs.static_site.template_environment import environment, naming
 from basilica.core.plan import Plan
 from basilica.core.rules import limits
@@ -31,7 +32,9 @@ class PageEndRenderer:
             listed, label = self._listed(key, key, 1), naming(phrases["under"], site.pages[key].label)
         elif how == "site":
             listed, label = self._listed(None, key, limits.LEVELS), phrases["all-pages"]
-        return Markup(self._page_end.page_list(listed, label)) if listed else Markup("")  # type: ignore[attr-defined]
+        if not listed:
+            return Markup("")
+        return Markup(indented(self._page_end.page_list(listed, label), 3))  # type: ignore[attr-defined]
 
     def sequence(self, key: str) -> Markup:
         """Links to the page before and the one after; nothing where there is neither."""

@@ -100,6 +100,14 @@ class OwnContent(NamedTuple):
     kind: str = "own content"
 
 
+class OwnMenu(NamedTuple):
+    """A menu as an own template writes it: which, and where it stands."""
+
+    menu: str
+    place: str
+    kind: str = "own menu"
+
+
 Slot = (
     EntryAddress
     | CurrentMark
@@ -112,10 +120,13 @@ Slot = (
     | PageValue
     | HeadValue
     | OwnContent
+    | OwnMenu
 )
 
 CONTENT = RegionSlot("content")
 """The text of the page."""
+LANGUAGES = RegionSlot("languages")
+"""The links to a page in other languages."""
 CANONICAL, DATA, EXTRA = HeadValue("canonical"), HeadValue("data"), HeadValue("extra")
 TITLE, LABEL, DESCRIPTION = PageValue("title"), PageValue("label"), PageValue("description")
 SECTION, KEY, SITE = PageValue("section"), PageValue("key"), PageValue("site")

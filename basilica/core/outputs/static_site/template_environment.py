@@ -18,8 +18,9 @@ from basilica.core.outputs.static_site.slots import (
     RegionSlot,
     room_for,
 )
+from basilica.core.shared.css_text import css_string
 from basilica.core.shared.facts import telephone
-from basilica.core.shared.icons import shapes
+from basilica.core.shared.icons import drawn
 
 
 def _children(menu: MenuPlan, entry: PlannedEntry | None = None) -> tuple[PlannedEntry, ...]:
@@ -56,16 +57,14 @@ def environment() -> Environment:
     env.filters["naming"] = naming
     env.filters["lines"] = lines
     env.filters["telephone"] = telephone
+    env.filters["unbroken"] = unbroken
     return env
 
 
-def icon(name: str) -> Markup:
-    """An icon of the set that ships, as it stands in a page: what it says stands beside it in words."""
-    return Markup(
-        '<svg class="b-icon" aria-hidden="true" focusable="false" width="20" height="20" viewBox="0 0 24 24"'
-        ' fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">'
-        f"{shapes()[name]}</svg>"
-    )
+def icon(name: str, drawing: str = "") -> Markup:
+    """An icon of the set that ships, or a ``drawing`` of the site's own, as it stands in a page: what it says stands
+    beside it in words."""
+    return Markup(drawing or drawn(name))
 
 
 def naming(phrase: str, label: str) -> str:
@@ -73,9 +72,9 @@ def naming(phrase: str, label: str) -> str:
     return phrase.replace("{}", label)
 
 
-def css_string(text: str) -> str:
-    """Text as a CSS string: what could end it or the style sheet is escaped (CSS Syntax 3, 4.3.7)."""
-    return '"' + "".join(c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text) + '"'
+def unbroken(text: str) -> str:
+    """A number that stays on one line."""
+    return text.replace(" ", "\N{NO-BREAK SPACE}").replace("-", "\N{NON-BREAKING HYPHEN}")
 
 
 def lines(text: str) -> Markup:

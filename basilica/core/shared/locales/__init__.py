@@ -7,7 +7,7 @@ is not here, the phrases are English, and a finding says so. `{}` stands for a l
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cache
 from importlib.resources import files as resources
 from importlib.resources.abc import Traversable
@@ -19,6 +19,7 @@ PHRASES: dict[str, str] = {
     "footer": "The name of the menu in the footer, for those who cannot see it.",
     "utility": "The name of the menu above the header, for those who cannot see it.",
     "breadcrumb": "The name of the breadcrumbs, for those who cannot see them.",
+    "languages": "The name of the links to other languages, for those who cannot see them.",
     "under": "On a button that opens what is under a page, and the name of the list of these; `{}` is the page.",
     "more": "On the mark that opens the breadcrumbs in the middle.",
     "outside": "What is read out at a link that leaves the site.",
@@ -41,7 +42,7 @@ PHRASES: dict[str, str] = {
 
 MENU_NAMES = ("main", "footer", "utility")
 """Phrases that name menus, those of the same name."""
-PART_NAMES = ("breadcrumb", "sequence", "all-pages")
+PART_NAMES = ("breadcrumb", "sequence", "all-pages", "languages")
 """Phrases that name other parts of a page. Those who cannot see the parts tell them apart by these."""
 
 _FOLDER: Traversable = resources(__name__)
@@ -66,10 +67,55 @@ ENGLISH = built_in("en")
 
 def phrases(language: str, own: Mapping[str, str]) -> dict[str, str]:
     """Every phrase in a language (a tag such as `pt-BR`), with the map's ``own`` in place of those it gives."""
-    plain = language.partition("-")[0].lower()
+    plain = primary(language)
     return {**built_in(plain if plain in languages() else "en"), **own}
 
 
 def ships(language: str) -> bool:
     """Whether the phrases are built in for a language."""
-    return language.partition("-")[0].lower() in languages()
+    return primary(language) in languages()
+
+
+_OWN_NAMES = {
+    "ar": "العربية",
+    "cy": "Cymraeg",
+    "de": "Deutsch",
+    "en": "English",
+    "es": "Español",
+    "fr": "Français",
+    "ga": "Gaeilge",
+    "gd": "Gàidhlig",
+    "he": "עברית",
+    "it": "Italiano",
+    "ja": "日本語",
+    "nl": "Nederlands",
+    "pl": "Polski",
+    "pt": "Português",
+    "ru": "Русский",
+    "sv": "Svenska",
+    "tr": "Türkçe",
+    "uk": "Українська",
+    "zh": "中文",
+}
+
+
+def primary(language: str) -> str:
+    """A language by its tag without region and script: `en` of `en-GB`, and of `en_GB`, which some pages write."""
+    return language.strip().lower().partition("-")[0].partition("_")[0]
+
+
+def own_name(language: str, among: Iterable[str] = ()) -> str:
+    """What a language is called by those who speak it; its tag where that is not known, or where another ``among``
+    those of a site is called the same."""
+    plain = primary(language)
+    same = [other for other in among if primary(other) == plain]
+    name = _OWN_NAMES.get(plain, language)
+    return f"{name} ({language})" if len(same) > 1 and name != language else name
+
+
+_RIGHT_TO_LEFT = frozenset(["ar", "arc", "ckb", "dv", "fa", "ha", "he", "khw", "ks", "ps", "sd", "ur", "uz", "yi"])
+
+
+def is_right_to_left(language: str) -> bool:
+    """Whether a language, by its tag, is written from right to left."""
+    return primary(language) in _RIGHT_TO_LEFT

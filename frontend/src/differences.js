@@ -1,0 +1,47 @@
+// @ts-check
+// Two texts held against each other in the editor: side by side, or as changes within one.
+import { yaml } from "@codemirror/lang-yaml";
+import { MergeView, unifiedMergeView } from "@codemirror/merge";
+import { EditorState } from "@codemirror/state";
+import { EditorView, lineNumbers } from "@codemirror/view";
+
+const FOLDED = { margin: 2, minSize: 6 };
+
+const plain = (nonce, label, editable) => [
+  EditorView.cspNonce.of(nonce),
+  EditorView.lineWrapping,
+  EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" }),
+  EditorState.readOnly.of(!editable),
+  lineNumbers(),
+  yaml(),
+];
+
+/** The changes of a text since another, as an extension of the editor that has the text. */
+export const changesSince = (original) => unifiedMergeView({ original, mergeControls: false, gutter: true });
+
+/** Theirs on the left, and on the right the text put together, in which each place can still be changed or taken over. */
+export function sideBySide(parent, theirs, together, nonce) {
+  const view = new MergeView({
+    parent,
+    a: { doc: theirs, extensions: plain(nonce, "Theirs", false) },
+    b: { doc: together, extensions: plain(nonce, "Put together", true) },
+    revertControls: "a-to-b",
+    collapseUnchanged: FOLDED,
+    renderRevertControl: () =>
+      Object.assign(document.createElement("button"), { type: "button", textContent: "→", title: "Take theirs here" }),
+  });
+  return Object.assign(view, { __v_skip: true });
+}
+
+/** A text that cannot be changed, with what differs in it from another. */
+export function shownChanges(parent, original, text, nonce) {
+  const view = new EditorView({
+    parent,
+    doc: text,
+    extensions: [
+      ...plain(nonce, "The map that will be made, with its changes", false),
+      unifiedMergeView({ original, mergeControls: false, gutter: true, collapseUnchanged: FOLDED }),
+    ],
+  });
+  return Object.assign(view, { __v_skip: true });
+}

@@ -1,0 +1,1 @@
+"""The generated pages, held against everything: `make judge`. Nothing of it ships, and no test waits for it."""
