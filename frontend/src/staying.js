@@ -57,6 +57,9 @@ function unsaved(main, form, sent) {
   };
 }
 
+const withoutAnchor = (address) => address.split("#")[0];
+
+let shown = location.href; // what the page shows, which the address is not any more when one goes back
 let taken = Promise.resolve("");
 let underway = 0;
 
@@ -107,7 +110,10 @@ async function takeNow(address, options, push, form, sent) {
   putBack();
   document.title = page.title;
   // A refusal has the address of what was refused, where nothing is to be shown again.
-  if (answer.ok) history[push ? "pushState" : "replaceState"](null, "", answer.url);
+  if (answer.ok) {
+    history[push ? "pushState" : "replaceState"](null, "", answer.url);
+    shown = answer.url;
+  }
   document.dispatchEvent(new CustomEvent("stayed"));
   return "";
 }
@@ -138,7 +144,12 @@ export function staying() {
     await taken; // what is being saved is not left before it is
     if (!stays || isUnsaved() || (await take(link.href, {}, true))) location.assign(link.href);
   });
-  addEventListener("popstate", () => {
-    if (document.querySelector("a[data-stay]")) take(location.href, {}, false);
+  addEventListener("popstate", async () => {
+    const asked = location.href;
+    if (!document.querySelector("a[data-stay]") || withoutAnchor(asked) === withoutAnchor(shown)) return;
+    if (isUnsaved()) {
+      history.pushState(null, "", shown); // as it was, while the browser asks
+      location.assign(asked);
+    } else if (await take(asked, {}, false)) location.reload();
   });
 }

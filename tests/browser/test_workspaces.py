@@ -99,6 +99,25 @@ def test_what_is_typed_elsewhere_stays_while_something_is_saved(page: Page, appl
     expect(page).to_have_url(re.compile("/preview"))
 
 
+def test_back_asks_for_what_is_not_saved(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/settings?section=theme")
+    page.get_by_role("link", name="Breadcrumbs", exact=True).click()
+    separator = page.get_by_label("Separator")
+    separator.fill("~")
+    asked: list[str] = []
+    page.once("dialog", lambda dialog: (asked.append(dialog.type), dialog.dismiss()))
+    page.evaluate("history.back()")
+    until(page, lambda: asked == ["beforeunload"])
+    expect(page).to_have_url(re.compile("section=breadcrumbs"))
+    expect(separator).to_have_value("~")
+    page.get_by_role("button", name="Save to map").click()
+    expect(page.get_by_role("status").filter(has_text="Saved")).to_be_visible()
+    page.get_by_role("link", name="Theme", exact=True).click()
+    expect(page.get_by_role("heading", name="Theme", exact=True)).to_be_visible()
+    page.evaluate("history.back()")
+    expect(separator).to_have_value("~")
+
+
 def test_two_windows_on_one_page(page: Page, application: Application) -> None:
     address = f"{application.address}{SITE}/pages?page=news"
     page.goto(address)
