@@ -257,6 +257,7 @@ def test_a_row_of_parts_is_part_of_the_row_above_the_header(demo: Source) -> Non
     page = LexborHTMLParser(Renderer(plan, demo.contents).page("visit"))
     assert page.css_first(".b-utility [data-part=next-milling-day] a").attributes["href"] == "/milling/calendar/"
     assert page.css_first("footer [data-part=next-milling-day]") is not None
+    assert page.css("nav") and not page.css("nav nav, nav [data-part]")  # a menu is a menu, and nothing else
     assert page.css_first("header img").attributes["width"] == "40"  # known before it is loaded: nothing moves
 
 

@@ -16,7 +16,7 @@ class Differing(NamedTuple):
     words: tuple[str, ...]
 
 
-_PLACES = {"header": ".b-main", "utility": ".b-utility", "section": ".b-section", "footer": ".b-footer-menu"}
+_PLACES = {"header": ".b-main", "utility": ".b-utility-menu", "section": ".b-section", "footer": ".b-footer-menu"}
 _MOST = 8
 
 

@@ -22,7 +22,7 @@ from basilica.core.outputs.static_site.slots import (
 )
 
 LAYOUT = "layout"
-SHARED = (LAYOUT, "header", "main", "utility", "beside", "footer")
+SHARED = (LAYOUT, "header", "main", "utility", "footer")
 """The pieces that surround pages which are arranged alike; the layout has room for the others."""
 
 

@@ -91,8 +91,6 @@ class ShownMenu(_Shown):
     """Whether its submenus open under the mouse."""
     opens: str
     """How a page's submenu opens: by a button `beside` the link, or by the entry `itself`."""
-    beside: Markup
-    """What fills the slot `header`, in the first menu of the row above; else empty."""
     entries: tuple[ShownEntry, ...]
     """Those at the top."""
 

@@ -40,7 +40,8 @@ RULES = (STYLE_TAKES_STRUCTURE, ROOT_FONT_SIZE)
 _STRUCTURE = re.compile(r"position|display|float|list-style(-\w+)*|padding(-\w+)*|inset(-\w+)*")
 _SUBJECT = re.compile(r"(\*|ul|ol|li|a|nav|header|button|\[hidden\])?(:{1,2}[\w-]+(\([^)]*\))?)*")
 """What a rule of elements alone is said of; a class there is the site's own."""
-_SKELETON = """<body><a class="b-skip"></a><nav class="b-utility" aria-label="1"><ul><li><a></a></li></ul></nav>
+_SKELETON = """<body><a class="b-skip"></a>
+<div class="b-utility"><nav class="b-utility-menu" aria-label="1"><ul><li><a></a></li></ul></nav></div>
 <div class="b-header-space"><header class="b-header"><div class="b-bar"><a class="b-name"></a>
 <nav class="b-main" aria-label="2"><button class="b-menu-button"></button><ul>
 <li><a></a><button class="b-submenu-button"></button><ul><li><a></a></li>

@@ -13,7 +13,7 @@ from basilica.core.outputs.static_site.slots import CONTENT, OwnMenu, RegionSlot
 from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
-_FILES = ("header", "main", "utility", "beside", "footer")
+_FILES = ("header", "main", "utility", "footer")
 """The pieces of a layout that are files of their own."""
 NOT_FOUND_PAGE = "_not-found"
 """What the page for addresses that do not exist is called, which has no key."""
@@ -63,8 +63,6 @@ def _as_php(slotted: SlotTemplate, content: str = "") -> str:
 def _php_of(slot: Slot) -> str:
     """A slot as PHP. Addresses stand in the markup already: they are the same on every page."""
     match slot:
-        case RegionSlot("beside"):
-            return "<?php require __DIR__ . '/../layout-' . $b['layout'] . '/beside.php'; ?>"
         case OwnMenu():
             return f"<?php require __DIR__ . '/../own/' . $b['menus'][{_text(slot_name(slot))}] . '.php'; ?>"
         case RegionSlot(name) if name in _FILES:

@@ -64,7 +64,7 @@ class Shape(NamedTuple):
     js: str
 
 
-_DEPTHS = {"header": 1, "utility": 1, "beside": 2, "footer": 1, "main": 4, "section": 2, "menu": 0, "list": 0}
+_DEPTHS = {"header": 1, "utility": 1, "footer": 1, "main": 4, "section": 2, "menu": 0, "list": 0}
 """How many elements of a page each piece stands in, by the first word of its name; others are left as they are."""
 
 
@@ -214,7 +214,6 @@ class PageShells:
             parts = {
                 "header": self._header(assignment, identity, filled),
                 "utility": environment().get_template("parts/_utility.html").render(self._context, filled=filled),
-                "beside": environment().get_template("parts/_beside.html").render(self._context, filled=filled),
                 "footer": self._footer(filled),
                 "layout": layouts_of(self._plan.site.files).render(
                     assignment.layout,

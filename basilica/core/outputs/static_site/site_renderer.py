@@ -41,7 +41,6 @@ from basilica.core.outputs.static_site.slots import (
     EXTRA,
     HEAD_TITLE,
     LANGUAGES,
-    NUL,
     CurrentMark,
     HomeAddress,
     OwnContent,
@@ -368,7 +367,7 @@ class Renderer:
         }
         if without_layout:
             return self._frames.without_layout(key, shape).text({**filled, RegionSlot("body"): Markup("\1")}).encode()
-        return self._frames.whole(key, shape).text(self._with_beside(key, filled)).encode()
+        return self._frames.whole(key, shape).text(filled).encode()
 
     def alone(self, name: str, key: str) -> bytes | None:
         """A part by itself, as it stands on a page; None where there is none of the name."""
@@ -439,7 +438,7 @@ class Renderer:
 
     def header(self, key: str, texts: Mapping[Slot, str]) -> Markup:
         """The header of a page with all that stands in it; ``texts`` are its marks, values and own slots."""
-        return self._frames.header(key, self._with_beside(key, texts))
+        return self._frames.header(key, texts)
 
     @cached_property
     def _slots_of(self) -> Mapping[str, tuple[str, ...]]:
@@ -494,14 +493,6 @@ class Renderer:
         if self.plan.languages:
             texts[LANGUAGES] = self.language_switch(key)
         return texts | self._with_own_menus(key, marks) if self.own.has("menu") else texts
-
-    def _with_beside(self, key: str | None, texts: Mapping[Slot, str]) -> Mapping[Slot, str]:
-        """The same texts with what stands beside a menu in the row above, where its template has room for that."""
-        menus = {slot: text for slot, text in texts.items() if isinstance(slot, OwnMenu) and NUL in text}
-        if not menus:
-            return texts
-        beside: dict[Slot, str] = {RegionSlot("beside"): self.frame(key)["beside"].text(texts)}
-        return {**texts, **{slot: SlotTemplate(text).text(beside) for slot, text in menus.items()}}
 
     def _with_own_menus(self, key: str | None, marks: Mapping[str, Mark | None]) -> dict[Slot, str]:
         """The menus of a page as their template writes them: once for each mark, at each place."""

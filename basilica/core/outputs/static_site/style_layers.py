@@ -26,7 +26,8 @@ _LOOKS = frozenset([*_LETTERS, "accent-color", "border-radius", "box-shadow", "c
 _LOOKS_BEGIN = ("background", "outline", "text-decoration", "text-underline", "text-emphasis", "--")
 _SUBJECT = re.compile(r"(?:\.|> )(b-[a-z-]+|span)$")
 _HEADER = ("b-header-space", "b-header", "b-bar", "b-name", "b-tagline", "b-identity", "b-main", "b-utility")
-_ALONE = frozenset([*_HEADER, "b-breadcrumbs", "b-skip", "b-footer", "b-section", "b-parts", "b-footer-menu", "span"])
+_MENUS = ("b-utility-menu", "b-section", "b-footer-menu")
+_ALONE = frozenset([*_HEADER, *_MENUS, "b-breadcrumbs", "b-skip", "b-footer", "b-parts", "span"])
 """Classes of which no element has two, and what is told by its element alone."""
 _BLOCKS = ("media", "supports")
 

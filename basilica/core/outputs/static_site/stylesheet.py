@@ -24,7 +24,7 @@ ROOTS = {
     "footer": (".b-footer",),
 }
 """The elements in which everything of a region stands that has a style."""
-_NAVS = ".b-main, .b-utility, .b-section, .b-footer-menu, .b-links, .b-menu, .b-page-list, .b-sequence"
+_NAVS = ".b-main, .b-utility-menu, .b-section, .b-footer-menu, .b-links, .b-menu, .b-page-list, .b-sequence"
 
 
 def style_and_script(plan: Plan, inlaid: frozenset[str] | None = None) -> dict[str, Any]:

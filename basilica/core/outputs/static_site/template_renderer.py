@@ -45,7 +45,7 @@ from basilica.core.shared.icons import drawn, shapes
 from basilica.core.shared.own_style import HidingStyles
 
 _LEADING = frozenset([EntryKind.PAGE, EntryKind.ANCHOR, EntryKind.FILE])
-_DEPTHS = {"main": 4, "row-above": 1, "section": 2, "footer": 3}
+_DEPTHS = {"main": 4, "row-above": 2, "section": 2, "footer": 3}
 """How many elements of a page a menu stands in, by where it does."""
 _MOST_WRITTEN = 250_000
 """Entries that a template may write for one menu, over all pages that are current in it: some 500 times 500, which
@@ -105,8 +105,7 @@ class OwnMarkup:
         if known is None and self._is_too_large(menu):
             known = self._menus[which] = SlotTemplate("")
         if known is None:
-            beside = room_for(RegionSlot("beside")) if self._is_first_above(menu, place) else Markup("")
-            written = self._run("menu", menu=_menu(self._plan, menu, place, mark, beside))
+            written = self._run("menu", menu=_menu(self._plan, menu, place, mark))
             self._look_at("menu", written)
             depth = _DEPTHS.get(place)
             known = self._menus[which] = SlotTemplate(written if depth is None else indented(str(written), depth))
@@ -125,11 +124,6 @@ class OwnMarkup:
             "Let it have fewer, such as its first level alone (`auto: 1`), or take the template away.",
         )
         return True
-
-    def _is_first_above(self, menu: MenuPlan, place: str) -> bool:
-        """Whether a menu is the one in the row above beside which what fills the slot `header` stands."""
-        above = (each for each in self._plan.menus.values() if each.place == "utility" and each.entries)
-        return place == "row-above" and next(above, None) is menu
 
     def breadcrumbs(self, key: str, trail: tuple[TrailLevel, ...]) -> SlotTemplate:
         """The breadcrumbs of a page, with room for the addresses of pages."""
@@ -292,7 +286,7 @@ def _is_whole(written: str) -> bool:
         return False
 
 
-def _menu(plan: Plan, menu: MenuPlan, place: str, mark: Mark | None, beside: Markup) -> ShownMenu:
+def _menu(plan: Plan, menu: MenuPlan, place: str, mark: Mark | None) -> ShownMenu:
     """A menu as templates see it."""
 
     def entry(number: int) -> ShownEntry:
@@ -324,6 +318,5 @@ def _menu(plan: Plan, menu: MenuPlan, place: str, mark: Mark | None, beside: Mar
         settings.css_class,
         bool(settings.hover),
         "beside" if settings.opens == "beside" else "itself",
-        beside,
         tuple(map(entry, menu.top)),
     )

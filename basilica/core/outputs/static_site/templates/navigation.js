@@ -69,7 +69,7 @@
 {% endif %}
 {% if opens or fold %}
   // Submenus: a button opens the list after it; Escape closes it and returns to the button.
-  for (const nav of document.querySelectorAll(".b-main, .b-utility")) {
+  for (const nav of document.querySelectorAll(".b-main, .b-utility-menu")) {
     const all = (selector) => [...nav.querySelectorAll(selector)];
     const opened = () => all('[aria-expanded="true"]');
     const set = (button, open) => button.setAttribute("aria-expanded", open);
