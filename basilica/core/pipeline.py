@@ -206,7 +206,8 @@ def stage_findings(compiled: Compiled, contents: Contents, renderer: Renderer | 
     found += _same_texts(compiled.plan, contents)
     for each in (renderer, *renderer.in_other_languages) if renderer is not None else ():
         found += each.findings()
-    return in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(found))
+    once = tuple(dict.fromkeys(found))  # what stands in a template is met in each language
+    return in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(once))
 
 
 def _same_texts(plan: Plan, contents: Contents) -> tuple[Finding, ...]:

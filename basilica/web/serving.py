@@ -52,7 +52,7 @@ def serve(config: Config, demo: bool, folders: tuple[Path, ...] = ()) -> None:
     click.echo(f"Basilica is at {config.seen}/ and its previews are at {config.seen_previews}/. Stop it with Ctrl+C.")
     click.echo(f"What you make is kept in {config.data.resolve()}.")
     if host is not None:
-        click.echo(f"The demo is published to a host on this machine, which answers at {host.address}/.")
+        click.echo(f"The demo can be published to a host on this machine, which answers at {host.address}/.")
     threading.Thread(target=servers[1].run, daemon=True).start()
     servers[0].run()
 

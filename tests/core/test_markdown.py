@@ -18,7 +18,7 @@ from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.fixes import with_fixes
-from basilica.core.findings.on_plan.content_findings import html_faults
+from basilica.core.findings.on_plan.html_findings import html_faults
 from basilica.core.map.map_files import Files
 from basilica.core.pipeline import Compiled, build, compile_map, stage_findings
 from basilica.core.shared.markdown import Content, as_html, head_of
@@ -276,6 +276,7 @@ def test_pages_with_heads_are_edited_like_others(command: Command) -> None:
         ),
         ("a.md", "> ![](a.png) <https://a.example> <br> 1 < 2\n\n<details>\n\n**b**\n\n</details>", []),
         ("a.md", "A <img src='a.png'>", [("content-no-words", 1, 3)]),
+        ("a.html", "<div><part:opening></div><part:opening>", []),
     ],
 )
 def test_faults_of_html_in_texts_have_their_place(name: str, text: str, found: list[tuple[str, int, int]]) -> None:

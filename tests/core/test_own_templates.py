@@ -72,6 +72,9 @@ BROKEN = [
     ("header", "{{ name ", "{{ file('gone.svg') }}{{ name ", "template-unusable", "gone.svg"),
     ("footer", "{{ menu -}}", "", "menu-differs", ""),
     ("footer", "<footer", "<div", "part-differs", ""),
+    ("menu", "</nav>", "", "template-tags", "<nav"),
+    ("header", "</header>", "</header></section>", "template-tags", "</section>"),
+    ("footer", "</footer>", "", "template-tags", "<footer"),
     ("page", "{{ html_attributes }}", "", "language", ""),
     ("page", "{{ head }}", "", "template-unusable", ""),
 ]
@@ -88,6 +91,7 @@ def test_what_a_template_breaks_is_a_finding_at_its_line(
     findings, _ = with_templates(demo, **{name: text})
     found = [finding for finding in findings if finding.code == code]
     assert found and {finding.file for finding in found} == {f"templates/{name}.html"}
+    assert len(set(found)) == len(found)  # the demo has two languages, and one of each template
     lines = text.splitlines()
     assert at in lines[found[0].line - 1] if at else found[0].line == 1
 
@@ -280,6 +284,12 @@ BODY = st.recursive(
     ),
     max_leaves=8,
 )
+
+
+def test_an_empty_page_template_says_what_it_lacks_and_nothing_else(demo: Source) -> None:
+    findings, files = with_templates(demo, page="")
+    assert files == {}
+    assert [(finding.code, finding.line) for finding in findings if finding.stops] == [("template-unusable", 1)]
 
 
 @given(BODY)

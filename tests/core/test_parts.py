@@ -282,6 +282,27 @@ def test_acts_on_parts_are_refused_where_they_make_no_sense() -> None:
     assert "[hours](page:times#now)" in renamed.text
 
 
+def test_tags_of_parts_and_layouts_are_closed_where_they_are_opened() -> None:
+    files = Files(
+        {
+            "parts/p.html": b"<p>Open\n<div><b>daily</div>",
+            "page-layouts/wide.html": b'{% if slot("after") %}\n<div>{{ slot("after") }}{% endif %}\n{{ content }}',
+            "page-layouts/narrow.html": b'{% if slot("after") %}<b>{% else %}<i>{% endif %}{{ content }}'
+            b'{% if slot("after") %}</b>{% else %}</i>{% endif %}{% block end %}<i>{% endblock %}',
+            "page-layouts/own.html": b'{% extends "narrow" %}{% block end %}{% endblock %}',
+        }
+    )
+    text = HOME + "pages: {home: {path: /, slots: {after: [p, q]}}}\nparts:\n  q: 'Or <section>not'\n"
+    found = [f for f in compile_map(text, files).findings if f.code.endswith("-tags")]
+    assert [(f.file, f.line, f.column, f.code) for f in found] == [
+        ("", 4, 6, "content-tags"),
+        ("page-layouts/narrow.html", 1, 1, "template-tags"),
+        ("page-layouts/wide.html", 2, 1, "template-tags"),
+        ("parts/p.html", 2, 6, "content-tags"),
+    ]
+    assert found[0].message == "`q` has `<section>`, which is never closed."
+
+
 def test_layouts_are_read_once_for_the_same_files() -> None:
     assert layouts_of(Files(dict(FILES))) is layouts_of(FILES)
 

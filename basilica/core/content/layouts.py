@@ -90,6 +90,18 @@ class Layouts:
         """A layout with its parts and slots in place."""
         return Markup(self.environment.get_template(name).render(part=part, slot=slot, **values))
 
+    def written(self, name: str) -> tuple[str, str]:
+        """What a layout itself writes: where something stands in all of its slots, and in none."""
+
+        def nothing(_: str) -> Markup:
+            return Markup("")
+
+        def filled(_: str) -> Markup:
+            return Markup(" ")
+
+        around: dict[str, Any] = {"content": Markup(""), "reach": "", "page": _Any(), "site": _Any()}
+        return self.render(name, nothing, filled, **around), self.render(name, nothing, nothing, **around)
+
     def _say(self, name: str, line: int, message: str, remedy: str) -> None:
         self.problems.append(Problem(name, line, message, remedy))
 

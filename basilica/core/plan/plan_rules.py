@@ -84,6 +84,18 @@ TEMPLATE_HIDES = Rule(
     bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("<a ", '<a tabindex="-1" ')},
 )
 
+TEMPLATE_TAGS = Rule(
+    code="template-tags",
+    level=Level.ERROR,
+    title="A tag in an own template or a layout that is not closed, or not open",
+    why="What stands behind it on every page ends up inside it, and the piece cannot be set in elsewhere by itself.",
+    standard="HTML, 13.1.2 Elements",
+    remedy="Close the element in the same template. What goes around a whole page stands in `templates/page.html` or a"
+    " layout.",
+    good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
+    bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("</nav>", "")},
+)
+
 _TWO_LANGUAGES = (
     "site: {{name: Mill, base: 'https://mill.example', languages: [en, cy]}}\n"
     "pages:\n  home: {{path: /, title: Home{}}}\n"
@@ -114,6 +126,7 @@ RULES = (
     PARAMETER_MISSING,
     TEMPLATE_UNUSABLE,
     TEMPLATE_HIDES,
+    TEMPLATE_TAGS,
     LANGUAGE_NOT_BUILT,
 )
 """In the order in which they are listed."""

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import re
-from functools import lru_cache
 
 from basilica.core.content.markup import references
-from basilica.core.content.own_html import own_html
+from basilica.core.findings.on_plan.html_findings import html_faults
 from basilica.core.findings.on_plan.part_findings import PART_UNUSED, links_of_parts
-from basilica.core.findings.on_source import no_words, tags_off
 from basilica.core.map.content_heads import read_head
 from basilica.core.map.site import site_rules
 from basilica.core.plan import Plan
@@ -18,8 +16,6 @@ from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Finding, Findings, Fix
 from basilica.core.rules.place import START, Place
 from basilica.core.rules.rule import Level, Rule
-from basilica.core.shared.output_file import File
-from basilica.core.site_reader.page_source import PageSource
 
 NO_CONTENT = Rule(
     code="no-content",
@@ -65,27 +61,6 @@ SAID_TWICE = Rule(
     },
 )
 
-CONTENT_TAGS = Rule(
-    code="content-tags",
-    level=Level.WARNING,
-    title="A tag in a text that is not closed, or not open",
-    why=tags_off.RULE.why,
-    remedy=tags_off.RULE.remedy,
-    standard=tags_off.RULE.standard,
-    good={"site.yaml": HOME, "content/home.html": "<div><b>Tides</b></div>"},
-    bad={"site.yaml": HOME, "content/home.html": "<div><b>Tides</div></b>"},
-)
-
-CONTENT_NO_WORDS = Rule(
-    code="content-no-words",
-    level=Level.WARNING,
-    title="A picture, a field, a button or a frame in a text that cannot be read out",
-    why=no_words.RULE.why,
-    remedy=no_words.RULE.remedy,
-    standard=no_words.RULE.standard,
-    good={"site.yaml": HOME, "content/home.html": '<img src="data:," alt="The wheel">'},
-    bad={"site.yaml": HOME, "content/home.html": '<p><img src="data:,"></p>'},
-)
 _OVER = HOME.replace("home: {", "home: {header: {over-picture: yes}, ")
 _BEGINS = '<div class="b-full"><img src="data:," alt="The wheel" width="1600" height="600"></div>\n'
 HEADER_OVER_TEXT = Rule(
@@ -103,8 +78,6 @@ RULES = (
     CONTENT_HEAD,
     HEAD_UNREAD,
     SAID_TWICE,
-    CONTENT_TAGS,
-    CONTENT_NO_WORDS,
     HEADER_OVER_TEXT,
 )
 
@@ -114,8 +87,6 @@ _PICTURE_FIRST = re.compile(
     re.IGNORECASE,
 )
 """What a page begins with that lies under a header. A box as wide as the window may have its picture from a style."""
-_FAULTS = 20
-"""Of one text so many are listed."""
 _BARE_ONE_BY_ONE = 20
 """More pages without content than this are counted in one finding, so that others can be seen beside it."""
 
@@ -172,18 +143,6 @@ def _under_headers(plan: Plan, contents: Contents, findings: Findings) -> None:
                 plan.site.lines.place(plan.site.pages[key].at),
                 f"The header of `{key}` lies over what the page begins with, and that is no picture.",
             )
-
-
-@lru_cache(maxsize=4096)
-def html_faults(content: Content) -> tuple[tuple[Rule, int, int, str], ...]:
-    """What is off with the HTML in a text: the rule, the line, the column, and the message."""
-    text = own_html(content)
-    if not text:
-        return ()
-    page = PageSource(File(content.name, text.encode("utf-8", "replace")))
-    faults = [(CONTENT_TAGS, fault) for fault in tags_off.faults(page)]
-    faults += [(CONTENT_NO_WORDS, fault) for fault in no_words.faults(page)]
-    return tuple((rule, *page.place(fault.at), fault.message) for rule, fault in faults[:_FAULTS])
 
 
 def _head(plan: Plan, key: str, content: Content, findings: Findings) -> None:

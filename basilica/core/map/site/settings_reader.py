@@ -79,14 +79,18 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
 
 def _languages(keys: Keys, context: Context) -> tuple[str, ...]:
     """The languages of the site; none with a finding where these are fewer than two."""
-    found = []
+    found: dict[str, str] = {}
     for item in texts_of(keys["languages"][1], "`languages`", context):
-        if TAG.fullmatch(item.value.strip()):
-            found.append(item.value.strip())
-            continue
-        message = f"`{item.value[:60]}` is not a language tag."
-        context.say(site_rules.BAD_VALUE, item.start, message, "Write one such as `en`, `en-GB` or `cy`.")
-    tags = tuple(dict.fromkeys(found))
+        tag = item.value.strip()
+        if not TAG.fullmatch(tag):
+            message = f"`{tag[:60]}` is not a language tag."
+            context.say(site_rules.BAD_VALUE, item.start, message, "Write one such as `en`, `en-GB` or `cy`.")
+        elif tag.lower() in found:
+            message = f"`{tag}` stands twice in `languages`."
+            context.say(site_rules.BAD_VALUE, item.start, message, "Take one of the two out.")
+        else:
+            found[tag.lower()] = tag
+    tags = tuple(found.values())
     said = getattr(keys["language"][1], "value", "").strip() if "language" in keys and tags else ""
     if said and said != tags[0]:
         message = f"`language` has no use beside `languages`, whose first is `{tags[0]}`."

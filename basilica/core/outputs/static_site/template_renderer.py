@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
+from itertools import islice
 from typing import Any
 
 from markupsafe import Markup
@@ -39,10 +40,12 @@ from basilica.core.own_templates.views import (
     WrittenText,
 )
 from basilica.core.plan import Plan
-from basilica.core.plan.plan_rules import TEMPLATE_HIDES, TEMPLATE_UNUSABLE
+from basilica.core.plan.plan_rules import TEMPLATE_HIDES, TEMPLATE_TAGS, TEMPLATE_UNUSABLE
 from basilica.core.rules.rule import Rule
+from basilica.core.shared.html_scanner import scan
 from basilica.core.shared.icons import drawn, shapes
 from basilica.core.shared.own_style import HidingStyles
+from basilica.core.site_reader.tag_balance import line_of_tag, unbalanced
 
 _LEADING = frozenset([EntryKind.PAGE, EntryKind.ANCHOR, EntryKind.FILE])
 _DEPTHS = {"main": 4, "row-above": 2, "section": 2, "footer": 3}
@@ -51,7 +54,7 @@ _MOST_WRITTEN = 250_000
 """Entries that a template may write for one menu, over all pages that are current in it: some 500 times 500, which
 takes half a minute."""
 _NAMED = 3
-"""Hidden links that are named."""
+"""Faults of a template that are named."""
 _RAW = ("title", "label", "description", "section")
 
 
@@ -105,7 +108,7 @@ class OwnMarkup:
         if known is None and self._is_too_large(menu):
             known = self._menus[which] = SlotTemplate("")
         if known is None:
-            written = self._run("menu", menu=_menu(self._plan, menu, place, mark))
+            written = self._run("menu", menu=_menu(self._plan, menu, place, mark)) or Markup("")
             self._look_at("menu", written)
             depth = _DEPTHS.get(place)
             known = self._menus[which] = SlotTemplate(written if depth is None else indented(str(written), depth))
@@ -143,7 +146,7 @@ class OwnMarkup:
         if site.crumbs.shorten and len(trail) > site.crumbs.shorten:
             last = len(trail) - (site.crumbs.shorten - 2)
             start, folded, end = found[:1], found[1:last], found[last:]
-        written = self._run("breadcrumbs", breadcrumbs=found, start=start, folded=folded, end=end)
+        written = self._run("breadcrumbs", breadcrumbs=found, start=start, folded=folded, end=end) or Markup("")
         self._look_at("breadcrumbs", written)
         return SlotTemplate(indented(str(written), 1))
 
@@ -151,6 +154,7 @@ class OwnMarkup:
         self, identity: Part | None, logo: ShownLogo | None, bar_label: str, slot: Callable[[str], Markup]
     ) -> Markup:
         """What stands above every page, with room for the main menu and the row above."""
+        given: list[str] = []
         written = self._run(
             "header",
             name=(identity.value("name") if identity else "") or self._plan.site.name,
@@ -159,22 +163,26 @@ class OwnMarkup:
             main_menu=room_for(RegionSlot("main")),
             row_above=room_for(RegionSlot("utility")),
             bar_label=bar_label,
-            slot=Function(slot),
+            slot=Function(_noting(slot, given)),
         )
-        self._look_at("header", written)
-        return written
+        self._look_at("header", written or "", given)
+        return written or Markup("")
 
     def footer(self, menus: tuple[Markup, ...], slot: Callable[[str], Markup]) -> Markup:
         """What stands below every page."""
-        written = self._run("footer", footer_menus=menus, slot=Function(slot))
-        self._look_at("footer", written)
-        return written
+        given: list[str] = []
+        written = self._run("footer", footer_menus=menus, slot=Function(_noting(slot, given)))
+        self._look_at("footer", written or "", given)
+        return written or Markup("")
 
     def page(self, **values: Markup) -> Markup:
         """The page around its head and its body."""
         written = self._run("page", **values)
+        if written is None:
+            return Markup("")
+        self._look_at("page", written, values.values())
         for name in ("head", "body"):
-            if written and values[name] not in written:
+            if values[name] not in written:
                 self._note("page", 1, f"The template does not write `{{{{ {name} }}}}`.", "Write it once.")
                 return Markup("")
         return written
@@ -210,8 +218,8 @@ class OwnMarkup:
 
     # How they are run
 
-    def _run(self, template: str, /, **values: Any) -> Markup:
-        """What a template writes; nothing where it was refused, or where it changed what it may only write."""
+    def _run(self, template: str, /, **values: Any) -> Markup | None:
+        """What a template writes; None where it was refused, or where it changed what it may only write."""
         shared = self._shared if template in ("menu", "breadcrumbs") else self._of_pages
         try:
             written = run(self.templates.good[template], {**shared, **values})
@@ -224,13 +232,21 @@ class OwnMarkup:
             )
         except TemplateRefused as refused:
             self._note(template, refused.line, str(refused), refused.remedy)
-            return Markup("")
+            return None
 
     def _note(self, name: str, line: int, message: str, remedy: str, rule: Rule = TEMPLATE_UNUSABLE) -> None:
         self.problems[f"{FOLDER}/{name}.html", line or 1, message] = (rule, remedy)
 
-    def _look_at(self, name: str, written: Markup) -> None:
-        """Note the links in some markup that only a mouse can reach."""
+    def _look_at(self, name: str, written: str, given: Iterable[str] = ()) -> None:
+        """Note the tags that a template writes and that have no other, and the links that only a mouse can reach. What
+        it was ``given`` to write, and what fills room, is not its own."""
+        own = written
+        for text in filter(None, given):
+            own = own.replace(text, "")
+        data = "".join(own.split(NUL)[::2]).encode("utf-8", "replace")
+        for tag, words in islice(unbalanced(data, scan(data)), _NAMED):
+            line = line_of_tag(self.templates.texts[f"{name}.html"], tag)
+            self._note(name, line, f"What it writes has {words}.", TEMPLATE_TAGS.remedy, TEMPLATE_TAGS)
         found: dict[str, list[str]] = {}
         for words, why in hidden_links(written.replace(NUL, ""), self._styles):
             found.setdefault(why, []).append(f"`{words[:40]}`")
@@ -238,6 +254,17 @@ class OwnMarkup:
             more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
             message = f"{', '.join(names[:_NAMED])}{more}: no key leads there, since {why}."
             self._note(name, self.templates.line_of(name, "address"), message, TEMPLATE_HIDES.remedy, TEMPLATE_HIDES)
+
+
+def _noting(write: Callable[[str], Markup], written: list[str]) -> Callable[[str], Markup]:
+    """The same function, which notes what it gives."""
+
+    def noted(name: str) -> Markup:
+        text = write(name)
+        written.append(str(text))
+        return text
+
+    return noted
 
 
 def hidden_links(markup: str, styles: HidingStyles) -> Iterator[tuple[str, str]]:
