@@ -19,6 +19,7 @@ from basilica.store.session_key import session_key
 from basilica.web.config import Config
 from basilica.web.context import services
 from basilica.web.errors import register_error_handlers
+from basilica.web.messages import with_code
 from basilica.web.navigation import bar
 from basilica.web.security import protect
 from basilica.web.sign_in.guard import require_password
@@ -53,6 +54,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         app.register_blueprint(blueprint)
     _add_slugs(app)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    app.add_template_filter(with_code)
     app.jinja_env.globals.update(
         icon=_icon,
         language_name=own_name,

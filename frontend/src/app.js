@@ -3,6 +3,7 @@
 import Alpine from "@alpinejs/csp";
 import morph from "@alpinejs/morph";
 import { checksWorkspace } from "./checks.js";
+import { withCode } from "./common.js";
 import { entryDialog } from "./entries.js";
 import { headerWorkspace } from "./header.js";
 import { mapWorkspace } from "./map.js";
@@ -25,6 +26,10 @@ Alpine.data("entryDialog", entryDialog);
 for (const [name, component] of Object.entries(dialogs)) if (name.endsWith("Dialog")) Alpine.data(name, component);
 Alpine.data("previewWorkspace", previewWorkspace);
 Alpine.data("settingsWorkspace", settingsWorkspace);
+Alpine.directive("said", (element, { expression }, { evaluateLater, effect }) => {
+  const message = evaluateLater(expression);
+  effect(() => message((text) => element.replaceChildren(...withCode(text))));
+});
 Alpine.plugin(morph);
 Alpine.start();
 staying();

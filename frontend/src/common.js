@@ -69,6 +69,18 @@ export function isChanged(field) {
   return (options.find((option) => option.defaultSelected) ?? options[0])?.selected === false;
 }
 
+/** A message in pieces, of which every second one is code: it stands between backticks. A single one of these stays. */
+export function codePieces(text) {
+  const pieces = text.split("`");
+  return pieces.length % 2 ? pieces : [text];
+}
+
+/** A message as it is shown, for `replaceChildren`. */
+export const withCode = (text) =>
+  codePieces(text ?? "").map((piece, at) =>
+    at % 2 ? Object.assign(document.createElement("code"), { textContent: piece }) : piece,
+  );
+
 /** A button beside a message. */
 export function choice(label, act) {
   const button = Object.assign(document.createElement("button"), { type: "button", textContent: label });

@@ -1,6 +1,6 @@
 // @ts-check
 // What is drawn is done to the code: acts on the chosen page, and on the chosen entry of a menu.
-import { ask } from "./common.js";
+import { ask, withCode } from "./common.js";
 
 const MOVES = { up: "up", down: "down", out: "out", in: "in" };
 
@@ -51,7 +51,7 @@ export const acting = {
   /** What was done, or why not, where the eye is. */
   tell(text, wrong = false) {
     const { done } = this.$refs;
-    done.textContent = text;
+    done.replaceChildren(...withCode(text));
     done.hidden = text === "";
     done.classList.toggle("wrong", wrong);
     clearTimeout(this.waitForQuiet);

@@ -31,6 +31,7 @@ import {
   WidgetType,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
+import { withCode } from "./common.js";
 import { completions, meaningAt } from "./completion.js";
 import { changesSince } from "./differences.js";
 import { coloursIn } from "./mapTree.js";
@@ -282,6 +283,7 @@ export class Editor {
         to: Math.min(from + (word ? word[0].length : 1), doc.length),
         severity: severity[finding.level],
         message: `${finding.message} ${finding.remedy}`,
+        renderMessage: () => asMessage(`${finding.message} ${finding.remedy}`),
         actions,
       };
     });
@@ -299,6 +301,11 @@ function wordAt(state, at) {
   return null;
 }
 
+const asMessage = (text) => {
+  const said = document.createElement("span");
+  said.append(...withCode(text));
+  return said;
+};
 const element = (tag, textContent) => Object.assign(document.createElement(tag), { textContent });
 
 /** What a word of the map language means, and what a reference does: the page's title and address. */

@@ -1,7 +1,7 @@
 // @ts-check
 // The Header workspace: settings are tried as they are typed, the page beside is really scrolled, and every number comes
 // from the server. A mark on the elevation and the frame follow one another.
-import { ask, pageState, questions } from "./common.js";
+import { ask, pageState, questions, withCode } from "./common.js";
 
 const MOST = 4000; // points of a way or a trace
 
@@ -165,9 +165,8 @@ export const headerWorkspace = () => ({
     });
     if (!isLast()) return;
     this.$refs.problem.hidden = ok && !data.message;
-    this.$refs.problem.textContent = ok
-      ? data.message
-      : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
+    const away = "Basilica cannot be reached. What you typed is still here.";
+    this.$refs.problem.replaceChildren(...withCode(ok ? data.message : (data.message ?? away)));
     if (!ok) return;
     this.$refs.elevation.innerHTML = data.elevation;
     this.$refs.facts.innerHTML = data.facts;
@@ -308,7 +307,7 @@ export const headerWorkspace = () => ({
     this.look();
   },
   say(text) {
-    this.$refs.notice.textContent = text;
+    this.$refs.notice.replaceChildren(...withCode(text));
     this.$refs.notice.hidden = text === "";
   },
   pressed(event) {

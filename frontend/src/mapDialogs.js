@@ -1,6 +1,6 @@
 // @ts-check
 // The dialogs of the Map workspace: each is a component, opened by an event, that asks and hands an edit to the store.
-import { nonce, questions } from "./common.js";
+import { nonce, questions, withCode } from "./common.js";
 import { shownChanges, sideBySide } from "./differences.js";
 
 const UNREACHED = "Basilica cannot be reached. Try again.";
@@ -196,7 +196,7 @@ export const listDialog = dialogWith({
     this.code?.destroy();
     this.code = null;
     if (!ok) {
-      this.$refs.shown.textContent = data.message ?? UNREACHED;
+      this.$refs.shown.replaceChildren(...withCode(data.message ?? UNREACHED));
       return;
     }
     this.$refs.shown.innerHTML = data.shown;

@@ -1,7 +1,7 @@
 // @ts-check
 // The Preview workspace: a page at three widths at once, or at one, or with another laid over it. A page in a frame cannot
 // say where it is: after each load the server is asked what it served. With script on it tells how far it is scrolled.
-import { ask, pageState, questions, rememberPage } from "./common.js";
+import { ask, pageState, questions, rememberPage, withCode } from "./common.js";
 
 /** The key of a page, whose id has its language behind it where that is not the first: `visit/hours@cy`. */
 const keyOf = (id) => id.split("@")[0];
@@ -230,7 +230,7 @@ export const previewWorkspace = () => ({
 
   say(text) {
     this.kept = text !== "";
-    this.$refs.notice.textContent = text;
+    this.$refs.notice.replaceChildren(...withCode(text));
     this.$refs.notice.hidden = text === "";
   },
 

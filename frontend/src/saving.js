@@ -1,6 +1,6 @@
 // @ts-check
 // Saving as one types: the server has all but the last moment, the browser has that, and nothing is overwritten unseen.
-import { ask, choice } from "./common.js";
+import { ask, choice, withCode } from "./common.js";
 
 const PAUSE = 220;
 const AGAIN = 2500;
@@ -191,7 +191,7 @@ export const saving = {
   },
 
   say(text, buttons = []) {
-    this.$refs.notice.replaceChildren(text, ...buttons);
+    this.$refs.notice.replaceChildren(...withCode(text), ...buttons);
     this.$refs.notice.hidden = text === "";
   },
 };

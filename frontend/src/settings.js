@@ -1,6 +1,6 @@
 // @ts-check
 // The Settings workspace: what is typed is tried on the page beside, and written when it is saved.
-import { ask, pageState, questions } from "./common.js";
+import { ask, pageState, questions, withCode } from "./common.js";
 
 const WIDTH = 1100; // px
 
@@ -83,7 +83,7 @@ export const settingsWorkspace = () => ({
     });
     if (!isLast()) return;
     const message = ok ? data.message : (data.message ?? "Basilica cannot be reached. What you typed is still here.");
-    this.$refs.problem.textContent = message;
+    this.$refs.problem.replaceChildren(...withCode(message));
     this.$refs.problem.hidden = !message;
     if (!ok) return;
     this.$refs.beside.innerHTML = data.beside;

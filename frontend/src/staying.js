@@ -1,7 +1,7 @@
 // @ts-check
 // Forms and links that leave one where one is: what the server answers is morphed into the page that stands.
 import Alpine from "@alpinejs/csp";
-import { isChanged, isTicked } from "./common.js";
+import { isChanged, isTicked, withCode } from "./common.js";
 
 const UNREACHED = "Basilica cannot be reached. What you typed is still here.";
 const JOINT = ["standing", "state"]; // beside the main part, what each page brings by its id
@@ -132,7 +132,7 @@ export function staying() {
     const problem = await take(form.action, { method: "POST", body }, false, form);
     const told = document.querySelector("#content [role=alert]");
     if (!problem || !told) return;
-    told.textContent = problem;
+    told.replaceChildren(...withCode(problem));
     told.hidden = false;
   });
   document.addEventListener("click", async (event) => {

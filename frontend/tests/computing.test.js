@@ -2,7 +2,7 @@
 import { yaml } from "@codemirror/lang-yaml";
 import { EditorState } from "@codemirror/state";
 import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
-import { ask, iconNames, questions } from "../src/common.js";
+import { ask, codePieces, iconNames, questions } from "../src/common.js";
 import { completions, meaningAt } from "../src/completion.js";
 import { Contents } from "../src/contents.js";
 import { entryEdit, iconsLike } from "../src/entries.js";
@@ -79,6 +79,14 @@ describe("pairs of old and new keys", () => {
     expect(JSON.stringify(pairs)).toBe(before);
   });
 });
+
+test.each([
+  ["", [""]],
+  ["plain", ["plain"]],
+  ["There is no page `hors`.", ["There is no page ", "hors", "."]],
+  ["`a` and `b`", ["", "a", " and ", "b", ""]],
+  ["5` wide", ["5` wide"]],
+])("of the message %j", (text, pieces) => expect(codePieces(text)).toEqual(pieces));
 
 describe("the content of a page", () => {
   /** A server that holds `there`, and does with each request what the test says of it. */

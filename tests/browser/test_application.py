@@ -73,7 +73,7 @@ def test_a_fault_is_underlined_listed_and_found_by_key(page: Page, application: 
     page.keyboard.press("ArrowLeft")
     page.keyboard.type(", nowhere")
     finding = page.locator(".findings li.error")
-    expect(finding).to_contain_text("There is no page `nowhere`.")
+    expect(finding).to_contain_text("There is no page nowhere.")
     expect(page.locator(".cm-lintRange-error")).to_have_count(1)
     expect(page.locator(".plan-status .when-bad")).to_be_visible()
     expect(page.locator("svg.plan-svg a.node")).to_have_count(29)
@@ -120,7 +120,7 @@ def test_the_text_of_a_page_is_written_beside_it_and_proved(page: Page, applicat
     page.keyboard.type("More on [opening](page:hors) and [prices](/visit/hours/#price).")
     expect(page.locator("#content-status")).to_have_text("Saved.")
     expect(page.locator(".findings li.error")).to_contain_text(
-        ["There is no page `hors`.", "jumps to `price`, which is not on visit/hours/index.html"]
+        ["There is no page hors.", "jumps to price, which is not on visit/hours/index.html"]
     )
     expect(page.locator("#finding-count")).to_contain_text("2 errors")
     page.locator('a.node[data-key="visit"]').click()

@@ -393,9 +393,9 @@ def test_a_folder_is_the_truth(page: Page, application: Application, tmp_path: P
 
 def test_text_without_a_page_is_set_aside_and_found_again(small: Page) -> None:
     page = small
-    page.locator(".findings a", has_text="There is no page `press`").click()
+    page.locator(".findings a", has_text="There is no page press").click()
     page.get_by_role("button", name="Archive it").click()
-    expect(page.locator(".findings a", has_text="There is no page `press`")).to_have_count(0)
+    expect(page.locator(".findings a", has_text="There is no page press")).to_have_count(0)
     type_over(page, SMALL.replace("  learn: Learn", "  learn: Learn\n  press: Press pictures"))
     choose(page, "press")
     expect(page.locator("#content-text")).to_have_value(re.compile("picture"))

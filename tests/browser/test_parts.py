@@ -120,12 +120,12 @@ def test_a_template_is_changed_with_the_page_beside(page: Page, application: App
     expect(shown.locator("nav.mine.b-main [aria-current=page]")).to_have_text("Opening hours")
     field.fill(begun.replace(' aria-current="{{ entry.current }}"', ""))
     save.click()
-    expect(page.locator(".broken").filter(has_text="The menu `main` on index.html")).to_contain_text(
+    expect(page.locator(".broken").filter(has_text="The menu main on index.html")).to_contain_text(
         "marks no entry as current"
     )
     field.fill("{% include 'x' %}\n" + begun)
     save.click()
-    expect(page.locator(".broken").filter(has_text="Line 1: A template has no `include`.")).to_have_count(1)
+    expect(page.locator(".broken").filter(has_text="Line 1: A template has no include.")).to_have_count(1)
     page.get_by_text("Delete this file").click()
     page.get_by_role("button", name="Delete templates/menu.html").click()
     expect(page.get_by_role("link", name="menu built-in")).to_be_visible()

@@ -82,7 +82,7 @@ def make_a_fault(page: Page, _: Application) -> None:
     page.keyboard.press("End")
     page.keyboard.press("ArrowLeft")
     page.keyboard.type(", nowhere")
-    expect(page.locator(".findings li.error")).to_contain_text("There is no page `nowhere`.")
+    expect(page.locator(".findings li.error")).to_contain_text("There is no page nowhere.")
     expect(page.locator(".plan-status .when-bad")).to_be_visible()
     for _ in range(3):
         page.keyboard.press("Control+z")

@@ -114,3 +114,12 @@ def test_places_of_a_text_lead_to_pages() -> None:
         (5, 16, "a"),
         (5, 19, "a/b"),
     ]
+
+
+def test_labels_have_one_line_where_one_must_scroll_anyway() -> None:
+    pages = "".join(f"  s{n}: {{title: Section {n}, pages: {{p{n}: Page 1 of {n}}}}}\n" for n in range(40))
+    plan = planned(HOME + "pages:\n  home: {path: /}\n" + pages)
+    drawing = draw(plan, 640)
+    assert {len(box.lines) for box in (*drawing.cells, *drawing.nodes)} == {1}
+    assert drawing.width < 40 * 110  # as wide as its words, and no wider
+    assert draw(plan, 3000).width == 3000

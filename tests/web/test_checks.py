@@ -122,7 +122,7 @@ def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, f
     status, text = ask(code="vague-link", check="vague-link", reason=" ", where="page")
     assert status == 422 and "Write the reason" in text
     status, text = ask(code="nonsense", reason="Mine <b>", where="site")
-    assert status == 422 and "There is no check `nonsense`" in text and 'value="Mine &lt;b&gt;"' in text
+    assert status == 422 and "There is no check <code>nonsense</code>" in text and 'value="Mine &lt;b&gt;"' in text
     before = faulty.store.get(SLUG).text
     assert ask(code="vague-link", check="vague-link", reason="It is quoted: so", where="page")[0] == 303
     after = faulty.store.get(SLUG).text

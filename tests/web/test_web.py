@@ -354,7 +354,7 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, s
     shown = client.get(f"{PARTS}?page=flour&part=shop-news").text
     assert "On 3 of 28 pages." in shown and "Sea loaf" in shown
     code, shown = post(client, f"{PARTS}/slot", now(), slot="after", parts=["shop-news", "shop-olds"])
-    assert code == 422 and "There is no part `shop-olds`" in shown
+    assert code == 422 and "There is no part <code>shop-olds</code>" in shown
     code, shown = post(client, PARTS, 1, part="rights", word="since", **{"own-since": "1988"})
     assert code == 409 and 'value="1988"' in shown
     assert services.store.get(SLUG).text == text

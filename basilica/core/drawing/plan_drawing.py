@@ -218,9 +218,13 @@ class _PlanLayout:
         self.tops = {number: self._top_of(self.main, number) for number in range(len(self.main.entries))}
 
     def _widths(self, width: int) -> list[int]:
-        """The width of each column: what its words need, and of what is left over in the view an equal share."""
+        """The width of each column: what its words need, and of what is left over in the view an equal share. Where one
+        must scroll far anyway, each label has one line, as far as that is no wider than in bays."""
         needs = [self._needed(number) for number in self.main.top] or [COLUMN_LEAST]
         spare = width - 2 * MARGIN - sum(needs) - (len(needs) - 1) * GAP
+        if self.main.top and spare < -width / 4:
+            on_one = (min(BAY_COLUMN, self._needed(number, on_one=True)) for number in self.main.top)
+            return [*map(max, needs, on_one)]
         growing = len(needs)
         widths = [*needs]
         for place in sorted(range(len(needs)), key=lambda place: -needs[place]):  # those that can grow least come first
@@ -230,16 +234,16 @@ class _PlanLayout:
             growing -= 1
         return widths
 
-    def _needed(self, number: int) -> int:
-        """The width in which every label of a column stands on its lines."""
+    def _needed(self, number: int, on_one: bool = False) -> int:
+        """The width in which every label of a column stands on its lines, or on one alone."""
         entry = self.main.entries[number]
-        needed = _room_for(entry.label, 2) + (0 if entry.kind is EntryKind.PAGE else 10)
+        needed = _room_for(entry.label, 1 if on_one else 2) + (0 if entry.kind is EntryKind.PAGE else 10)
         waiting = self._hanging(number)
         while waiting and needed < COLUMN_MOST:
             page = self.site.pages[key := waiting.pop()]
             folded = key in self.folded and bool(page.children)
             inset = min(page.depth, INDENTS) * INDENT + (FOLD_SIGN if folded else 0)
-            needed = max(needed, _room_for(page.label, 3) + inset)
+            needed = max(needed, _room_for(page.label, 1 if on_one else 3) + inset)
             waiting += () if folded else page.children
         return max(COLUMN_LEAST, min(COLUMN_MOST, needed))
 
