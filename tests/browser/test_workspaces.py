@@ -111,7 +111,7 @@ def test_back_asks_for_what_is_not_saved(page: Page, application: Application) -
     expect(page).to_have_url(re.compile("section=breadcrumbs"))
     expect(separator).to_have_value("~")
     page.get_by_role("button", name="Save to map").click()
-    expect(page.get_by_role("status").filter(has_text="Saved")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Set separator.")).to_be_visible()
     page.get_by_role("link", name="Theme", exact=True).click()
     expect(page.get_by_role("heading", name="Theme", exact=True)).to_be_visible()
     page.evaluate("history.back()")
