@@ -18,10 +18,11 @@ _HERE = __file__.rpartition("/")[0]
 class PlainSite:
     """A site rendered page by page, every link and mark worked out in the template."""
 
-    def __init__(self, plan: Plan, contents: dict[str, Content], assets: tuple[str, str]) -> None:
-        """``assets`` are the addresses of the style sheet and the script."""
+    def __init__(self, plan: Plan, contents: dict[str, Content], assets: tuple[str, ...]) -> None:
+        """``assets`` are the addresses of the style sheet, the script, and others, with the font among them."""
         self.plan = plan
-        self.assets = assets
+        self.style, self.script, *others = assets
+        self.font = next(address for address in others if address.endswith(".woff2"))
         self.contents = contents
         env = Environment(
             loader=FileSystemLoader(_HERE),
@@ -52,15 +53,16 @@ class PlainSite:
                 {
                     "@type": "ListItem",
                     "position": position,
-                    "name": site.pages[above].label,
-                    "item": "https://large.example" + self.plan.routes[above].path,
+                    "name": level.label,
+                    "item": "https://large.example" + self.plan.routes[level.page or key].path,
                 }
-                for position, above in enumerate(trail, 1)
+                for position, level in enumerate(trail, 1)
             ]
             document = {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": data}
             html = self.template.render(
-                style=self.assets[0],
-                script=self.assets[1],
+                style=self.style,
+                script=self.script,
+                font=self.font,
                 site=site,
                 page=page,
                 routes=self.plan.routes,
