@@ -59,10 +59,17 @@
     if (Date.now() - told < 120) return;
     send({ scroll: scrollY / Math.max(1, document.documentElement.scrollHeight - innerHeight) });
   }, { passive: true });
+  // Acts when the whole page was read: what is asked before that would be looked for in a part of it.
+  function whenRead(act) {
+    if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", act);
+    else act();
+  }
   // What the workspace asks: scroll along, go to a depth, play a trace, outline what differs or a place.
   addEventListener("message", function (event) {
-    var data = event.data || {};
-    if (event.source !== parent || data.basilica !== "workspace") return;
+    if (event.source === parent && event.data && event.data.basilica === "workspace")
+      whenRead(function () { obey(event.data); });
+  });
+  function obey(data) {
     soon();
     if (typeof data.scroll === "number") {
       told = Date.now();
@@ -89,7 +96,7 @@
       var box = found.getBoundingClientRect();
       scrollTo({ top: box.top + scrollY - Math.max(20, (innerHeight - box.height) / 2), behavior: "instant" });
     }
-  });
+  }
   // Links that are disabled say where they would lead.
   if (LINKS_DISABLED) document.addEventListener("click", function (event) {
     var link = event.target.closest("a[href]");
@@ -98,5 +105,5 @@
     send({ chosen: link.host === location.host ? link.pathname.slice(0, 500) : "elsewhere" });
     link.style.outline = "3px solid #2a46a8";
   }, true);
-  send({ ready: true });
+  whenRead(function () { send({ ready: true }); });
 })();
