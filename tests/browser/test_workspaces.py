@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
+import threading
+from pathlib import Path
 
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Frame, Page, Route, expect
 
-from tests.browser.conftest import Application, until
+from basilica.web.preview.preview_options import PreviewOptions
+from tests.browser.conftest import Application, Quiet, serving, until
 from tests.browser.test_application import SITE
 
 
@@ -210,6 +213,32 @@ def test_two_states_of_a_page_laid_over_each_other(page: Page, application: Appl
     page.keyboard.press("Tab")
     for number, heading in enumerate(("Tide tables", "Opening hours")):
         expect(shown.nth(number).content_frame.locator("h1")).to_have_text(heading)
+
+
+def test_what_is_asked_of_a_page_half_read_is_done_when_it_is_read(page: Page, tmp_path: Path) -> None:
+    rest = threading.Event()
+
+    class Halved(Quiet):
+        def do_GET(self) -> None:  # noqa: N802
+            whole = b"<html><head></head><body><p>Half of it</p><nav>The rest</nav></body></html>"
+            first, _, last = PreviewOptions().applied("page.html", whole).partition(b"<nav>")
+            self.send_response(200)
+            self.send_header("Content-Type", "text/html")
+            self.end_headers()
+            if self.path == "/":
+                self.wfile.write(b'<iframe src="page.html"></iframe>')
+            else:
+                self.wfile.write(first)
+                rest.wait()
+                self.wfile.write(b"<nav>" + last)
+
+    with serving(tmp_path, Halved) as address:
+        page.goto(address, wait_until="commit")
+        shown = page.frame_locator("iframe")
+        shown.locator("p").wait_for()
+        page.evaluate("frames[0].postMessage({basilica: 'workspace', mark: ['nav']}, '*')")
+        rest.set()
+        expect(shown.locator("nav")).to_have_attribute("style", re.compile("dashed"))
 
 
 def test_addresses_are_accessible_and_old_ones_are_written(page: Page, application: Application) -> None:
