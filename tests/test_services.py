@@ -242,7 +242,7 @@ def test_a_build_that_waited_while_the_site_was_changed_is_not_taken_for_one_of_
     assert b"Before" in text(opened.builds.of(opened.store.get("first")))
 
 
-def test_the_last_step_is_taken_back_and_only_the_last(opened: Services) -> None:
+def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Services) -> None:
     sites, files = opened.sites, {"files/a.txt": b"one", "files/b.txt": b"two"}
 
     def content() -> tuple[str, str] | None:
@@ -263,6 +263,11 @@ def test_the_last_step_is_taken_back_and_only_the_last(opened: Services) -> None
     sites.put_files("first", {"files/a.txt": None, "files/b.txt": b"three"})
     undo()
     assert dict(opened.store.files("first")) == files
+    undo()
+    assert dict(opened.store.files("first")) == {}
+    for text in ("Two", "One", ""):
+        undo()
+        assert (content() or ("", ""))[1] == text
     with pytest.raises(UsageError, match="changed since"):
         undo()
     sites.put_file("first", "files/a.txt", b"four", None)

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-
-from cachetools import LRUCache
+from collections.abc import Mapping
 
 from basilica.core.diff import in_words
 from basilica.core.edits import Command, EditRejected
@@ -15,18 +12,10 @@ from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.services.known_addresses import KnownAddresses
+from basilica.services.undo_steps import UndoSteps
 from basilica.store.contents import Moves
-from basilica.store.errors import UsageError
 from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
-
-
-@dataclass(frozen=True, slots=True)
-class _Step:
-    """The last thing that was done to a site by hand: as what the site stood after it, and what takes it back."""
-
-    after: str
-    take_back: Callable[[SiteRecord], SiteRecord]
 
 
 class SiteService:
@@ -43,7 +32,7 @@ class SiteService:
     ) -> None:
         self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
         self._addresses = addresses
-        self._steps: LRUCache[str, _Step] = LRUCache(64)
+        self._steps = UndoSteps()
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -70,32 +59,48 @@ class SiteService:
 
         return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite)
 
-    def apply(self, slug: str, revision: int, *commands: Command, keep: bool = True) -> int:
-        """Do edits to the text of a site as it was at ``revision``, all of them or none. Addresses that others may know
-        and that would end are kept, if asked for; tells how many. Raises ``EditRejected``."""
+    def apply(
+        self,
+        slug: str,
+        revision: int,
+        *commands: Command,
+        keep: bool = True,
+        files: Mapping[str, bytes | None] | None = None,
+    ) -> int:
+        """Do edits to the text of a site as it was at ``revision``, and put the ``files`` beside it that they speak of,
+        all of them or none. Addresses that others may know and that would end are kept, if asked for; tells how many.
+        Raises ``EditRejected``."""
         site = self.open(slug)
         if site.revision != revision:
             raise Conflict(site)
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
-        edited = self._maps.edit(site, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
-        if edited.text != site.text:
-            saved = self.save(slug, edited.text, revision)
-            self._remember(saved, lambda now: self.save(slug, site.text, now.revision))
+        known = self._store.files(slug) if files else {}
+        before = {name: known.get(name) for name in files or {}}
+        saved = with_files = self._put_all(site, files or {})
+        try:
+            edited = self._maps.edit(with_files, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
+            if edited.text != site.text:
+                saved = self.save(slug, edited.text, revision)
+        except Exception:
+            self._put_all(with_files, before)
+            raise
+        if saved is not site:
+            self._steps.remember(
+                saved,
+                lambda now: self._put_all(self.save(slug, site.text, now.revision), before),
+                _bytes_of(before),
+            )
         return len(edited.redirected)
 
     def last_step(self, site: SiteRecord) -> str | None:
         """What ``undo`` takes, where the last thing that happened to a site can be taken back."""
-        step = self._steps.get(site.slug)
-        return step.after if step and step.after == _state_of(site) else None
+        return self._steps.last(site)
 
     def undo(self, slug: str, step: str) -> SiteRecord:
         """Take the last thing that was done to a site back: edits, content, or files. Raises ``UsageError`` where
         something came after it."""
-        site = self.open(slug)
-        if not step or self.last_step(site) != step:
-            raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
-        return self._steps.pop(slug).take_back(site)
+        return self._steps.undo(self.open(slug), step)
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""
@@ -108,7 +113,7 @@ class SiteService:
                 return self._folders.write(now, key, "", there)
             return self._folders.write(now, key, before.text, there, before.name.rpartition(".")[2])
 
-        self._remember(saved, take_back)
+        self._steps.remember(saved, take_back)
         return saved
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
@@ -120,22 +125,16 @@ class SiteService:
         return self._put(slug, files, None)
 
     def _put(self, slug: str, files: Mapping[str, bytes | None], was: str | None) -> SiteRecord:
-        site = self._store.get(slug)
         known = self._store.files(slug)
         before = {name: known.get(name) for name in files}
-        for name, data in files.items():
-            site = self._folders.put_file(site, name, data, was)
-
-        def take_back(now: SiteRecord) -> SiteRecord:
-            for name, data in before.items():
-                now = self._folders.put_file(now, name, data, None)
-            return now
-
-        self._remember(site, take_back)
+        site = self._put_all(self._store.get(slug), files, was)
+        self._steps.remember(site, lambda now: self._put_all(now, before), _bytes_of(before))
         return site
 
-    def _remember(self, saved: SiteRecord, take_back: Callable[[SiteRecord], SiteRecord]) -> None:
-        self._steps[saved.slug] = _Step(_state_of(saved), take_back)
+    def _put_all(self, site: SiteRecord, files: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:
+        for name, data in files.items():
+            site = self._folders.put_file(site, name, data, was)
+        return site
 
     def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the current site as a version, with what it changes in words."""
@@ -167,6 +166,5 @@ class SiteService:
             decide[choice](self._store.get(slug))
 
 
-def _state_of(site: SiteRecord) -> str:
-    """A site with all that belongs to it, as one word."""
-    return f"{site.revision}-{site.contents_digest[:16]}-{site.files_digest[:16]}"
+def _bytes_of(files: Mapping[str, bytes | None]) -> int:
+    return sum(len(data or b"") for data in files.values())

@@ -37,16 +37,24 @@ def upload_name(folder: str, uploaded: FileStorage) -> str:
     return f"{folder}/{plain if folder == PUBLIC else plain.replace(' ', '-')}"
 
 
-def put_uploads(slug: str, folder: str, uploads: Iterable[FileStorage], replace: bool = False) -> list[str]:
-    """Put uploaded files into a folder beside the map, all of them or none, and give their whole names. One that is
-    there already, and is another, is written over only to ``replace`` it. Raises ``InvalidForm``."""
+def uploaded_files(slug: str, folder: str, uploads: Iterable[FileStorage], replace: bool = False) -> dict[str, bytes]:
+    """Uploaded files under the whole names that they would have in a folder beside the map, not put there yet. One that
+    is there already, and is another, may be written over only to ``replace`` it. Raises ``InvalidForm``."""
     there = services().maps.files(services().store.summary(slug))
-    files = [(upload_name(folder, one), one.read()) for one in uploads]
-    for name, data in files:
+    files = {upload_name(folder, one): one.read() for one in uploads}
+    for name, data in files.items():
         if not replace and there.get(name, data) != data:
             raise InvalidForm(
                 f"There is another {name.removeprefix(f'{folder}/')} in {folder}, so nothing was uploaded. Rename"
                 " yours; or upload it in Parts, with “Replace files of the same name”."
             )
-    put_files(slug, dict(files))
-    return [name for name, _ in files]
+    _check(slug, files)
+    return files
+
+
+def put_uploads(slug: str, folder: str, uploads: Iterable[FileStorage], replace: bool = False) -> list[str]:
+    """Put uploaded files into a folder beside the map, all of them or none, and give their whole names, as
+    ``uploaded_files`` does."""
+    files = uploaded_files(slug, folder, uploads, replace)
+    put_files(slug, files)
+    return list(files)

@@ -263,6 +263,25 @@ def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><path d="M0 0h8v8z"/></svg>'
 
 
+def test_a_logo_is_uploaded_and_set_by_one_step(client: FlaskClient, services: Services) -> None:
+    before = services.store.get(DEMO_SLUG)
+    address, name = f"/sites/{DEMO_SLUG}/settings", "files/brand-new.svg"
+    svg = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20H0z"/></svg>'
+    sent = {"csrf_token": token(client), "parts.identity.text": "Brand new"}
+    for revision, code in ((before.revision + 1, 409), (before.revision, 303)):
+        assert name not in services.store.files(DEMO_SLUG)
+        upload = (io.BytesIO(svg), "brand-new.svg")
+        answer = client.post(f"{address}?section=logo", data={**sent, "revision": revision, "upload": upload})
+        assert answer.status_code == code
+    changed = services.store.get(DEMO_SLUG)
+    assert map_data(changed.text)["parts"]["identity"]["picture"] == "brand-new.svg"
+    assert services.store.files(DEMO_SLUG)[name] == svg
+    step = services.sites.last_step(changed)
+    assert client.post(f"{address}/undo", data={**sent, "step": step}).status_code == 303
+    undone = services.store.get(DEMO_SLUG)
+    assert (undone.text, undone.files_digest) == (before.text, before.files_digest)
+
+
 def test_uploads_replace_only_what_they_are_to_replace(client: FlaskClient, services: Services) -> None:
     address, data = (
         f"/sites/{DEMO_SLUG}/parts/upload",

@@ -11,7 +11,7 @@ from basilica.core.edits.map_data import map_data
 from basilica.core.map.schema.part_words import IDENTITY
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, wanted
-from basilica.web.uploads import put_uploads
+from basilica.web.uploads import uploaded_files
 from basilica.web.workspace import say_unchanged
 
 
@@ -22,14 +22,14 @@ def write(slug: str) -> Response:
     if plan is None or not services().maps.is_good(site):
         raise EditRejected("The map has errors, so nothing was written.")
     query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
-    uploaded = form.upload.data if query.section == "logo" else None
-    if uploaded:
-        (name,) = put_uploads(slug, "files", [uploaded])
+    uploads = [form.upload.data] if form.upload.data and query.section == "logo" else []
+    files = uploaded_files(slug, "files", uploads)
+    for name in files:
         sent[f"parts.{IDENTITY}.picture"] = [name.removeprefix("files/")]
     changes = wanted(query, plan, data, sent)
     if changes:
         command = SetSettings(changes, query.key)
-        services().sites.apply(slug, form.revision.data, command)
+        services().sites.apply(slug, form.revision.data, command, files=files)
         flash(f"{command.describe(plan.site)}.")
     else:
         say_unchanged()
