@@ -9,12 +9,12 @@ PAGES = SECTIONS * (UNDER + 1)
 ENTRIES = 60
 
 
-def large_map() -> str:
-    """The text of the map: home, and sections with pages under them. Home, 47 sections and, under four of these,
+def large_map(under: int = UNDER) -> str:
+    """The text of the map: home, and sections with pages ``under`` them. Home, 47 sections and, under four of these,
     three pages each stand in the menu."""
     lines = ["site:", "  name: The large site", "  base: https://large.example", "pages:", "  home:", "    path: /"]
     for section in range(1, SECTIONS + 1):
-        count = UNDER if section < SECTIONS else UNDER - 1
+        count = under if section < SECTIONS else under - 1
         lines += [f"  section-{section}:", f"    title: Section {section}", "    pages:"]
         lines += [f"      page-{section}-{number}: Page {number} of {section}" for number in range(1, count + 1)]
     lines += ["menus:", "  main:", "    - home"]
@@ -36,15 +36,15 @@ def map_of(pages: int) -> str:
     return "\n".join(lines) + "\n"
 
 
-def large_contents() -> dict[str, Content]:
+def large_contents(under: int = UNDER) -> dict[str, Content]:
     """A little HTML for every page; with the shared parts a page has about 5 kB."""
     contents = {"home": Content("content/home.html", _text(0, 0))}
     for section in range(1, SECTIONS + 1):
         contents[f"section-{section}"] = Content(f"content/section-{section}.html", _text(section, 0))
-        for number in range(1, UNDER + 1):
+        for number in range(1, under + 1):
             key = f"section-{section}/page-{section}-{number}"
             contents[key] = Content(f"content/{key}.html", _text(section, number))
-    del contents[f"section-{SECTIONS}/page-{SECTIONS}-{UNDER}"]
+    del contents[f"section-{SECTIONS}/page-{SECTIONS}-{under}"]
     return contents
 
 

@@ -16,10 +16,13 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
+from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import Resolver
 from basilica.store.folders import Source
+from bench.plain import PlainSite
+from bench.sites import large_contents, large_map
 
 FILES = ("index.html", "a.html", "visit/index.html", "visit/hours.html", "visit/é x.html", "assets/a.css")
 PIECES = st.sampled_from(
@@ -107,3 +110,16 @@ def test_dead_links_are_those_that_a_link_checker_finds(demo: Source, tmp_path: 
 def _style(files: list[File]) -> set[str]:
     name = next(file.path for file in files if file.path.startswith("assets/site."))
     return {"/" + name.replace("site.", "sites.", 1)}
+
+
+def test_a_plain_template_makes_the_same_bytes() -> None:
+    """What `make bench` measures against, and a second hand that wrote menus, marks and breadcrumbs."""
+    plan, contents = compile_map(large_map(under=4)).plan, large_contents(under=4)
+    assert plan is not None
+    ours = {file.path: file.data for file in Renderer(plan, contents).files()}
+    theirs = {
+        file.path: file.data
+        for file in PlainSite(plan, contents, tuple(f"/{path}" for path in ours if path.startswith("assets/"))).files()
+    }
+    assert len(theirs) == len(plan.site.pages) == 500
+    assert {path: ours[path] for path in theirs} == theirs
