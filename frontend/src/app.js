@@ -3,6 +3,7 @@
 import Alpine from "@alpinejs/csp";
 import morph from "@alpinejs/morph";
 import { checksWorkspace } from "./checks.js";
+import { choosing } from "./choosing.js";
 import { withCode } from "./common.js";
 import { entryDialog } from "./entries.js";
 import { headerWorkspace } from "./header.js";
@@ -33,4 +34,5 @@ Alpine.directive("said", (element, { expression }, { evaluateLater, effect }) =>
 Alpine.plugin(morph);
 Alpine.start();
 staying();
+choosing();
 sorting();

@@ -26,7 +26,6 @@ export const headerWorkspace = () => ({
     document.addEventListener("stayed", () => this.resume());
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
     addEventListener("message", (event) => this.told(event));
-    this.$root.addEventListener("change", ({ target }) => target.form?.id === "asked" && this.reopen());
     this.$root.addEventListener("input", ({ target }) => target.closest("#own") && this.later());
     this.$root.addEventListener("reset", () => setTimeout(() => this.look()));
     this.$root.addEventListener("click", (event) => event.target.closest("#own") && this.begin(event));
@@ -47,9 +46,6 @@ export const headerWorkspace = () => ({
     this.known = this.sizes = undefined;
     this.arrived = false;
     this.mount();
-  },
-  reopen() {
-    document.getElementById("asked").requestSubmit();
   },
 
   // The page beside

@@ -107,6 +107,7 @@ async function takeNow(address, options, push, form, sent) {
   }
   for (const field of main.querySelectorAll("input:not([type=file]), textarea"))
     if (answer.ok && !isTicked(field)) field.value = field.defaultValue;
+  for (const field of form?.querySelectorAll("input[type=file]") ?? []) if (answer.ok) field.value = ""; // it is there
   putBack();
   document.title = page.title;
   // A refusal has the address of what was refused, where nothing is to be shown again.

@@ -8,26 +8,26 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 COLOURS: dict[str, str] = {
-    "ink": "The colour of text.",
-    "quiet": "The colour of what is less important: breadcrumbs, notes.",
-    "link": "The colour of links.",
-    "hover": "The colour of a link under the mouse.",
-    "current": "The colour of the entry that is current.",
-    "ground": "The colour behind everything.",
-    "panel": "The colour behind what stands apart: the footer, code, the heads of tables.",
-    "line": "The colour of the lines between parts.",
+    "ink": "The text.",
+    "quiet": "Less important text, such as breadcrumbs and notes.",
+    "link": "Links.",
+    "hover": "Links under the pointer.",
+    "current": "The current entry of menus.",
+    "ground": "The background of the page.",
+    "panel": "The background of the footer, code, and the head rows of tables.",
+    "line": "The lines between parts.",
 }
 
 COLOUR_TITLES = {
     "ink": "Text",
     "quiet": "Quiet text",
     "link": "Links",
-    "hover": "Links under the mouse",
+    "hover": "Links under the pointer",
     "current": "Current entry",
     "ground": "Background",
     "panel": "Panels",
     "line": "Lines",
-    "current-background": "Behind the current entry",
+    "current-background": "Current entry, background",
 }
 """What the colours are called where people choose them."""
 

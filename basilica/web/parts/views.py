@@ -98,7 +98,6 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         findings=[finding for finding in findings if finding.file == file] if file else [],
         kinds=KINDS,
         meanings=MEANINGS,
-        hint=_hint,
         titles=TITLES,
         part_words=part_words,
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(site.slug)}",
@@ -112,9 +111,3 @@ def _begun(file: str) -> str:
     if folder == TEMPLATES and name.removesuffix(".html") in NAMES:
         return starting(name.removesuffix(".html"))
     return plain_layout() if folder == "page-layouts" else ""
-
-
-def _hint(word: str) -> str:
-    """What a word is for, without the kinds that have it."""
-    meaning = MEANINGS[word].meaning.rpartition("`: ")[2].replace("`", "")
-    return meaning[:1].upper() + meaning[1:]

@@ -75,10 +75,8 @@ class Control:
 
     @property
     def hint(self) -> str:
-        """What the word is for, without the kinds of parts that have it."""
-        meaning = self.word.meaning.rpartition("`: ")[2] if self.path[0] == "parts" else self.word.meaning
-        meaning = meaning.replace("`", "")
-        return meaning[:1].upper() + meaning[1:]
+        """What the word is for."""
+        return self.word.hint(IDENTITY if self.path[0] == "parts" else "")
 
     @property
     def lines(self) -> list[str]:

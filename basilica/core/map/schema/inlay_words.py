@@ -8,17 +8,18 @@ REPLACED = ("title", "description", "canonical")
 """What of a page's own head can be replaced."""
 
 INLAY = (
-    Word("folder", "text", "The folder of the pages, as the map's own folder sees it, or in full."),
+    Word("folder", "text", "The folder of the existing pages, relative to the map's folder, or in full."),
     Word(
         "replace",
         "one or several of",
-        "What the map says in place of what the head of a page says itself; the rest of the head stays the page's.",
+        "What the map replaces in the head of each page; the rest of the head stays as it is.",
         REPLACED,
     ),
     Word(
         "menus",
         "keys",
-        "By menu, how its entries are written between marks `entries NAME`, so that the pages' own style fits them.",
+        "For each menu, the HTML of the entries between its marks `entries NAME`, so that it fits"
+        " the pages' own styles.",
     ),
     Word("breadcrumbs", "keys", "The same for breadcrumbs."),
 )
@@ -27,15 +28,14 @@ MARKUP = (
     Word(
         "entry",
         "text",
-        "An entry, in HTML: `{address}` is where it leads, `{label}` what it is called, and `{below}` the entries under"
-        " it.",
+        "The HTML of an entry: `{address}` is its link, `{label}` its text, and `{below}` the entries under it.",
         (),
         '`<li><a href="{address}">{label}</a>{below}</li>`',
     ),
-    Word("current", "text", "The entry of the page one is on.", (), "`entry` with `aria-current`"),
-    Word("section", "text", "The current entry on pages under its page.", (), "as `current`"),
-    Word("holds", "text", "An entry that holds the current one.", (), "as `entry`"),
-    Word("group", "text", "An entry that leads nowhere.", (), "`entry` without its link"),
-    Word("between", "text", "What stands between two entries.", (), "a new line"),
-    Word("below", "text", "What stands around the entries under one: `{entries}`.", (), "`<ul>{entries}</ul>`"),
+    Word("current", "text", "The entry of the page that is shown.", (), "`entry` with `aria-current`"),
+    Word("section", "text", "The current entry, on pages under its page.", (), "as `current`"),
+    Word("holds", "text", "An entry that contains the current one.", (), "as `entry`"),
+    Word("group", "text", "An entry that is not a link.", (), "`entry` without its link"),
+    Word("between", "text", "What separates two entries.", (), "a new line"),
+    Word("below", "text", "What surrounds the entries under another: `{entries}`.", (), "`<ul>{entries}</ul>`"),
 )

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+
+_OF_KINDS = re.compile(r"(`\w+`(?:(?:, | and )`\w+`)*): ")
+"""What a sentence begins with that is true of these kinds alone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,3 +22,11 @@ class Word:
     """What the key was called before; a map that says so gets a finding with its fix."""
     old_values: tuple[tuple[str, str], ...] = ()
     """Values as they were called before, each with what it is called now."""
+
+    def hint(self, kind: str = "") -> str:
+        """What the key is for, in words without marks of code; of a part, what is true of those of its ``kind``."""
+        pieces = _OF_KINDS.split(self.meaning) if kind else [self.meaning]
+        of_kinds = dict(zip(pieces[1::2], pieces[2::2], strict=True))
+        said = next((text for kinds, text in of_kinds.items() if f"`{kind}`" in kinds), pieces[0] or pieces[-1])
+        said = said.strip().replace("`", "")
+        return said[:1].upper() + said[1:]
