@@ -59,7 +59,7 @@ DATA = click.option(
     type=click.Path(path_type=Path, file_okay=False),
     help="The folder of the database; without it, the folder for your user's data.",
 )
-DRAFTS = click.option("--drafts", is_flag=True, help="With drafts; nothing leads to them.")
+DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too; nothing links to them.")
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -75,7 +75,7 @@ def main() -> None:
 @click.option(
     "--built",
     type=click.Path(path_type=Path),
-    help="A folder that was built: it is read as it stands, and nothing is built in memory.",
+    help="A folder that was built before; it is read instead of building in memory.",
 )
 @click.option(
     "--fix", is_flag=True, help="First replace old words of the map language in MAP and the files it includes."
@@ -115,7 +115,7 @@ def pictures(map_path: Path, widths: tuple[int, ...]) -> None:
     for made in smaller_pictures({name: files[f"files/{name}"] for name in files.under("files")}, widths or WIDTHS):
         if isinstance(made, PictureLeft):
             left = True
-            click.echo(f"files/{made.name}: nothing was made of it, as {made.why}.", err=True)
+            click.echo(f"files/{made.name}: not used, because {made.why}.", err=True)
             continue
         try:
             write_atomically(folder / made[0], made[1])
@@ -137,7 +137,7 @@ def templates(map_path: Path, names: tuple[str, ...]) -> None:
         path = folder / f"{name}.html"
         if path.exists():
             left = True
-            click.echo(f"{path} is there already, and was left as it is.", err=True)
+            click.echo(f"{path} exists already and was not changed.", err=True)
             continue
         try:
             write_atomically(path, starting(name).encode())
@@ -232,7 +232,7 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
     type=click.File("r"),
     help="A list of the application's routes, such as `flask routes` prints it, or - for what is piped in.",
 )
-@click.option("--mount", default=None, help="The path under which the pages will stand; by itself that of the map.")
+@click.option("--mount", default=None, help="The path under which the pages will be; by default the one in the map.")
 def adopt(map_path: Path, output: str, app: Path | None, routes: TextIO | None, mount: str | None) -> None:
     """Say how OUTPUT (flask, django, express, typescript, includes) is set into an application that exists, and which
     of its routes meet pages of the map MAP. Ends with 1 where some do."""
@@ -280,7 +280,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 @click.option("--place", is_flag=True, help="Put marks where they belong into pages that lack them.")
 @click.option("--make", is_flag=True, help="Make the pages of MAP that FOLDER lacks, with a place for their text.")
 @click.option("--like", default="", metavar="FILE", help="The page of FOLDER that new ones are made like; else home.")
-@click.option("--dry-run", is_flag=True, help="Say what would change, and write nothing.")
+@click.option("--dry-run", is_flag=True, help="Show what would change, and write nothing.")
 @click.option("--undo", is_flag=True, help="Take back `basilica import --stay`: the pages as they were before it.")
 @click.option("--diff", "differences", is_flag=True, help="Print what changes as a unified diff.")
 @click.option(
@@ -327,7 +327,7 @@ def inlay(
     if others and "header" in setting.used:
         click.echo(
             f"{others} pages have a header of their own. Write `data-b-header` on their `html` yourself, with the"
-            " number that the built page has; it stands outside the marks.",
+            " number that the built page has; it is outside the marks.",
             err=True,
         )
     sys.exit(1 if report.problems or (checking and report.changed) else 0)
@@ -369,7 +369,7 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
     help="The addresses of the old site: a list, a table (CSV), a sitemap, or a server's access log.",
 )
 @click.option("--format", "form", type=click.Choice(["text", "csv", "json"]), default="text", show_default=True)
-@click.option("--write", is_flag=True, help="Write those that lead nowhere into MAP, for the nearest page.")
+@click.option("--write", is_flag=True, help="Write the ones that lead nowhere into MAP, for the nearest page.")
 def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
     """Hold the addresses of an old site against the map MAP: what each answers, and what leads nowhere."""
     try:
@@ -429,8 +429,8 @@ def import_command(
 def _serving(function: Callable[..., None]) -> Callable[..., None]:
     """The options of the commands that serve the application."""
     options = (
-        click.option("--host", help="The address to listen on: 127.0.0.1 where none is given."),
-        click.option("--port", type=int, help="The application's port: 8000 where none is given."),
+        click.option("--host", help="The address to listen on: by default 127.0.0.1."),
+        click.option("--port", type=int, help="The application's port: by default 8000."),
         click.option("--preview-port", type=int, help="The port that previews have to themselves: 8001."),
         click.option("--origin", help="The application's origin as browsers see it, behind a proxy."),
         click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),

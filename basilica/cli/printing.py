@@ -65,7 +65,7 @@ def print_import(found: SiteImport, form: str) -> None:
     click.echo(f"{found.answering} of {len(found.answers)} addresses answer in the new site as they did, or lead on.")
     counts = Counter(finding.code for finding in findings)
     if counts:
-        click.echo("To be mended: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))
+        click.echo("To fix: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))
 
 
 def print_stay(found: SiteStay) -> None:
@@ -94,7 +94,7 @@ def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bo
         elif one.changed and not differences:
             click.echo(f"{name}: {', '.join(one.changed)}")
         if one.dead_skip:
-            click.echo(f"{name}: nothing has the id `content`, to which the skip link leads.", err=True)
+            click.echo(f"{name}: no element has the id `content`, which the skip link needs.", err=True)
         if one.without and not one.problem:
             click.echo(f"{name}: no marks for {', '.join(one.without)}; --place puts them there.", err=True)
     if differences:

@@ -213,11 +213,11 @@ def _print(prepared: PreparedPublish) -> None:
 @FORMAT
 @DATA
 @click.option("--note", default="", help="A few words for the history.")
-@click.option("--dry-run", is_flag=True, help="Say what would be sent, and send nothing.")
+@click.option("--dry-run", is_flag=True, help="Show what would be sent, and send nothing.")
 @click.option("--overwrite", multiple=True, metavar="FILE", help="Write over this, which was edited there: 'visit/*'.")
 @click.option("--leave", multiple=True, metavar="FILE", help="Leave this as it was edited there: 'visit/*'.")
 @click.option(
-    "--take", metavar="FILE", help="Take this, as it was edited there, into the content of MAP; send nothing."
+    "--take", metavar="FILE", help="Copy this, as it was edited there, into the content of MAP; send nothing."
 )
 @click.option("--remove", multiple=True, metavar="FILE", help="Delete this, which is nobody's: 'old/*'.")
 @click.option("--despite", default="", metavar="REASON", help="Publish though findings stop it, for this reason.")

@@ -86,7 +86,7 @@ def reporting(function: Callable[..., None]) -> Callable[..., None]:
     @click.option(
         "--write-baseline",
         type=click.Path(path_type=Path, dir_okay=False),
-        help="Write what is there now to such a file, and fail nothing.",
+        help="Write the current findings to such a file, and do not fail.",
     )
     @click.option(
         "--fail-on",

@@ -91,7 +91,7 @@ def prepare(
     if settings.kind == "folder" and sources is not None:
         folder, source = settings.path("folder").resolve(), sources.resolve()
         if folder == source or folder in source.parents:
-            raise UsageError(f"The map lies in {folder}, which would be published into. Name another folder.")
+            raise UsageError(f"The map is in {folder}, the folder that is published into. Name another folder.")
     digests = digests_of(built)
     with open_target(settings) as target:
         found = compare(target, digests, step)

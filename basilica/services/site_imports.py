@@ -29,7 +29,7 @@ from basilica.store.errors import UsageError
 from basilica.store.folders import must_be_new, write_atomically
 from basilica.store.records import NotFound
 
-_REASON = "So it was when the site was brought in. Mend it, and take this out."
+_REASON = "It was so when the site was imported. Fix it, and remove this."
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ class SiteImport:
 
     @property
     def answering(self) -> int:
-        """How many of the old addresses answer as they did, or lead on."""
+        """How many of the old addresses answer as before, or redirect."""
         return sum(one.answer is not Answer.NOWHERE for one in self.answers)
 
 

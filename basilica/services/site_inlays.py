@@ -60,7 +60,7 @@ class SiteInlays:
             raise UsageError(f"There is no folder {folder} on this machine. Write it in full, from the root.")
         compiled = compile_map(site.text, files_with(self._maps.files(site), names_below(folder)))
         if compiled.plan is None or compiled.stops:
-            raise UsageError("The map has errors. Mend them first; nothing was written.")
+            raise UsageError("The map has errors. Fix them first; nothing was written.")
         plan: Plan = compiled.plan
         contents = self._store.contents(site.slug)
 

@@ -200,7 +200,7 @@ class SitePublishing:
         if run is None or run.slug != site.slug:
             raise UsageError("It is still being compared. Wait until the list is there.")
         if run.stops and not reason.strip():
-            raise UsageError("Findings stop this publish. Mend them, or give the reason why it goes out all the same.")
+            raise UsageError("Findings stop this publish. Fix them, or give a reason to publish anyway.")
         if choices.open_questions(run.prepared.found):
             raise UsageError("Some files were edited there by hand. Say of each whether it is overwritten or left.")
         if run.earlier is None and run.state != state_of_site(site):
@@ -311,7 +311,7 @@ class SitePublishing:
             job.total = steps(compiled.plan) if compiled.plan and not compiled.stops else 0
             result = build(compiled, contents, job.step)
         if not result.files:
-            raise UsageError("The map has errors, so there is nothing to publish. Mend them first.")
+            raise UsageError("The map has errors, so there is nothing to publish. Fix them first.")
         return {file.path: file.data for file in result.files}, tuple(one for one in result.findings if one.stops)
 
     def _impact(self, site: SiteRecord, prepared: PreparedPublish) -> Impact | None:

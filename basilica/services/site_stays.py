@@ -33,7 +33,7 @@ from basilica.store.errors import UsageError
 from basilica.store.folders import must_be_new, place_in, write_atomically
 
 BEFORE, PROOF = "before.zip", "changes.diff"
-_REASON = "So it was when the site was taken in. Mend it, and take this out."
+_REASON = "It was so when the site was imported. Fix it, and remove this."
 _ALIKE = 0.8
 """On so many pages breadcrumbs must come out as they were to be set in from now on."""
 
@@ -119,9 +119,8 @@ def stay_site(
     if own:
         on = sorted({file for file, _ in own})
         regions = ", ".join(sorted({region for _, region in own}))
-        note = (
-            f"{regions}: written otherwise on {', '.join(on[:3])}{' and others' if len(on) > 3 else ''}, and stays so."
-        )
+        where = ", ".join(on[:3]) + (" and others" if len(on) > 3 else "")
+        note = f"{regions}: written differently on {where}, and left as it is."
         found = replace(found, stayed=replace(found.stayed, notes=(*found.stayed.notes, note)))
     return found
 
@@ -167,7 +166,7 @@ def write_stay(found: SiteStay, folder: Path, out: Path) -> None:
     was."""
     must_be_new(out)
     if out.resolve().is_relative_to(folder.resolve()):
-        raise UsageError(f"{out} lies among the pages, and would go out with them. Name a folder beside {folder}.")
+        raise UsageError(f"{out} is among the pages, and would be published with them. Name a folder beside {folder}.")
     for one in found.changes:
         path = place_in(folder, one.file)
         if not path.is_file() or path.read_bytes() != one.before:

@@ -130,8 +130,9 @@ class BuildFolder:
             more = f" and {len(clashes) - _NAMED:,} more" if len(clashes) > _NAMED else ""
             some = ", ".join(clashes[:_NAMED]) + more
             raise UsageError(
-                f"In {self.target} something stands where the build writes, or was changed by hand since the last one: "
-                f"{some}. Take it over into the map or its content, or move it away; or add --force to write over it."
+                f"In {self.target} some files are not from a build, or were edited since the last one: "
+                f"{some}. Copy the edits into the map or its content, or move the files away; or add --force to"
+                " overwrite them."
             )
         write_atomically(self.target / _JOURNAL, json.dumps([moves.stage, moves.put, moves.remove]).encode())
         _finish(self.target)
@@ -156,7 +157,7 @@ class BuildFolder:
                 remove.append(name)
         linked = next((self.target / name for name in put if _is_linked(self.target, name)), None)
         if linked is not None:
-            raise UsageError(f"{linked} is, or lies behind, a symbolic link. Nothing was written there.")
+            raise UsageError(f"{linked} is, or is reached through, a symbolic link. Nothing was written there.")
         self.left = tuple(
             sorted(name for name in there if name not in gone and name not in remove and _CACHE not in name.split("/"))
         )
@@ -173,9 +174,9 @@ def _spare(named: Path, target: Path, sources: Iterable[Path]) -> None:
     for source in sources:
         real = Path(os.path.realpath(source))
         if real.is_relative_to(target):
-            raise UsageError(f"{named} holds {source}, from which it is built. Choose a folder of its own.")
+            raise UsageError(f"{named} contains {source}, the source of the build. Choose another folder.")
         if target.is_relative_to(real):
-            raise UsageError(f"{named} lies in {source}, from which it is built. Choose a folder of its own.")
+            raise UsageError(f"{named} is inside {source}, the source of the build. Choose another folder.")
 
 
 def _list_of(files: dict[str, str]) -> str:

@@ -80,7 +80,7 @@ def read_file(path: Path, most: int) -> bytes:
     except OSError as error:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
     if len(data) > most:
-        raise UsageError(f"{path} has more than {most // 1_000_000} MB. Take a part of it.")
+        raise UsageError(f"{path} has more than {most // 1_000_000} MB. Use a part of it.")
     return data
 
 
@@ -122,7 +122,7 @@ def _entries(root: Path, name: str, findings: list[Finding]) -> Iterator[tuple[s
     if path.is_symlink():
         findings.append(_left_out(name, "it is a symbolic link, which is not followed", "Put what it leads to there."))
     elif name.startswith(PUBLIC + "/") and path.name in NEVER_PUBLIC:
-        findings.append(_left_out(name, "nobody means it to be handed out", f"Take it out of `{PUBLIC}`."))
+        findings.append(_left_out(name, "nobody means it to be handed out", f"Remove it from `{PUBLIC}`."))
     elif path.is_dir():
         if name.count("/") > _DEEPEST:
             findings.append(_left_out(name, f"it is more than {_DEEPEST} folders down", "Move it further up."))
@@ -148,7 +148,7 @@ def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Fi
     if key is None:
         return
     if not is_content_name(name):
-        findings.append(_left_out(name, "its name cannot be that of a page's text"))
+        findings.append(_left_out(name, "no page can have a text of this name"))
         return
     try:
         if file.stat().st_size > limits.FILE_BYTES:
@@ -164,7 +164,7 @@ def _take(name: str, file: Path, contents: dict[str, Content], findings: list[Fi
         return
     except OSError as error:
         findings.append(
-            Finding(site_rules.CONTENT_NOT_UTF8, f"The file cannot be read: {error.strerror}.", "Mend it.", file=name)
+            Finding(site_rules.CONTENT_NOT_UTF8, f"The file cannot be read: {error.strerror}.", "Fix it.", file=name)
         )
         return
     if key in contents:

@@ -94,7 +94,7 @@ def _checked(files: Iterator[File]) -> tuple[File, ...]:
     for file in files:
         total += len(file.data)
         if len(file.data) > limits.FILE_BYTES:
-            raise UsageError(f"`{file.path[:80]}` has more than {limits.FILE_BYTES:,} bytes. Take it out first.")
+            raise UsageError(f"`{file.path[:80]}` has more than {limits.FILE_BYTES:,} bytes. Remove it first.")
         if file.path.count("/") > _DEEPEST:
             raise UsageError(f"`{file.path[:80]}` is more than {_DEEPEST} folders down.")
         if total > limits.ALL_IMPORTED_BYTES or len(found) >= limits.IMPORTED_FILES:

@@ -81,7 +81,7 @@ export const checksWorkspace = () => ({
     this.shown = this.pages.filter((page) => (this.sifted ? this.takes(page) : !hidden(page)));
     this.place = new Map(this.shown.map((page, index) => [page, index]));
     this.$refs.none.hidden = this.shown.length > 0;
-    this.$refs.none.textContent = this.sought ? "No page is like that." : "No findings on any page.";
+    this.$refs.none.textContent = this.sought ? "No page matches." : "No findings on any page.";
     this.$refs.room.style.height = `${HEAD + this.shown.length * STEP + 12}px`;
     this.$refs.room.style.width = `${LABEL + this.columns.length * STEP + 12}px`;
     this.draw();
@@ -358,7 +358,7 @@ export const checksWorkspace = () => ({
     const html = await piece(`${this.state.beside}?${query}`);
     if (String(query) !== String(this.query())) return;
     if (html === null) {
-      this.$refs.status.textContent = "The server does not answer. Load this workspace again.";
+      this.$refs.status.textContent = "Basilica cannot be reached. Load this workspace again.";
       return;
     }
     this.$refs.beside.innerHTML = html;

@@ -28,7 +28,7 @@ export function sideBySide(parent, theirs, together, nonce) {
     revertControls: "a-to-b",
     collapseUnchanged: FOLDED,
     renderRevertControl: () =>
-      Object.assign(document.createElement("button"), { type: "button", textContent: "→", title: "Take theirs here" }),
+      Object.assign(document.createElement("button"), { type: "button", textContent: "→", title: "Use theirs here" }),
   });
   return Object.assign(view, { __v_skip: true });
 }

@@ -103,7 +103,7 @@ export const acting = {
     const key = this.chosen;
     if (name.startsWith("entry-")) return this.doEntry(name.slice(6));
     if (!key || !this.facts.good)
-      return this.tell("Mend the text first: the plan shows the last version without errors.", true);
+      return this.tell("Fix the text first: the plan shows the last version without errors.", true);
     if (name === "after" || name === "under") return this.nameNew(key, name);
     if (name === "name") return this.nameInPlace(key);
     if (name === "delete") return this.$dispatch("ask-delete", { key });
@@ -145,7 +145,7 @@ export const acting = {
   doEntry(way, written = null) {
     const entry = written ?? this.entry();
     if (!entry) return this.tell("Choose an entry first.", true);
-    if (!this.facts.good) return this.tell("Mend the text first: the menus are those of the last good one.", true);
+    if (!this.facts.good) return this.tell("Fix the text first: the menus are from the last version without errors.", true);
     const { menu } = entry.dataset;
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
@@ -235,7 +235,7 @@ export const acting = {
       await navigator.clipboard.writeText(text);
       this.tell(`Copied ${text.trim().split("\n").length} lines.`);
     } catch {
-      this.tell("The browser does not let it be copied; take it as a file instead.", true);
+      this.tell("The browser did not allow copying; download it as a file instead.", true);
     }
     this.$refs.more.open = false;
   },

@@ -249,7 +249,7 @@ export const headerWorkspace = () => ({
     const same =
       now.state === real.state && Math.abs(now.top - real.top) <= 1 && Math.abs(now.height - real.height) <= 1;
     said.textContent = same
-      ? "The page beside shows the same."
+      ? "The page beside matches."
       : `The page beside shows ${real.state}, ${Math.round(real.height)} px high at ${Math.round(real.top)} px.`;
   },
   drag(event) {

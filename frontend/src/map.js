@@ -317,7 +317,7 @@ export const mapWorkspace = () => ({
       if (data.redraw) this.save(); // the head of a text says what its page is called
     }
     const field = this.writing(key);
-    const away = "Basilica cannot be reached. This stays here and is saved when it is there again.";
+    const away = "Basilica cannot be reached. This stays here and is saved when it can be reached again.";
     const said = ok ? data.folder || "Saved." : status === 0 ? away : data.message;
     if (!field) {
       if (!ok || this.warned) this.tell(ok ? "" : `${key}: ${said}`, !ok);
@@ -328,8 +328,8 @@ export const mapWorkspace = () => ({
       ok || typeof data.text !== "string"
         ? []
         : [
-            choice("Save mine over it", () => this.contents.settle(key)),
-            choice("Take the other (undo brings mine back)", () => {
+            choice("Overwrite it with mine", () => this.contents.settle(key)),
+            choice("Use the other version (Undo restores mine)", () => {
               field.focus();
               field.select();
               document.execCommand("insertText", false, data.text); // the one way that the browser can undo

@@ -134,11 +134,8 @@ export const renameDialog = dialogWith({
   key: "",
   count: 0,
   get keeps() {
-    const what =
-      this.count === 1
-        ? "address that others may know, so that it leads"
-        : "addresses that others may know, so that they lead";
-    return `Keep the ${this.count === 1 ? "" : `${this.count} `}${what} on`;
+    const addresses = this.count === 1 ? "address" : `${this.count} addresses`;
+    return `Redirect the ${addresses} that others may know`;
   },
   get hasAddresses() {
     return this.count > 0;

@@ -71,7 +71,7 @@ export const saving = {
       if (status === 0) this.unanswered = [...this.unanswered.slice(-9), { text, sent }];
       this.say(
         status === 0
-          ? "Basilica cannot be reached. What you type stays in this browser, and is saved when it is there again."
+          ? "Basilica cannot be reached. What you type stays in this browser, and is saved when it can be reached again."
           : `${data.message ?? "The text could not be saved."} What you typed is still here.`,
       );
       clearTimeout(this.wait);
@@ -111,8 +111,8 @@ export const saving = {
     this.theirs = data;
     this.say(data.message, [
       choice("See both", () => this.showBoth()),
-      choice("Save mine over it", () => this.settle()),
-      choice("Take the other (undo brings mine back)", () => this.settle(this.theirs.text, "Took the other text")),
+      choice("Overwrite it with mine", () => this.settle()),
+      choice("Use the other version (Undo restores mine)", () => this.settle(this.theirs.text, "Used the other version")),
     ]);
     this.putCopy(mine);
     return false;
@@ -124,7 +124,7 @@ export const saving = {
     if (!ok) return this.say(data.message ?? "Basilica cannot be reached. Try again.");
     const done = (text) => {
       this.theirs = { text: data.theirs, revision: data.revision };
-      this.settle(text, "Put both texts together");
+      this.settle(text, "Combine both versions");
     };
     this.$dispatch("ask-merge", { ...data, done });
   },

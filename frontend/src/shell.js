@@ -72,7 +72,7 @@ export const shell = () => ({
     const { ok, data } = await ask("GET", `${find}?words=${encodeURIComponent(words)}`);
     if (!ok || words !== this.$refs.findWords.value) return;
     this.$refs.found.replaceChildren(...data.map((page, index) => option(page, index)));
-    this.$refs.foundCount.textContent = data.length ? "" : "No page is like that.";
+    this.$refs.foundCount.textContent = data.length ? "" : "No page matches.";
     this.choose(0);
   },
   options() {

@@ -127,7 +127,7 @@ def test_a_large_site_is_folded_and_scrolls_to_its_end(page: Page, application: 
     expect(page.locator("#beside-title")).to_have_text("Varieties")
     page.keyboard.press("Space")
     until(page, lambda: tiles.evaluate("node => node.scrollHeight") < 1000)  # its sections are folded in turn
-    page.get_by_label("Pages whose name has").fill("e")
+    page.get_by_label("Pages named").fill("e")
     expect(page.locator(".status")).to_contain_text("pages in view")
     until(page, lambda: tiles.evaluate("node => node.scrollHeight") > 15_000)
     tiles.focus()

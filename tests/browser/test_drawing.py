@@ -169,7 +169,7 @@ def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Ap
     choose(page, "visit/hours")
     page.get_by_role("button", name="Rename id").click()
     page.keyboard.type("opening")
-    expect(page.get_by_label("Keep the address that others may know")).to_be_checked()
+    expect(page.get_by_label("Redirect the address that others may know")).to_be_checked()
     page.keyboard.press("Enter")
     expect(node(page, "visit/opening")).to_be_visible()
     page.get_by_role("button", name="Undo").click()

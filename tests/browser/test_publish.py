@@ -45,7 +45,7 @@ def test_from_a_target_to_the_live_site_and_back(
         expect(page.get_by_text("55 files differ")).to_be_visible()
         page.get_by_label("Note").fill("The first of it")
         page.get_by_role("button", name="Publish").click()
-        expect(page.get_by_text("What is live is what was built.")).to_be_visible()
+        expect(page.get_by_text("The live site matches the build.")).to_be_visible()
         expect(page.get_by_text("54 files fetched from the live site")).to_be_visible()
         expect(page.locator(".lintel")).to_contain_text("Live")
         made = build(compile_map(demo.map, demo.files), demo.contents).files
@@ -106,7 +106,7 @@ def test_a_lost_connection_is_said_and_the_next_publish_completes_it(
         page.get_by_role("button", name="Publish").click()
         expect(page.get_by_role("alert")).to_contain_text("The connection to 127.0.0.1 was lost")
         compare(page)
-        expect(page.get_by_text("A publish was cut off")).to_be_visible()
+        expect(page.get_by_text("A publish was interrupted")).to_be_visible()
         page.get_by_role("button", name="Publish").click()
-        expect(page.get_by_text("What is live is what was built.")).to_be_visible()
+        expect(page.get_by_text("The live site matches the build.")).to_be_visible()
         assert not list((tmp_path / "www").rglob("*.basilica-unfinished"))

@@ -63,7 +63,7 @@ def test_a_site_stays_and_its_map_changes_it(page: Page, application: Applicatio
     framed = page.frame_locator("iframe.shown-menu").locator("[data-basilica-shown]")
     expect(framed.get_by_role("link", name="Practice nights")).to_be_visible()
     page.get_by_role("link", name="See what would change").click()
-    expect(page.get_by_text("13 of 18 pages get marks, and not another byte.")).to_be_visible()
+    expect(page.get_by_text("13 of 18 pages get marks and no other change.")).to_be_visible()
     page.locator("summary", has_text="records.htm").click()
     page.locator("details[open]", has_text="records.htm").get_by_label("It differs on purpose").check()
     page.get_by_role("button", name="Leave the chosen ones").click()
@@ -73,7 +73,7 @@ def test_a_site_stays_and_its_map_changes_it(page: Page, application: Applicatio
     assert "<!-- basilica: entries main -->" in (folder / "about.htm").read_text("cp1252")
     assert "The ringers" in (folder / "records.htm").read_text("cp1252")
     page.get_by_role("button", name="See what would change").click()
-    expect(page.get_by_text("Every page has what the map says.")).to_be_visible()
+    expect(page.get_by_text("Every page matches the map.")).to_be_visible()
     # A new page, and its entry, by hand in the map; then in the folder.
     site = application.address + "/sites/upper-thornby-bell-ringers"
     page.goto(site + "/map")
@@ -87,7 +87,7 @@ def test_a_site_stays_and_its_map_changes_it(page: Page, application: Applicatio
     expect(page.locator("#finding-count")).to_contain_text("No errors")
     page.set_viewport_size({"width": 1280, "height": 800})
     page.goto(site + "/output")
-    page.get_by_role("link", name="Into pages that exist already").click()
+    page.get_by_role("link", name="Into existing pages").click()
     page.get_by_role("button", name="See what would change").click()
     expect(page.get_by_text("17 files would change.")).to_be_visible()
     expect(page.get_by_text("such as open-day.htm")).to_be_visible()
@@ -99,7 +99,7 @@ def test_a_site_stays_and_its_map_changes_it(page: Page, application: Applicatio
     made = (folder / "open-day.htm").read_text("cp1252")
     assert "<h2>Open day</h2>" in made and 'href="ringers.css"' in made
     assert 'href="open-day.htm">Open day</a>' in (folder / "index.htm").read_text("cp1252")
-    page.get_by_role("button", name="Take the marks out again").click()
+    page.get_by_role("button", name="Remove the marks again").click()
     expect(page.get_by_role("status")).to_contain_text("18 pages are as they were")
     (folder / "open-day.htm").unlink()
     for path in PAGES.rglob("*.htm*"):

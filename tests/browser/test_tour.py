@@ -194,7 +194,7 @@ def published(page: Page, _: Application) -> None:
     expect(page.get_by_role("alert")).to_contain_text("stops this publish")
     page.get_by_label("Publish all the same, because").fill("It is a tour")
     page.get_by_role("button", name="Publish").click()
-    expect(page.get_by_text("What is live is what was built.")).to_be_visible()
+    expect(page.get_by_text("The live site matches the build.")).to_be_visible()
     expect(page.get_by_text("files fetched from the live site")).to_be_visible()
 
 

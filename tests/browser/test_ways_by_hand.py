@@ -185,7 +185,7 @@ def test_a_page_with_children_moves_and_its_addresses_are_kept(page: Page, appli
 
 def test_parts_are_made_where_they_stand_and_sorted(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/parts?slot=after")
-    made = page.locator("details", has_text="A new part, made here").locator("form")
+    made = page.locator("details", has_text="A new part for this slot").locator("form")
     made.get_by_label("Name").fill("open-today")
     made.get_by_label("Notice").check()
     made.get_by_label("Text, if any").locator("visible=true").fill("Open from ten.")

@@ -50,7 +50,7 @@ def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> No
 
 def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Services) -> None:
     page = read(client, page="press", check="menu-footer")
-    assert "What is there, against what was expected" in page
+    assert "Found and expected" in page
     assert '<tr class="gone">' in page and '<tr class="come">' in page
     line = (
         faulty.store.get(SLUG)

@@ -109,7 +109,7 @@ class Layouts:
         """Whether a layout says only what a layout can say."""
         if len(source) > limits.LAYOUT_CHARACTERS:
             message = f"The layout has more than {limits.LAYOUT_CHARACTERS:,} characters."
-            self._say(name, 1, message, "Make parts of what it holds.")
+            self._say(name, 1, message, "Split it into parts.")
             return False
         try:
             tree = self.environment.parse(source)
@@ -158,9 +158,9 @@ class Layouts:
                 message = (
                     f"`super()` shows the block `{block}` of the layout that is extended, and there is none."
                     if block
-                    else "`super()` stands in no block."
+                    else "`super()` is outside of any block."
                 )
-                self._say(name, line, message, "Take it out, or name a block of the layout that is extended.")
+                self._say(name, line, message, "Remove it, or name a block of the layout that is extended.")
                 return False
         return True
 
@@ -241,7 +241,7 @@ def _refused_name(name: nodes.Getattr | nodes.Name, written: bool) -> str:
         return "" if name.attr in VALUES.get(of, ()) else f"There is no `{of or '…'}.{name.attr}` in a layout."
     if name.name == "reach" and written:
         return "`reach` tells whether, and has no text; ask for it with `if`."
-    return "" if name.name in _NAMES else f"There is no `{name.name}` by itself in a layout."
+    return "" if name.name in _NAMES else f"A layout has no `{name.name}` on its own."
 
 
 def _refused_statement(child: nodes.Node, written: bool) -> str:
@@ -262,7 +262,7 @@ def _refused_extends(tree: nodes.Template) -> Iterator[tuple[int, str]]:
     found = list(tree.find_all(nodes.Extends))
     outside = [one for one in found if one not in tree.body]
     if outside:
-        yield outside[0].lineno, "`extends` stands inside something else."
+        yield outside[0].lineno, "`extends` is inside something else."
     elif len(found) > 1:
         yield found[1].lineno, "The layout extends two others."
 

@@ -122,7 +122,7 @@ def _path(address: str) -> tuple[str, str, str]:
 def not_found_answer(address: str, fetched: Fetched, page: bytes | None) -> LiveAnswer:
     """Whether an address at which nothing is answers 404 with the ``page`` for it, if the site has one."""
     if fetched.status != 404:
-        words = f"answers {fetched.status}{_led(fetched)} where nothing is: search engines take it for a page"
+        words = f"answers {fetched.status}{_led(fetched)} although there is no page: search engines will list it as one"
         return LiveAnswer("Not found", address, Level.ERROR, words)
     if page is not None and fetched.body != page:
         return LiveAnswer("Not found", address, Level.WARNING, "is another page than 404.html of the build")

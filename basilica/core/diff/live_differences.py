@@ -186,7 +186,7 @@ def why_more(file: LiveFile) -> str:
         return "was edited there"
     if file.state is LiveState.FOREIGN:
         return "was there before, and not published from here"
-    return "is there as an earlier publish left it"
+    return "is left from an earlier publish"
 
 
 TITLES = {

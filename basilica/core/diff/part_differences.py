@@ -63,7 +63,7 @@ def _current(of: tuple[Plan, str], menu: MenuPlan) -> str:
 
 def _menu_words(here: MenuPlan | None, there: MenuPlan | None) -> list[str]:
     if here is None or there is None:
-        return [] if here is there else ["It stands on one of the two only"]
+        return [] if here is there else ["It is on only one of the two"]
     said, said_then = _entries(here), _entries(there)
     words = [f"“{label}” is only in the first" for label, *_ in (Counter(said) - Counter(said_then))]
     words += [f"“{label}” is only in the second" for label, *_ in (Counter(said_then) - Counter(said))]

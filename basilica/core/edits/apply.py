@@ -19,7 +19,7 @@ from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 from basilica.core.shared.typed_values import typed
 
-_BY_HAND = "The text is written in a way that this cannot be done in here. Change it in the code; nothing was changed."
+_BY_HAND = "The way the map is written does not allow this change here. Make it in the code; nothing was changed."
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +122,7 @@ def command_from(data: Any) -> Command:
     values = {name: " ".join(value.split()) if isinstance(value, str) else value for name, value in data.items()}
     empty = next((name for name, value in values.items() if isinstance(value, str) and not value), None)
     if empty is not None or not all(value.isprintable() for value in values.values() if isinstance(value, str)):
-        raise ValueError(f"{empty or 'a text'} is empty, or holds what cannot be seen")
+        raise ValueError(f"{empty or 'a text'} is empty, or has invisible characters")
     try:
         command: Command = typed(values, _DRAWN)
     except msgspec.ValidationError as error:

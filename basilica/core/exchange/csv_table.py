@@ -44,7 +44,7 @@ def read_table(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
         rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
         findings.add(
-            list_rules.LIST_LINE, Place(reader.line_num, 1), f"The table cannot be read: {error}.", "Mend its quotes."
+            list_rules.LIST_LINE, Place(reader.line_num, 1), f"The table cannot be read: {error}.", "Fix its quotes."
         )
         return (), findings.done()
     if not rows:

@@ -41,7 +41,7 @@ def items_of(lines: Iterable[ListLine], findings: Findings) -> tuple[Item, ...]:
         while len(stack) > depth:
             close()
         if depth >= limits.LEVELS:
-            _say(findings, line, f"This stands on level {depth + 1}; a map has at most {limits.LEVELS}.", "Move it up.")
+            _say(findings, line, f"This is on level {depth + 1}; a map has at most {limits.LEVELS}.", "Move it up.")
             continue
         stack.append((line, []))
     while stack:
@@ -69,8 +69,8 @@ def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Finding
         _say(
             findings,
             line,
-            f"Nothing stands under `{label[:60]}`, so it is a page.",
-            "Indent what it holds.",
+            f"There is nothing under `{label[:60]}`, so it is a page.",
+            "Indent what belongs under it.",
             list_rules.LIST_NOTE,
         )
         kind = ItemKind.PAGE
@@ -82,7 +82,12 @@ def _item(line: ListLine, below: tuple[Item, ...], depth: int, findings: Finding
             return None
         address = url
     if kind in (ItemKind.LINK, ItemKind.ENTRY) and below:
-        _say(findings, line, f"Lines stand under `{label[:60]}`, which is a link.", "Move them out, or make it a page.")
+        _say(
+            findings,
+            line,
+            f"There are lines under `{label[:60]}`, which is a link.",
+            "Move them out, or make it a page.",
+        )
         return None
     if not label:
         _say(findings, line, "There is no label here.", "Write one, or delete the line.")

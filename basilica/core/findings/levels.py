@@ -15,8 +15,8 @@ UNKNOWN_CHECK = Rule(
     code="unknown-check",
     level=Level.ERROR,
     title="A check that does not exist",
-    why="What it should say would still be said, or never.",
-    remedy="Write a code that is listed in docs/checks.md.",
+    why="The setting has no effect.",
+    remedy="Use a code that is listed in docs/checks.md.",
     good=HOME + "checks: {levels: {vague-link: error}}\n",
     bad=HOME + "checks: {levels: {vague-lnk: error}}\n",
 )
@@ -78,16 +78,16 @@ def level_findings(site: Site, known: Mapping[str, Rule]) -> tuple[Finding, ...]
         rule = known.get(code)
         if rule is None:
             message = f"There is no check `{code[:60]}`."
-            remedy = "Write a code as it stands in brackets beside a finding, such as `vague-link`."
+            remedy = "Write the code that is shown in brackets beside a finding, such as `vague-link`."
         elif rule.stage is not Stage.READING:
             if setting is not None and not setting.reason and _is_lower(setting, rule.level):
                 findings.add(site_rules.MISSING_KEY, site.lines.place(at), *_asks_why(setting))
             continue
         elif rule.level is Level.ERROR:
-            message = f"`{code}` is said while the map is read; without it nothing can be built, so it stays an error."
-            remedy = "Take it out."
+            message = f"`{code}` is found while the map is read. Nothing can be built then, so it stays an error."
+            remedy = "Remove it."
         elif setting is None:
-            message = f"`{code}` is said while the map is read, so it cannot be ignored on one page."
+            message = f"`{code}` is found while the map is read, so it cannot be ignored on one page."
             remedy = "Write it at `levels:` under `checks:`."
         else:
             if not setting.reason and _is_lower(setting, rule.level):
@@ -102,5 +102,5 @@ def _is_lower(rule: LevelSetting, level: Level) -> bool:
 
 
 def _asks_why(rule: LevelSetting) -> tuple[str, str]:
-    message = f"`{rule.code}` is made `{rule.level}`, and nothing says why."
+    message = f"`{rule.code}` is set to `{rule.level}` without a reason."
     return message, "Add `reason:` with the reason; it is shown beside what is ignored."

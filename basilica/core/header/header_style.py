@@ -71,7 +71,7 @@ def rules_of(headers: tuple[HeaderPlan, ...], only: HeaderPlan | None = None) ->
                 found.append(StyleRule(media, part.selector(root), inside))
     if any(header.scripted for header in headers):
         moved = ".b-header-space, .b-header, .b-bar, .b-name, .b-tagline, .b-utility"
-        still = StyleLine("transition", "none", "Those who ask for less motion see a switch.")
+        still = StyleLine("transition", "none", "With reduced motion it switches at once.")
         found.append(StyleRule(REDUCED_MOTION, f":where({moved})", (still,)))
     return tuple(found)
 
@@ -204,9 +204,7 @@ class _Writer:
             if settings.ground
             else None,
             StyleLine("--b-height", self._height(), "Its height at rest.", "height"),
-            StyleLine("--b-flow", "column", "The name and the menu stand below each other.", "arrange")
-            if settings.arranged
-            else None,
+            StyleLine("--b-flow", "column", "The name is above the menu.", "arrange") if settings.arranged else None,
             StyleLine("--b-cross", "center" if settings.arrange == "centred" else "start", "Where they do.", "arrange")
             if settings.arranged
             else None,
@@ -223,7 +221,9 @@ class _Writer:
                 "height",
             )
             if settings.sticks
-            else StyleLine("scroll-padding-block-start", "auto", "Nothing is covered, so a jump needs no room."),
+            else StyleLine(
+                "scroll-padding-block-start", "auto", "Nothing is covered, so links to anchors need no room."
+            ),
         )
 
     def _room(self, settings: Settings) -> None:
@@ -249,7 +249,7 @@ class _Writer:
         self._add(
             [".b-header"],
             StyleLine("position", "fixed" if fixed else "relative", "Over the page, or in its room.", "layout"),
-            StyleLine("inset", f"{rem(self.cell.row)} 0 auto" if fixed else "auto", "Where it stands.", "layout")
+            StyleLine("inset", f"{rem(self.cell.row)} 0 auto" if fixed else "auto", "Where it is.", "layout")
             if fixed
             else None,
             StyleLine("max-inline-size", "var(--b-width)" if within else "none", "How wide the bar is.", "bar"),
@@ -267,7 +267,7 @@ class _Writer:
             StyleLine(
                 "box-shadow",
                 _SHADOWS[settings.shadow_strength] if settings.shadow == "always" else "none",
-                "It stands above the page.",
+                "It is in front of the page.",
                 "shadow",
             ),
             self._moves("transform", "box-shadow"),
@@ -277,7 +277,7 @@ class _Writer:
             StyleLine(
                 "min-block-size",
                 "calc(var(--b-height) - 1px)" if settings.border == "line" else "var(--b-height)",
-                "What is drawn at rest; more where what stands in it needs more.",
+                "The height before scrolling; more if its content needs more.",
                 "height",
             ),
             StyleLine("padding-inline", rem(settings.padding), "The space at both ends.", "padding"),
@@ -290,7 +290,7 @@ class _Writer:
             self._moves("transform", "margin") if settings.shrinks else None,
         )
         if settings.shrinks:
-            self._add([".b-header .b-bar > *"], StyleLine("pointer-events", "auto", "What stands in it takes clicks."))
+            self._add([".b-header .b-bar > *"], StyleLine("pointer-events", "auto", "Its content can be clicked."))
         self._add(
             [".b-name"],
             StyleLine(
@@ -298,12 +298,10 @@ class _Writer:
             )
             if settings.name_width
             else None,
-            StyleLine("--b-lines", str(settings.name_lines), "In so many lines it can stand.", "height"),
+            StyleLine("--b-lines", str(settings.name_lines), "In how many rows it is arranged.", "height"),
             self._moves("transform") if settings.shrinks else None,
         )
-        self._add(
-            [".b-main"], StyleLine("margin-inline", _MARGINS[settings.align], "Where the entries stand.", "align")
-        )
+        self._add([".b-main"], StyleLine("margin-inline", _MARGINS[settings.align], "Where the entries are.", "align"))
         if settings.tagline and settings.shrinks:
             self._add([".b-tagline"], self._moves("transform", "opacity"))
 
@@ -311,17 +309,17 @@ class _Writer:
         self._add(
             [".b-header-space"],
             StyleLine(
-                "margin-block-end", "calc(-1 * var(--b-height))", "What the page begins with lies under it.", _OVER
+                "margin-block-end", "calc(-1 * var(--b-height))", "The beginning of the page is under it.", _OVER
             ),
         )
         self._add(
             [".b-header"],
             StyleLine("background", f"linear-gradient({_SCRIM})", "White is read on it over any picture.", _OVER),
-            StyleLine("color", "#fff", "The colour of what stands in it.", _OVER),
+            StyleLine("color", "#fff", "The colour of its text.", _OVER),
             StyleLine("--b-bar-current", "#fff", "The same of the current entry.", _OVER),
-            StyleLine("--b-bar-hover", "#fff", "And of one under the mouse.", _OVER),
+            StyleLine("--b-bar-hover", "#fff", "And of a link under the pointer.", _OVER),
             StyleLine("border-block-end-color", "transparent", "Nothing ends it.", _OVER),
-            StyleLine("box-shadow", "none", "Nothing lies below it.", _OVER),
+            StyleLine("box-shadow", "none", "Nothing is below it.", _OVER),
             states=(_AT_TOP if settings.sticks else "",),
         )
         self._add(

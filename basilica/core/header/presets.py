@@ -36,7 +36,7 @@ HEADER_PRESETS: dict[str, HeaderPreset] = {
     ),
     "translucent": HeaderPreset(
         "Translucent",
-        "The text shimmers through; a shadow once it lies over it.",
+        "The page shines through; a shadow once it is over the text.",
         {
             "behaviour": "sticky",
             "height": "64",

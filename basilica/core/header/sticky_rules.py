@@ -50,7 +50,7 @@ def _trouble(one: Declaration, subject: str, settings: Settings, page_scrolls: b
     if not fixed and _is_scrolling(one) and (reach or (body and page_scrolls)):
         return (
             "makes a box around the header scroll, and the header sticks to that box instead of the window",
-            "Take it out, or write `overflow: clip`, which cuts off and does not scroll.",
+            "Remove it, or use `overflow: clip`, which does not scroll.",
         )
     if not fixed and one.name in _HEIGHTS and one.value not in _NO_HEIGHT and (body or reach):
         return (
@@ -58,13 +58,13 @@ def _trouble(one: Declaration, subject: str, settings: Settings, page_scrolls: b
             f"Write `min-{one.name.removeprefix('max-')}` instead.",
         )
     if own and one.name == "position" and one.value not in ("sticky", "fixed"):
-        return "takes the header's own position away", "Take it out; what the header does stands under `header:`."
+        return "takes the header's own position away", "Remove it; the header is set up under `header:`."
     if not fixed and subject == ".b-header-space" and one.name in _INSETS and one.value.startswith("auto"):
-        return "takes away the inset at which the header sticks", "Take it out, or write `0`."
+        return "takes away the inset at which the header sticks", "Remove it, or write `0`."
     if fixed and subject in ("html", ":root", "body", ".b-header-space", "*") and _holds_fixed(one):
         return (
-            "holds a fixed header, which then scrolls with that box",
-            "Take it out, or write `layout: sticky` under `header:`.",
+            "contains a fixed header, which then scrolls with that box",
+            "Remove it, or write `layout: sticky` under `header:`.",
         )
     above = one.name == "z-index" and one.value.isdecimal() and int(one.value) > settings.layer
     if above and not own and subject not in (".b-skip", ".b-utility"):

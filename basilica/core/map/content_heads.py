@@ -107,7 +107,7 @@ def _problem(word: str, said: str | None) -> str:
     if said and word in ("date", "updated") and not is_date(said[:10]):
         return f"`{word}` is `{said[:60]}`, which is no day of the calendar."
     if re.search(r"[^\S ]", said) or not said.isprintable():
-        return f"`{word}` holds a character that cannot be seen."
+        return f"`{word}` has an invisible character."
     if word in ("title", "label") and len(said) > limits.LABEL_CHARACTERS:
-        return f"`{word}` has {len(said):,} characters; at most {limits.LABEL_CHARACTERS} can stand."
+        return f"`{word}` has {len(said):,} characters; at most {limits.LABEL_CHARACTERS} are allowed."
     return ""

@@ -13,7 +13,7 @@ def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
         return f"“{site.pages[page].label}”"
 
     if not menu.visible_on(site, key):
-        return (f"The menu belongs to the section {name(menu.settings.section or key)}, and does not stand here.",)
+        return (f"The menu belongs to the section {name(menu.settings.section or key)}, so it is not on this page.",)
     steps = []
     for page, why in candidates(site, key):
         numbers = menu.page_entries.get(page, ())
@@ -33,6 +33,6 @@ def why_current(menu: MenuPlan, site: Site, key: str) -> tuple[str, ...]:
         above = menu.above(numbers[0])
         if above:
             held = ", ".join(f"“{menu.entries[one].label}”" for one in above)
-            steps.append(f"It stands below {held}, marked as the way to it.")
+            steps.append(f"It is under {held}, which is marked as the way to it.")
         return tuple(steps)
     return (*steps, "There is no page above that has one, so no entry is current.")

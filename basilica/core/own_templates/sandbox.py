@@ -104,7 +104,7 @@ def _text(value: object) -> str:
         return Markup(value.__html__())
     if not isinstance(value, _PLAIN):
         raise TemplateRefused(
-            f"A {_kind(value)} stands where a text is expected.", remedy="Name one of its values, such as `.label`."
+            f"A {_kind(value)} is where a text is expected.", remedy="Name one of its values, such as `.label`."
         )
     return value if isinstance(value, str) else "" if value is None else str(value)
 
@@ -130,7 +130,7 @@ def _each(cost: int, items: object) -> Iterator[object]:
     if isinstance(items, Undefined):
         iter(items)
     if not isinstance(items, list | tuple):
-        raise TemplateRefused(f"A {_kind(items)} has nothing to go through.", remedy="Name a list, such as `entries`.")
+        raise TemplateRefused(f"A {_kind(items)} cannot be looped over.", remedy="Name a list, such as `entries`.")
     for item in items:
         _spend(cost)
         yield item
@@ -161,7 +161,7 @@ def _reckoned(how: str, left: object, right: object) -> int:
 
 def _listed(*items: object) -> tuple[object, ...]:
     if any(isinstance(item, list | tuple) for item in items):
-        raise TemplateRefused("A list stands in a list.", remedy="Write its texts one by one.")
+        raise TemplateRefused("There is a list inside a list.", remedy="Write its texts one by one.")
     _spend(len(items))
     return items
 
@@ -272,7 +272,7 @@ class TemplateEnvironment(Environment):
         names = sorted(of.shown) if isinstance(of, TemplateView) else sorted(_LOOP) if of is not None else []
         raise TemplateRefused(
             f"There is no `.{attribute}` there.",
-            remedy=f"There are {', '.join(f'`{name}`' for name in names)}." if names else "Take it out.",
+            remedy=f"There are {', '.join(f'`{name}`' for name in names)}." if names else "Remove it.",
         )
 
     def getitem(self, obj: Any, argument: Any) -> Any:
@@ -415,11 +415,11 @@ def _look_at(tree: nodes.Template) -> None:
         if isinstance(node, nodes.Test) and name not in TESTS:
             raise TemplateRefused(f"There is no test `{name}`.", line, can())
         if isinstance(node, nodes.Call) and (node.dyn_args or node.dyn_kwargs):
-            raise TemplateRefused("What is handed over is written one by one.", line, "Take the `*` out.")
+            raise TemplateRefused("What is handed over is written one by one.", line, "Remove the `*`.")
         if isinstance(node, nodes.Filter) and node.node is None:
-            raise TemplateRefused("A filter stands behind a value.", line, "Write `value|filter`.")
+            raise TemplateRefused("A filter comes after a value.", line, "Write `value|filter`.")
         if isinstance(node, nodes.Getattr) and node.attr.startswith("_"):
-            raise TemplateRefused(f"There is no `.{node.attr}` there.", line, "Take it out.")
+            raise TemplateRefused(f"There is no `.{node.attr}` there.", line, "Remove it.")
         waiting += ((child, depth + 1) for child in node.iter_child_nodes())
 
 

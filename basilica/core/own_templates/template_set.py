@@ -44,7 +44,7 @@ class TemplateSet:
                 self._say(file, 1, f"`{file[:60]}` is not read.", f"The templates are called {known}.")
             elif len(text) > limits.TEMPLATE_CHARACTERS:
                 message = f"The template has more than {limits.TEMPLATE_CHARACTERS:,} characters."
-                self._say(file, 1, message, "Make parts of what it holds.")
+                self._say(file, 1, message, "Split it into parts.")
             else:
                 try:
                     self.good[name] = environment.from_text(text, file)

@@ -202,9 +202,9 @@ VALUES = {
         "page, file(name), link(key), phrases, site, icon(name)": "as for the header",
     },
     "page": {
-        "head": "all that stands in the `head`",
-        "body": "all that stands in the `body`: what the layout places",
-        "html_attributes, body_attributes": "what the two elements say, with a space before that of the body",
+        "head": "everything in the `head`",
+        "body": "everything in the `body`: what the layout places",
+        "html_attributes, body_attributes": "the text of the two elements, with a space before that of the body",
         "page, phrases, site": "as for the header",
     },
 }

@@ -182,8 +182,8 @@ class Linker:
         remedy = {
             "icon": "Their names are listed in docs/icons.md.",
             "file": "Put it into the folder `files` or `public`, or write the name of one that is there.",
-            "part": "Write it under `parts:`, or take this out.",
-            "fact": "Write it under `facts:`, or take this out.",
+            "part": "Write it under `parts:`, or remove this.",
+            "fact": "Write it under `facts:`, or remove this.",
         }[what]
         rule = {
             "icon": site_rules.UNKNOWN_ICON,

@@ -32,14 +32,14 @@ def problem_with(path: str) -> str:
     """What is wrong with the parameters of a path, in words; empty where nothing is."""
     names = [parameter.name for parameter in parameters_of(path)]
     if not {"{", "}"}.isdisjoint(_PARAMETER.sub("", path)):
-        return "holds a brace that belongs to no parameter; write `{id}`, or `{rest...}` for all that follows"
+        return "has a brace that belongs to no parameter; write `{id}`, or `{rest...}` for all that follows"
     if len(set(names)) < len(names):
         return f"has the parameter `{next(name for name in names if names.count(name) > 1)}` twice"
     pieces = [piece for piece in path.split("/") if piece]
     for piece in pieces:
         found = parameters_of(piece)
         if len(found) > 1 or (found and found[0].is_rest and (piece != pieces[-1] or not _PARAMETER.fullmatch(piece))):
-            return f"has more in `{piece}` than one parameter can tell; `{{rest...}}` stands alone, and last"
+            return f"has more in `{piece}` than one parameter can match; `{{rest...}}` must be alone, and last"
     return ""
 
 

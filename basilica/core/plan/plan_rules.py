@@ -9,8 +9,8 @@ PART_TOO_LARGE = Rule(
     code="part-too-large",
     level=Level.ERROR,
     title="A part that is too large",
-    why="Parts in parts can grow without bound.",
-    remedy="Let it hold other parts less often.",
+    why="Parts inside parts can grow without limit.",
+    remedy="Use other parts in it less often.",
     good=HOME + "slots: {after: a}\nparts: {a: '<part:b>', b: Open daily.}\n",
     bad=HOME + f"slots: {{after: a}}\nparts: {{a: '{'<part:b>' * 50}', b: '{'Open daily. ' * 400}'}}\n",
 )
@@ -33,9 +33,9 @@ DRAFT_LINKED = Rule(
     code="draft-linked",
     level=Level.WARNING,
     title="A link to a draft",
-    why="The page is not there; only the words of the link are shown.",
+    why="The page is not there; only the text of the link is shown.",
     standard=COMMON,
-    remedy="It leads there as soon as the page is no draft; or take the link out.",
+    remedy="Publish the page, or remove the link.",
     good={"site.yaml": HOME + "  tides: Tides\n", "content/home.md": "Our [tides](page:tides).\n"},
     bad={"site.yaml": HOME + "  tides: {title: Tides, draft: yes}\n", "content/home.md": "Our [tides](page:tides).\n"},
 )
@@ -46,7 +46,7 @@ PARAMETER_MISSING = Rule(
     title="A link without a value that its address needs",
     why="The address has a parameter, and a link must lead to one page.",
     standard=COMMON,
-    remedy="Give the value behind the page: `page:swimmers?id=7`.",
+    remedy="Add the value to the page: `page:swimmers?id=7`.",
     good={
         "site.yaml": HOME + "  tables: {title: Tables, kind: backend, path: '/tables/{month}/'}\n",
         "content/home.md": "The [tides of May](page:tables?month=5).\n",
@@ -67,8 +67,8 @@ TEMPLATE_UNUSABLE = Rule(
     code="template-unusable",
     level=Level.ERROR,
     title="An own template that cannot be used",
-    why="Nothing can stand on the pages where it is asked for.",
-    remedy="docs/own-templates.md has what templates can say.",
+    why="The pages that use it would miss that part.",
+    remedy="See docs/own-templates.md for what a template can contain.",
     good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
     bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("entry.label", "entry.title")},
 )
@@ -77,9 +77,9 @@ TEMPLATE_HIDES = Rule(
     code="template-hides",
     level=Level.ERROR,
     title="An own template hides links from some people",
-    why="Who uses a keyboard, or hears the page, never comes to what only a mouse can reach.",
+    why="People who use a keyboard or a screen reader never reach what only a mouse can open.",
     standard="WCAG 2.2, 2.1.1 Keyboard",
-    remedy="Show it without script; a button with `aria-controls`, or `details`, can fold it where there is one.",
+    remedy="Show it without script; a button with `aria-controls`, or `details`, can fold it.",
     good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
     bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("<a ", '<a tabindex="-1" ')},
 )
@@ -87,11 +87,11 @@ TEMPLATE_HIDES = Rule(
 TEMPLATE_TAGS = Rule(
     code="template-tags",
     level=Level.ERROR,
-    title="A tag in an own template or a layout that is not closed, or not open",
-    why="What stands behind it on every page ends up inside it, and the piece cannot be set in elsewhere by itself.",
+    title="A tag in an own template or a layout that is not closed, or was never opened",
+    why="Everything after it on the page ends up inside it, and the piece cannot be used on its own elsewhere.",
     standard="HTML, 13.1.2 Elements",
-    remedy="Close the element in the same template. What goes around a whole page stands in `templates/page.html` or a"
-    " layout.",
+    remedy="Close the element in the same template. What surrounds a whole page belongs in "
+    "`templates/page.html` or in a layout.",
     good={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU},
     bad={"site.yaml": TWO_PAGES, "templates/menu.html": _MENU.replace("</nav>", "")},
 )
@@ -103,8 +103,8 @@ _TWO_LANGUAGES = (
 LANGUAGE_NOT_BUILT = Rule(
     code="language-not-built",
     level=Level.WARNING,
-    title="A language in which nothing is built",
-    why="Its address would have no page.",
+    title="A language without pages",
+    why="Its address would lead to no page.",
     standard=COMMON,
     remedy="Give the home page its title in that language, such as `cy: Hafan`.",
     good=_TWO_LANGUAGES.format(", cy: Hafan"),

@@ -109,19 +109,19 @@ def parsed(old: str, base: Base | None) -> tuple[str, str, str]:
             return "", "", "is on another site"
         text = "/" + text[len(str(base)) :]
     if "#" in text:
-        return "", "", "holds `#`, and what follows it no server is ever told"
+        return "", "", "has `#`, and browsers never send what follows it"
     path, _, query = text.partition("?")
     path = path if path.startswith("/") else "/" + path
     if "\\" in path:
         return "", "", "holds a backslash"
     if any(unicodedata.category(character) in ("Cc", "Cs") for character in text):
-        return "", "", "holds a character that no address can"
+        return "", "", "has a character that is not allowed in addresses"
     try:
         names = [unquote_to_bytes(_PERCENT.sub("%25", piece)).decode() for piece in path.split("/")]
     except UnicodeDecodeError:
         names = []
     if not {".", ".."}.isdisjoint(names):
-        return "", "", "holds `.` or `..` as a folder, which browsers take out before they ask"
+        return "", "", "has `.` or `..` as a folder, which browsers remove before they ask"
     return quote(_PERCENT.sub("%25", path), safe=_AS_WRITTEN + "%"), quote(query, safe=_IN_QUERY), ""
 
 
@@ -143,7 +143,7 @@ class _Places:
         """What becomes of one old address, beside those that came before."""
         path, query, problem = parsed(old, self._site.base)
         if not problem and path == "/" and not query:
-            problem = "is that of home"
+            problem = "is the address of the home page"
         if problem:
             return RedirectCandidate(owner, at, None, problem)
         redirect = target._replace(path=path, query=query)

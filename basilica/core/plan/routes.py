@@ -125,13 +125,13 @@ def segments_of(path: str, above: tuple[str, ...], with_parameters: bool = False
         try:
             name = raw.decode("utf-8")
         except UnicodeDecodeError:
-            return (), "holds percent signs that are not UTF-8"
+            return (), "has percent codes that are not UTF-8"
         if name in ("", "."):
             continue
         if name == "..":
             segments[-1:] = []
         elif any(character in "/\\" or unicodedata.category(character) in ("Cc", "Cs") for character in name):
-            return (), "holds a character that no file name can"
+            return (), "has a character that is not allowed in file names"
         elif not segments and is_drive(name):
             return (), f"begins with `{name[:2]}`, which is a drive on Windows"
         else:

@@ -114,7 +114,7 @@ class Findings:
                 Finding(
                     TOO_MANY_FINDINGS,
                     f"The first {limits.FINDINGS:,} findings of this stage are listed; {self._more:,} more were found.",
-                    "Mend the ones above; the rest will show.",
+                    "Fix these first; then the rest are shown.",
                     last.line,
                     last.column,
                 ),

@@ -74,8 +74,8 @@ TOO_MANY_FINDINGS = Rule(
     code="too-many-findings",
     level=Level.WARNING,
     title="More findings than are listed",
-    why="A wall of findings helps nobody.",
-    remedy="Mend the ones above; the rest will show.",
+    why="The first findings often cause the others.",
+    remedy="Fix these first; then the rest are shown.",
     good=TWO_PAGES,
     bad=Many(HOME, "  tides-{n}: {lable: Tides}\n", limits.FINDINGS + 1),
 )

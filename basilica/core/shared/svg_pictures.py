@@ -75,7 +75,7 @@ def _read(data: bytes) -> etree._Element:
     for node in [*root.iter()]:
         name = str(node.tag).rpartition("}")[2]
         if name in _TEXT:
-            raise ValueError("it has text, for which there are no letters: make paths of it")
+            raise ValueError("it has text, for which there is no font: convert it to paths")
         if name in _NEVER and (parent := node.getparent()) is not None:
             parent.remove(node)
         for attribute in [*node.attrib]:
@@ -122,7 +122,7 @@ def _count_uses(root: etree._Element) -> None:
             if total > _MOST_USES:
                 raise ValueError(f"it draws shapes again more than {_MOST_USES:,} times")
         if work > _MOST_WORK:
-            raise ValueError("its filters take too long to draw: let it have fewer, or simpler ones")
+            raise ValueError("its filters take too long to draw: use fewer, or simpler ones")
         return total, work
 
     uses(root, ())

@@ -11,7 +11,7 @@ def difference(found: Shape, wanted: Shape) -> str:
     if not found:
         return "is missing"
     if not wanted:
-        return "stands where it should not"
+        return "is in the wrong place"
     for here, there in zip(found, wanted, strict=False):
         if here != there:
             return f"has `{here[0][:60]}` where `{there[0][:60]}` is expected, or it leads elsewhere"

@@ -29,7 +29,7 @@ class FolderTarget(PublishTarget):
 
     TITLE = "Folder"
     WORDS = (
-        SettingWord("folder", "The folder of the live site on this machine; it is made where it is not there.", None),
+        SettingWord("folder", "The folder of the live site on this machine; it is made if it does not exist.", None),
     )
 
     @staticmethod

@@ -34,8 +34,8 @@ class GitTarget(PublishTarget):
     TITLE = "Git branch"
     WORDS = (
         SettingWord("repository", "The folder of the repository: bare, or a clone.", None),
-        SettingWord("branch", "The branch that has the live site; it is made where it is not there.", None),
-        SettingWord("folder", "The folder in the branch; the whole of it where none is given."),
+        SettingWord("branch", "The branch that has the live site; it is made if it does not exist.", None),
+        SettingWord("folder", "The folder in the branch; without it, the whole branch."),
     )
 
     @staticmethod

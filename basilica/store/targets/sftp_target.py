@@ -132,7 +132,7 @@ class SftpTarget(PublishTarget):
         host, known = self.settings["host"], self.settings["host-key"]
         if not known:
             message = (
-                f"The server {host} is not known yet. Its key is {fingerprint}: ask its provider whether that is so."
+                f"The server {host} is not known yet. Its key is {fingerprint}: ask its provider whether that is right."
             )
             raise UnknownHostKey(f"{message} Then write `host-key: {fingerprint}` at the target.", fingerprint)
         if known != fingerprint:

@@ -74,7 +74,9 @@ def settings_of(name: str, given: Mapping[str, Any], beside: Path | None = None)
     """The settings of a target as somebody gave them. Raises ``UsageError`` with the word and the remedy."""
     where = f"The target `{name[:60]}`"
     if not name or not name.replace("-", "").isalnum() or name != name.lower() or len(name) > 40:
-        raise UsageError(f"{where} has no good name. Use lower-case letters, digits and hyphens, such as `live`.")
+        raise UsageError(
+            f"{where} has a name that is not allowed. Use lower-case letters, digits and hyphens, such as `live`."
+        )
     kind = given.get("kind")
     if kind not in KINDS:
         raise UsageError(f"{where} needs a `kind`: {', '.join(KINDS)}.")
@@ -104,7 +106,7 @@ def _values(where: str, name: str, words: Iterable[SettingWord], given: Mapping[
             continue
         if word in ("password", "passphrase"):
             raise UsageError(
-                f"{where} has a `{word}`. Take it out: secrets are kept in the keyring, or in the environment as "
+                f"{where} has a `{word}`. Remove it: secrets are kept in the keyring, or in the environment as "
                 f"{secret_variable(name)}."
             )
         if word not in known:

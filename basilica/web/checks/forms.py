@@ -66,5 +66,5 @@ class Suppression(BasilicaForm):
     def written(self) -> str:
         """The reason as it is written; empty to let the check speak again. Raises ``InvalidForm``."""
         if not self.speak.data and not self.reason.data:
-            raise InvalidForm("Write the reason; it stands beside every finding that this ignores.")
+            raise InvalidForm("Write the reason; it is shown beside every finding that this ignores.")
         return "" if self.speak.data else self.reason.data

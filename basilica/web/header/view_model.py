@@ -36,7 +36,7 @@ LABELS = {
     "ground": "Background",
     "border": "Lower edge",
     "bar": "Bar is as wide as",
-    "align": "Menu stands at",
+    "align": "Menu position",
     "arrange": "Name and menu",
     "padding": "Space at both ends",
     "name-width": "Widest name",

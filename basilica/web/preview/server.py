@@ -126,7 +126,7 @@ def _show(token: str, path: str) -> Response:
     except NotFound:
         return _notice(404, "The site of this preview, or the version, is not there any more.")
     if renderer is None:
-        return _notice(404, "The map has errors, so there is no page to show. Mend it first.")
+        return _notice(404, "The map has errors, so there is no page to show. Fix it first.")
     if path.startswith(".part/"):
         return _part(renderer, path.removeprefix(".part/"), options)
     routes = renderer.plan.routes.values()

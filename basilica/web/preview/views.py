@@ -88,7 +88,7 @@ def differing(slug: str) -> Response | tuple[Response, int]:
         except NotFound:
             return jsonify(message="This version is not there any more."), 404
         if plan is None or key not in plan.routes:
-            which = "version" if number else "site as it stands"
+            which = "version" if number else "current site"
             return jsonify(message=f"The {which} has no page `{key[:200]}` that could be shown."), 404
         found.append((plan, key))
     return jsonify([{"part": d.part, "selector": d.selector, "words": d.words} for d in part_differences(*found)])

@@ -29,7 +29,7 @@ TITLES = {
     ("theme", "dark"): "Dark version",
     ("theme", "size"): "Letter size",
     ("theme", "spacing"): "Letter spacing",
-    ("theme", "align"): "Menu stands at",
+    ("theme", "align"): "Menu position",
     ("theme", "current-weight"): "Weight",
     ("theme", "current-line"): "Line",
     ("theme", "css"): "Style sheet",
@@ -225,9 +225,9 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
     "page": (
         "This page alone",
         (
-            Group("Where it is", (), _named(schema.PAGE, "breadcrumbs", "was", "noindex", "include")),
+            Group("Address and breadcrumbs", (), _named(schema.PAGE, "breadcrumbs", "was", "noindex", "include")),
             Group("Head and files", (), _named(schema.PAGE_EXTRA, "styles", "scripts", "css", "js", "without")),
-            Group("Where it is passed on", ("social",), schema.SOCIAL),
+            Group("When it is shared", ("social",), schema.SOCIAL),
             Group("Pages from a table", ("table",), schema.TABLE),
         ),
     ),

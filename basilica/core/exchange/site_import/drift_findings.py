@@ -18,9 +18,10 @@ DIFFERS_FROM_MOST = Rule(
     stage=Stage.EXISTING,
     level=Level.WARNING,
     title="A page that differs from most",
-    why="What pages share was copied by hand, and one copy was missed. Most pages are right.",
+    why="Shared parts were copied by hand, and one copy was missed. Usually most pages are right.",
     standard="WCAG 2.2, 3.2.3 Consistent Navigation, 3.2.4 Consistent Identification",
-    remedy="Make it as on the other pages; or bring the site in with `basilica import`, which makes all from one map.",
+    remedy="Change it to match the other pages; or import the site with `basilica import`, which"
+    " makes all of them from one map.",
     good={**_SOUND, "flour.html": _PAGE.format(_TIDES, "Flour")},
     bad={**_SOUND, "flour.html": _PAGE.format("", "Flour, and how it is ground")},
 )

@@ -53,7 +53,7 @@ class _Move:
         """Pages under one would have what that has, so one with pages under it is no exception."""
         for file in sorted(exceptions & parents):
             self.map.notes.append(
-                f"{file} has pages under it, which would have its parts, so it has those of all pages."
+                f"{file} has pages under it that would inherit its parts, so it gets the parts of all pages."
             )
         self.others: dict[str, dict[str, str]] = {file: {} for file in self.exceptions}
         """By exception, what it has in place of a part: the name of another, or nothing."""

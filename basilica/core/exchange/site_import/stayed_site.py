@@ -198,7 +198,7 @@ class _Stay:
         pages = self.pages
         found = put_in(pages[model].page, block.blocks[model].element, inside, pages[file].page, region)
         if found is None:
-            self.notes.append(f"{file} has no place like that of {block.name} elsewhere. Put its marks in by hand.")
+            self.notes.append(f"{file} has no place for {block.name} as other pages have. Add its marks by hand.")
         else:
             self.put_in[file].append(found)
 
@@ -208,7 +208,7 @@ class _Stay:
             return
         switches = (one for each in (self.site, *self.versions.values()) for one in each.switches.get(file, ()))
         if name != CONTENT and any(start < one.end and one.start < end for one in switches):
-            self.notes.append(f"{name}: links to other languages stand in it, so it stays as it is.")
+            self.notes.append(f"{name}: it contains links to other languages, so it stays as it is.")
             return
         if start < end and all(end <= one[0] or start >= one[1] for one in self.marks[file]):
             self.marks[file].append((start, end, name))

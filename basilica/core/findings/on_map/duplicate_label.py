@@ -47,10 +47,10 @@ def _where(entry: PlannedEntry) -> str:
 CHECK = Check(
     code="duplicate-label",
     level=Level.WARNING,
-    title="Two entries of the same label",
-    why="Nobody can tell which of them leads where.",
+    title="Two entries with the same label",
+    why="Nobody can tell which leads where.",
     standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    remedy="Write another `label:` at one of them.",
+    remedy="Write another `label:` for one of them.",
     good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
     "  fees: Fees for visits\n  rent: Fees for the hall\n",
     bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  fees: Fees\n  rent: Fees\n",

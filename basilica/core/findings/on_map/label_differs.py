@@ -22,7 +22,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         return
     for key, page in plan.site.pages.items():
         if page.own_label and key != plan.site.home and not similar(page.label, page.title):
-            message = f"The page `{key}` is called `{page.label[:60]}` in menus and `{page.title[:60]}` by itself."
+            message = f"The page `{key}` is called `{page.label[:60]}` in menus and `{page.title[:60]}` on the page."
             yield Violation(built.by_key.get(key), message, key=key)
     for menu in plan.menus.values():
         for entry in menu.entries:
@@ -58,10 +58,10 @@ def _beginnings(text: str) -> set[str]:
 CHECK = Check(
     code="label-differs",
     level=Level.ADVICE,
-    title="A label that is not like the page's title",
-    why="Who follows a link looks for its words on the page, to be sure of being right.",
+    title="A label that does not match the page's title",
+    why="People look for the words of the link on the page, to be sure that they are right.",
     standard="WCAG 2.2, 2.4.4 Link Purpose and 3.2.4 Consistent Identification",
-    remedy="Let the label be a piece of the title, or the title begin with it.",
+    remedy="Use a piece of the title as the label, or begin the title with the label.",
     good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: {title: Opening hours, label: Hours}\n",
     bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
     "  hours: {title: Opening hours, label: Visit us}\n",

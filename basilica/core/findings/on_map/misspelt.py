@@ -55,10 +55,10 @@ def _texts(plan: Plan) -> Iterator[tuple[str | None, int, str, str]]:
 CHECK = Check(
     code="misspelt",
     level=Level.ADVICE,
-    title="A word that is likely misspelt",
-    why="It stands on every page, and makes people doubt the rest.",
+    title="A word that is probably misspelt",
+    why="It is on every page, and makes people doubt the rest.",
     standard=COMMON,
-    remedy="Mend it, or add it at `spelling:` under `checks:` if it is the site's own.",
+    remedy="Correct it, or add it to `spelling:` under `checks:` if it is the site's own.",
     good="site: {name: Mill, language: en}\npages:\n"
     "  home: {path: /, title: Mill}\n  hours: Opening hours and admission\n",
     bad="site: {name: Mill, language: en}\npages:\n"

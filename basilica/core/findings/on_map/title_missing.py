@@ -26,10 +26,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="title-missing",
     level=Level.ADVICE,
-    title="A page whose title is made of its id",
-    why="An id is written for machines: its words lack their capitals, accents and articles.",
+    title="A page whose title is made from its id",
+    why="Ids lack capitals, accents and articles.",
     standard="WCAG 2.2, 2.4.2 Page Titled",
-    remedy="Write `title:` at the page.",
+    remedy="Write `title:` for the page.",
     good="site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe: The mill's café\n",
     bad="site: {name: Mill}\npages:\n  home: {path: /, title: The mill}\n  cafe:\n",
     stage=Stage.MAP,

@@ -31,9 +31,9 @@ CHECK = Check(
     code="vague-label",
     level=Level.WARNING,
     title="A label that does not say where it leads",
-    why="A menu is read to find something; this entry says nothing to those who look.",
+    why="People search menus for something; this entry does not tell them what is there.",
     standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    remedy="Name the thing that is there.",
+    remedy="Name what is there.",
     good="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n  hours: Opening hours\n",
     bad="site: {name: Mill}\npages:\n  home: {path: /, title: Mill}\n"
     "  hours: {title: Opening hours, label: Click here}\n",

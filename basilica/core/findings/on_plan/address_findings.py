@@ -30,9 +30,9 @@ BAD_PATH = Rule(
     code="bad-path",
     level=Level.ERROR,
     title="A path that cannot be an address",
-    why="It must name one file and one address.",
+    why="A path becomes one file and one address.",
     standard="RFC 3986, 3.3 Path",
-    remedy="Write folder names with `/` between them, such as `/visit/hours`.",
+    remedy="Use folder names with `/` between them, such as `/visit/hours`.",
     good=HOME + "  tides: {title: Tides, path: tide-tables}\n",
     bad=HOME + "  tides: {title: Tides, path: 'tides?'}\n",
 )
@@ -41,7 +41,7 @@ ADDRESS_CLASH = Rule(
     code="address-clash",
     level=Level.ERROR,
     title="Two pages at one address",
-    why="A server answers an address with one page only.",
+    why="A server answers each address with one page.",
     standard="RFC 3986, 6.2.2",
     remedy="Give one of them another `path:`.",
     good=HOME + "  tides: Tides\n  flour: {title: Flour, path: flours}\n",
@@ -51,7 +51,7 @@ ADDRESS_CLASH = Rule(
 FILE_CLASH = Rule(
     code="file-clash",
     level=Level.ERROR,
-    title="A page where another file must stand",
+    title="A page in the place of another file",
     why="One would overwrite the other.",
     standard=COMMON,
     remedy="Give the page another `path:`.",
@@ -74,9 +74,9 @@ REDIRECT_CLASH = Rule(
     code="redirect-clash",
     level=Level.ERROR,
     title="An old address that is in use",
-    why="A visitor gets the page that stands there now.",
+    why="Visitors get the page that has this address now.",
     standard="RFC 9110, 15.4 Redirection 3xx",
-    remedy="Take it out of `was:`, or move what stands there.",
+    remedy="Remove it from `was:`, or move the page that is there.",
     good=HOME + "  tides: {title: Tides, was: /tide-table/}\n  flour: Flour\n",
     bad=HOME + "  tides: {title: Tides, was: /flour/}\n  flour: Flour\n",
 )
@@ -84,8 +84,8 @@ REDIRECT_CLASH = Rule(
 NOT_A_PAGE = Rule(
     code="not-a-page",
     level=Level.WARNING,
-    title="A page with the name of another kind of file",
-    why="Servers tell what a file is by its ending, and browsers show or keep it as that.",
+    title="A page whose name ends like another kind of file",
+    why="Servers and browsers take it for a file of that kind.",
     standard="RFC 9110, 8.3 Content-Type",
     remedy="Give the page a `path:` that ends in a folder's name, or in `.html`.",
     good=HOME + "  tides: {title: Tides, path: /tides.htm}\n",
@@ -96,9 +96,10 @@ REDIRECT_BY_SERVER = Rule(
     code="redirect-by-server",
     level=Level.ADVICE,
     title="An old address that only a server can answer",
-    why="A static host has files alone: none can stand at an address with a query, or of a kind that is no page.",
+    why="A static host serves only files, and no file can have an address with a query, or be"
+    " a page under another kind of name.",
     standard="RFC 9110, 15.4 Redirection 3xx",
-    remedy="Give your server `redirects.csv`, or the rules for it that the output `data` has.",
+    remedy="Use `redirects.csv` on your server, or the rules for it from the output `data`.",
     good=HOME + "  tides: {title: Tides, was: /tides.htm}\n",
     bad=HOME + "  tides: {title: Tides, was: '/index.php?page=3'}\n",
 )
@@ -120,7 +121,7 @@ def find(plan: Plan, findings: Findings) -> None:
     _bad_paths(site, findings)
     for key, route in plan.routes.items():
         if "{" in route.path and not route.is_backend:
-            message = f"The page `{key}` stands below a path with parameters, so no file can be written for it."
+            message = f"The page `{key}` is below a path with parameters, so no file can be written for it."
             findings.add(BAD_PATH, site.lines.place(site.pages[key].path_at), message, "Add `kind: backend` to it.")
     for clash in (*_backend_clashes(plan.routes), *_clashes(site, plan.routes)):
         place = site.lines.place(site.pages[clash.key].path_at)
@@ -138,14 +139,14 @@ def _public_files(site: Site, findings: Findings) -> None:
         where = generated.get(comparable(name))
         if where is not None:
             message = f"The file {PUBLIC}/{name} would be written where Basilica writes {where}."
-            remedy = "Take it out, or call it otherwise."
+            remedy = "Remove it, or rename it."
             if where == "404.html":
-                remedy = "Write the content of that page in `content/404.md`, and take this file out."
+                remedy = "Write the content of that page in `content/404.md`, and remove this file."
             findings.add(FILE_CLASH, START, message, remedy, file=f"{PUBLIC}/{name}")
         other = seen.setdefault(comparable(name), name)
         if other != name:
             message = f"The files {PUBLIC}/{other} and {PUBLIC}/{name} are one on many servers."
-            findings.add(FILE_CLASH, START, message, "Call one of them otherwise.", file=f"{PUBLIC}/{name}")
+            findings.add(FILE_CLASH, START, message, "Rename one of them.", file=f"{PUBLIC}/{name}")
 
 
 def _bad_paths(site: Site, findings: Findings) -> None:
@@ -177,14 +178,14 @@ def _old_addresses(plan: Plan, findings: Findings) -> None:
     if by_server:
         (redirect, at), more = by_server[0], len(by_server) - 1
         others = f", and {more} more" if more else ""
-        message = f"No file can stand at the old address {redirect.address}{others}: only a server can lead on."
+        message = f"There can be no file at the old address {redirect.address}{others}: only a server can redirect it."
         findings.add(REDIRECT_BY_SERVER, site.lines.place(at), message)
 
 
 def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
     """Every page whose file, or whose address, is another's, or is taken for another's somewhere."""
     generated = {comparable(name): f"Basilica writes {name}" for name in GENERATED}
-    generated |= {comparable(name): f"the file {PUBLIC}/{name} stands" for name in site.files.under(PUBLIC)}
+    generated |= {comparable(name): f"the file {PUBLIC}/{name} is" for name in site.files.under(PUBLIC)}
     files: dict[str, str] = {}
     for key, route in routes.items():
         if route.is_backend:

@@ -21,7 +21,7 @@ NO_CONTENT = Rule(
     code="no-content",
     level=Level.ADVICE,
     title="A page without content",
-    why="It is built with its title alone.",
+    why="The page shows only its title.",
     remedy="Write the file that the message names, or its text in the application.",
     good={"site.yaml": HOME, "content/home.md": "Welcome.\n"},
     bad={"site.yaml": HOME},
@@ -31,7 +31,7 @@ CONTENT_HEAD = Rule(
     code="content-head",
     level=Level.WARNING,
     title="The head of a text cannot be read",
-    why="What it says of its page does not hold, and nobody sees the head on the page.",
+    why="Its settings are ignored.",
     remedy="Write a word, a colon and its value on each line between the two `---`.",
     good={"site.yaml": HOME, "content/home.md": "---\ntitle: The mill\n---\nWelcome.\n"},
     bad={"site.yaml": HOME, "content/home.md": "---\ntitle: [The, mill]\n---\nWelcome.\n"},
@@ -40,9 +40,9 @@ CONTENT_HEAD = Rule(
 HEAD_UNREAD = Rule(
     code="content-head-unread",
     level=Level.ADVICE,
-    title="The head of a text says more than is read",
-    why="Of a head title, label, description, draft, date and updated are read; the rest says nothing to anybody here.",
-    remedy="Write it at the page in the map, where there is a word for it, or leave it for other tools.",
+    title="The head of a text has settings that are not read",
+    why="Only title, label, description, draft, date and updated are read there.",
+    remedy="Move it to the page in the map, if there is a word for it; or leave it for other tools.",
     good={"site.yaml": HOME, "content/home.md": "---\ntitle: The mill\n---\nWelcome.\n"},
     bad={"site.yaml": HOME, "content/home.md": "---\nauthor: Somebody\n---\nWelcome.\n"},
 )
@@ -50,9 +50,9 @@ HEAD_UNREAD = Rule(
 SAID_TWICE = Rule(
     code="said-twice",
     level=Level.ADVICE,
-    title="The map and the text of a page say the same word",
-    why="The map holds, so whoever changes it in the text wonders why nothing happens.",
-    remedy="Take it out of the one or the other.",
+    title="A setting is in the map and in the page's text",
+    why="The map wins, so a change in the text has no effect.",
+    remedy="Remove it from one of the two.",
     good={"site.yaml": HOME, "content/home.md": "---\ndescription: A mill.\n---\nWelcome.\n"},
     bad={
         "site.yaml": HOME + "  mill: {title: Mill}\n",
@@ -66,10 +66,11 @@ _BEGINS = '<div class="b-full"><img src="data:," alt="The wheel" width="1600" he
 HEADER_OVER_TEXT = Rule(
     code="header-over-text",
     level=Level.WARNING,
-    title="A header over a picture, and a page that begins with none",
-    why="It lies over the heading then, and neither can be read.",
-    remedy="Begin the text with a picture, in an element of the class `b-full`, and write its heading with `<h1>` below"
-    " or in it; or let the header of this page stand above it.",
+    title="A header over a picture, on a page without one",
+    why="The header covers the page's heading, and neither can be read.",
+    remedy="Begin the text with a picture, in an element with the class `b-full`, and write its "
+    "heading with `<h1>` below or in it; or set `over-picture: no` for the header of this"
+    " page.",
     good={"site.yaml": _OVER, "content/home.html": _BEGINS + "<h1>Mill</h1>\n"},
     bad={"site.yaml": _OVER, "content/home.html": "<h1>Mill</h1>\n" + _BEGINS},
 )
@@ -121,7 +122,7 @@ def content_findings(plan: Plan, contents: Contents) -> tuple[Finding, ...]:
                 START,
                 f"There is no page `{key}` for this content."
                 if key not in plan.site.pages
-                else f"The page `{key}` is not built, so this content stands nowhere.",
+                else f"The page `{key}` is not built, so this content is shown nowhere.",
                 file=content.name,
             )
     if plan.site.is_first:  # in another language not every page is there
@@ -141,7 +142,7 @@ def _under_headers(plan: Plan, contents: Contents, findings: Findings) -> None:
             findings.add(
                 HEADER_OVER_TEXT,
                 plan.site.lines.place(plan.site.pages[key].at),
-                f"The header of `{key}` lies over what the page begins with, and that is no picture.",
+                f"The header of `{key}` lies over the beginning of the page, which is not a picture.",
             )
 
 
@@ -158,7 +159,7 @@ def _head(plan: Plan, key: str, content: Content, findings: Findings) -> None:
         findings.add(HEAD_UNREAD, head.others[0][1], message, file=content.name)
     if page is None and head.lines:
         message = "The head of this text is not read: it is not the text of a page of the map."
-        findings.add(HEAD_UNREAD, Place(head.lines[0][1], 1), message, "Take the head out.", file=content.name)
+        findings.add(HEAD_UNREAD, Place(head.lines[0][1], 1), message, "Remove the head.", file=content.name)
         return
     for word, line, after in head.lines:
         if page is None or word in page.from_text:
@@ -174,8 +175,8 @@ def _head(plan: Plan, key: str, content: Content, findings: Findings) -> None:
         findings.add(
             SAID_TWICE,
             Place(line, 1),
-            f"The map says the {word} of `{key}` as well: `{said[:80]}`. That holds.",
-            "Take it out here, or out of the map if this is right.",
+            f"The map says the {word} of `{key}` as well: `{said[:80]}`. The map wins.",
+            "Remove it here; or in the map, if this is the right one.",
             content.name,
             Fix(Place(line, 1), Place(after, 1), ""),
         )
@@ -199,7 +200,7 @@ def _parts(plan: Plan, contents: Contents, findings: Findings) -> None:
             findings.add(
                 PART_UNUSED,
                 START if part.file else site.lines.place(part.at),
-                f"The part `{name}` stands in no layout, fills no slot, and is in no page's text.",
-                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where it should stand.",
+                f"The part `{name}` is in no layout, in no slot and in no page's text.",
+                f"Fill a slot with it under `slots:`, or write `<part:{name}>` where you want it.",
                 file=part.file,
             )

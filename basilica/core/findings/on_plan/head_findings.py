@@ -15,9 +15,9 @@ _WITH_TEXT = _DRAWING.replace("<path", "<text>M</text><path")
 NO_DRAWING = Rule(
     code="icon-no-drawing",
     level=Level.ERROR,
-    title="Pictures of an icon that is no drawing",
-    why="They are made in several sizes, and only of a drawing is each of them sharp.",
-    remedy="Name an SVG file under `icon:`, or take `touch-icon:` and `manifest: auto` out.",
+    title="An icon that is not an SVG file",
+    why="Its pictures are made in several sizes, and only an SVG file is sharp in each of them.",
+    remedy="Use an SVG file for `icon:`, or remove `touch-icon:` and `manifest: auto`.",
     good={"site.yaml": HOME + "head: {icon: mill.svg, touch-icon: yes}\n", "files/mill.svg": _DRAWING},
     bad={"site.yaml": HOME + "head: {icon: mill.png, touch-icon: yes}\n", "files/mill.png": "x"},
 )
@@ -25,9 +25,9 @@ NO_DRAWING = Rule(
 SVG_UNUSABLE = Rule(
     code="svg-unusable",
     level=Level.ERROR,
-    title="A drawing of which no picture can be made",
-    why="It is turned into pixels for what cannot show drawings.",
-    remedy="Save it as a plain SVG of shapes, its text as paths, or name a PNG file.",
+    title="An SVG file that cannot be turned into a picture",
+    why="Programs that cannot show SVG need it as pixels.",
+    remedy="Save it as plain SVG of shapes, with its text as paths, or use a PNG file.",
     good={"site.yaml": HOME + "head: {social: {picture: mill.svg}}\n", "files/mill.svg": _DRAWING},
     bad={"site.yaml": HOME + "head: {social: {picture: mill.svg}}\n", "files/mill.svg": _WITH_TEXT},
 )
@@ -35,8 +35,8 @@ SVG_UNUSABLE = Rule(
 FEED_EMPTY = Rule(
     code="feed-empty",
     level=Level.WARNING,
-    title="A feed with nothing in it",
-    why="No file is made of it.",
+    title="A feed without entries",
+    why="The feed is not written.",
     remedy="Give the pages that belong there a `date:`, and the site its `base:`.",
     good=HOME.replace("title: Mill}", "title: Mill, date: 2026-03-01}") + "head: {feed: yes}\n",
     bad=HOME + "head: {feed: yes}\n",
@@ -54,7 +54,7 @@ def find(plan: Plan, findings: Findings) -> None:
             wanted[head.icon] = head.at
         else:
             said = f"The icon `{head.icon}` is no SVG file" if head.icon else "There is no icon"
-            findings.add(NO_DRAWING, site.lines.place(head.at), f"{said}, of which pictures could be made.")
+            findings.add(NO_DRAWING, site.lines.place(head.at), f"{said}, from which the pictures could be made.")
     if head.social.picture.lower().endswith(".svg"):
         wanted.setdefault(head.social.picture, head.at)
     for page in site.pages.values():

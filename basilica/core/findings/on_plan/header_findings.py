@@ -26,9 +26,9 @@ HEADER_FLICKERS = Rule(
     code="header-flickers",
     level=Level.WARNING,
     title="The header undoes its own change",
-    why="A page that jumps to and fro cannot be read.",
+    why="The page jumps to and fro and cannot be read.",
     standard=COMMON,
-    remedy="Write the `threshold-margin:` that is offered, or `space: kept`.",
+    remedy="Use the suggested `threshold-margin:`, or `space: kept`.",
     good=TWO_PAGES + "header: {behaviour: shrink}\n",
     bad=TWO_PAGES + "header: {behaviour: shrink, space: follows, threshold-margin: 4}\n",
 )
@@ -36,9 +36,9 @@ HEADER_FLICKERS = Rule(
 HEADER_NEVER_RESTS = Rule(
     code="header-never-rests",
     level=Level.WARNING,
-    title="The header is never at rest again",
-    why="What it loses on the way down never comes back.",
-    remedy="Write a smaller `threshold-margin:`, or a larger `threshold:`.",
+    title="The header never grows again",
+    why="What it loses when scrolling down never comes back.",
+    remedy="Use a smaller `threshold-margin:`, or a larger `threshold:`.",
     good=TWO_PAGES + "header: {behaviour: shrink}\n",
     bad=TWO_PAGES + "header: {behaviour: shrink, threshold: 20, threshold-margin: 60}\n",
 )
@@ -47,8 +47,8 @@ HEADER_ROOM_KEPT = Rule(
     code="header-room-kept",
     level=Level.WARNING,
     title="The space cannot follow the header",
-    why="It looks as if the setting did nothing.",
-    remedy="Take `space:` out; it is for `shrink` that is `sticky`.",
+    why="The setting has no effect.",
+    remedy="Remove `space:`; it works only for `shrink` with `layout: sticky`.",
     good=TWO_PAGES + "header: {behaviour: sticky}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, space: follows}\n",
 )
@@ -56,9 +56,9 @@ HEADER_ROOM_KEPT = Rule(
 HEADER_GROWS = Rule(
     code="header-grows",
     level=Level.WARNING,
-    title="The header is higher when small",
-    why="It is to give room to the text, not to take it.",
-    remedy="Write a smaller `small-height:`.",
+    title="The header is higher after shrinking",
+    why="Shrinking should give room to the text.",
+    remedy="Use a smaller `small-height:`.",
     good=TWO_PAGES + "header: {behaviour: shrink, height: 80, small-height: 60}\n",
     bad=TWO_PAGES + "header: {behaviour: shrink, height: 80, small-height: 90}\n",
 )
@@ -67,8 +67,8 @@ HEADER_GAP = Rule(
     code="header-gap",
     level=Level.ADVICE,
     title="The header leaves a gap",
-    why="Its space in the page is seen while nothing stands in it.",
-    remedy="Write a larger `threshold:`.",
+    why="Its space on the page is visible while it is empty.",
+    remedy="Use a larger `threshold:`.",
     good=TWO_PAGES + "header: {behaviour: hide}\n",
     bad=TWO_PAGES + "header: {behaviour: hide, threshold: 20, threshold-margin: 10}\n",
 )
@@ -77,9 +77,9 @@ HEADER_CANNOT_END = Rule(
     code="header-cannot-end",
     level=Level.WARNING,
     title="A fixed header does not end",
-    why="The footer stays under it.",
+    why="The footer stays hidden under it.",
     standard="CSS Positioned Layout 3, 2.1",
-    remedy="Write `layout: sticky`, or `until: page`.",
+    remedy="Use `layout: sticky`, or `until: page`.",
     good=TWO_PAGES + "header: {behaviour: sticky, until: content}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, layout: fixed, until: content}\n",
 )
@@ -92,7 +92,7 @@ HEADER_OVER_ROW = Rule(
     level=Level.WARNING,
     title="The header lies over the row above it",
     why="The row cannot be read or used.",
-    remedy="Write `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
+    remedy="Use `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
     good=_TOP_ROW + "header: {behaviour: sticky, top-row: scrolls}\n",
     bad=_TOP_ROW + "header: {behaviour: sticky, layout: fixed, top-row: scrolls}\n",
 )
@@ -100,10 +100,10 @@ HEADER_OVER_ROW = Rule(
 HEADER_WITHOUT_GROUND = Rule(
     code="header-without-ground",
     level=Level.WARNING,
-    title="The header has no ground",
+    title="The header has no background",
     why="Text over text cannot be read.",
     standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
-    remedy="Write a larger `opacity:`.",
+    remedy="Use a larger `opacity:`.",
     good=TWO_PAGES + "header: {behaviour: sticky}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, opacity: 0}\n",
 )
@@ -111,10 +111,10 @@ HEADER_WITHOUT_GROUND = Rule(
 HEADER_UNREADABLE = Rule(
     code="header-unreadable",
     level=Level.WARNING,
-    title="The header is hard to read over content",
-    why="Anything may pass under it.",
+    title="The header is hard to read over the page",
+    why="Any content may scroll under it.",
     standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
-    remedy="Write a larger `opacity:`.",
+    remedy="Use a larger `opacity:`.",
     good=TWO_PAGES + "header: {behaviour: sticky, opacity: 100}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, opacity: 40}\n",
 )
@@ -123,9 +123,9 @@ HEADER_TAKES_MUCH = Rule(
     code="header-takes-much",
     level=Level.WARNING,
     title="The header takes much of the screen",
-    why="What it takes is missing to what one came for.",
+    why="It leaves too little room for the page.",
     standard="WCAG 2.2, 1.4.10 Reflow; common practice",
-    remedy="Write a smaller height, or `min-window:`.",
+    remedy="Use a smaller height, or `min-window:`.",
     good=TWO_PAGES + "header: {behaviour: sticky, height: 60}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, height: 300, min-window: 0}\n",
 )
@@ -133,10 +133,10 @@ HEADER_TAKES_MUCH = Rule(
 HEADER_HELD = Rule(
     code="header-held",
     level=Level.WARNING,
-    title="A rule keeps the header from sticking",
-    why="It looks as if the setting did nothing.",
+    title="A CSS rule keeps the header from sticking",
+    why="The setting has no effect.",
     standard="CSS Positioned Layout 3, 3.4",
-    remedy="Take the rule out, or write what the message offers.",
+    remedy="Remove the rule, or use what the message suggests.",
     good=TWO_PAGES + "header: {behaviour: sticky}\ntheme: {css: 'body { min-height: 100% }'}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky}\ntheme: {css: 'body { height: 100% }'}\n",
 )
@@ -144,9 +144,9 @@ HEADER_HELD = Rule(
 HEADER_ENDS_NOWHERE = Rule(
     code="header-ends-nowhere",
     level=Level.WARNING,
-    title="What the header should stick until does not exist",
-    why="The header then sticks to the end of the page.",
-    remedy="Write `page`, `content`, or the name of a slot, a part or a menu.",
+    title="The header should stick until something that does not exist",
+    why="It sticks to the end of the page instead.",
+    remedy="Use `page`, `content`, or the name of a slot, a part or a menu.",
     good=TWO_PAGES + "header: {behaviour: sticky, until: footer}\n",
     bad=TWO_PAGES + "header: {behaviour: sticky, until: foter}\n",
 )
@@ -155,8 +155,8 @@ HEADER_NAME_CUT = Rule(
     code="header-name-cut",
     level=Level.WARNING,
     title="The site's name is cut off in the header",
-    why="A name that is cut in half is another name.",
-    remedy="Write a larger `name-width:` or a higher header, or give the part `identity` a shorter `name:`.",
+    why="Readers see only a part of the name.",
+    remedy="Use a larger `name-width:` or a higher header, or give the part `identity` a shorter `name:`.",
     good=TWO_PAGES.replace("name: Mill", "name: Saltern Reach Boatyard Trust"),
     bad=TWO_PAGES.replace("name: Mill", f"name: {'The Society for Old Mills and Boatyards ' * 3}at Saltern Reach"),
 )
@@ -164,9 +164,9 @@ HEADER_NAME_CUT = Rule(
 HEADER_PICTURE_CUT = Rule(
     code="header-picture-cut",
     level=Level.WARNING,
-    title="The picture is higher than the header",
+    title="The logo is higher than the header",
     why="Its edges are cut off.",
-    remedy="Write a smaller `height:` for the picture, or a higher header.",
+    remedy="Use a smaller `height:` for the logo, or a higher header.",
     good={
         "site.yaml": TWO_PAGES + "parts: {identity: {kind: identity, picture: mill.svg, height: 60}}\n",
         "files/mill.svg": _PICTURE,
@@ -180,9 +180,9 @@ HEADER_PICTURE_CUT = Rule(
 HEADER_ONE_ROW = Rule(
     code="header-one-row",
     level=Level.WARNING,
-    title="A header that becomes small has one row",
-    why="The name and the menu below each other have no room in it, so `arrange` does nothing.",
-    remedy="Take `arrange:` out, or write `behaviour: sticky` or `hide`.",
+    title="A header that shrinks has one row",
+    why="There is no room in it for the name above the menu, so `arrange` has no effect.",
+    remedy="Remove `arrange:`, or use `behaviour: sticky` or `hide`.",
     good=TWO_PAGES + "header: {behaviour: sticky, arrange: centred}\n",
     bad=TWO_PAGES + "header: {behaviour: shrink, arrange: centred}\n",
 )
@@ -191,8 +191,9 @@ HEADER_OVER_BREADCRUMBS = Rule(
     code="header-over-breadcrumbs",
     level=Level.WARNING,
     title="The header lies over the breadcrumbs",
-    why="They begin the page, and cannot be read under it.",
-    remedy="Write it for a page that begins with a picture, such as home, or write `breadcrumbs: {place: bottom}`.",
+    why="The page begins with them, and they cannot be read under the header.",
+    remedy="Use it only on pages that begin with a picture, such as the home page, or set "
+    "`breadcrumbs: {place: bottom}`.",
     good=TWO_PAGES.replace("home: {", "home: {header: {over-picture: yes}, "),
     bad=TWO_PAGES + "header: {over-picture: yes}\n",
 )
@@ -284,15 +285,15 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
         yield (
             HEADER_ROOM_KEPT,
             ("space",),
-            f"`space: follows` has no meaning for `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
+            f"`space: follows` has no effect with `behaviour: {settings.behaviour}` with `layout: {settings.layout}`;"
             " the space is kept.",
-            "Take it out; it is for `shrink` that is `sticky`.",
+            "Remove it; it works only for `shrink` with `layout: sticky`.",
         )
     if settings.shrinks and settings.arrange != "row":
         yield (
             HEADER_ONE_ROW,
             ("arrange", "behaviour"),
-            f"`arrange: {settings.arrange}` has no meaning for `behaviour: {settings.behaviour}`.",
+            f"`arrange: {settings.arrange}` has no effect with `behaviour: {settings.behaviour}`.",
             "",
         )
     if settings.shrinks and settings.small_height >= settings.height:
@@ -327,7 +328,7 @@ def _steadiness(settings: Settings) -> Iterator[Said]:
             yield (
                 HEADER_GAP,
                 ("threshold",),
-                f"At a depth of {settings.threshold} px the header leaves {free - settings.threshold} px of its space"
+                f"Scrolled down {settings.threshold} px, the header leaves {free - settings.threshold} px of its space"
                 " in view, with nothing in it.",
                 f"Write `threshold: {free}` or more.",
             )
@@ -338,14 +339,14 @@ def _layout(settings: Settings, has_row: bool) -> Iterator[Said]:
         yield (
             HEADER_CANNOT_END,
             ("until", "layout"),
-            "A fixed header stands outside the flow of the page, so it ends with nothing in it.",
+            "A fixed header is outside the flow of the page, so it cannot end with anything in it.",
             "Write `layout: sticky`, or `until: page`.",
         )
     if settings.layout == "fixed" and has_row and settings.top_row == "scrolls":
         yield (
             HEADER_OVER_ROW,
             ("layout", "top-row"),
-            "A fixed header lies over the row above it until that is scrolled away.",
+            "A fixed header covers the row above it until that has scrolled away.",
             "Write `layout: sticky`, or `top-row: stays` or `top-row: leaves`.",
         )
 
@@ -364,7 +365,7 @@ def _legibility(settings: Settings, site: Site) -> Iterator[Said]:
         yield (
             HEADER_WITHOUT_GROUND,
             ("opacity",),
-            "The header has no ground, and lies over the text of the page once it sticks.",
+            "The header has no background, and covers the text of the page once it sticks.",
             remedy,
         )
         return

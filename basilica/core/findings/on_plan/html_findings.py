@@ -23,7 +23,7 @@ from basilica.core.site_reader.tag_balance import line_of_tag, unbalanced
 CONTENT_TAGS = Rule(
     code="content-tags",
     level=Level.WARNING,
-    title="A tag in a text that is not closed, or not open",
+    title="A tag in a text that is not closed, or was never opened",
     why=tags_off.RULE.why,
     remedy=tags_off.RULE.remedy,
     standard=tags_off.RULE.standard,
@@ -34,7 +34,7 @@ CONTENT_TAGS = Rule(
 CONTENT_NO_WORDS = Rule(
     code="content-no-words",
     level=Level.WARNING,
-    title="A picture, a field, a button or a frame in a text that cannot be read out",
+    title="A picture, a field, a button or a frame in a text that has no name",
     why=no_words.RULE.why,
     remedy=no_words.RULE.remedy,
     standard=no_words.RULE.standard,

@@ -22,10 +22,10 @@ _MAP = (
 UNTRANSLATED = Rule(
     code="untranslated",
     level=Level.WARNING,
-    title="Words in another language than the page",
-    why="Whoever reads the page in its language does not read them, and whoever hears it hears them as noise.",
+    title="Text in another language than its page",
+    why="Readers of the page do not understand it, and screen readers mispronounce it.",
     standard="WCAG 2.2, 3.1.2 Language of Parts",
-    remedy="Write them under the tag of the language, such as `cy: …`, beside those that are there.",
+    remedy="Write it under the tag of the language, such as `cy: …`, beside the others.",
     good=_MAP.format(title="Llanw", group=", cy: Dysgu"),
     bad=_MAP.format(title="Llanw", group=""),
 )
@@ -33,9 +33,9 @@ UNTRANSLATED = Rule(
 SAME_IN_BOTH = Rule(
     code="same-in-both",
     level=Level.ADVICE,
-    title="A page called the same in two languages",
-    why="A title that was copied to be translated later looks like one that was.",
-    remedy="Translate it; a name that is the same in both can stay.",
+    title="A page with the same title in two languages",
+    why="A title that was copied to be translated later looks like this.",
+    remedy="Translate it, or leave it if the name is the same in both.",
     good=_MAP.format(title="Llanw", group=", cy: Dysgu"),
     bad=_MAP.format(title="Tides", group=", cy: Dysgu"),
 )
@@ -43,9 +43,9 @@ SAME_IN_BOTH = Rule(
 LANGUAGE_CLASH = Rule(
     code="language-clash",
     level=Level.ERROR,
-    title="A page where those of another language stand",
+    title="A page at an address that a language uses",
     why="One of the two would be lost.",
-    remedy="Give the page another `path:`, or take the file out of `public`.",
+    remedy="Give the page another `path:`, or remove the file from `public`.",
     good=_MAP.format(title="Llanw", group=", cy: Dysgu"),
     bad=_MAP.format(title="Llanw", group=", cy: Dysgu").replace("menus:", "  cy: Wales\nmenus:"),
 )
@@ -61,11 +61,11 @@ def find(plan: Plan, findings: Findings) -> None:
     taken = {comparable(route.file): key for key, route in plan.routes.items() if not route.is_backend}
     for key, route in plan.languages[first.language].routes.items():
         if not route.is_backend and comparable(route.file) in taken:
-            message = f"The page `{key}` stands at {route.path}, where the pages in `{site.language}` begin."
+            message = f"The page `{key}` is at {route.path}, where the pages in `{site.language}` begin."
             findings.add(LANGUAGE_CLASH, site.lines.place(first.pages[key].at), message)
     for name in site.files.under(PUBLIC):
         if comparable(name) in taken:
-            message = f"The file {PUBLIC}/{name} stands where a page in `{site.language}` does."
+            message = f"The file {PUBLIC}/{name} is where a page in `{site.language}` is."
             findings.add(LANGUAGE_CLASH, site.lines.place(site.pages[taken[comparable(name)]].at), message)
     for what, words, at, file in _shared_words(plan):
         findings.add(
@@ -85,7 +85,7 @@ def same_texts(plan: Plan, own: Contents, first: Contents, findings: Findings) -
         if text is None or before is None or not _words_of(text) or _words_of(text) != _words_of(before):
             continue
         message = f"The text of `{key}` is the one in `{plan.site.languages[0]}`, word for word."
-        findings.add(SAME_IN_BOTH, START, message, "Translate it, or take the file away.", file=text.name)
+        findings.add(SAME_IN_BOTH, START, message, "Translate it, or remove the file.", file=text.name)
 
 
 def _words_of(text: Content) -> str:

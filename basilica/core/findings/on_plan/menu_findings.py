@@ -18,9 +18,9 @@ from basilica.core.shared.locales import PART_NAMES
 HIGHLIGHT_NOWHERE = Rule(
     code="highlight-nowhere",
     level=Level.WARNING,
-    title="A highlight without an entry",
-    why="The page it names stands in no menu.",
-    remedy="Put that page into a menu, or name one that is in one.",
+    title="A highlight without a menu entry",
+    why="The page it names is in no menu.",
+    remedy="Add that page to a menu, or name one that is in a menu.",
     good=HOME + "  tides: {title: Tides, hidden: menus}\n  flour: {title: Flour, highlight: home}\n",
     bad=HOME + "  tides: {title: Tides, hidden: menus}\n  flour: {title: Flour, highlight: tides}\n",
 )
@@ -30,7 +30,7 @@ MENU_TOO_LARGE = Rule(
     level=Level.ERROR,
     title="Menus too large for so many pages",
     why="The build would write gigabytes.",
-    remedy="Take fewer levels or fewer entries into the menu.",
+    remedy="Use fewer levels or fewer entries in the menu.",
     good=TWO_PAGES,
     bad=Many(HOME, "  tides-{n}: Tides {n}\n", 4_500),
 )
@@ -72,7 +72,7 @@ def _labels(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -> No
                 site_rules.DUPLICATE_MENU_LABEL,
                 site.lines.place(site.menus[menu.name].at),
                 f"The menu `{menu.name}` is called “{menu.label[:60]}”, and so is {owner}.",
-                "Give it a `label:` of its own; those who cannot see menus know them by these.",
+                "Give it a `label:` of its own; screen readers tell menus apart by their labels.",
             )
 
 
@@ -83,5 +83,5 @@ def _highlights(site: Site, menus: Mapping[str, MenuPlan], findings: Findings) -
             findings.add(
                 HIGHLIGHT_NOWHERE,
                 site.lines.place(page.at),
-                f"The page `{key}` makes current the entry of `{named}`, which stands in no menu.",
+                f"The page `{key}` highlights the entry of `{named}`, which is in no menu.",
             )

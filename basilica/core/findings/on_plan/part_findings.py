@@ -28,8 +28,8 @@ LAYOUT_UNREAD = Rule(
     code="layout-unread",
     level=Level.ERROR,
     title="A layout that cannot be used",
-    why="What a layout may say is little, so that it is safe.",
-    remedy="Write parts, slots and the page's own text; nothing else can stand in a layout.",
+    why="Layouts are limited to a few safe elements.",
+    remedy="Use parts, slots and the page's own text; a layout can contain nothing else.",
     good={
         "site.yaml": HOME + "layout: wide\n",
         "page-layouts/wide.html": WIDE,
@@ -43,9 +43,9 @@ LAYOUT_UNREAD = Rule(
 PART_RING = Rule(
     code="part-ring",
     level=Level.ERROR,
-    title="A part that holds itself",
-    why="It would never end.",
-    remedy="Take one of them out of the text of the other.",
+    title="A part that contains itself",
+    why="Building it would never end.",
+    remedy="Remove one of them from the text of the other.",
     good=HOME + "slots: {after: a}\nparts: {a: '<part:b>', b: Open daily.}\n",
     bad=HOME + "slots: {after: a}\nparts: {a: '<part:b>', b: '<part:a>'}\n",
 )
@@ -53,9 +53,9 @@ PART_RING = Rule(
 PART_UNUSED = Rule(
     code="part-unused",
     level=Level.ADVICE,
-    title="A part that stands nowhere",
-    why="What nobody sees need not be kept.",
-    remedy="Fill a slot with it under `slots:`, or write `<part:…>` where it should stand.",
+    title="A part that is used nowhere",
+    why="Nobody sees it.",
+    remedy="Fill a slot with it under `slots:`, or write `<part:…>` where you want it.",
     good=HOME + "parts: {opening: Open daily.}\nslots: {after: opening}\n",
     bad=HOME + "parts: {opening: Open daily.}\n",
 )
@@ -64,8 +64,8 @@ SLOT_NOWHERE = Rule(
     code="slot-nowhere",
     level=Level.WARNING,
     title="A slot that the layout does not have",
-    why="What fills it would not be shown.",
-    remedy="Write the name of a slot that the layout has.",
+    why="The part in it would not be shown.",
+    remedy="Use the name of a slot of the layout.",
     good=HOME + "parts: {opening: Open daily.}\nslots: {after: opening}\n",
     bad=HOME + "parts: {opening: Open daily.}\nslots: {afterwards: opening}\n",
 )
@@ -97,7 +97,7 @@ def _layouts(site: Site, findings: Findings) -> None:
                     site_rules.UNKNOWN_PART,
                     Place(placed.line, 1),
                     f"There is no part `{placed.name[:60]}`.",
-                    "Write it under `parts:`, or take it out of the layout.",
+                    "Write it under `parts:`, or remove it from the layout.",
                     file=f"page-layouts/{name}.html",
                 )
 
@@ -171,15 +171,15 @@ def _held_parts(site: Site, part: Part, known: set[str], findings: Findings) -> 
                 place,
                 f"The part `{part.name}` lists the menu `{inside[len(MENU_PART) :]}`, and there is none."
                 if inside.startswith(MENU_PART)
-                else f"There is no part `{inside[:60]}` to stand in `{part.name}`.",
+                else f"There is no part `{inside[:60]}` for `{part.name}`.",
                 "Write it under `menus:`, or name another."
                 if inside.startswith(MENU_PART)
-                else "Write it under `parts:`, or take it out of the text.",
+                else "Write it under `parts:`, or remove it from the text.",
                 file=part.file,
             )
         elif inside in BUILT_IN_PARTS:
-            message = f"The part `{part.name}` holds `{inside}`, which only a layout can place."
-            findings.add(site_rules.UNKNOWN_PART, place, message, "Take it out of the text.", file=part.file)
+            message = f"The part `{part.name}` contains `{inside}`, which only a layout can place."
+            findings.add(site_rules.UNKNOWN_PART, place, message, "Remove it from the text.", file=part.file)
 
 
 def _rings(site: Site, findings: Findings) -> None:
@@ -191,8 +191,8 @@ def _rings(site: Site, findings: Findings) -> None:
             findings.add(
                 plan_rules.PART_TOO_LARGE,
                 place,
-                f"With all that stands in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters, or"
-                f" more than {limits.PART_DEPTH} parts in one another.",
+                f"With everything in it the part `{name}` has more than {limits.PART_CHARACTERS:,} characters, or"
+                f" more than {limits.PART_DEPTH} levels of nested parts.",
                 file=part.file,
             )
         ring = _ring(name, within)
@@ -201,7 +201,7 @@ def _rings(site: Site, findings: Findings) -> None:
             findings.add(
                 PART_RING,
                 place,
-                f"The part holds itself: {said}.",
+                f"The part contains itself: {said}.",
                 file=part.file,
             )
 

@@ -18,18 +18,18 @@ from basilica.core.shared.own_style import Declaration, declarations, matching
 STYLE_TAKES_STRUCTURE = Rule(
     code="style-takes-structure",
     level=Level.WARNING,
-    title="A rule of your own changes the structure of menus or header",
-    why="Submenus that are closed come into view, lists get bullets, or the header loses its place, on every page.",
+    title="A CSS rule of your own changes the structure of menus or header",
+    why="Closed submenus become visible, lists get bullets, or the header loses its place, on every page.",
     standard="CSS Cascade 5, 6.4; Selectors 4, 17",
-    remedy="Say it of your own elements, such as `main ul`; or take `!important` out, and put it into a layer.",
+    remedy="Limit the rule to your own elements, such as `main ul`; or remove `!important` and put it into a layer.",
     good=TWO_PAGES + "theme: {css: 'ul { padding: 0 }'}\n",
     bad=TWO_PAGES + "theme: {css: 'ul { padding: 0 !important }'}\n",
 )
 ROOT_FONT_SIZE = Rule(
     code="root-font-size",
     level=Level.ADVICE,
-    title="A rule of your own changes the root font size",
-    why="Sizes of header, menus and pages are in `rem`, and become smaller or larger with it.",
+    title="A CSS rule of your own changes the root font size",
+    why="Header, menus and pages are sized in `rem`, so all of them change with it.",
     standard="CSS Values 4, 6.1.2",
     remedy="Set it on `body`, or on your own elements.",
     good=TWO_PAGES + "theme: {css: 'body { font-size: 1.1rem }'}\n",

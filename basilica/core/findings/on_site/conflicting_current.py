@@ -46,10 +46,10 @@ def _page(mark: str) -> str:
 CHECK = Check(
     code="conflicting-current",
     level=Level.WARNING,
-    title="A mark that says one is somewhere else",
-    why="The mark was copied along with the menu, and never moved.",
+    title="A mark of the wrong page as current",
+    why="The mark was copied along with the menu.",
     standard="WAI-ARIA 1.2, aria-current",
-    remedy="Mark the entry of the page itself, and no other.",
+    remedy="Mark only the entry of the page itself.",
     good={"index.html": _page("")},
     bad={"index.html": _page(' aria-current="page"')},
     stage=Stage.ANY,

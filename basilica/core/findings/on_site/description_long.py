@@ -30,10 +30,10 @@ _PAGE = '<!doctype html><html lang="en"><title>Hours</title><meta name="descript
 CHECK = Check(
     code="description-long",
     level=Level.ADVICE,
-    title="A description that is too long for a list of results",
-    why="What is cut is not read.",
+    title="A description that is too long for search results",
+    why="It is cut off.",
     standard=COMMON,
-    remedy="Say the most important thing first, and shorten the rest.",
+    remedy="Put the most important thing first, and shorten the rest.",
     good={"index.html": _PAGE % "When the mill is open."},
     bad={"index.html": _PAGE % ("When the mill is open, month by month. " * 5)},
     stage=Stage.ANY,

@@ -27,10 +27,10 @@ def _page(text: str) -> str:
 CHECK = Check(
     code="duplicate-description",
     level=Level.WARNING,
-    title="Two pages of the same description",
-    why="In a list of results they look like the same page.",
+    title="Two pages with the same description",
+    why="They look like the same page in search results.",
     standard=COMMON,
-    remedy="Write `description:` at one of them, so that each says what it is about.",
+    remedy="Write `description:` for one of them, so that each says what it is about.",
     without_map="Give one of them another description, so that each says what it is about.",
     good={"index.html": _page("When."), "fees.html": _page("How much.")},
     bad={"index.html": _page("When."), "fees.html": _page("When.")},

@@ -29,8 +29,8 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="duplicate-id",
     level=Level.WARNING,
-    title="An id that stands twice",
-    why="A link to it jumps to the first, and what names the second by it names the first.",
+    title="An id that is used twice",
+    why="Links and labels that use it always reach the first.",
     standard="HTML, the id attribute",
     remedy="Give one of them another id.",
     good='<h2 id="times">Times</h2> <h2 id="prices">Prices</h2>',

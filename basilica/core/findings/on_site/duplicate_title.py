@@ -23,10 +23,10 @@ def _page(title: str) -> str:
 CHECK = Check(
     code="duplicate-title",
     level=Level.WARNING,
-    title="Two pages of the same title",
-    why="In tabs, bookmarks and search results they cannot be told apart.",
+    title="Two pages with the same title",
+    why="Nobody can tell them apart in tabs, bookmarks and search results.",
     standard="WCAG 2.2, 2.4.2 Page Titled",
-    remedy="Write `title:` at one of them, so that each says what it is about.",
+    remedy="Write `title:` for one of them, so that each says what it is about.",
     without_map="Give one of them another title, so that each says what it is about.",
     good={"index.html": _page("Hours"), "fees.html": _page("Fees")},
     bad={"index.html": _page("Hours"), "fees.html": _page("Hours")},

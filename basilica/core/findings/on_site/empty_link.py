@@ -20,10 +20,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="empty-link",
     level=Level.WARNING,
-    title="A link without words",
-    why="Who hears the page is told of a link, and not where it leads.",
+    title="A link without text",
+    why="Screen readers announce a link, but not where it leads.",
     standard="WCAG 2.2, 2.4.4 Link Purpose (In Context)",
-    remedy="Write words into it, or give its picture an `alt`.",
+    remedy="Write text into it, or give its picture an `alt`.",
     good='<a href="#wheel"><img src="data:," alt="The wheel"></a> <p id="wheel">',
     bad='<a href="#wheel"><img src="data:," alt=""></a> <p id="wheel">',
     stage=Stage.ANY,

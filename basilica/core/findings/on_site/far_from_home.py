@@ -28,10 +28,10 @@ _CHAIN = {
 CHECK = Check(
     code="far-from-home",
     level=Level.ADVICE,
-    title="A page that is far from home",
-    why="Each click is one more choice, at which some people go.",
+    title="A page that is many clicks from home",
+    why="Some people give up at each click.",
     standard=COMMON,
-    remedy="Link to it from a page that is nearer to home, or write another number at `clicks:` under `checks:`.",
+    remedy="Link to it from a page nearer to home, or change `clicks:` under `checks:`.",
     without_map="Link to it from a page that is nearer to home.",
     good={**_CHAIN, "c.html": "<p>Here.</p>"},
     bad={**_CHAIN, "c.html": '<a href="d.html">D</a>', "d.html": "<p>Far away.</p>"},

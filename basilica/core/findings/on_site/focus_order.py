@@ -31,7 +31,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
             )
         elif not _in_order(page):
             yield Violation(
-                page, f"On {page.file} header, content and footer stand in another order than they are read in."
+                page, f"On {page.file} header, content and footer are in another order than the keyboard reaches them."
             )
 
 
@@ -43,10 +43,10 @@ def _in_order(page: BuiltPage) -> bool:
 CHECK = Check(
     code="focus-order",
     level=Level.WARNING,
-    title="The focus goes another way than one reads",
-    why="Who uses the keyboard loses the place where they are.",
+    title="The keyboard order differs from the reading order",
+    why="People who use the keyboard lose their place.",
     standard="WCAG 2.2, 2.4.3 Focus Order",
-    remedy="Take `tabindex` out, and let the pieces stand in the order in which they are read.",
+    remedy="Remove `tabindex`, and put the elements in the order in which they are read.",
     good='<button type="button">Book</button> <a href="#a">Hours</a> <p id="a">',
     bad='<button type="button" tabindex="2">Book</button> <a href="#a" tabindex="1">Hours</a> <p id="a">',
     stage=Stage.ANY,

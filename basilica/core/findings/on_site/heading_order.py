@@ -28,10 +28,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="heading-order",
     level=Level.WARNING,
-    title="A heading that leaves out a level",
-    why="Who hears the page goes through it by its headings, and looks for the one that seems to be missing.",
+    title="A heading that skips a level",
+    why="People who navigate by headings look for the missing one.",
     standard="WCAG 2.2, 1.3.1 Info and Relationships; HTML, headings and outlines",
-    remedy="Write the heading one level below the one that it belongs to.",
+    remedy="Write the heading one level below the one it belongs to.",
     good="<h1>Visit</h1> <h2>Opening hours</h2> <h3>Winter</h3>",
     bad="<h1>Visit</h1> <h3>Opening hours</h3>",
     stage=Stage.ANY,

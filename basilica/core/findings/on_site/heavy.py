@@ -44,10 +44,10 @@ def weight_of(built: BuiltSite, page: BuiltPage) -> int:
 CHECK = Check(
     code="heavy",
     level=Level.ADVICE,
-    title="Shared parts that are heavy",
-    why="Every page brings them along, over every slow line.",
+    title="Shared parts that are large",
+    why="Every page loads them, over every slow connection.",
     standard="RFC 6928, 2 (initial window); common practice",
-    remedy="Take `auto: 1` for large menus, so that deep pages stand where they belong and not on every page.",
+    remedy="Use `auto: 1` for large menus, so that deep pages are listed where they belong and not on every page.",
     without_map="Let menus hold what is needed everywhere, and no more.",
     good={"index.html": '<!doctype html><html lang="en"><title>A</title><nav aria-label="Main"></nav><main></main>'},
     bad={

@@ -47,9 +47,9 @@ CHECK = Check(
     code="landmark-names",
     level=Level.WARNING,
     title="Landmarks that cannot be told apart",
-    why="Who hears the page chooses among its landmarks by name.",
+    why="Screen readers list landmarks by name.",
     standard="WAI-ARIA APG, landmark regions",
-    remedy="Give each an `aria-label` of its own; menus have theirs from `label:`.",
+    remedy="Give each its own `aria-label`; menus get theirs from `label:`.",
     without_map="Give each an `aria-label` of its own.",
     good='<nav aria-label="Tides"><a href="#a">A</a></nav> <nav aria-label="Mills"><a href="#b">B</a></nav>'
     ' <p id="a"><p id="b">',

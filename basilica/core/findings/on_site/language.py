@@ -30,7 +30,7 @@ CHECK = Check(
     code="language",
     level=Level.WARNING,
     title="A page that does not say its language",
-    why="It is then read out with the sounds of another one.",
+    why="Screen readers may read it in another language.",
     standard="WCAG 2.2, 3.1.1 Language of Page; RFC 5646",
     remedy="Write `language:` under `site:`.",
     without_map='Write `lang` at the `html` element, such as `<html lang="en-GB">`.',

@@ -56,11 +56,11 @@ def _loaded(style: str) -> Iterator[str]:
 CHECK = Check(
     code="missing-file",
     level=Level.ERROR,
-    title="A picture, a style or a script that is not there",
-    why="Pages ask for it on every visit, and look or work otherwise than they should.",
+    title="A picture, a style sheet or a script that does not exist",
+    why="The page asks for it on every visit, and looks or works differently without it.",
     standard="HTML, fetching resources; WHATWG URL",
-    remedy="Put it into the folder `files` and write `file:` and its name, or mend the address.",
-    without_map="Put the file there, or mend the address.",
+    remedy="Put it into the folder `files` and write `file:` and its name, or fix the address.",
+    without_map="Put the file there, or fix the address.",
     good={
         "index.html": '<img src="wheel.svg" alt="The wheel">',
         "wheel.svg": "<svg xmlns='http://www.w3.org/2000/svg'/>",

@@ -15,7 +15,8 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     for page in (*built.pages, *built.redirects):
         if page.is_cut:
             yield Violation(
-                page, f"In {page.file} more than {ELEMENT_DEPTH} elements stand in one another; no more of it was read."
+                page,
+                f"In {page.file} more than {ELEMENT_DEPTH} elements are nested; the rest of the page was not read.",
             )
 
 
@@ -24,8 +25,8 @@ _PAGE = '<!doctype html><html lang="en"><title>Hours</title><body><main><h1>Hour
 CHECK = Check(
     code="nested-too-deep",
     level=Level.ERROR,
-    title="More elements in one another than browsers follow",
-    why="Browsers put what is deeper somewhere else, and nothing here can say what is there.",
+    title="More nested elements than browsers follow",
+    why="Browsers move the deepest ones somewhere else, so they cannot be checked.",
     standard="HTML, conformance: user agents may limit what is not limited; that they do at 512 is common practice",
     remedy="Close the elements that the text of the page opens, such as `div` and `span`.",
     good={"index.html": _PAGE % ("<div>" * 20 + "<p>All day.</p>" + "</div>" * 20)},

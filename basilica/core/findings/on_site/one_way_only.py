@@ -16,18 +16,18 @@ def run(built: BuiltSite) -> Iterator[Violation]:
             continue
         leading = built.linked_from(page.file, 2)
         if len(leading) == 1:
-            yield Violation(page, f"The only link to {page.file} stands on {leading[0]}.")
+            yield Violation(page, f"The only link to {page.file} is on {leading[0]}.")
 
 
 CHECK = Check(
     code="one-way-only",
     level=Level.ADVICE,
-    title="One way only to a page",
-    why="Some people follow menus, some read a list of all pages, some come by a text; who misses the one way misses"
-    " the page.",
+    title="A page that only one link leads to",
+    why="Some people use menus, some a list of all pages, some follow links in texts. Who "
+    "misses the one link misses the page.",
     standard="WCAG 2.2, 2.4.5 Multiple Ways",
-    remedy="Put it into a menu, link to it from a second page, or write `list: site` at a page that is to "
-    "list them all.",
+    remedy="Add it to a menu, link to it from a second page, or write `list: site` on a page "
+    "that should list all of them.",
     without_map="Put it into a menu, or link to it from a second page.",
     good={
         "index.html": '<a href="a.html">A</a> <a href="b.html">B</a>',

@@ -50,7 +50,7 @@ CHECK = Check(
     title="A page that loads from another host",
     why="The other host learns who reads which page, and the page waits for it.",
     standard=COMMON,
-    remedy="Put the file into the folder `files`, or write the host at `hosts:` under `checks:`.",
+    remedy="Put the file into the folder `files`, or add the host to `hosts:` under `checks:`.",
     without_map="Put the file on the site itself, if nobody else need know who reads it.",
     good={
         "index.html": '<img src="wheel.svg" alt="The wheel">',

@@ -63,10 +63,10 @@ def _page(words: str) -> str:
 CHECK = Check(
     code="part-differs",
     level=Level.WARNING,
-    title="A header or a footer that most pages have otherwise",
-    why="A number was changed on every page but this one, and is still called there.",
+    title="A header or a footer that differs from most pages",
+    why="It was changed on the other pages, and not on this one.",
     standard=COMMON,
-    remedy="Build again; where each page is to say something of its own there, use a slot.",
+    remedy="Build again. If each page needs its own text there, use a slot.",
     without_map="Make it as on the other pages.",
     good={name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
     bad={

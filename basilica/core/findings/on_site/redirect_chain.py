@@ -38,10 +38,10 @@ def _old(to: str) -> str:
 CHECK = Check(
     code="redirect-chain",
     level=Level.WARNING,
-    title="A redirect that leads to another, or in a ring",
-    why="Each step costs a visitor a wait, and some programs follow only a few; a ring never ends.",
+    title="A redirect to another redirect, or in a circle",
+    why="Each step makes visitors wait, and some programs follow only a few.",
     standard="RFC 9110, 15.4 Redirection 3xx",
-    remedy="Let it lead to the page itself.",
+    remedy="Redirect to the page itself.",
     good={"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("index.html")},
     bad={"index.html": "<p>Here.</p>", "old.html": _old("index.html"), "older.html": _old("old.html")},
     stage=Stage.ANY,

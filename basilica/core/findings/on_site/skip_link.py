@@ -42,10 +42,10 @@ _PAGE = '<!doctype html><html lang="en"><title>Mill</title><body>%s' + _MENU + "
 CHECK = Check(
     code="skip-link",
     level=Level.WARNING,
-    title="No way past the menu",
-    why="Without one, who uses the keyboard goes through the whole menu on every page.",
+    title="No link to skip the menu",
+    why="People who use the keyboard have to go through the whole menu on every page.",
     standard="WCAG 2.2, 2.4.1 Bypass Blocks",
-    remedy="Let the layout begin with the link that Basilica puts there, and keep the id `content`.",
+    remedy="Keep the link with which the layout of Basilica begins, and the id `content`.",
     without_map="Begin the page with a link to the id of its content.",
     good={"index.html": _PAGE % '<a href="#content">Skip to content</a>'},
     bad={"index.html": _PAGE % ""},

@@ -41,10 +41,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="small-target",
     level=Level.WARNING,
-    title="Something to press that is too small",
-    why="Who has a large finger or a hand that trembles hits what is beside it.",
+    title="A link or button that is too small",
+    why="It is hard to hit, above all on touch screens.",
     standard="WCAG 2.2, 2.5.8 Target Size (Minimum)",
-    remedy="Make it 24 by 24 px or larger.",
+    remedy="Make it at least 24 by 24 px.",
     good='<a href="#a"><img src="data:," alt="Wheel" width="32" height="32"></a> <p id="a">',
     bad='<a href="#a"><img src="data:," alt="Wheel" width="16" height="16"></a> <p id="a">',
     stage=Stage.ANY,

@@ -55,8 +55,8 @@ def _page(label: str) -> str:
 CHECK = Check(
     code="stale-menu",
     level=Level.WARNING,
-    title="A menu that most pages have otherwise",
-    why="It was changed on every page but this one, or on this one alone.",
+    title="A menu that differs from most pages",
+    why="It was changed on the other pages and not on this one, or only on this one.",
     standard="WCAG 2.2, 3.2.3 Consistent Navigation",
     remedy="Copy the menu of the other pages, or make all of them from one map.",
     good={"index.html": _page("Tides"), "a.html": _page("Tides"), "b.html": _page("Tides")},

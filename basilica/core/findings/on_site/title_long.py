@@ -29,10 +29,10 @@ _PAGE = '<!doctype html><html lang="en"><title>%s</title><main><h1>Hours</h1></m
 CHECK = Check(
     code="title-long",
     level=Level.ADVICE,
-    title="A title that is too long for a list of results",
-    why="What is cut is not read, and it is mostly the end that tells pages apart.",
+    title="A title that is too long for search results",
+    why="It is cut off, and usually the end is what tells pages apart.",
     standard=COMMON,
-    remedy="Shorten it; what else there is to say fits into the description.",
+    remedy="Shorten it; the description can say more.",
     good={"index.html": _PAGE % "Opening hours"},
     bad={"index.html": _PAGE % ("Opening hours of the mill, " * 3)},
     stage=Stage.ANY,

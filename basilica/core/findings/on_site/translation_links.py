@@ -54,10 +54,10 @@ def _page(language: str, *links: str) -> str:
 CHECK = Check(
     code="translation-links",
     level=Level.WARNING,
-    title="A translation that does not lead back",
-    why="Search engines believe that two pages are translations of each other where both say so.",
+    title="A translation that does not link back",
+    why="Search engines accept translations only if both pages say so.",
     standard="HTML, link type alternate with hreflang; sitemaps.org with xhtml:link",
-    remedy="Build the site again; where it was built now, this is a fault of Basilica.",
+    remedy="Build the site again. If it was built just now, this is a fault of Basilica.",
     without_map="Let each version name all versions, itself among them, with `link rel=alternate hreflang`.",
     good={"en.html": _page("en", "en", "cy"), "cy.html": _page("cy", "en", "cy")},
     bad={"en.html": _page("en", "en", "cy"), "cy.html": _page("cy", "cy")},

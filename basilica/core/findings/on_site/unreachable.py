@@ -22,10 +22,10 @@ def run(built: BuiltSite) -> Iterator[Violation]:
 CHECK = Check(
     code="unreachable",
     level=Level.WARNING,
-    title="No link leads to a page",
-    why="Nobody comes where nothing leads. A new page needs three things: the page, its route, and a link.",
+    title="A page that no link leads to",
+    why="Nobody finds it. A new page needs three things: the page, its route, and a link.",
     standard="WCAG 2.2, 2.4.5 Multiple Ways",
-    remedy="Put it into a menu, or link to it from the content of another page.",
+    remedy="Add it to a menu, or link to it from the content of another page.",
     good={"index.html": '<a href="press/">Press</a>', "press/index.html": "<p>For the press.</p>"},
     bad={"index.html": "<p>Welcome.</p>", "press/index.html": "<p>For the press.</p>"},
     stage=Stage.ANY,

@@ -64,8 +64,8 @@ def _pair(style: str) -> tuple[str, str] | None:
 CHECK = Check(
     code="unreadable-style",
     level=Level.WARNING,
-    title="Words that are hard to read",
-    why="Who sees less well, or stands in the sun, cannot read them.",
+    title="Text that is hard to read",
+    why="People with low vision, or in bright light, cannot read it.",
     standard="WCAG 2.2, 1.4.3 Contrast (Minimum)",
     remedy="Choose a darker or a lighter colour.",
     good='<p style="color: #767676; background: #ffffff">Closed in winter</p>',

@@ -55,11 +55,10 @@ def _said(marks: Marks, menu: MenuPlan) -> str:
 CHECK = Check(
     code="wrong-current",
     level=Level.ERROR,
-    title="A current-page mark that is off",
-    why="The mark tells people, and those who hear the page, where they are; a wrong one tells them that they are"
-    " somewhere else.",
+    title="A wrong mark of the current page",
+    why="The mark tells people where they are, also in screen readers.",
     standard="WAI-ARIA 1.2, aria-current",
-    remedy="Build again; where that does not help, something in the page's content breaks the menu.",
+    remedy="Build again. If that does not help, something in the page's content breaks the menu.",
     good='<a href="/visit/hours/" aria-current="page">',
     bad='<a href="/visit/hours/">',
     stage=Stage.BUILT,

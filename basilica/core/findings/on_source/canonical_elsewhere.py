@@ -25,17 +25,17 @@ def run(page: PageSource, resolver: Resolver) -> Iterator[SourceFault]:
         href = tag.attributes.get("href", "").strip()
         target = resolver.target(page.file, href) if href else None
         if target is not None and target.file is not None and target.file != page.file:
-            yield SourceFault(tag.start, f"{page.file} says that its own address is that of {target.file}.")
+            yield SourceFault(tag.start, f"{page.file} gives the address of {target.file} as its own.")
 
 
 RULE = SourceRule(
     code="canonical-elsewhere",
     stage=Stage.EXISTING,
     level=Level.WARNING,
-    title="A page that gives itself out for another",
-    why="Search engines list the other one in its place. It comes with copying a page.",
+    title="A page that names another as its canonical address",
+    why="Search engines list the other page instead. This often happens when a page is copied.",
     standard="RFC 6596 The Canonical Link Relation",
-    remedy="Write its own address there, or leave it so if the two are meant to be one.",
+    remedy="Write the page's own address there, unless the two are meant to be one.",
     good={"index.html": _HOME, "tides.html": _HEAD.format("Tides", _CANONICAL.format("tides.html"))},
     bad={"index.html": _HOME, "tides.html": _HEAD.format("Tides", _CANONICAL.format(""))},
     run=run,

@@ -41,8 +41,8 @@ RULE = SourceRule(
     code="page-head",
     stage=Stage.EXISTING,
     level=Level.WARNING,
-    title="A page that does not say how it is to be read",
-    why="Without its doctype, its encoding and its viewport, browsers guess, each in its own way.",
+    title="A page without doctype, encoding or viewport",
+    why="Browsers have to guess them, and guess differently.",
     standard="HTML, 4.2.5.4 and 13.1.1; CSS Viewport Module, the viewport meta element",
     remedy='Begin with `<!doctype html>`, and write `<meta charset="utf-8">` and `<meta name="viewport"'
     ' content="width=device-width, initial-scale=1">` into its head.',

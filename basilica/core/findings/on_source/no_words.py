@@ -73,11 +73,11 @@ RULE = SourceRule(
     code="no-words",
     stage=Stage.EXISTING,
     level=Level.ERROR,
-    title="A picture, a field, a button or a frame that cannot be read out",
-    why="Who hears the page, and who sees no pictures, is told that something is there, and not what.",
+    title="A picture, a field, a button or a frame that has no name",
+    why="Screen readers announce that something is there, but not what.",
     standard="WCAG 2.2, 1.1.1 Non-text Content, 1.3.1 Info and Relationships, 4.1.2 Name, Role, Value",
-    remedy='Write `alt` at a picture (`alt=""` where it only adorns), a `label` for a field, words into a button, and'
-    " `title` at a frame.",
+    remedy='Add `alt` to pictures (`alt=""` if they are only decoration), a `label` to fields, '
+    "text to buttons, and `title` to frames.",
     good='<img src="data:," alt="The wheel"> <label>Name <input name="name"></label>',
     bad='<img src="data:,"> Name <input name="name">',
     run=run,

@@ -9,17 +9,17 @@ from basilica.core.map.document.scalar_writer import write_scalar
 _SENTENCES: tuple[tuple[str, str, str], ...] = (
     (
         "could not find expected ':'",
-        "A name stands here without a colon after it.",
+        "A name here has no colon after it.",
         "Write `name: value` with a space after the colon, or `- name` for an entry of a list.",
     ),
     (
         "mapping values are not allowed",
-        "A colon stands where no value can begin.",
-        "Check the indentation of this line, or put text that holds a colon in quotes.",
+        "There is a colon where no value can begin.",
+        "Check the indentation of this line, or put text with a colon in quotes.",
     ),
     (
         "did not find expected key",
-        "The line does not fit what stands above it.",
+        "The line does not fit the lines above it.",
         "Give it the same indentation as its neighbours; quotes around part of a text go around all of it.",
     ),
     (
@@ -57,16 +57,20 @@ _SENTENCES: tuple[tuple[str, str, str], ...] = (
         "A quoted text is not closed.",
         "Put the closing quote where the text ends.",
     ),
-    ("unknown escape", "A backslash stands before a letter that means nothing.", "Write `\\\\` for a backslash."),
+    (
+        "unknown escape",
+        "There is a backslash before a letter that has no meaning there.",
+        "Write `\\\\` for a backslash.",
+    ),
     ("hexdecimal", "An escape lacks its digits.", "Write `\\\\` for a backslash."),
     (
         "block sequence entries are not allowed",
-        "A list entry `-` stands where no list can begin.",
+        "There is a list entry `-` where no list can begin.",
         "Put it on a line of its own, below its key.",
     ),
     (
         "tab",
-        "A tab stands where indentation is read.",
+        "There is a tab in the indentation.",
         "Indent with spaces.",
     ),
     ("alias", "Text that begins with `*` or `&` must be in quotes.", "Put it in quotes."),
@@ -102,7 +106,7 @@ def in_plain_words(problem: str, context: str, text: str, offset: int) -> tuple[
     if "cannot start any token" in problem:
         character = text[offset : offset + 1]
         if character == "\t":
-            return "A tab stands where indentation is read.", "Indent with spaces."
+            return "There is a tab in the indentation.", "Indent with spaces."
         return f"Text cannot begin with `{character}`.", "Put the text in quotes."
     for needle, message, remedy in _SENTENCES:
         if needle in problem or needle in context:

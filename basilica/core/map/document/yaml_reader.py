@@ -83,7 +83,7 @@ def _binary_or_control(text: str, found: re.Match[str], lines: Lines, findings: 
     findings.add(
         document_rules.MAP_SYNTAX,
         lines.place(found.start()),
-        f"The invisible character U+{ord(found.group()):04X} stands here.",
+        f"There is the invisible character U+{ord(found.group()):04X} here.",
         "Delete it, or write it as an escape between double quotes.",
     )
 
@@ -162,7 +162,7 @@ class _Builder:
                     self._say(
                         document_rules.TOO_DEEP,
                         event,
-                        f"More than {limits.NESTING} lists or mappings stand inside one another here.",
+                        f"More than {limits.NESTING} lists or mappings are nested here.",
                         f"A map has at most {limits.LEVELS} levels; close what was opened by mistake.",
                     )
                     return False
@@ -198,14 +198,14 @@ class _Builder:
                 document_rules.NO_ANCHORS,
                 event,
                 f"The anchor `&{event.anchor}` names this for use elsewhere.",
-                "Take it out; text that begins with `&` goes in quotes.",
+                "Remove it; text that begins with `&` goes in quotes.",
             )
         if event.tag is not None:
             self._say(
                 document_rules.NO_TAGS,
                 event,
                 f"The tag `{event.tag}` gives this value a type.",
-                "Take it out: every value is text. Text that begins with `!` goes in quotes.",
+                "Remove it: every value is text. Text that begins with `!` goes in quotes.",
             )
 
     def _open(self, is_map: bool, event: Any) -> None:
@@ -263,7 +263,7 @@ class _Builder:
             self.findings.add(
                 document_rules.DUPLICATE_KEY,
                 place,
-                f"The key `{node.value}` stands twice here.",
+                f"The key `{node.value}` appears twice here.",
             )
             return False
         holder.seen.add(node.value)

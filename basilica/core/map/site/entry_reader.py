@@ -70,7 +70,7 @@ class _Reader:
                 self.context.say(
                     site_rules.TOO_MANY_LEVELS,
                     node.start,
-                    f"These entries stand on level {depth}; a menu has at most {limits.LEVELS}.",
+                    f"These entries are on level {depth}; a menu has at most {limits.LEVELS}.",
                 )
                 return ()
             entries: list[Entry] = []
@@ -152,7 +152,7 @@ class _Reader:
         if isinstance(node, Scalar):
             if not node.value.strip():
                 self.context.say(
-                    site_rules.EMPTY_TEXT, node.start, "This entry is empty.", "Write a page's key, or take it out."
+                    site_rules.EMPTY_TEXT, node.start, "This entry is empty.", "Write a page's key, or remove it."
                 )
                 return None
             return self.link(node, None, None, depth)
@@ -195,7 +195,7 @@ class _Reader:
             self.context.say(
                 site_rules.WRONG_SHAPE,
                 keys["auto"][0].start,
-                "`auto` stands here beside other keys.",
+                "`auto` is here beside other keys.",
                 "Write `items: auto`.",
             )
         label = label_of(keys["label"][1], "The entry's label", self.context) if "label" in keys else None
@@ -213,7 +213,7 @@ class _Reader:
                     site_rules.WRONG_SHAPE,
                     keys["label"][0].start,
                     "A group has its name after `group:`; it takes no label.",
-                    "Take `label:` out.",
+                    "Remove `label:`.",
                 )
             return self.group(value, items, node.start, depth, display)
         if items is not None:
@@ -314,7 +314,7 @@ class _Reader:
                 site_rules.HIDDEN_ENTRY,
                 ref.start,
                 f"The page `{key}` is kept out of menus, and this entry leads to it.",
-                "Take the entry out, or take `menus` out of the page's `hidden:`.",
+                "Remove the entry, or remove `menus` from the page's `hidden:`.",
             )
         elif key in self.drafts:
             self.context.say(
@@ -347,7 +347,7 @@ class _Reader:
                 site_rules.EMPTY_TEXT,
                 ref.start,
                 "There is no anchor after `#`.",
-                "Write the id of a heading, or take `#` out.",
+                "Write the id of a heading, or remove `#`.",
             )
             return None
         if key is None:
@@ -369,7 +369,7 @@ class _Reader:
                 site_rules.EMPTY_GROUP,
                 at,
                 f"The group `{(label or '')[:60]}` has no entries.",
-                "Add `items:` with pages below it, or take the group out.",
+                "Add `items:` with pages below it, or remove the group.",
             )
         if label is None or not entries:
             return None
@@ -387,7 +387,7 @@ class _Reader:
                 site_rules.UNKNOWN_FILE,
                 value.start,
                 f"There is no file `{written[:80]}` in `public` or `files`.",
-                f"Did you mean `{near}`?" if near else "Put it into the folder `public`, or take this out.",
+                f"Did you mean `{near}`?" if near else "Put it into the folder `public`, or remove this.",
                 self.context.instead(value, near),
             )
             return None

@@ -33,13 +33,13 @@ def read_facts(node: Node, context: Context) -> dict[str, str]:
         text = " ".join(text.split())
         if len(text) > limits.LABEL_CHARACTERS:
             message = (
-                f"The fact `{name.value}` has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} can stand."
+                f"The fact `{name.value}` has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} are allowed."
             )
-            context.say(site_rules.TOO_LONG, value.start, message, "Make it a part: `<part:name>` stands in any text.")
+            context.say(site_rules.TOO_LONG, value.start, message, "Make it a part: `<part:name>` works in any text.")
             text = text[: limits.LABEL_CHARACTERS]
         if FACT.search(text):
-            message = f"The fact `{name.value}` holds another fact."
-            context.say(site_rules.BAD_VALUE, value.start, message, "Write out what is so.")
+            message = f"The fact `{name.value}` contains another fact."
+            context.say(site_rules.BAD_VALUE, value.start, message, "Write the text out.")
             text = FACT.sub("", text)
         found[name.value] = text
     return found

@@ -112,8 +112,8 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
         if key.value in renamed:
             now = renamed[key.value]
             if any(other.value == now for other, _ in node.pairs):
-                message = f"`{key.value}` is called `{now}` now, which stands here as well."
-                context.say(site_rules.OLD_WORD, key.start, message, "Take one of the two out.")
+                message = f"`{key.value}` is called `{now}` now, which is here as well."
+                context.say(site_rules.OLD_WORD, key.start, message, "Remove one of the two.")
             else:
                 context.say_renamed(key, now)
                 found[now] = (key, value)
@@ -147,8 +147,8 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
         context.say(
             site_rules.BAD_VALUE,
             node.start,
-            f"{where} holds the invisible character U+{ord(unseen.group()):04X}.",
-            "Take it out; it cannot stand in a page.",
+            f"{where} has the invisible character U+{ord(unseen.group()):04X}.",
+            "Remove it; pages cannot contain it.",
         )
         return UNSEEN.sub("", node.value) or None
     return node.value
@@ -161,7 +161,7 @@ def prose_of(node: Node, where: str, context: Context) -> str | None:
         return text
     part = _PART.search(text)
     if part:
-        message = f"{where} holds `{part[0]}`, and a part cannot stand there: people would read these letters."
+        message = f"{where} contains `{part[0]}`, but parts are not allowed there: readers would see the code."
         remedy = f"Write what it says under `facts:`, and `{{fact:{part[1]}}}` here."
         context.say(site_rules.PART_IN_FIELD, node.start, message, remedy)
     for name, _ in unknown_facts(text, context.facts):
@@ -180,7 +180,7 @@ def web_address(text: str, schemes: tuple[str, ...] = ("https:", "http:")) -> st
 
 def no_fact(name: str, near: str | None) -> tuple[str, str]:
     """The message and the remedy for a fact that there is not."""
-    remedy = f"Did you mean `{{fact:{near}}}`?" if near else f"Write `{name}:` under `facts:`, or take it out."
+    remedy = f"Did you mean `{{fact:{near}}}`?" if near else f"Write `{name}:` under `facts:`, or remove it."
     return f"There is no fact `{name}`.", remedy
 
 
@@ -203,7 +203,7 @@ def label_of(node: Node, where: str, context: Context) -> str | None:
         context.say(
             site_rules.TOO_LONG,
             node.start,
-            f"{where} has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} can stand.",
+            f"{where} has {len(text):,} characters; at most {limits.LABEL_CHARACTERS} are allowed.",
         )
         text = text[: limits.LABEL_CHARACTERS]
     return text

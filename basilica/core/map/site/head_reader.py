@@ -38,9 +38,9 @@ _META = re.compile(r"[A-Za-z][A-Za-z0-9:._-]{0,80}")
 _SAID = {
     "viewport": "is on every page already",
     "charset": "is on every page already",
-    "description": "stands at each page, as `description:`",
-    "keywords": "stands at each page, as `keywords:`",
-    "robots": "stands at each page, as `noindex:`",
+    "description": "belongs to each page, as `description:`",
+    "keywords": "belongs to each page, as `keywords:`",
+    "robots": "belongs to each page, as `noindex:`",
 }
 """Names for which the map has words of its own, and where these stand."""
 
@@ -138,10 +138,10 @@ def _pairs(node: Node, word: str, wanted: str, example: str, context: Context) -
 def _meta(node: Node, context: Context) -> tuple[tuple[str, str], ...]:
     found = []
     for name, value in _pairs(node, "meta", "names with their contents", "theme-color: '#14204a'", context):
-        known = _SAID.get(name.value.lower(), "stands under `social:`" if name.value.startswith("og:") else "")
+        known = _SAID.get(name.value.lower(), "belongs under `social:`" if name.value.startswith("og:") else "")
         if known or not _META.fullmatch(name.value):
             message = f"`{name.value[:60]}` {known or 'cannot be the name of what a head says'}."
-            remedy = "Take it out." if known else "Use letters, digits, `:`, `.` and `-`."
+            remedy = "Remove it." if known else "Use letters, digits, `:`, `.` and `-`."
             context.say(site_rules.BAD_VALUE, name.start, message, remedy)
             continue
         text = label_of(value, f"`{name.value}` of `meta`", context)
@@ -189,7 +189,7 @@ def _fonts(node: Node, names: FileNames, context: Context) -> tuple[tuple[str, s
     found = []
     for family, value in _pairs(node, "fonts", "families with their files", "Mill Sans: mill.woff2", context):
         if not _FAMILY.fullmatch(family.value):
-            message = f"`{family.value[:60]}` cannot be the name of a family of letters."
+            message = f"`{family.value[:60]}` cannot be the name of a font family."
             context.say(site_rules.BAD_VALUE, family.start, message, "Use letters, digits, spaces and hyphens.")
             continue
         file = names.one(value, "font")

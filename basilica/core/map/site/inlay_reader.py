@@ -57,7 +57,7 @@ def _replaced(node: Node, context: Context) -> frozenset[str]:
         if value in REPLACED:
             found.add(value)
             continue
-        message = f"`{value[:60]}` is nothing of a head that can be replaced." if value else "`replace` is empty here."
+        message = f"`{value[:60]}` is no part of a head that can be replaced." if value else "`replace` is empty here."
         context.say(site_rules.BAD_VALUE, item.start, message, f"Known are {', '.join(REPLACED)}.")
     return frozenset(found)
 
@@ -69,7 +69,7 @@ def _markup(node: Node, where: str, context: Context) -> EntryMarkup:
         text = value.value if isinstance(value, Scalar) else ""
         if not isinstance(value, Scalar) or (not text.strip() and name != "between"):
             message = f"`{name}` is {'empty' if isinstance(value, Scalar) else kind_of(value)}."
-            context.say(site_rules.WRONG_SHAPE, value.start, message, "Write how it stands in a page, in HTML.")
+            context.say(site_rules.WRONG_SHAPE, value.start, message, "Write it in HTML, as it is in a page.")
             continue
         if len(text) > _MOST:
             context.say(
@@ -77,7 +77,7 @@ def _markup(node: Node, where: str, context: Context) -> EntryMarkup:
             )
             continue
         if UNSEEN.search(text):
-            context.say(site_rules.BAD_VALUE, value.start, f"`{name}` holds an invisible character.", "Take it out.")
+            context.say(site_rules.BAD_VALUE, value.start, f"`{name}` has an invisible character.", "Remove it.")
             continue
         rooms = _ROOM.findall(text)
         wrong = next((room for room in rooms if room not in _KNOWN[name]), None)
@@ -87,9 +87,9 @@ def _markup(node: Node, where: str, context: Context) -> EntryMarkup:
             context.say(site_rules.BAD_VALUE, value.start, f"`{name}` has `{{{wrong}}}`.", f"Known there: {known}.")
         elif needed and needed not in rooms:
             message = f"`{name}` lacks `{{{needed}}}`."
-            context.say(site_rules.BAD_VALUE, value.start, message, "Write it where that shall stand.")
+            context.say(site_rules.BAD_VALUE, value.start, message, "Write it where that belongs.")
         elif "<!--" in text:
-            context.say(site_rules.BAD_VALUE, value.start, f"`{name}` holds a comment.", "Take it out.")
+            context.say(site_rules.BAD_VALUE, value.start, f"`{name}` holds a comment.", "Remove it.")
         else:
             found[name] = text
     return EntryMarkup(**found)

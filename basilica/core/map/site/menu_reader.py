@@ -89,7 +89,7 @@ class _MenuReader:
         def say(entry: Entry) -> None:
             anchor = f"The anchor `{entry.page}#{entry.fragment}`"
             what = f"The page `{entry.page}`" if entry.fragment is None else anchor
-            message = f"{what} stands more than once in the menu `{name}`."
+            message = f"{what} appears more than once in the menu `{name}`."
             self.context.say(site_rules.DUPLICATE_ENTRY, entry.at, message)
 
         return say
@@ -116,7 +116,7 @@ class _MenuReader:
                     site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
                     f"`{word}` has no meaning for {where}.",
-                    "Take it out." if word == "place" else "Only the main menu has it; take it out.",
+                    "Remove it." if word == "place" else "Only the main menu has it; remove it.",
                 )
         return MenuSettings(
             label=(label_of(keys["label"][1], f"The label of {where}", self.context) or "") if "label" in keys else "",
@@ -134,7 +134,7 @@ class _MenuReader:
             self.context.say(site_rules.WRONG_SHAPE, node.start, "`section` names no page.", "Write a page's key.")
             return None
         if name == "main":
-            message = "The main menu stands on every page, and belongs to no section."
+            message = "The main menu is on every page and belongs to no section."
             self.context.say(site_rules.WRONG_SHAPE, node.start, message, "Give the section a menu of another name.")
             return None
         return self.references.resolve(node, self.context)

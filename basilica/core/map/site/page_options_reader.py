@@ -69,7 +69,7 @@ class ExtraReader:
             )
             return ""
         if _ENDS[word].search(text):
-            message = f"{what} holds what would end it where it stands in the page."
+            message = f"{what} contains text that would end its element in the page."
             self._context.say(
                 site_rules.BAD_VALUE, node.start, message, "Make it a file, under `styles:` or `scripts:`."
             )

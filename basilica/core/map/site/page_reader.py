@@ -124,7 +124,7 @@ class _Reader:
             self.context.say(
                 site_rules.TOO_MANY_LEVELS,
                 node.start,
-                f"These pages stand on level {depth}; a map has at most {limits.LEVELS}.",
+                f"These pages are on level {depth}; a map has at most {limits.LEVELS}.",
             )
             return ()
         keys = []
@@ -359,7 +359,7 @@ def find_home(pages: dict[str, Page], context: Context) -> str | None:
             context.say(
                 site_rules.HOME_NESTED,
                 page.path_at,
-                f"The page `{page.key}` is home and stands below `{page.parent}`.",
+                f"The page `{page.key}` is the home page and is under `{page.parent}`.",
             )
         elif page is not home:
             context.say(

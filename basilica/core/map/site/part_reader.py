@@ -114,7 +114,7 @@ def _from_files(names: Map[str, str], files: Files, context: Context) -> Iterato
             continue
         seen.add(stem)
         if not files.is_text(f"parts/{name}"):
-            message = "The part is not UTF-8, so some of its letters would be lost."
+            message = "The part is not UTF-8, so some of its characters would be lost."
             context.findings.add(site_rules.CONTENT_NOT_UTF8, START, message, file=f"parts/{name}")
         markup = "html" if suffix == "html" else "markdown"
         yield Part(stem, "text", files.text(f"parts/{name}"), markup, file=f"parts/{name}")
@@ -142,11 +142,11 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
             )
             text = text[:_TEXT]
     if kind == "text" and not keys.get(text_word):
-        context.say(site_rules.MISSING_KEY, name.start, f"{where} says nothing.", "Add `text:` to it, or `kind:`.")
+        context.say(site_rules.MISSING_KEY, name.start, f"{where} is empty.", "Add `text:` to it, or `kind:`.")
         return None
     nameless = "show-name" in keys and getattr(keys["show-name"][1], "value", "") == "no"
     if kind == "identity" and nameless and "picture" not in keys:
-        message = f"{where} shows no name and has no picture, so nothing leads home."
+        message = f"{where} has neither name nor picture, so the header has no link home."
         context.say(
             site_rules.MISSING_KEY, keys["show-name"][0].start, message, "Add `picture:`, or write `show-name: yes`."
         )
@@ -201,7 +201,7 @@ def _address(text: str, word: str, node: Node, context: Context) -> str:
     url = web_address(text)
     if url is None:
         remedy = "Begin it with https:" + (", or with `/` for a path of the site." if word == "to" else ".")
-        context.say(site_rules.BAD_SCHEME, node.start, f"`{text[:80]}` is no address that can stand here.", remedy)
+        context.say(site_rules.BAD_SCHEME, node.start, f"`{text[:80]}` is not an address that is allowed here.", remedy)
         return ""
     return url
 
@@ -213,7 +213,7 @@ def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
             context.say(site_rules.KEY_WITHOUT_USE, name.start, message)
     if "text" in keys and "html" in keys:
         context.say(
-            site_rules.KEY_WITHOUT_USE, keys["text"][0].start, f"{where} has `html` as well.", "Take one of them out."
+            site_rules.KEY_WITHOUT_USE, keys["text"][0].start, f"{where} has `html` as well.", "Remove one of them."
         )
 
 
@@ -268,7 +268,7 @@ class Names:
             site_rules.UNKNOWN_LAYOUT if what == "layout" else site_rules.UNKNOWN_PART,
             written.start,
             f"There is no {what} `{written.value[:60]}`.",
-            f"Did you mean `{near}`?" if near else f"Write it {there}, or take this out.",
+            f"Did you mean `{near}`?" if near else f"Write it {there}, or remove this.",
             fix,
         )
 

@@ -52,7 +52,7 @@ class References:
                 site_rules.UNKNOWN_PAGE,
                 at,
                 f"There is no page `{reference[:80]}`.",
-                f"Did you mean `{near}`?" if near else "Add it under `pages:`, or take this out.",
+                f"Did you mean `{near}`?" if near else "Add it under `pages:`, or remove this.",
                 context.instead(written, None if near is None else near + behind),
             )
         return None

@@ -86,15 +86,15 @@ def _languages(keys: Keys, context: Context) -> tuple[str, ...]:
             message = f"`{tag[:60]}` is not a language tag."
             context.say(site_rules.BAD_VALUE, item.start, message, "Write one such as `en`, `en-GB` or `cy`.")
         elif tag.lower() in found:
-            message = f"`{tag}` stands twice in `languages`."
-            context.say(site_rules.BAD_VALUE, item.start, message, "Take one of the two out.")
+            message = f"`{tag}` appears twice in `languages`."
+            context.say(site_rules.BAD_VALUE, item.start, message, "Remove one of the two.")
         else:
             found[tag.lower()] = tag
     tags = tuple(found.values())
     said = getattr(keys["language"][1], "value", "").strip() if "language" in keys and tags else ""
     if said and said != tags[0]:
         message = f"`language` has no use beside `languages`, whose first is `{tags[0]}`."
-        context.say(site_rules.KEY_WITHOUT_USE, keys["language"][0].start, message, "Take it out.")
+        context.say(site_rules.KEY_WITHOUT_USE, keys["language"][0].start, message, "Remove it.")
     if not 1 < len(tags) <= MOST:
         message = f"`languages` names {len(tags)}, where two to {MOST} are expected."
         context.say(site_rules.BAD_VALUE, keys["languages"][1].start, message, "Write such as `languages: [en, cy]`.")

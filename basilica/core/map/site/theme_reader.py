@@ -162,7 +162,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
                 site_rules.DUPLICATE_MENU_LABEL,
                 keys[name][1].start,
                 f"The words `{name}` and `{same}` are the same, and name two parts of a page.",
-                "Write other words for one of them; those who cannot see the parts know them by these.",
+                "Use other words for one of them; screen readers tell the parts apart by them.",
             )
             break
     if not ships(language) and len(own) < len(words.PHRASE_WORDS) and isinstance(node, Scalar | Mapping):

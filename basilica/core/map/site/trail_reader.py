@@ -58,11 +58,11 @@ class TrailReader:
                 continue
             page = self._page(key, item)
             if page is not None and any(level.page == page for level in found):
-                message = f"The page `{page}` stands twice in the breadcrumbs of the page `{key}`."
-                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take one of the two out.")
+                message = f"The page `{page}` appears twice in the breadcrumbs of the page `{key}`."
+                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Remove one of the two.")
             elif page is not None and not self._pages[page].parent and page in self._homes:
-                message = "Home stands first in all breadcrumbs already."
-                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Take it out.")
+                message = "All breadcrumbs begin with the home page already."
+                self._context.say(site_rules.BAD_BREADCRUMBS, item.start, message, "Remove it.")
             elif page is not None:
                 found.append(TrailLevel(page, ""))
         return tuple(found)

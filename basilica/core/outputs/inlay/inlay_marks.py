@@ -108,7 +108,7 @@ def inlay(
     own = in_head(data, pieces, found.values())
     if file and "base" in own:
         raise CannotInlay(
-            "It has `<base>`, by which relative links lead elsewhere. Take that out, or write `links: root` in the map."
+            "It has `<base>`, which changes where relative links lead. Remove it, or use `links: root` in the map."
         )
     changed: list[str] = []
     changes: list[Replacement] = []
@@ -192,11 +192,11 @@ def regions_in(data: bytes, pieces: list[Piece]) -> dict[str, Span]:
                     f"Line {_line(data, piece.start)}: `{name}` begins inside `{opened[0]}`. Close that first."
                 )
             if name in found:
-                raise CannotInlay(f"Line {_line(data, piece.start)}: `{name}` has marks already. Take one pair out.")
+                raise CannotInlay(f"Line {_line(data, piece.start)}: `{name}` has marks already. Remove one pair.")
             opened = name, piece
         elif not opened or opened[0] != name:
             raise CannotInlay(
-                f"Line {_line(data, piece.start)}: `{name}` is closed and was not opened. Mend its marks."
+                f"Line {_line(data, piece.start)}: `{name}` is closed but was never opened. Fix its marks."
             )
         else:
             found[name] = opened[1].end, piece.start
@@ -243,7 +243,7 @@ def _placed(data: bytes, pieces: list[Piece], regions: Mapping[str, str], newlin
     after = regions_in(placed, pieces)
     lost = next((name for name in marks if name not in after and name != "page-end"), None)
     if lost is not None:
-        raise CannotInlay(f"The marks for `{lost}` would stand inside a tag or a comment that is not closed. Close it.")
+        raise CannotInlay(f"The marks for `{lost}` would be inside a tag or a comment that is not closed. Close it.")
     return placed, pieces
 
 

@@ -13,7 +13,7 @@ from basilica.core.outputs.static_site.language_links import alternates
 from basilica.core.plan import Plan
 
 REGIONS = {
-    "head": "The style sheet and the script of what is set in, its own address and those of translations, in the head.",
+    "head": "In the head: style sheet and script of the shared parts, addresses of the page and its translations.",
     "data": "The breadcrumbs as schema.org data, in the head.",
     "header": "The skip link, the row above, the header with the main menu.",
     "breadcrumbs": "The breadcrumbs.",

@@ -42,7 +42,7 @@ def page_like(model: bytes, model_file: str, new: NewPage) -> bytes:
     content = marked.get(CONTENT) or _main(pieces)
     if content is None:
         raise CannotInlay(
-            "It does not say where its own text stands. Put `<!-- basilica: content -->` before that, and"
+            "It does not say where its own text is. Put `<!-- basilica: content -->` before that, and"
             " `<!-- /basilica: content -->` behind it."
         )
     charset = encoding_of(model)[0]

@@ -56,13 +56,13 @@ def route_clashes(listed: str, plan: Plan, mount: str | None = None) -> list[Rou
             page, is_backend = pages[same]
             if not is_backend:  # else it is as the map says
                 message = f"{path} is answered by your code and by the page `{page}` of the map."
-                remedy = "Say `kind: backend` at the page, so that your code answers, or take the route out of it."
+                remedy = "Say `kind: backend` at the page, so that your code answers, or remove the route."
                 found.append(RouteClash(number, path, page, message, remedy))
             continue
         if caught:
             more = f" and {len(caught) - 1:,} more" if len(caught) > 1 else ""
             message = f"{path} fits {caught[0]}{more}, which the map has."
-            remedy = "Set the pages of the map in before this route; Flask orders them so by itself."
+            remedy = "Register the pages of the map before this route; Flask does so on its own."
             found.append(RouteClash(number, path, pages[caught[0]][0], message, remedy))
     if len(listed.splitlines()) > MOST:
         message = f"The list has more than {MOST:,} lines, and the rest was not looked at."
@@ -71,7 +71,7 @@ def route_clashes(listed: str, plan: Plan, mount: str | None = None) -> list[Rou
     for path in unanswered if known else ():
         message = f"No route of the list answers {path}, which the map leaves to your code."
         found.append(
-            RouteClash(0, path, pages[path][0], message, "Add a view for it, or take `kind: backend` off the page.")
+            RouteClash(0, path, pages[path][0], message, "Add a view for it, or remove `kind: backend` from the page.")
         )
     return found
 

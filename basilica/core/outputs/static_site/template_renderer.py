@@ -124,7 +124,7 @@ class OwnMarkup:
             1,
             f"The menu `{menu.name}` has {len(menu.entries):,} entries, and would be written {len(pages) + 1:,} times:"
             " once for each page that is current in it.",
-            "Let it have fewer, such as its first level alone (`auto: 1`), or take the template away.",
+            "Let it have fewer, such as its first level alone (`auto: 1`), or remove the template.",
         )
         return True
 
@@ -280,7 +280,7 @@ def hidden_links(markup: str, styles: HidingStyles) -> Iterator[tuple[str, str]]
         while node is not None:
             why = _hides(node.tag or "", node.attributes, opened)
             if node.mem_id in by_style:
-                why = why or f"it stands in an element that `{by_style[node.mem_id][:80]}` hides"
+                why = why or f"it is in an element that `{by_style[node.mem_id][:80]}` hides"
             if why:
                 yield " ".join(link.text().split()), why
                 break
@@ -292,16 +292,16 @@ def _hides(tag: str, attributes: Mapping[str, str | None], opened: Collection[st
     style = (attributes.get("style") or "").replace(" ", "").lower()
     for name in ("hidden", "inert"):
         if name in attributes:
-            return f"it stands in an element that is `{name}`"
+            return f"it is in an element that is `{name}`"
     if attributes.get("aria-hidden") == "true":
-        return "it stands in an element with `aria-hidden`"
+        return "it is in an element with `aria-hidden`"
     if "display:none" in style or "visibility:hidden" in style:
-        return "it stands in an element that its `style` hides"
+        return "it is in an element that its `style` hides"
     if tag == "dialog" and "open" not in attributes:
-        return "it stands in a `dialog` that only a script opens"
+        return "it is in a `dialog` that only a script opens"
     if "popover" in attributes and attributes.get("id") not in opened:
-        return "it stands in a `popover` that no `popovertarget` opens"
-    return f"it stands in a `{tag}`, which shows nothing" if tag == "template" else ""
+        return "it is in a `popover` that no `popovertarget` opens"
+    return f"it is in a `{tag}`, which shows nothing" if tag == "template" else ""
 
 
 def _is_whole(written: str) -> bool:

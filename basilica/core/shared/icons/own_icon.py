@@ -37,7 +37,7 @@ def own_icon(data: bytes) -> str:
         box = f"0 0 {width[1]} {height[1]}"
     drawn = "".join(_shape(child, 0) for child in root)
     if not drawn:
-        raise ValueError("nothing is drawn in it")
+        raise ValueError("it is empty")
     paint = {name: value for name, value in root.attrib.items() if name in _PAINT and _VALUE.fullmatch(value)}
     paint.setdefault("fill", "currentColor")
     said = "".join(f' {name}="{escape(value)}"' for name, value in paint.items())
