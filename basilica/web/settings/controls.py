@@ -293,5 +293,6 @@ def controls(section: str, plan: Plan, data: Any, key: str) -> list[tuple[str, l
 
 def _control(path: tuple[str, ...], word: Word, data: Any, colours: Mapping[str, str]) -> Control:
     kind = "long" if word.name in ("css", "js") else _KINDS.get(word.value_type, "text")
-    holds = colours.get(word.name, "") if kind == "colour" else word.default.replace("`", "")
+    of_part = IDENTITY if path[0] == "parts" else ""
+    holds = colours.get(word.name, "") if kind == "colour" else word.default_for(of_part)
     return Control(path, word, kind, value_in(data, path), holds)

@@ -70,7 +70,7 @@ PART = (
         "number",
         "`embed`: the height of the frame, in pixels. `identity`: the height of the logo, in pixels.",
         (),
-        "360; a logo 40",
+        "`embed`: 360, `identity`: 40",
     ),
     Word("since", "text", "`legal`: the year, or the years, of the copyright."),
 )

@@ -25,8 +25,16 @@ class Word:
 
     def hint(self, kind: str = "") -> str:
         """What the key is for, in words without marks of code; of a part, what is true of those of its ``kind``."""
-        pieces = _OF_KINDS.split(self.meaning) if kind else [self.meaning]
-        of_kinds = dict(zip(pieces[1::2], pieces[2::2], strict=True))
-        said = next((text for kinds, text in of_kinds.items() if f"`{kind}`" in kinds), pieces[0] or pieces[-1])
-        said = said.strip().replace("`", "")
+        said = _for_kind(self.meaning, kind)
         return said[:1].upper() + said[1:]
+
+    def default_for(self, kind: str = "") -> str:
+        """What holds without the key, in the same way."""
+        return _for_kind(self.default, kind)
+
+
+def _for_kind(text: str, kind: str) -> str:
+    pieces = _OF_KINDS.split(text) if kind else [text]
+    of_kinds = dict(zip(pieces[1::2], pieces[2::2], strict=True))
+    said = next((said for kinds, said in of_kinds.items() if f"`{kind}`" in kinds), pieces[0] or pieces[-1])
+    return said.strip(" ,").replace("`", "")
