@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
+from urllib.parse import quote
 
 import pytest
 import yaml
@@ -12,7 +13,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, Route, expect
 
 from basilica.services import Services
-from tests.browser.conftest import Application
+from tests.browser.conftest import Application, until
 from tests.browser.test_application import SITE
 from tests.browser.test_by_hand import FOLLOWING, open_menus, told
 
@@ -30,6 +31,22 @@ def saved(application: Application) -> dict[str, dict[str, object]]:
     finally:
         services.close()
     return found
+
+
+@pytest.mark.parametrize(("screen", "label"), [("header", "Written for"), ("settings?section=facts", "Page")])
+def test_what_is_chosen_before_the_scripts_are_there_counts(
+    page: Page, application: Application, screen: str, label: str
+) -> None:
+    held: list[Route] = []
+    page.route("**/app.js", lambda route: held.append(route), times=1)
+    page.goto(f"{application.address}{SITE}/{screen}", wait_until="commit")
+    choice = page.get_by_label(label, exact=True)
+    value = choice.locator("option").nth(1).get_attribute("value") or ""
+    choice.select_option(value)
+    until(page, lambda: bool(held))
+    held[0].continue_()
+    page.wait_for_url(lambda address: f"={quote(value, safe='')}" in address)
+    expect(choice).to_have_value(value)
 
 
 def test_a_header_that_shrinks_and_hides_and_another_on_one_page(page: Page, application: Application) -> None:
