@@ -57,7 +57,7 @@ FORMAT = click.option(
 DATA = click.option(
     "--data",
     type=click.Path(path_type=Path, file_okay=False),
-    help="The folder of the database; without it, the folder for your user's data.",
+    help="The folder of the database; by default in your user's data folder.",
 )
 DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too; nothing links to them.")
 
@@ -81,7 +81,7 @@ def main() -> None:
     "--fix", is_flag=True, help="First replace old words of the map language in MAP and the files it includes."
 )
 def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Path | None, fix: bool) -> None:
-    """Read the map MAP and its content, build it in memory, read that again, and report every finding."""
+    """Read the map MAP and its content, build the site in memory, check it, and report every finding."""
     source = _source(map_path)
     if fix:
         try:
@@ -108,7 +108,7 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
     "--width", "widths", multiple=True, type=click.IntRange(16, 8000), help="How wide, in pixels; may be repeated."
 )
 def pictures(map_path: Path, widths: tuple[int, ...]) -> None:
-    """Make smaller pictures beside those of the map MAP, for smaller screens; pages name them by themselves."""
+    """Make smaller versions of the pictures of the map MAP, which pages use on smaller screens."""
     folder = map_path.parent / "files"
     files = _source(map_path).files
     left = False
@@ -129,8 +129,8 @@ def pictures(map_path: Path, widths: tuple[int, ...]) -> None:
 @MAP
 @click.argument("names", nargs=-1, metavar="[NAME]...", type=click.Choice(TEMPLATES))
 def templates(map_path: Path, names: tuple[str, ...]) -> None:
-    """Write the templates NAME, or all, beside the map MAP, to begin from: what they write is what is built without
-    them. A template that is there already stays."""
+    """Write the built-in templates NAME, or all, beside the map MAP, for you to change. Existing
+    templates are not touched."""
     folder, left = map_path.parent / TEMPLATE_FOLDER, False
     _source(map_path)
     for name in names or TEMPLATES:
@@ -149,10 +149,12 @@ def templates(map_path: Path, names: tuple[str, ...]) -> None:
 
 @main.command()
 @click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
-@click.option("--base", help="Where the site lives, such as https://mill.example; else what its home page says.")
+@click.option(
+    "--base", help="The address of the site, such as https://mill.example; by default what its home page says."
+)
 @click.option("--served", multiple=True, help="An address that other code answers, such as /tickets/; may be repeated.")
-@click.option("--include", multiple=True, help="Report only on files with such names: 'manual/*'; may be repeated.")
-@click.option("--exclude", multiple=True, help="Do not report on files with such names: 'old/*'; may be repeated.")
+@click.option("--include", multiple=True, help="Report only on files that match: 'manual/*'; may be repeated.")
+@click.option("--exclude", multiple=True, help="Do not report on files that match: 'old/*'; may be repeated.")
 @reporting
 def audit(
     folder: Path,
@@ -162,7 +164,7 @@ def audit(
     include: tuple[str, ...],
     exclude: tuple[str, ...],
 ) -> None:
-    """Read a built site in the folder DIR, whoever built it: run the checks that need no map, and compare its pages."""
+    """Read a built site in the folder DIR, from any tool, run the checks that need no map, and compare its pages."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
@@ -186,7 +188,7 @@ def audit(
 @main.command()
 @MAP
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
-@click.option("--force", is_flag=True, help="Write over files that Basilica did not write, or that were changed since.")
+@click.option("--force", is_flag=True, help="Overwrite files that Basilica did not write, or that were changed since.")
 @DRAFTS
 @click.option(
     "--output",
@@ -196,13 +198,13 @@ def audit(
     help="What to make: "
     + "; ".join(f"{kind.name}, {kind.title[0].lower()}{kind.title[1:]}" for kind in OUTPUT_FORMATS.values()),
 )
-@click.option("--compress", is_flag=True, help="Add precompressed copies, .gz and .br, of every text.")
+@click.option("--compress", is_flag=True, help="Add compressed copies, .gz and .br, of every text file.")
 @DATA
 def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, compress: bool, data: Path | None) -> None:
-    """Build the site of the map MAP, read the built files again, and put them in place if nothing stops it.
+    """Build the site of the map MAP, check the built files, and put them in place if no error stops the build.
 
-    Where the application has the folder of MAP as a site, it learns which addresses went out, and keeps them when pages
-    move."""
+    If the application has the folder of MAP as a site, it remembers the addresses, and redirects them
+    when pages move."""
     source = _source(map_path)
     with Stages() as stages:
         try:
@@ -225,17 +227,19 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
 @MAP
 @click.argument("output", metavar="OUTPUT", type=click.Choice(KITS))
 @click.option(
-    "--app", type=click.Path(path_type=Path), help="The folder of the application: the lines name its own files."
+    "--app",
+    type=click.Path(path_type=Path),
+    help="The folder of the application; the instructions then name its own files.",
 )
 @click.option(
     "--routes",
     type=click.File("r"),
-    help="A list of the application's routes, such as `flask routes` prints it, or - for what is piped in.",
+    help="A list of the application's routes, such as `flask routes` prints it, or - for standard input.",
 )
 @click.option("--mount", default=None, help="The path under which the pages will be; by default the one in the map.")
 def adopt(map_path: Path, output: str, app: Path | None, routes: TextIO | None, mount: str | None) -> None:
-    """Say how OUTPUT (flask, django, express, typescript, includes) is set into an application that exists, and which
-    of its routes meet pages of the map MAP. Ends with 1 where some do."""
+    """Show how to add OUTPUT (flask, django, express, typescript, includes) to an existing application,
+    and which of its routes clash with pages of the map MAP. Exits with 1 if any do."""
     compiled = compile_map((source := _source(map_path)).map, source.files)
     if compiled.plan is None or compiled.stops:
         _report(compiled.findings, source, "text", "The map has errors.")
@@ -253,7 +257,7 @@ def adopt(map_path: Path, output: str, app: Path | None, routes: TextIO | None, 
 @main.command()
 @MAP
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
-@click.option("--force", is_flag=True, help="Write over files that Basilica did not write, or that were changed since.")
+@click.option("--force", is_flag=True, help="Overwrite files that Basilica did not write, or that were changed since.")
 @click.option("--port", default=8002, show_default=True, help="The port on 127.0.0.1 at which the site is served.")
 def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     """Build the site of the map MAP on every save, serve it on loopback, and reload the open page."""
@@ -277,14 +281,21 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
 @main.command()
 @MAP
 @click.argument("folder", type=click.Path(path_type=Path), required=False)
-@click.option("--place", is_flag=True, help="Put marks where they belong into pages that lack them.")
-@click.option("--make", is_flag=True, help="Make the pages of MAP that FOLDER lacks, with a place for their text.")
-@click.option("--like", default="", metavar="FILE", help="The page of FOLDER that new ones are made like; else home.")
-@click.option("--dry-run", is_flag=True, help="Show what would change, and write nothing.")
-@click.option("--undo", is_flag=True, help="Take back `basilica import --stay`: the pages as they were before it.")
-@click.option("--diff", "differences", is_flag=True, help="Print what changes as a unified diff.")
+@click.option("--place", is_flag=True, help="Add marks to pages that lack them.")
 @click.option(
-    "--check", "checking", is_flag=True, help="As --dry-run; the exit status is 1 where anything would change."
+    "--make", is_flag=True, help="Make the pages of MAP that are missing in FOLDER, with a place for their text."
+)
+@click.option(
+    "--like",
+    default="",
+    metavar="FILE",
+    help="The page of FOLDER to use as a model for new ones; by default the home page.",
+)
+@click.option("--dry-run", is_flag=True, help="Show what would change, and write nothing.")
+@click.option("--undo", is_flag=True, help="Undo `basilica import --stay`: restore the pages as they were before it.")
+@click.option("--diff", "differences", is_flag=True, help="Print the changes as a unified diff.")
+@click.option(
+    "--check", "checking", is_flag=True, help="Like --dry-run; the exit status is 1 if anything would change."
 )
 def inlay(
     map_path: Path,
@@ -297,9 +308,9 @@ def inlay(
     differences: bool,
     checking: bool,
 ) -> None:
-    """Set the shared regions of the map MAP into the pages that are in FOLDER, between the marks for them.
+    """Insert the shared parts of the map MAP into the pages in FOLDER, between their marks.
 
-    Where no FOLDER is named, the map says it under `inlay: folder:`."""
+    Without FOLDER, it is the one at `inlay: folder:` in the map."""
     if folder is None:
         folder = _pages_of(map_path)
     if undo:
@@ -371,7 +382,7 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
 @click.option("--format", "form", type=click.Choice(["text", "csv", "json"]), default="text", show_default=True)
 @click.option("--write", is_flag=True, help="Write the ones that lead nowhere into MAP, for the nearest page.")
 def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
-    """Hold the addresses of an old site against the map MAP: what each answers, and what leads nowhere."""
+    """Look up the addresses of an old site in the map MAP: what each answers, and which lead nowhere."""
     try:
         told = look_up_addresses(map_path, old, write)
     except (UsageError, EditRejected) as error:
@@ -386,18 +397,22 @@ def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
 @main.command("import")
 @click.argument("source", metavar="SITE", type=click.Path(path_type=Path))
 @click.option("--out", type=click.Path(path_type=Path), help="A new folder for the map, the content and the files.")
-@click.option("--base", help="Where the site lives, such as https://mill.example; else what its pages say.")
-@click.option("--menu", "menu", default="", help="The menu to take for the main one, by its name in the report.")
-@click.option("--stay", is_flag=True, help="Leave the pages in SITE, with marks around what they share, and map those.")
-@click.option("--leave", "left", multiple=True, metavar="FILE", help="A page that differs on purpose, and keeps that.")
+@click.option("--base", help="The address of the site, such as https://mill.example; by default what its pages say.")
+@click.option("--menu", "menu", default="", help="The menu to use as the main one, by its name in the report.")
+@click.option(
+    "--stay", is_flag=True, help="Leave the pages in SITE, with marks around the shared parts, and make a map for them."
+)
+@click.option(
+    "--leave", "left", multiple=True, metavar="FILE", help="A page that differs on purpose and stays as it is."
+)
 @FORMAT
 def import_command(
     source: Path, out: Path | None, base: str | None, menu: str, stay: bool, left: tuple[str, ...], form: str
 ) -> None:
-    """Read a site that exists, in a folder or a ZIP archive SITE, and report what it is; with --out make its map.
+    """Read an existing site, in a folder or a ZIP archive SITE, and report what was found; with --out make its map.
 
-    Its pages move into that, to be built from now on; with --stay they remain where they are, and `basilica inlay` sets
-    into them what the map says."""
+    Its pages move into the new site, which Basilica builds; with --stay they remain where they are,
+    and `basilica inlay` inserts the shared parts into them."""
     lives, reason = parse_base(base) if base else (None, "")
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
@@ -431,7 +446,7 @@ def _serving(function: Callable[..., None]) -> Callable[..., None]:
     options = (
         click.option("--host", help="The address to listen on: by default 127.0.0.1."),
         click.option("--port", type=int, help="The application's port: by default 8000."),
-        click.option("--preview-port", type=int, help="The port that previews have to themselves: 8001."),
+        click.option("--preview-port", type=int, help="The port of the previews: by default 8001."),
         click.option("--origin", help="The application's origin as browsers see it, behind a proxy."),
         click.option("--preview-origin", help="The previews' origin as browsers see it, behind a proxy."),
         click.option(
@@ -442,7 +457,7 @@ def _serving(function: Callable[..., None]) -> Callable[..., None]:
             "folders",
             multiple=True,
             type=click.Path(path_type=Path, file_okay=False),
-            help="A folder with a site.yaml, or with folders that have one: sites whose truth is the files.",
+            help="A folder with a site.yaml, or with folders that have one: sites that are kept in files.",
         ),
         DATA,
     )
@@ -466,10 +481,10 @@ def demo(**options: Any) -> None:
 
 
 @main.command()
-@click.option("--stdin", "from_stdin", is_flag=True, help="Read it from the standard input, up to the end of a line.")
+@click.option("--stdin", "from_stdin", is_flag=True, help="Read it from standard input, one line.")
 @DATA
 def password(from_stdin: bool, data: Path | None) -> None:
-    """Set the password that others need to reach the application; whoever is signed in is signed out."""
+    """Set the password for the application; everybody who is signed in is signed out."""
     from basilica.store.password import Password
 
     if from_stdin:

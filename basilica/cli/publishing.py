@@ -51,7 +51,7 @@ TARGET = click.argument("target", required=False)
 DATA = click.option(
     "--data",
     type=click.Path(path_type=Path, file_okay=False),
-    help="The folder of the database, which has the history; without it, the folder for your user's data.",
+    help="The folder of the database, which has the history; by default in your user's data folder.",
 )
 FORMAT = click.option(
     "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."
@@ -123,11 +123,11 @@ def _files_of(result: Build) -> dict[str, bytes]:
 @TARGET
 @FORMAT
 @DATA
-@click.option("--show", metavar="FILE", help="What differs in one file, line by line.")
+@click.option("--show", metavar="FILE", help="Show what differs in one file, line by line.")
 def compare(map_path: Path, target: str | None, form: str, data: Path | None, show: str | None) -> None:
-    """Say how the live site at TARGET differs from what the map MAP makes. Nothing is written.
+    """Show how the live site at TARGET differs from a build of the map MAP. Nothing is written.
 
-    Exit status: 0 where nothing differs, 1 where something does, 2 for what cannot be compared."""
+    Exit status: 0 if nothing differs, 1 if something does, 2 if they cannot be compared."""
     settings = _one_target(map_path, target)
     _, _, result = _compiled_and_built(map_path)
     built = _files_of(result)
@@ -214,15 +214,17 @@ def _print(prepared: PreparedPublish) -> None:
 @DATA
 @click.option("--note", default="", help="A few words for the history.")
 @click.option("--dry-run", is_flag=True, help="Show what would be sent, and send nothing.")
-@click.option("--overwrite", multiple=True, metavar="FILE", help="Write over this, which was edited there: 'visit/*'.")
-@click.option("--leave", multiple=True, metavar="FILE", help="Leave this as it was edited there: 'visit/*'.")
 @click.option(
-    "--take", metavar="FILE", help="Copy this, as it was edited there, into the content of MAP; send nothing."
+    "--overwrite", multiple=True, metavar="FILE", help="Overwrite this file, which was edited there: 'visit/*'."
 )
-@click.option("--remove", multiple=True, metavar="FILE", help="Delete this, which is nobody's: 'old/*'.")
-@click.option("--despite", default="", metavar="REASON", help="Publish though findings stop it, for this reason.")
-@click.option("--even-if-busy", is_flag=True, help="Publish though somebody else seems to be at it.")
-@click.option("--take-back", type=int, metavar="NUMBER", help="Publish again what was live after that publish.")
+@click.option("--leave", multiple=True, metavar="FILE", help="Leave this file as it was edited there: 'visit/*'.")
+@click.option(
+    "--take", metavar="FILE", help="Copy this file, as it was edited there, into the content of MAP; send nothing."
+)
+@click.option("--remove", multiple=True, metavar="FILE", help="Delete this file, which no build made: 'old/*'.")
+@click.option("--despite", default="", metavar="REASON", help="Publish despite findings, for this reason.")
+@click.option("--even-if-busy", is_flag=True, help="Publish even if somebody else seems to be publishing.")
+@click.option("--take-back", type=int, metavar="NUMBER", help="Go back to the files of that publish.")
 @click.option("--history", is_flag=True, help="List what was published to TARGET, with the numbers.")
 def publish_command(
     map_path: Path,
@@ -240,10 +242,10 @@ def publish_command(
     take_back: int | None,
     history: bool,
 ) -> None:
-    """Bring the live site at TARGET to what the map MAP makes, and nothing else.
+    """Publish the map MAP to TARGET, so that the live site matches a build of it.
 
-    Exit status: 0 where the live site is right then, 1 where findings or files that were edited there stop it, 2 for a
-    target that cannot be reached."""
+    Exit status: 0 if the live site is right, 1 if findings or files edited there stop it, 2 if the target cannot be
+    reached."""
     settings = _one_target(map_path, target)
     with _told(), _log_of(data) as log:
         if history:
@@ -351,11 +353,11 @@ def _earlier(
 @TARGET
 @FORMAT
 @DATA
-@click.option("--address", help="Where the live site is read; else `address` of the target.")
+@click.option("--address", help="The address of the live site; by default `address` of the target.")
 @click.option(
-    "--authority", type=click.Path(path_type=Path), help="A file of certificates to trust beside the system's."
+    "--authority", type=click.Path(path_type=Path), help="A file of certificates to trust in addition to the system's."
 )
-@click.option("--all", "every", is_flag=True, help="Fetch every file, and not only those that changed and some others.")
+@click.option("--all", "every", is_flag=True, help="Fetch every file, not only the changed ones and a sample.")
 def live(
     map_path: Path,
     target: str | None,
@@ -365,9 +367,9 @@ def live(
     authority: Path | None,
     every: bool,
 ) -> None:
-    """Fetch the live site over HTTP, and hold it against what the map MAP makes.
+    """Fetch the live site over HTTP, and compare it with a build of the map MAP.
 
-    Exit status: 0 where it is right, 1 where it is not, 2 where it cannot be reached."""
+    Exit status: 0 if it is right, 1 if it is not, 2 if it cannot be reached."""
     settings = _one_target(map_path, target)
     where = address or settings.address
     if not where:
@@ -398,11 +400,11 @@ def live(
 @click.argument("folder", metavar="DIR", type=click.Path(path_type=Path))
 @click.option("--port", default=8003, show_default=True, help="The port of HTTP on 127.0.0.1.")
 @click.option("--ssh-port", default=8022, show_default=True, help="The port of SFTP on 127.0.0.1.")
-@click.option("--tls", is_flag=True, help="HTTPS, with a certificate that is made for it.")
-@click.option("--password", default="", help="Let the user `web` in by this password as well as by the key.")
-@click.option("--slow", type=float, default=0, help="Seconds that every answer takes.")
-@click.option("--drop-at", type=int, help="Cut the connection after so many bytes were sent.")
-@click.option("--full-at", type=int, help="Have no more room after so many bytes.")
+@click.option("--tls", is_flag=True, help="Use HTTPS, with a certificate made for it.")
+@click.option("--password", default="", help="Also accept this password for the user `web`, beside the key.")
+@click.option("--slow", type=float, default=0, help="Delay every answer by this many seconds.")
+@click.option("--drop-at", type=int, help="Cut the connection after this many bytes.")
+@click.option("--full-at", type=int, help="Run out of space after this many bytes.")
 @click.option("--refuse", multiple=True, metavar="NAME", help="Refuse to write files of this name.")
 @click.option("--edit", multiple=True, metavar="FILE", help="Edit a file, as somebody would by hand.")
 def host(
@@ -417,7 +419,8 @@ def host(
     refuse: tuple[str, ...],
     edit: tuple[str, ...],
 ) -> None:
-    """Be a small web host on this machine, for trying out: DIR is sent to over SFTP, and read over HTTP."""
+    """Run a small web host on this machine, to try publishing: it receives files in DIR over SFTP and serves them
+    over HTTP."""
     from basilica.services.host import Host
 
     try:

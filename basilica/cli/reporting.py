@@ -76,24 +76,31 @@ _REPORT_OPTIONS = ("form", "to", "baseline", "write_baseline", "fail_on")
 def reporting(function: Callable[..., None]) -> Callable[..., None]:
     """The options of a command that reports; it gets them as ``report_options``."""
 
-    @click.option("--format", "form", type=click.Choice(list(FORMATS)), default="text", show_default=True, help="How.")
+    @click.option(
+        "--format",
+        "form",
+        type=click.Choice(list(FORMATS)),
+        default="text",
+        show_default=True,
+        help="The format of the report.",
+    )
     @click.option("--out", "to", type=click.Path(path_type=Path, dir_okay=False), help="A file to write the report to.")
     @click.option(
         "--baseline",
         type=click.Path(path_type=Path, dir_okay=False),
-        help="A file of what was there before; only what is new fails.",
+        help="A file of known findings; only new ones fail.",
     )
     @click.option(
         "--write-baseline",
         type=click.Path(path_type=Path, dir_okay=False),
-        help="Write the current findings to such a file, and do not fail.",
+        help="Write the current findings to a baseline file, and do not fail.",
     )
     @click.option(
         "--fail-on",
         type=click.Choice([str(level) for level in GRAVE]),
         default=str(Level.ERROR),
         show_default=True,
-        help="The least level that ends with exit status 1.",
+        help="The lowest level that makes the exit status 1.",
     )
     @functools.wraps(function)
     def command(*args: Any, **options: Any) -> None:
