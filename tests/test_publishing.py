@@ -282,7 +282,7 @@ def test_what_is_wrong_in_the_file_is_said_with_its_line(written: str, said: str
 
 def test_the_map_is_never_published_over(tmp_path: Path) -> None:
     settings = settings_of("live", {"kind": "folder", "folder": str(tmp_path)})
-    with pytest.raises(UsageError, match="The map lies in"):
+    with pytest.raises(UsageError, match="The map is in"):
         prepare(settings, FIRST, None, sources=tmp_path / "map")
 
 

@@ -153,7 +153,7 @@ def test_a_charset_that_lacks_a_letter_gets_a_reference() -> None:
     ("page", "said"),
     [
         ("a\n<!-- basilica: header -->", "Line 2: `header` is not closed"),
-        ("<!-- /basilica: header -->", "Line 1: `header` is closed and was not opened"),
+        ("<!-- /basilica: header -->", "Line 1: `header` is closed but was never opened"),
         (pair("header") + "\n\n" + pair("header"), "Line 3: `header` has marks already"),
         ("<!-- basilica: header -->" + pair("footer"), "begins inside `header`"),
         (pair("heder"), "Line 1: there is no region `heder`"),

@@ -109,7 +109,7 @@ def test_of_a_drawing_only_what_draws_comes_into_pages(pieces: list[str]) -> Non
         (b"<svg", "cannot be read"),
         (b"<p/>", "no SVG"),
         (SVG.replace(b' viewBox="0 0 8 8"', b""), "viewBox"),
-        (SVG.replace(b"<path", b"<text"), "nothing is drawn"),
+        (SVG.replace(b"<path", b"<text"), "it is empty"),
         (SVG + b" " * 20_000, "more than"),
         (b'<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>' + SVG.replace(b"M0", b"&b;"), "names of its own"),
     ],

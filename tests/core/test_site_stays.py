@@ -88,7 +88,7 @@ def test_the_demo_stays_and_is_proved(tmp_path: Path) -> None:
     assert {file.path: file.data for file in read_site(pages)} == {
         file.path: file.data for file in read_site(DEMO / "pages")
     }
-    with pytest.raises(UsageError, match="lies among the pages"):
+    with pytest.raises(UsageError, match="is among the pages"):
         write_stay(found, pages, pages / "map")
     (out / BEFORE).unlink()
     with pytest.raises(UsageError, match="cannot be read"):

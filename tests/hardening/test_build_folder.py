@@ -90,7 +90,7 @@ def test_what_was_changed_by_hand_or_is_in_the_way_is_said_before_it_goes(target
     (target / "c").write_bytes(b"mine")
     (target / "gone/x/index.html").write_bytes(b"by hand too")
     before = tree(target)
-    with pytest.raises(UsageError, match=r"c, index\.html\. Take"):
+    with pytest.raises(UsageError, match=r"c, index\.html\. Copy"):
         built(target, NEW)
     assert tree(target) == before
     assert "gone/x/index.html" in built(target, NEW, force=True).left
@@ -101,10 +101,10 @@ def test_a_source_is_never_built_over(tmp_path: Path) -> None:
     (tmp_path / "site" / "files").mkdir(parents=True)
     sources = (tmp_path / "site" / "site.yaml", tmp_path / "site" / "files")
     for out in (tmp_path, tmp_path / "site", tmp_path / "site/files", tmp_path / "site/files/out"):
-        with pytest.raises(UsageError, match="from which it is built"):
+        with pytest.raises(UsageError, match="the source of the build"):
             built(out, NEW, force=True, sources=sources)
     (tmp_path / "linked").symlink_to(tmp_path / "site")
-    with pytest.raises(UsageError, match="from which it is built"):
+    with pytest.raises(UsageError, match="the source of the build"):
         built(tmp_path / "linked", NEW, force=True, sources=sources)
     built(tmp_path / "site" / "dist", NEW, sources=sources)
 

@@ -87,7 +87,7 @@ def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient,
     off = read(client, off="yes", view="table")
     assert off.count('<th scope="row"') == 1
     assert read(client, q="TIDE", view="table").count('<th scope="row"') == 2
-    assert "No page is like that" in read(client, q="<script>", view="table")
+    assert "No page matches" in read(client, q="<script>", view="table")
     assert "<script>alert" not in read(client, page="<script>alert(1)</script>", check="'\"")
     for query in ({"from": "-5"}, {"from": "99999"}, {"from": "x"}, {"check": "none"}, {"page": "visit", "check": "x"}):
         read(client, **query)

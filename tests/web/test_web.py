@@ -343,7 +343,7 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, s
     code, shown = post(
         client, f"{PARTS}/new", now(), name="shop-news", kind="embed", **{"needed-embed": "https://shop.example/x"}
     )
-    assert code == 200 and "On no page: it fills no slot" in shown
+    assert code == 200 and "On no page: it is in no slot" in shown
     code, shown = post(client, PARTS, now(), part="shop-news", word="title", **{"own-title": "News of the shop"})
     assert code == 200
     code, _ = post(client, f"{PARTS}/slot", now(), slot="after", parts="shop-news", page="flour", **{"for": "page"})
@@ -544,7 +544,7 @@ def test_a_page_is_translated_by_hand(client: FlaskClient, services: Services) -
     above = {**alone, "page": "take-part", "title": "Cymryd rhan", "draft": ""}
     above["revision"] = services.store.get(SLUG).revision
     assert client.post(f"/sites/{SLUG}/pages/languages", data=above).status_code == 303
-    assert "nothing links to it. In Cymraeg it is no draft" in " ".join(
+    assert "nothing links to it. In Cymraeg it is not a draft" in " ".join(
         client.get(f"/sites/{SLUG}/map?page={alone['page']}").text.split()
     )
 
