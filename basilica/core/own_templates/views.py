@@ -49,10 +49,10 @@ class ShownEntry(_Shown):
     address: Address | str
     """Where it leads; empty for a group, a section and a separator."""
     current: str
-    """`page` on the page it leads to, `true` where the page stands below it, and else empty: the value of
+    """`page` on the page it links to, `true` on pages below that one, and empty elsewhere: the value of
     `aria-current`."""
     on_path: bool
-    """Whether the current entry stands below it in this menu."""
+    """Whether the current entry is below it in this menu."""
     kind: str
     """`page`, `anchor`, `group`, `outside`, `file` or `separator`."""
     entries: tuple[ShownEntry, ...]
@@ -82,7 +82,7 @@ class ShownMenu(_Shown):
     name: str
     """Its name in the map, such as `main`."""
     label: str
-    """What it is called for those who hear the page: the `aria-label` of its `nav`, by which it is known."""
+    """Its name for screen readers: the `aria-label` of its `nav`, which identifies it."""
     place: str
     """Where: `main`, `row-above`, `section`, `footer`, in a `part`, or `alone`."""
     css_class: str
@@ -150,7 +150,7 @@ class ShownLogo(_Shown):
     small: Address | str
     """The picture of the small header; empty for none."""
     alone: bool
-    """Whether it stands in place of the name, and so says it."""
+    """Whether it replaces the name, and so is its text alternative."""
 
 
 def documented() -> list[tuple[str, str, list[tuple[str, str, str]]]]:
