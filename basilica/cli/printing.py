@@ -82,7 +82,7 @@ def print_stay(found: SiteStay) -> None:
         click.echo(f"Note: {note}")
     for finding in found.compiled.findings:
         if finding.stops:
-            click.echo(f"To be mended: {finding.message}")
+            click.echo(f"To fix: {finding.message}")
 
 
 def print_inlay(report: InlayReport, folder: Path, writes: bool, differences: bool) -> None:
