@@ -62,7 +62,7 @@ def print_import(found: SiteImport, form: str) -> None:
     for line in (*report_lines(found.site), *(f"Note: {note}" for note in found.moved.notes)):
         click.echo(line)
     click.echo("")
-    click.echo(f"{found.answering} of {len(found.answers)} addresses answer in the new site as they did, or lead on.")
+    click.echo(f"{found.answering} of {len(found.answers)} addresses answer in the new site as before, or redirect.")
     counts = Counter(finding.code for finding in findings)
     if counts:
         click.echo("To fix: " + ", ".join(f"{code} ({count})" for code, count in counts.most_common()))
@@ -72,7 +72,7 @@ def print_stay(found: SiteStay) -> None:
     """What becomes of the pages of a site that stays."""
     click.echo("")
     whole = [one for one in found.changes if one.only_marks and not one.problem]
-    click.echo(f"{len(whole)} of {len(found.changes)} pages get marks, and not another byte.")
+    click.echo(f"{len(whole)} of {len(found.changes)} pages get marks and no other change.")
     for one in found.changes:
         if one.problem:
             click.echo(f"  {one.file}: {one.problem}")

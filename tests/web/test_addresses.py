@@ -35,7 +35,7 @@ def test_routes_are_sorted_found_and_taken_along(client: FlaskClient) -> None:
 def test_old_addresses_are_looked_up_and_written(client: FlaskClient, services: Services) -> None:
     form = {"csrf_token": token(client), "list": OLD}
     page = client.post(f"{HERE}/old", data=form).text
-    assert "1 answer as they did" in page and "1 redirect" in page and "2 lead nowhere" in page
+    assert "1 answer as before" in page and "1 redirect" in page and "2 lead nowhere" in page
     revision = services.store.get(SLUG).revision
     take = {"csrf_token": form["csrf_token"], "revision": revision, "address": ["/opening_hours.htm", "/zebra.htm"]}
     wrong = client.post(f"{HERE}/old/take", data=take | {"list": OLD, "take": ["1"], "to": ["visit/hours", "zebras"]})
