@@ -115,7 +115,7 @@ def test_a_template_is_changed_with_the_page_beside(page: Page, application: App
     begun = field.input_value()
     field.fill(begun.replace('<nav class="', '<nav class="mine '))
     save.click()
-    expect(page.get_by_text("nothing is wrong with what it writes")).to_be_visible()
+    expect(page.get_by_text("Checked on every built page")).to_be_visible()
     shown = page.locator("iframe.whole-page").content_frame
     expect(shown.locator("nav.mine.b-main [aria-current=page]")).to_have_text("Opening hours")
     field.fill(begun.replace(' aria-current="{{ entry.current }}"', ""))

@@ -41,7 +41,7 @@ def test_from_a_target_to_the_live_site_and_back(
         new.get_by_role("button", name="Add the target").click()
         page.get_by_role("button", name="Compare").click()
         expect(page.get_by_role("alert")).to_contain_text(host.sftp.fingerprint)
-        page.get_by_role("button", name="It is that server").click()
+        page.get_by_role("button", name="This is the right server").click()
         expect(page.get_by_text("55 files differ")).to_be_visible()
         page.get_by_label("Note").fill("The first of it")
         page.get_by_role("button", name="Publish").click()
