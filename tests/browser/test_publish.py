@@ -62,7 +62,7 @@ def test_from_a_target_to_the_live_site_and_back(
         expect(page.get_by_text("2 files differ, 53 are the same")).to_be_visible()
         expect(page.locator(".why")).to_contain_text("history/index.html was edited there")
         expect(page.locator(".why")).to_contain_text("press/index.html was deleted there")
-        expect(page.get_by_role("region", name="What differs in history/index.html")).to_contain_text(
+        expect(page.get_by_role("region", name="Differences in history/index.html")).to_contain_text(
             "Closed this Sunday"
         )
         expect(page.locator(".lintel")).to_contain_text("edited there")

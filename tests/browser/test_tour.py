@@ -189,7 +189,7 @@ def keep(page: Page, _: Application) -> None:
 def published(page: Page, _: Application) -> None:
     """Publish."""
     workspace(page, "Publish")
-    page.get_by_role("button", name="Compare with what is live").click()
+    page.get_by_role("button", name="Compare with the live site").click()
     expect(page.get_by_text("files differ")).to_be_visible()
     expect(page.get_by_role("alert")).to_contain_text("stops this publish")
     page.get_by_label("Publish all the same, because").fill("It is a tour")

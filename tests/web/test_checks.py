@@ -55,7 +55,7 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     line = (
         faulty.store.get(SLUG)
         .text.splitlines()
-        .index("  press:                          # in no menu; the news lead to it")
+        .index("  press:                          # in no menu; the news link to it")
         + 1
     )
     assert f"/map?line={line}&amp;column=3" in page
