@@ -22,7 +22,7 @@ TITLES = {
     "breadcrumbs": "Breadcrumbs",
     "section-menus": "Menus of the section",
     "list": "List of pages",
-    "sequence": "Before and after",
+    "sequence": "Previous and next",
     "footer": "Footer",
 }
 """What the parts are called that the map itself gives."""

@@ -39,7 +39,7 @@ TITLES = {
     ("breadcrumbs", "size"): "Letter size, %",
     ("breadcrumbs", "shorten"): "Shorten past",
     ("page-end", "list"): "List of pages",
-    ("page-end", "sequence"): "Before and after",
+    ("page-end", "sequence"): "Previous and next",
     ("menus", "opens"): "Submenus open",
     ("menus", "hover"): "Open on hover",
     ("menus", "fold"): "Folds below",

@@ -540,7 +540,7 @@ class Renderer:
             "Breadcrumbs": self.breadcrumbs(key),
             "Section menu": self.section_menus(key, marks),
             "List of pages": self.page_list(key).strip(),
-            "Before and after": self.sequence(key).strip(),
+            "Previous and next": self.sequence(key).strip(),
             "Footer": frame["footer"].text(marks),
         }
         return {name: str(text) for name, text in parts.items() if text}
