@@ -338,11 +338,9 @@ def test_the_selection_follows_the_links_in_the_preview(page: Page, application:
     page.locator(".tree a", has_text="Sea loaf").click()
     expect(frame.locator("h1")).to_have_text("Sea loaf")
     expect(frame.locator(".b-menu-button")).to_be_visible(visible=script == "on")
+    # All of it is there: the script that the button needs has run, and the load is one that the workspace heard of.
+    page.frames[-1].wait_for_load_state("load")
     if script == "on":
-        # The button is drawn before the script that it needs has run.
-        frame.locator("html").evaluate(
-            "() => document.readyState === 'complete' || new Promise((done) => addEventListener('load', () => done()))"
-        )
         frame.get_by_role("button", name="Menu", exact=True).click()
     frame.get_by_role("link", name="Mill shop").click()
     expect(page.locator(".notice")).to_contain_text("leads away from the site")

@@ -273,6 +273,7 @@ def test_a_site_out_of_nothing_in_few_clicks(page: Page, empty: Application, dem
     click(page.get_by_role("button", name="Save entry"))
     told(page, "Added Book a visit to the menu main.")
     click(page.get_by_role("link", name="Settings", exact=True))
+    page.wait_for_url("**/settings*")  # and for its script, which stays where one is
     click(page.get_by_role("link", name="Logo"))
     (tmp_path / "wheel.svg").write_bytes(demo.files["files/wheel.svg"])
     clicks += 1  # the button of the field
@@ -280,7 +281,7 @@ def test_a_site_out_of_nothing_in_few_clicks(page: Page, empty: Application, dem
     click(page.get_by_role("button", name="Save to map"))
     told(page, "Set picture.")
     click(page.get_by_role("link", name="Header", exact=True).first)
-    page.wait_for_load_state("load")  # its script is there
+    page.wait_for_url("**/header*")
     click(page.get_by_role("button", name="Shrinks on scroll", exact=True))
     told(page, "It is tried here, and not written yet.")
     click(page.get_by_role("button", name="Save to map"))
