@@ -301,7 +301,7 @@ def _entry(entry: str | PageBuilder | Mapping[str, object] | object) -> str:
     if isinstance(entry, str | PageBuilder):
         return write_scalar(_key(entry))
     if not isinstance(entry, Mapping):
-        raise TypeError(f"{entry!r} is no entry of a menu.")
+        raise TypeError(f"{entry!r} is not an entry of a menu.")
     pairs = []
     for word, value in entry.items():
         if isinstance(value, str | PageBuilder):
@@ -309,5 +309,5 @@ def _entry(entry: str | PageBuilder | Mapping[str, object] | object) -> str:
         elif isinstance(value, Iterable):
             pairs.append(f"{write_scalar(word)}: [{', '.join(map(_entry, value))}]")
         else:
-            raise TypeError(f"{value!r} is no value of `{word}` in a menu.")
+            raise TypeError(f"{value!r} is not a value of `{word}` in a menu.")
     return "{" + ", ".join(pairs) + "}"

@@ -401,7 +401,7 @@ def test_compare_publish_and_look_again_in_a_pipeline(site: Path, tmp_path: Path
         "targets:\n  live: {kind: folder, folder: ../www}\n  far: {kind: git, repository: r, branch: b}\n"
     )
     assert "Name the target: live, far." in run("compare", site, *data).stderr
-    assert "is no git repository" in run("compare", site, "far", *data).stderr
+    assert "is not a git repository" in run("compare", site, "far", *data).stderr
     differs = run("compare", site, "live", *data, "--format", "json")
     said = json.loads(differs.stdout)
     assert differs.returncode == 1 and said["published"] is None and said["counts"]["new"] == len(said["files"])

@@ -417,7 +417,7 @@ def import_command(
     if reason:
         raise click.UsageError(f"`--base`: the address {reason}. Write it as https://host or https://host/path.")
     if stay and not source.is_dir():
-        raise click.UsageError(f"{source} is no folder, so its pages cannot stay there. Unpack it first.")
+        raise click.UsageError(f"{source} is not a folder, so its pages cannot stay there. Unpack it first.")
     try:
         if out is not None:
             must_be_new(out)

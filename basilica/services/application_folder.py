@@ -31,7 +31,7 @@ def application_names(folder: Path, kind: str) -> ApplicationNames:
     """The names that a folder tells for a kind of kit; empty where it does not. Raises ``UsageError`` for what is no
     folder."""
     if not folder.is_dir():
-        raise UsageError(f"{folder} is no folder.")
+        raise UsageError(f"{folder} is not a folder.")
     endings, made_by = _MADE_BY.get(kind, ("", None))
     application = urls = base = block = ""
     for path in _files_in(folder):

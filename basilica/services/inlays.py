@@ -122,7 +122,7 @@ class FolderInlay:
     def __init__(self, plan: Plan, contents: Contents, folder: Path, place: bool = False) -> None:
         """With ``place``, pages without marks get them. Raises ``UsageError`` for a folder that is none."""
         if not folder.is_dir():
-            raise UsageError(f"{folder} is no folder. Name the one that has the pages.")
+            raise UsageError(f"{folder} is not a folder. Name the one that has the pages.")
         self.plan, self.contents, self.folder, self.place = plan, contents, folder, place
         self.known = frozenset(region_names(plan))
         self._plans = {each.site.language: each for each in (plan, *other_languages(plan))}

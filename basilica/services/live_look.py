@@ -42,7 +42,7 @@ class LiveSite:
         self.address = address.rstrip("/")
         parts = urlsplit(self.address)
         if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise UsageError(f"`{address[:200]}` is no address of a site. Write it as https://mill.example.")
+            raise UsageError(f"`{address[:200]}` is not an address of a site. Write it as https://mill.example.")
         self._host, self._port, self._base = parts.hostname, parts.port, parts.path
         self._context: ssl.SSLContext | None = None
         if parts.scheme == "https":

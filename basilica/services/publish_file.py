@@ -50,5 +50,5 @@ def _words(node: Node) -> dict[str, str]:
         raise UsageError(f"Its settings are expected below it. {_EXAMPLE}")
     bad = next((key.value for key, value in node.pairs if not isinstance(value, Scalar)), None)
     if bad is not None:
-        raise UsageError(f"`{bad}` is no text.")
+        raise UsageError(f"`{bad}` is not text.")
     return {key.value: value.value for key, value in node.pairs if isinstance(value, Scalar)}

@@ -45,7 +45,7 @@ def read_archive(data: bytes) -> tuple[File, ...]:
                 raise UsageError(f"The archive has more than {limits.IMPORTED_FILES:,} files.")
             files = _checked(_of_archive(archive, entries, len(data)))
     except (zipfile.BadZipFile, zlib.error, NotImplementedError, EOFError, ValueError) as error:
-        raise UsageError("This is no ZIP archive that can be read. Pack the site's folder again.") from error
+        raise UsageError("This is not a ZIP archive that can be read. Pack the site's folder again.") from error
     except RuntimeError as error:  # as the standard library says that a password is asked for
         raise UsageError("The archive is locked with a password. Pack the site's folder again without one.") from error
     tops = {file.path.partition("/")[0] for file in files if "/" in file.path}

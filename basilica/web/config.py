@@ -136,7 +136,7 @@ def _of_environment(environment: Mapping[str, str]) -> dict[str, Any]:
 def _decoded(kind: type, value: Any) -> Any:
     if kind is Path and isinstance(value, str):
         return Path(value).expanduser()
-    raise TypeError(f"{value!r} is no path")
+    raise TypeError(f"{value!r} is not a path")
 
 
 def _checked(values: dict[str, Any], where: str, strict: bool) -> dict[str, Any]:

@@ -514,7 +514,7 @@ def test_an_output_says_how_it_is_set_in(
     assert "<code>make_app.py</code>" in page and "/news is answered by your code" in page
     assert "/&lt;b&gt; fits /visit/" in page and "No route of the list answers /tickets/" in page
     lost = client.post(f"/sites/{SLUG}/output/application", data={**sent, "folder": str(tmp_path / "no<where>")}).text
-    assert "no&lt;where&gt; is no folder." in lost and "/news is answered" in lost
+    assert "no&lt;where&gt; is not a folder." in lost and "/news is answered" in lost
     assert client.post(f"/sites/{SLUG}/output/application", data={"output": "x"}).status_code == 400  # no token
     services.store.save(SLUG, "pages: {home: {path: /, titel: X}}\n", services.store.get(SLUG).revision, True)
     assert client.get(f"/sites/{SLUG}/output/application?output=nothing").status_code == 200

@@ -149,7 +149,7 @@ class Layouts:
                 self._say(name, 1, f"The layout extends itself: {ring}.", "Let one of them extend another, or none.")
                 return False
             if parent not in good or parent not in self._parents:
-                message = f"The layout extends `{parent}`, which is no layout that can be used."
+                message = f"The layout extends `{parent}`, which is not a layout that can be used."
                 self._say(name, 1, message, "Name one of: " + ", ".join(f"`{n}`" for n in good if n != name) + ".")
                 return False
             above.append(parent)

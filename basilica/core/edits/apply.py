@@ -118,7 +118,7 @@ def command_from(data: Any) -> Command:
     """The command that ``{"edit": tag, field: value, …}`` says. Raises ``ValueError`` where it says none. Texts are put
     on one line; one with nothing in it is refused."""
     if not isinstance(data, dict):
-        raise ValueError("it is no edit")
+        raise ValueError("it is not an edit")
     values = {name: " ".join(value.split()) if isinstance(value, str) else value for name, value in data.items()}
     empty = next((name for name, value in values.items() if isinstance(value, str) and not value), None)
     if empty is not None or not all(value.isprintable() for value in values.values() if isinstance(value, str)):

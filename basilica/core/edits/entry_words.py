@@ -17,7 +17,7 @@ def checked_words(words: Mapping[str, str]) -> dict[str, str]:
     """The words of an entry on one line each. Raises ``EditRejected`` for one that is none."""
     stray = next((word for word in words if word not in (*_WORDS, "separator")), None)
     if stray is not None:
-        raise EditRejected(f"`{stray}` is no word of an entry. Nothing was changed.")
+        raise EditRejected(f"`{stray}` is not a word of an entry. Nothing was changed.")
     return {word: " ".join(value.split()) for word, value in words.items()}
 
 

@@ -22,7 +22,7 @@ def listed_pages(items: Iterable[Item]) -> tuple[tuple[ListedPage, ...], tuple[F
             if item.kind is ItemKind.PAGE:
                 found.append(ListedPage(item.label, item.address or "", pages(item.items)))
                 continue
-            message = f"“{item.label[:60]}” is no page, so it is left out."
+            message = f"“{item.label[:60]}” is not a page, so it is left out."
             findings.add(list_rules.LIST_NOTE, Place(item.line, 1), message, "Add it to a menu by hand.")
             found.extend(pages(item.items))
         return tuple(found)

@@ -99,13 +99,13 @@ def _value(word: str, said: str) -> str:
 def _problem(word: str, said: str | None) -> str:
     """Why a value cannot be taken; empty where it can, or where there is none."""
     if said is None:
-        return f"`{word}` is no text."
+        return f"`{word}` is not text."
     if said and word == "draft" and said.lower() not in _YES | _NO:
         return f"`draft` is `{said[:60]}`, which is neither `yes` nor `no`."
     if said and word in ("date", "updated") and not _MOMENT.fullmatch(said):
-        return f"`{word}` is `{said[:60]}`, which is no day such as `2026-03-01`."
+        return f"`{word}` is `{said[:60]}`, which is not a date such as `2026-03-01`."
     if said and word in ("date", "updated") and not is_date(said[:10]):
-        return f"`{word}` is `{said[:60]}`, which is no day of the calendar."
+        return f"`{word}` is `{said[:60]}`, which is not a date in the calendar."
     if re.search(r"[^\S ]", said) or not said.isprintable():
         return f"`{word}` has an invisible character."
     if word in ("title", "label") and len(said) > limits.LABEL_CHARACTERS:

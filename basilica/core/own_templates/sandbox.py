@@ -180,7 +180,7 @@ def _filtered(name: str, function: Callable[..., object], value: object, *given:
 
 def _items(value: object) -> tuple[object, ...]:
     if not isinstance(value, list | tuple):
-        raise TemplateRefused(f"A {_kind(value)} is no list.")
+        raise TemplateRefused(f"A {_kind(value)} is not a list.")
     return tuple(value)
 
 

@@ -209,7 +209,7 @@ class Linker:
                 plan_rules.DRAFT_LINKED,
                 f"The page `{found[0]}` is a draft, so only the words of the link are shown.",
             )
-            remedy = "It leads there as soon as the page is no draft."
+            remedy = "The link works as soon as the page is not a draft."
         elif len(found) == 1:
             rule, message = plan_rules.SECTION_LINKED, f"The section `{found[0]}` has no page of its own."
             remedy = "Name a page under it."

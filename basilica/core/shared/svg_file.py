@@ -22,5 +22,5 @@ def read_svg(data: bytes, most_bytes: int) -> etree._Element:
     except (etree.XMLSyntaxError, ValueError):
         raise ValueError("it cannot be read as SVG") from None
     if root.tag != f"{NAMESPACE}svg":
-        raise ValueError("it is no SVG file")
+        raise ValueError("it is not an SVG file")
     return root

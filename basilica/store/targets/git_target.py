@@ -51,7 +51,7 @@ class GitTarget(PublishTarget):
         return (
             ""
             if {"", ".", ".."}.isdisjoint(pieces)
-            else "`folder` is no folder in a branch. Write it as docs or docs/site."
+            else "`folder` is not a folder in a branch. Write it as docs or docs/site."
         )
 
     def __enter__(self) -> Self:
@@ -59,7 +59,7 @@ class GitTarget(PublishTarget):
         try:
             self._repository = Repo(str(path))
         except NotGitRepository as error:
-            raise TargetProblem(f"{path} is no git repository. Make one: git init --bare {path}") from error
+            raise TargetProblem(f"{path} is not a git repository. Make one: git init --bare {path}") from error
         self._branch = Ref(b"refs/heads/" + self.settings["branch"].encode())
         try:
             self._check()
@@ -87,7 +87,7 @@ class GitTarget(PublishTarget):
     def _check(self) -> None:
         name = self.settings["branch"]
         if not check_ref_format(self._branch):
-            raise TargetProblem(f"`{name}` is no name of a branch.")
+            raise TargetProblem(f"`{name}` is not a name of a branch.")
         if not self._repository.bare and self._repository.refs.read_ref(Ref(b"HEAD")) == b"ref: " + self._branch:
             raise TargetProblem(
                 f"The branch `{name}` is checked out in {Path(self._repository.path)}, whose files would no longer be "

@@ -71,7 +71,7 @@ class SftpTarget(PublishTarget):
         """What is wrong with the settings: a port that is none."""
         port = settings["port"]
         is_port = port.isascii() and port.isdigit() and 0 < int(port[:6]) < 65_536
-        return "" if is_port else "`port` is no number from 1 to 65535."
+        return "" if is_port else "`port` is not a number from 1 to 65535."
 
     def __enter__(self) -> Self:
         self._runner = asyncio.Runner()

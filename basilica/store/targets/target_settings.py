@@ -112,7 +112,7 @@ def _values(where: str, name: str, words: Iterable[SettingWord], given: Mapping[
         if word not in known:
             raise UsageError(f"{where} has the word `{word}`, which is none of: kind, {', '.join(known)}.")
         if isinstance(value, bool) or not isinstance(value, str | int) or "\n" in str(value) or "\0" in str(value):
-            raise UsageError(f"{where}: `{word}` is no text of one line.")
+            raise UsageError(f"{where}: `{word}` is not a single line of text.")
         values[word] = str(value).strip()
     return values
 

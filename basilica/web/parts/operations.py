@@ -69,7 +69,7 @@ def save_file(slug: str) -> Response:
     form = FileText.sent()
     name = form.file.data
     if not is_file_name(name) or not name.endswith(TEXTS):
-        raise InvalidForm(f"`{name[:80]}` is no name that a file here can have.")
+        raise InvalidForm(f"`{name[:80]}` is not a name that a file here can have.")
     return _put(slug, form, name, form.text.data.encode())
 
 

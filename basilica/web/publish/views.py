@@ -125,7 +125,7 @@ def _differences(
         return (), str(problem)
     live = live or b""
     if b"\0" in built + live or max(len(built), len(live)) > _SHOWN:
-        return (), "This is no text that can be shown here." if built != live else ""
+        return (), "This is not a text file." if built != live else ""
     return differences(as_text(live), as_text(built)), ""
 
 

@@ -20,7 +20,7 @@ class FollowPages(Command, frozen=True, tag="follow-pages"):
         known = [word.name for word in AUTO]
         stray = next((word for word in self.words if word not in known), None)
         if stray is not None:
-            raise EditRejected(f"`{stray}` is no word of `auto`. Nothing was changed.")
+            raise EditRejected(f"`{stray}` is not a word of `auto`. Nothing was changed.")
         said: dict[str, MapData] = {
             word: " ".join(value.split()) for word, value in self.words.items() if value.strip()
         }

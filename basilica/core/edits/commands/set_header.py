@@ -27,7 +27,7 @@ class SetHeader(Command, frozen=True, tag="set-header"):
         """Do it, to the site and to the text."""
         value = " ".join(self.value.split())
         if self.word not in header_words(self.key is not None, self.mobile):
-            raise EditRejected(f"`{self.word}` is no word of the header here. Nothing was changed.")
+            raise EditRejected(f"`{self.word}` is not a word of the header here. Nothing was changed.")
         names = ("header", "mobile") if self.mobile else ("header",)
         flow = value if value.isdecimal() else write_scalar(value)
         work.text.set_under(self.key, names, self.word, flow if value else None)

@@ -52,7 +52,7 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
         for setting in _with_identity(self.settings, data):
             names, word = setting.path[:-1], setting.path[-1]
             if self.key is None and setting.path[0] not in ROOTS:
-                raise EditRejected(f"`{setting.path[0]}` is no section of settings. Nothing was changed.")
+                raise EditRejected(f"`{setting.path[0]}` is not a section of settings. Nothing was changed.")
             is_of_menu = names[:1] == ("menus",) and len(names) > 1
             if is_of_menu and (setting.data is not None or names[1] in (data.get("menus") or {})):
                 menu_in(data, names[1])

@@ -24,7 +24,7 @@ class SetWord(Command, frozen=True, tag="set-word"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         if self.word not in WORDS:
-            raise EditRejected(f"`{self.word}` is no key of a page that can be written here. Nothing was changed.")
+            raise EditRejected(f"`{self.word}` is not a key of a page that can be written here. Nothing was changed.")
         value = written = plain_value(work.site, self.key, self.word, self.value)
         if self.word == "highlight" and value:
             found = References(work.site.pages).find(value)

@@ -24,10 +24,10 @@ class TranslatePage(Command, frozen=True, tag="translate-page"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         if self.language not in work.site.languages[1:]:
-            raise EditRejected(f"`{self.language}` is no other language of this site. Nothing was changed.")
+            raise EditRejected(f"`{self.language}` is not another language of this site. Nothing was changed.")
         unknown = next((word for word in self.words if word not in TRANSLATED), None)
         if unknown is not None:
-            raise EditRejected(f"`{unknown}` is no word that a page has in a language. Nothing was changed.")
+            raise EditRejected(f"`{unknown}` is not a word that a page has in a language. Nothing was changed.")
         data = work.data()
         page = page_in(data, self.key)
         before = page.get(self.language)

@@ -66,7 +66,7 @@ def _entry_drift(wanted: _Said, has: _Said, file: str, usual: set[str]) -> Itera
                 if here is None and (there is None or there.file == file):
                     continue  # where one is need be no link
                 if here is None:
-                    yield DriftKind.NOT_LINKED, f"“{label}” is no link"
+                    yield DriftKind.NOT_LINKED, f"“{label}” is not a link"
                 elif there is not None and place_of(here) != place_of(there):
                     yield DriftKind.OTHER_TARGET, f"“{label}” leads to {place_of(here)[0][:80] or 'nowhere'}"
             continue

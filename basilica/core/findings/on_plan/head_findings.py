@@ -53,8 +53,8 @@ def find(plan: Plan, findings: Findings) -> None:
         if head.icon.lower().endswith(".svg"):
             wanted[head.icon] = head.at
         else:
-            said = f"The icon `{head.icon}` is no SVG file" if head.icon else "There is no icon"
-            findings.add(NO_DRAWING, site.lines.place(head.at), f"{said}, from which the pictures could be made.")
+            said = f"The icon `{head.icon}` is not an SVG file" if head.icon else "There is no icon"
+            findings.add(NO_DRAWING, site.lines.place(head.at), f"{said}, so its pictures cannot be made.")
     if head.social.picture.lower().endswith(".svg"):
         wanted.setdefault(head.social.picture, head.at)
     for page in site.pages.values():

@@ -386,8 +386,8 @@ def _of_screens(header: HeaderPlan) -> Iterator[Said]:
         yield (
             HEADER_TAKES_MUCH,
             ("height", "behaviour"),
-            f"Of {worst.screen} ({worst.width} × {worst.height}) the header takes {round(worst.stays)} percent while"
-            " one reads; a fifth is much.",
+            f"On {worst.screen} ({worst.width} × {worst.height}) the header takes {round(worst.stays)} percent of the"
+            " screen; more than a fifth is a lot.",
             f"Write `min-window: {lowest}`: in windows lower than that it scrolls away. Or write a smaller height.",
         )
 

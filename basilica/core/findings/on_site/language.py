@@ -21,7 +21,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
         if not lang:
             yield Violation(page, f"{page.file} does not say in which language it is.")
         elif not _TAG.fullmatch(lang):
-            yield Violation(page, f"`{lang[:40]}`, which {page.file} gives as its language, is no language tag.")
+            yield Violation(page, f"`{lang[:40]}`, which {page.file} gives as its language, is not a language tag.")
         elif wanted is not None and lang != wanted:
             yield Violation(page, f"{page.file} gives `{lang[:40]}` as its language, and the site's is `{wanted}`.")
 

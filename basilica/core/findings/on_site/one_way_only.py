@@ -28,7 +28,7 @@ CHECK = Check(
     standard="WCAG 2.2, 2.4.5 Multiple Ways",
     remedy="Add it to a menu, link to it from a second page, or write `list: site` on a page "
     "that should list all of them.",
-    without_map="Put it into a menu, or link to it from a second page.",
+    without_map="Add it to a menu, or link to it from a second page.",
     good={
         "index.html": '<a href="a.html">A</a> <a href="b.html">B</a>',
         "a.html": '<a href="b.html">B</a>',

@@ -67,7 +67,7 @@ CHECK = Check(
     why="It was changed on the other pages, and not on this one.",
     standard=COMMON,
     remedy="Build again. If each page needs its own text there, use a slot.",
-    without_map="Make it as on the other pages.",
+    without_map="Change it to match the other pages.",
     good={name: _page("Call 01632 960142") for name in ("index.html", "a.html", "b.html")},
     bad={
         **{name: _page("Call 01632 960142") for name in ("index.html", "a.html")},

@@ -22,7 +22,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     for name in names:
         locations = _locations(built.texts[name])
         if locations is None:
-            yield Violation(None, f"{name} is no sitemap that could be read.")
+            yield Violation(None, f"{name} is not a sitemap that could be read.")
             continue
         for loc in locations:
             target = built.resolver.target("index.html", loc)
@@ -30,7 +30,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
                 if target.lost is not None:
                     yield Violation(None, f"{name} names the sitemap `{loc[:120]}`, which does not exist.")
             elif target.file is None or (target.file in built.by_file and not built.by_file[target.file].indexed):
-                why = "is no page of the site" if target.file is None else "is a page that is kept out of it"
+                why = "is not a page of the site" if target.file is None else "is a page that is kept out of it"
                 yield Violation(None, f"{name} lists `{loc[:120]}`, which {why}.")
             else:
                 listed[target.file] = loc

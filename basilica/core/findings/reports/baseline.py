@@ -42,7 +42,7 @@ class Baseline:
                 raise ValueError
             return cls({(row["code"], row["file"], row["message"]): int(row["count"]) for row in rows})
         except (ValueError, KeyError, TypeError) as error:
-            raise ValueError("is no baseline that Basilica wrote") from error
+            raise ValueError("is not a baseline that Basilica wrote") from error
 
     def as_text(self) -> str:
         """The same every time, so that a change of it can be read."""

@@ -322,7 +322,7 @@ class _Reader:
                 ref.start,
                 f"The page `{key}` is a draft, so this entry is left out"
                 + (", and what is under it." if below else "."),
-                "It comes in as soon as the page is no draft.",
+                "It appears as soon as the page is not a draft.",
             )
         elif own.kind == "section" and not below:
             self.context.say(

@@ -249,7 +249,7 @@ def number_of(node: Node, where: str, least: int, most: int, context: Context) -
     context.say(
         site_rules.BAD_VALUE,
         node.start,
-        f"{where} is `{text[:40]}`, which is no whole number from {least:,} to {most:,}.",
+        f"{where} is `{text[:40]}`, which is not a whole number from {least:,} to {most:,}.",
         "Write such a number, in digits.",
     )
     return None
@@ -263,7 +263,7 @@ def date_of(node: Node, where: str, context: Context) -> str:
     context.say(
         site_rules.BAD_VALUE,
         node.start,
-        f"{where} is `{text[:40]}`, which is no day of the calendar.",
+        f"{where} is `{text[:40]}`, which is not a date in the calendar.",
         "Write year, month and day, such as `2026-03-01`.",
     )
     return ""
@@ -280,6 +280,6 @@ def class_of(node: Node, what: str, context: Context) -> str:
     names = " ".join(item.value.strip() for item in texts_of(node, what, context))
     if not names or _CLASS.fullmatch(names):
         return names
-    message = f"{what} is `{names[:60]}`, which is no name of a class."
+    message = f"{what} is `{names[:60]}`, which is not a class name."
     context.say(site_rules.BAD_VALUE, node.start, message, "Use letters, digits and hyphens, such as `wide`.")
     return ""

@@ -178,7 +178,7 @@ def _counter(node: Node, names: FileNames, context: Context) -> Counter | None:
         return Counter(file=file, data=tuple(data), hosts=tuple(hosts)) if file else None
     url = web_address(written.value)
     if url is None:
-        message = f"`{written.value[:80]}` is no address of a script."
+        message = f"`{written.value[:80]}` is not an address of a script."
         context.say(site_rules.BAD_SCHEME, written.start, message, "Begin it with https:, or name a file in `files`.")
         return None
     own = urlsplit(url).hostname or ""

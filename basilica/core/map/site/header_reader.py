@@ -66,7 +66,7 @@ def _value(node: Node, word: words.Word, context: Context) -> Value | None:
         context.say(
             site_rules.BAD_VALUE,
             node.start,
-            f"`{text[:40]}` is no colour that covers what is behind it.",
+            f"`{text[:40]}` is not a colour that covers what is behind it.",
             "Write it as CSS does, such as `#1f4fa3`; use `opacity:` to let the page shine through.",
         )
     return colour

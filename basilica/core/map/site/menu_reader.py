@@ -115,7 +115,7 @@ class _MenuReader:
                 self.context.say(
                     site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
-                    f"`{word}` has no meaning for {where}.",
+                    f"`{word}` has no effect for {where}.",
                     "Remove it." if word == "place" else "Only the main menu has it; remove it.",
                 )
         return MenuSettings(

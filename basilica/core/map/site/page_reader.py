@@ -335,7 +335,7 @@ class _Reader:
                 self.context.say(
                     site_rules.KEY_WITHOUT_USE,
                     keys[word][0].start,
-                    f"`{word}` has no meaning for {where}, which Basilica does not build.",
+                    f"`{word}` has no effect for {where}, which Basilica does not build.",
                 )
 
 

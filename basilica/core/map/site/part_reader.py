@@ -184,11 +184,11 @@ def _value(word: str, kind: str, keys: Keys, where: str, context: Context) -> st
     if word in ("url", "to") and text:
         return _address(text, word, node, context)
     if word == "telephone" and text and len(telephone(text)) < _LEAST_DIGITS:
-        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is no number that can be dialled."
+        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is not a number that can be dialled."
         context.say(site_rules.BAD_VALUE, node.start, message, "Write the number, such as `01632 960142`.")
         return ""
     if word == "mail" and text and not _MAIL.fullmatch(text):
-        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is no address for mail."
+        message = f"{what[0].upper()}{what[1:]} is `{text[:60]}`, which is not an e-mail address."
         context.say(site_rules.BAD_VALUE, node.start, message, "Write one such as `trust@mill.example`.")
         return ""
     return text
@@ -209,7 +209,7 @@ def _address(text: str, word: str, node: Node, context: Context) -> str:
 def _say_useless(kind: str, keys: Keys, where: str, context: Context) -> None:
     for word, (name, _) in keys.items():
         if word not in ("kind", "text", "html", *KINDS[kind]):
-            message = f"`{word}` has no meaning for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
+            message = f"`{word}` has no effect for {where[0].lower()}{where[1:]}, which is of the kind `{kind}`."
             context.say(site_rules.KEY_WITHOUT_USE, name.start, message)
     if "text" in keys and "html" in keys:
         context.say(

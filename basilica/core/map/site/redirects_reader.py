@@ -42,7 +42,7 @@ def _read(address: Scalar, target: Node, known: References, context: Context) ->
         return replace(found, at=address.start)
     value = target.value.strip()
     if "://" in value:
-        message = f"`{value[:80]}` is no address that a server can lead to."
+        message = f"`{value[:80]}` is not an address that a server can lead to."
         context.say(site_rules.BAD_SCHEME, target.start, message)
     else:
         known.resolve(Scalar(value.removeprefix(PAGE), target.start, target.quoted, target.end), context)

@@ -66,7 +66,7 @@ def _json_rows(text: str) -> tuple[tuple[Row, ...], str]:
     except (ValueError, RecursionError) as error:
         return (), str(error)
     if not isinstance(data, list) or not all(isinstance(row, dict) for row in data):
-        return (), "it is no list of rows, each with keys"
+        return (), "it is not a list of rows, each with keys"
     rows = []
     for row in data:
         rows.append({str(k): "" if v is None else str(v) for k, v in row.items() if not isinstance(v, dict | list)})

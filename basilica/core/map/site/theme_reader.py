@@ -68,7 +68,7 @@ def read_theme(node: Node, context: Context) -> Theme:
             context.say(
                 site_rules.BAD_VALUE,
                 at.start,
-                f"`{text[:40]}` is no colour that covers what is behind it.",
+                f"`{text[:40]}` is not a colour that covers what is behind it.",
                 "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
             )
     size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
