@@ -145,7 +145,8 @@ export const acting = {
   doEntry(way, written = null) {
     const entry = written ?? this.entry();
     if (!entry) return this.tell("Choose an entry first.", true);
-    if (!this.facts.good) return this.tell("Fix the text first: the menus are from the last version without errors.", true);
+    if (!this.facts.good)
+      return this.tell("Fix the text first: the menus are from the last version without errors.", true);
     const { menu } = entry.dataset;
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;

@@ -112,7 +112,9 @@ export const saving = {
     this.say(data.message, [
       choice("See both", () => this.showBoth()),
       choice("Overwrite it with mine", () => this.settle()),
-      choice("Use the other version (Undo restores mine)", () => this.settle(this.theirs.text, "Used the other version")),
+      choice("Use the other version (Undo restores mine)", () =>
+        this.settle(this.theirs.text, "Used the other version"),
+      ),
     ]);
     this.putCopy(mine);
     return false;
