@@ -254,6 +254,7 @@ def test_a_site_out_of_nothing_in_few_clicks(page: Page, empty: Application, dem
     click(page.get_by_label("The list"))
     page.keyboard.insert_text(LIST)
     click(page.get_by_role("button", name="Create site"))
+    page.wait_for_url("**/map*")  # with its script
     expect(page.locator("a.node")).to_have_count(12)
     click(page.get_by_role("button", name="Menus", exact=True))
     click(page.get_by_role("button", name="New entry in Main"))
