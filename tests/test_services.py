@@ -250,7 +250,8 @@ def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Servic
         return (there.name, there.text) if there else None
 
     def undo() -> None:
-        sites.undo("first", sites.last_step(opened.store.get("first")) or "")
+        step = sites.last_step(opened.store.get("first"))
+        assert sites.undo("first", step.after if step else "") == (step.words if step else "")
 
     for texts in (("", "One"), ("One", "Two"), ("Two", "  ")):
         before = content()
@@ -275,7 +276,7 @@ def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Servic
     opened.folders.write(opened.store.get("first"), "about", "From elsewhere", "")
     assert step and sites.last_step(opened.store.get("first")) is None
     with pytest.raises(UsageError, match="changed since"):
-        sites.undo("first", step)
+        sites.undo("first", step.after)
 
 
 def test_a_build_on_the_command_line_is_handed_out_too(tmp_path: Path) -> None:

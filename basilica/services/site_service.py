@@ -12,7 +12,7 @@ from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.services.known_addresses import KnownAddresses
-from basilica.services.undo_steps import UndoSteps
+from basilica.services.undo_steps import Step, UndoSteps
 from basilica.store.contents import Moves
 from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
@@ -88,19 +88,20 @@ class SiteService:
         if saved is not site:
             self._steps.remember(
                 saved,
+                edited.words,
                 lambda now: self._put_all(self.save(slug, site.text, now.revision), before),
                 _bytes_of(before),
             )
         return len(edited.redirected)
 
-    def last_step(self, site: SiteRecord) -> str | None:
-        """What ``undo`` takes, where the last thing that happened to a site can be taken back."""
+    def last_step(self, site: SiteRecord) -> Step | None:
+        """The last thing that happened to a site, where it can be taken back."""
         return self._steps.last(site)
 
-    def undo(self, slug: str, step: str) -> SiteRecord:
-        """Take the last thing that was done to a site back: edits, content, or files. Raises ``UsageError`` where
-        something came after it."""
-        return self._steps.undo(self.open(slug), step)
+    def undo(self, slug: str, after: str) -> str:
+        """Take the last thing that was done to a site back (edits, content, or files), by the state ``after`` it, and
+        give its words. Raises ``UsageError`` where something came after it."""
+        return self._steps.undo(self.open(slug), after)
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""
@@ -113,7 +114,7 @@ class SiteService:
                 return self._folders.write(now, key, "", there)
             return self._folders.write(now, key, before.text, there, before.name.rpartition(".")[2])
 
-        self._steps.remember(saved, take_back)
+        self._steps.remember(saved, f"Wrote the content of {key}", take_back)
         return saved
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
@@ -128,7 +129,8 @@ class SiteService:
         known = self._store.files(slug)
         before = {name: known.get(name) for name in files}
         site = self._put_all(self._store.get(slug), files, was)
-        self._steps.remember(site, lambda now: self._put_all(now, before), _bytes_of(before))
+        words = ", ".join(f"{'Deleted' if data is None else 'Saved'} {name}" for name, data in files.items())
+        self._steps.remember(site, words, lambda now: self._put_all(now, before), _bytes_of(before))
         return site
 
     def _put_all(self, site: SiteRecord, files: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:

@@ -32,8 +32,8 @@ class _Undo(BasilicaForm):
 
 def _undo(slug: str) -> Response:
     """Put back what was there before the last change, and show the same place again."""
-    services().sites.undo(slug, _Undo.sent().step.data)
-    flash("Undone.", "undone")
+    words = services().sites.undo(slug, _Undo.sent().step.data)
+    flash(f"Undone: {words}.", "undone")
     return redirect(url_for(f"{request.blueprint}.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]
 
 

@@ -177,7 +177,7 @@ def test_settings_are_tried_saved_and_undone_where_one_stands(page: Page, applic
     told(page, "Set preset.")
     assert [one for one in Axe().run(page).response["violations"] if one["impact"] in ("serious", "critical")] == []
     page.get_by_role("button", name="Undo").click()
-    told(page, "Undone.")
+    told(page, "Undone: ")
     expect(page.get_by_label("Preset")).to_have_value("slate")
     page.get_by_role("link", name="Facts").click()
     page.get_by_role("button", name="Another").click()

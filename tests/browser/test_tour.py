@@ -136,7 +136,7 @@ def header(page: Page, _: Application) -> None:
     expect(page.get_by_text("1 setting is tried here")).to_be_visible()
     page.get_by_role("button", name="Save to map").click()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("Undone.")).to_be_visible()
+    expect(page.get_by_text("Undone: ")).to_be_visible()
 
 
 def preview(page: Page, _: Application) -> None:

@@ -68,7 +68,7 @@ def test_a_header_that_shrinks_and_hides_and_another_on_one_page(page: Page, app
     pages = saved(application)["pages"]
     assert "static" in str(pages["flour"]["header"])  # type: ignore[index]
     page.get_by_role("button", name="Undo").click()
-    told(page, "Undone.")
+    told(page, "Undone: ")
     assert "header" not in saved(application)["pages"]["flour"]  # type: ignore[operator]
 
 
@@ -219,7 +219,7 @@ def test_parts_are_made_where_they_stand_and_sorted(page: Page, application: App
     expect(page.get_by_label("Part 1")).to_have_value("find-us")
     assert saved(application)["slots"]["after"] == ["find-us", "open-today"]
     page.get_by_role("button", name="Undo").click()
-    told(page, "Undone.")
+    told(page, "Undone: ")
     expect(page.get_by_label("Part 1")).to_have_value("open-today")
 
 

@@ -94,7 +94,7 @@ def test_what_is_typed_elsewhere_stays_while_something_is_saved(page: Page, appl
     expect(told.filter(has_text="Saved the content of Press pictures.")).to_be_visible()
     expect(keywords).to_have_value("mill")
     page.get_by_role("button", name="Undo").click()
-    expect(told.filter(has_text="Undone.")).to_be_visible()
+    expect(told.filter(has_text="Undone: ")).to_be_visible()
     expect(content).to_have_value(re.compile("^These pictures may be printed"))
     expect(page.get_by_label("sitemap")).to_be_checked()
     page.get_by_role("button", name="Save to map").click()
