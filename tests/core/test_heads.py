@@ -144,7 +144,7 @@ FILTERED = SVG.format('<filter id="f">{}</filter><rect width="9" height="9" filt
     ("drawing", "problem"),
     [
         ("x", "cannot be read"),
-        ("<svg/>", "no SVG"),
+        ("<svg/>", "not an SVG"),
         (SVG.format("<text>M</text>"), "text"),
         (SVG.replace(" viewBox='0 0 9 9'", "").replace(' viewBox="0 0 9 9"', "").format(""), "viewBox"),
         ("<!DOCTYPE svg [<!ENTITY a 'b'>]>" + SVG.format("&a;"), "entities"),

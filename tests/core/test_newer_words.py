@@ -107,7 +107,7 @@ def test_of_a_drawing_only_what_draws_comes_into_pages(pieces: list[str]) -> Non
     ("data", "said"),
     [
         (b"<svg", "cannot be read"),
-        (b"<p/>", "no SVG"),
+        (b"<p/>", "not an SVG"),
         (SVG.replace(b' viewBox="0 0 8 8"', b""), "viewBox"),
         (SVG.replace(b"<path", b"<text"), "it is empty"),
         (SVG + b" " * 20_000, "more than"),
