@@ -269,7 +269,7 @@ def test_a_server_is_known_by_its_key(tmp_path: Path) -> None:
             ":3: .*keyring",
         ),
         ("targets:\n  live: {kind: folder, folder: x, address: 'ftp://x'}\n", "begins with neither"),
-        ("targets:\n  live: {kind: git, repository: r, branch: b, folder: ../x}\n", "no folder in a branch"),
+        ("targets:\n  live: {kind: git, repository: r, branch: b, folder: ../x}\n", "not a folder in a branch"),
         ("live: x\n", "`targets:` is expected"),
         ("targets:\n  live: [a\n", r"publish\.yaml:"),
     ],

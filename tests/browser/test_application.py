@@ -235,6 +235,7 @@ def test_no_content_is_lost_when_the_server_is_killed(page: Page, application: A
     page.reload()
     expect(content).to_have_value(re.compile(r"Saved\. Typed while it was dead\. And on\.$"))
     until(page, lambda: "And on." in page.request.get(application.address + SITE + "/map/page?page=press").text())
+    page.wait_for_load_state("networkidle")  # nothing is read any more that the other window could have written
     other = page.context.new_page()
     other.goto(page.url)
     other.get_by_text("Content", exact=True).click()

@@ -170,7 +170,7 @@ def test_settings_are_tried_saved_and_undone_where_one_stands(page: Page, applic
     page.get_by_label("Preset").select_option("lantern")
     told(page, "1 setting is tried here")
     page.get_by_label("Links", exact=True).fill("nothing")
-    expect(page.get_by_role("alert")).to_contain_text("no colour")
+    expect(page.get_by_role("alert")).to_contain_text("not a colour")
     page.get_by_label("Links", exact=True).fill("")
     expect(page.get_by_role("alert")).to_be_hidden()
     page.get_by_role("button", name="Save to map").click()

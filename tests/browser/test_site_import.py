@@ -111,7 +111,7 @@ def test_what_cannot_be_read_is_said_where_it_was_given(page: Page, application:
     wrong = {"name": "x.zip", "mimeType": "application/zip", "buffer": b"PK\x03\x04no"}
     page.get_by_label("The archive").set_input_files(wrong)  # type: ignore[arg-type]
     page.get_by_role("button", name="Read the site").click()
-    expect(page.get_by_role("alert")).to_contain_text("no ZIP archive that can be read")
+    expect(page.get_by_role("alert")).to_contain_text("not a ZIP archive that can be read")
     page.get_by_label("In a folder").check()
     page.get_by_label("The folder").fill("/no/such/folder")
     page.get_by_role("button", name="Read the site").click()

@@ -230,7 +230,7 @@ def test_menus_are_made_copied_renamed_and_deleted(demo: Source) -> None:
         (SetSettings((Setting(("theme", "preset"), "nope"),)), "none of"),
         (SetSettings((Setting(("pages", "home", "title"), "x"),)), "no section of settings"),
         (SetEntry("main", 0, {"icon": "no-such-icon"}), "icon"),
-        (SetEntry("main", 0, {"onclick": "x"}), "no word of an entry"),
+        (SetEntry("main", 0, {"onclick": "x"}), "not a word of an entry"),
         (AddEntry("main", None, "page", {"label": "Nowhere"}), "Choose the page"),
         (AddEntry("main", None, "group", {"group": "Empty"}), "needs entries"),
         (AddEntry("main", None, "url", {"url": "javascript:alert(1)", "label": "x"}), "address"),
