@@ -228,7 +228,7 @@ def test_menus_are_made_copied_renamed_and_deleted(demo: Source) -> None:
     ("command", "said"),
     [
         (SetSettings((Setting(("theme", "preset"), "nope"),)), "none of"),
-        (SetSettings((Setting(("pages", "home", "title"), "x"),)), "no section of settings"),
+        (SetSettings((Setting(("pages", "home", "title"), "x"),)), "not a section of settings"),
         (SetEntry("main", 0, {"icon": "no-such-icon"}), "icon"),
         (SetEntry("main", 0, {"onclick": "x"}), "not a word of an entry"),
         (AddEntry("main", None, "page", {"label": "Nowhere"}), "Choose the page"),
