@@ -209,7 +209,8 @@ export const mapWorkspace = () => ({
       if (!this.node(this.chosen)) this.redraw();
       if (this.focusing) this.focusing();
       else if (focused || wanted) this.focusAgain(wanted);
-      if (wanted && has(wanted)) this.showInCode(wanted);
+      // Who has gone on to the code meanwhile keeps the cursor there.
+      if (wanted && has(wanted) && !document.activeElement?.closest(".cm-editor")) this.showInCode(wanted);
       this.refreshed = this.refreshPage();
     }
     if (data.good) this.proveSoon(900);
