@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 
 from basilica.core.diff import in_words
 from basilica.core.edits import Command, EditRejected
@@ -75,8 +75,7 @@ class SiteService:
             raise Conflict(site)
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
-        known = self._store.files(slug) if files else {}
-        before = {name: known.get(name) for name in files or {}}
+        before = self._there_of(slug, files or {})
         saved = with_files = self._put_all(site, files or {})
         try:
             edited = self._maps.edit(with_files, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
@@ -126,12 +125,15 @@ class SiteService:
         return self._put(slug, files, None)
 
     def _put(self, slug: str, files: Mapping[str, bytes | None], was: str | None) -> SiteRecord:
-        known = self._store.files(slug)
-        before = {name: known.get(name) for name in files}
+        before = self._there_of(slug, files)
         site = self._put_all(self._store.get(slug), files, was)
         words = ", ".join(f"{'Deleted' if data is None else 'Saved'} {name}" for name, data in files.items())
         self._steps.remember(site, words, lambda now: self._put_all(now, before), _bytes_of(before))
         return site
+
+    def _there_of(self, slug: str, names: Collection[str]) -> dict[str, bytes | None]:
+        there = self._store.files(slug) if names else {}
+        return {name: there.get(name) for name in names}
 
     def _put_all(self, site: SiteRecord, files: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:
         for name, data in files.items():

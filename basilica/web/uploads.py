@@ -56,5 +56,5 @@ def put_uploads(slug: str, folder: str, uploads: Iterable[FileStorage], replace:
     """Put uploaded files into a folder beside the map, all of them or none, and give their whole names, as
     ``uploaded_files`` does."""
     files = uploaded_files(slug, folder, uploads, replace)
-    put_files(slug, files)
+    services().sites.put_files(slug, files)
     return list(files)

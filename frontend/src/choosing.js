@@ -11,8 +11,8 @@ function waits(form) {
 export function choosing() {
   document.addEventListener("change", ({ target }) => {
     const { form } = /** @type {HTMLSelectElement} */ (target);
-    if (form?.matches("[data-asks]")) form.requestSubmit();
+    if (form?.matches("[data-submit-on-change]")) form.requestSubmit();
   });
   // What was chosen before this script was there.
-  for (const form of document.querySelectorAll("form[data-asks]")) if (waits(form)) form.requestSubmit();
+  for (const form of document.querySelectorAll("form[data-submit-on-change]")) if (waits(form)) form.requestSubmit();
 }
