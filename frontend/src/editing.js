@@ -30,6 +30,12 @@ export const acting = {
     await this.contents.flush();
     const text = this.editor.text;
     const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data, ...addresses });
+    if (answer.asks === "write-out") {
+      // What follows the pages is written out when the person says so.
+      const write = () => this.edit({ ...data, write_out: true }, focusing, addresses);
+      this.$dispatch("ask-auto", { page: null, write });
+      return false;
+    }
     if (!ok) return this.tell(answer.message ?? "Basilica cannot be reached, so this was not done. Try again.", true);
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
@@ -141,7 +147,7 @@ export const acting = {
     return document.querySelector(`[data-menu="${menu}"][data-number="${number}"]`);
   },
 
-  /** An act on an entry; one that `auto` makes is ``written`` out only when the person said so. */
+  /** An act on an entry; one that `auto` makes is moved as ``written`` out only when the person said so. */
   doEntry(way, written = null) {
     const entry = written ?? this.entry();
     if (!entry) return this.tell("Choose an entry first.", true);
@@ -150,12 +156,13 @@ export const acting = {
     const { menu } = entry.dataset;
     const [number, index, count] = ["number", "index", "count"].map((name) => Number(entry.dataset[name]));
     const parent = entry.dataset.parent ? Number(entry.dataset.parent) : null;
-    const to = (target, place) => this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0]);
+    const to = (target, place) =>
+      this.moveEntry(menu, number, target, place, entry.textContent.trim().split("\n")[0], Boolean(written));
     if (way === "edit") return this.$dispatch("ask-entry", { menu, number });
     if (way === "new") return this.$dispatch("ask-entry", { menu, parent: number });
-    if (this.facts.auto?.[menu]?.includes(number) && !written) return this.askAuto(entry, way);
     if (way === "take-out") return this.edit({ edit: "remove-from-menu", menu, number });
     if (way === "group") return this.nameGroup(entry, menu, number);
+    if (this.facts.auto?.[menu]?.includes(number) && !written) return this.askAuto(entry, way);
     if (way === "up") return index > 0 ? to(parent, index - 1) : this.tell("It is the first there.", true);
     if (way === "down") return index < count - 1 ? to(parent, index + 1) : this.tell("It is the last there.", true);
     const list = (n) => this.$refs.menuLists.querySelector(`[data-menu="${menu}"][data-number="${n}"]`);
@@ -171,7 +178,7 @@ export const acting = {
     return to(Number(before.dataset.number), 999);
   },
 
-  async moveEntry(menu, number, parent, index, label) {
+  async moveEntry(menu, number, parent, index, label, written = false) {
     const beam = Boolean(document.activeElement?.closest(".cell"));
     const title = (entry) => entry.querySelector("title")?.textContent.split(": ").slice(1).join(": ");
     const name = (entry) => (beam ? title(entry) : entry.textContent.trim().split("\n")[0]);
@@ -184,7 +191,7 @@ export const acting = {
       found.focus();
       this.lastEntry = [menu, found.dataset.number];
     };
-    return this.edit({ edit: "move-entry", menu, number, parent, index }, follow);
+    return this.edit({ edit: "move-entry", menu, number, parent, index, write_out: written }, follow);
   },
 
   nameGroup(entry, menu, number) {
@@ -204,7 +211,7 @@ export const acting = {
 
   /** What follows the pages is moved with its page, or its order is written out: the person says which. */
   askAuto(entry, way) {
-    const page = MOVES[way] ? () => this.move(entry.dataset.page, way) : null;
+    const page = () => this.move(entry.dataset.page, way);
     this.$dispatch("ask-auto", { page, write: () => this.doEntry(way, entry) });
   },
 

@@ -22,7 +22,7 @@ export const mapStore = () => ({
   /** Do an edit that a dialog asks for; the reason where it cannot be done, and else nothing, once it is done. */
   async tryEdit(edit, close) {
     const { ok, data } = await ask("POST", `${this.base}/edit`, { text: this.text(), edit });
-    if (!ok) return data.message ?? UNREACHED;
+    if (!ok && !data.asks) return data.message ?? UNREACHED;
     close();
     await this.edit(edit);
     return "";

@@ -26,11 +26,12 @@ export const menuLists = {
           const entry = item.querySelector(".entry");
           const parent = to.dataset.parent === "" ? null : Number(to.dataset.parent);
           const { menu, number } = entry.dataset;
-          const act = async () => {
-            const moved = await this.moveEntry(menu, Number(number), parent, newDraggableIndex, labelOf(entry));
+          const act = async (written = true) => {
+            const label = labelOf(entry);
+            const moved = await this.moveEntry(menu, Number(number), parent, newDraggableIndex, label, written);
             if (!moved) this.refreshPage();
           };
-          if (!this.facts.auto[menu]?.includes(Number(number))) return act();
+          if (!this.facts.auto[menu]?.includes(Number(number))) return act(false);
           this.refreshPage(); // it stands where it stood, until the person has said
           this.$dispatch("ask-auto", { page: null, write: act });
         },

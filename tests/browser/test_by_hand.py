@@ -125,7 +125,7 @@ def test_a_menu_that_follows_the_pages_goes_on_following_unless_one_says_so(
     page.locator(".menus-list .entry", has_text="Learn").focus()
     page.keyboard.press("Delete")
     expect(dialog.get_by_role("button", name="Move the page")).to_be_hidden()
-    dialog.get_by_role("button", name="Write the order out").click()
+    dialog.get_by_role("button", name="Write the entries out").click()
     expect(page.locator(".cm-content")).not_to_contain_text("main: auto")
     expect(page.locator(".menus-list")).to_contain_text("Not in it: Learn")
     assert in_order(page) == ["Home", "Visit"]

@@ -104,7 +104,7 @@ SHOP = '- {label: Shop, url: "https://shop.example"}'
         (MoveEntry("main", 3, 4, 2), [VISIT], [VISIT.replace(", access", ""), "- access"]),
         (MoveEntry("main", 7, None, 0), [SHOP], [SHOP]),
         (MakeGroup("main", 3, "How"), [VISIT], [VISIT.replace("access", "{group: How, items: [access]}")]),
-        (RemoveFromMenu("footer", 5), ["footer: auto"], ["footer:", "- home", "- visit: [hours, access]", "- learn"]),
+        (RemoveFromMenu("footer", 5), ["footer: auto"], ["footer: {auto: {except: privacy}}"]),
     ],
 )
 def test_an_act_changes_only_the_lines_that_it_must(act: Command, gone: list[str], come: list[str]) -> None:

@@ -10,7 +10,8 @@ from typing import Any
 
 import msgspec
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected
+from basilica.core.edits.accounted_words import COMMENT, WordPlace, word_account
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit
 from basilica.core.edits.commands import DRAWN
 from basilica.core.edits.filled_facts import with_facts_filled
 from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
@@ -92,9 +93,11 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
         raise EditRejected(_BY_HAND)
     work = EditInProgress(plan, SourcePatcher(before.text))
     words = [before.words] if before.words else []
+    there = work.accountable()
     try:
         for command in commands:
             words += filter(None, [command.describe(work.site)])
+            work.may_write_out = isinstance(command, MenuEdit) and command.write_out
             command.change(work)
         work.drop_own_addresses()
     except NotHere as error:
@@ -107,8 +110,20 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
         raise EditRejected(f"{stopper.message} So nothing was changed.")
     if after.plan is None or after.plan.site != with_facts_filled(work.site):
         raise EditRejected(_BY_HAND)
+    pages = plan.site.pages, after.plan.site.pages
+    words_kept = word_account(there, work.accountable(), pages, work.keys, work.removed)
+    if not words_kept.holds:
+        raise EditRejected(_loses(words_kept.losses()))
     keys = {old: work.keys[key] for old, key in before.keys.items() if key in work.keys}
-    return Edited(work.patcher.text, after, keys, "; ".join(words), work.chosen or before.chosen)
+    return Edited(work.patcher.text, after, keys, "; ".join([*words, *work.notes]), work.chosen or before.chosen)
+
+
+def _loses(places: Sequence[WordPlace]) -> str:
+    """What an edit would remove that it does not name."""
+    named = ", ".join(
+        f"the comment `{place[1][:60]}`" if place[0] == COMMENT else f"`{': '.join(place)[:90]}`" for place in places
+    )
+    return f"This would also remove {named}, which nobody asked for. Make it in the code; nothing was changed."
 
 
 _DRAWN: Any = reduce(or_, DRAWN)

@@ -13,13 +13,16 @@ from typing import Annotated, ClassVar
 from msgspec import Meta, Struct
 
 from basilica.core.content.source_links import updated_links
-from basilica.core.edits.map_data import MapData, data_of, text_of
+from basilica.core.edits.accounted_words import WordPlace
+from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
 from basilica.core.edits.setting_editor import SettingEditor
 from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
+from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Entry, EntryKind, Page, Site
-from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.auto_entries import Expansion, Path
+from basilica.core.map.site.model import AutoOptions
 from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
@@ -34,6 +37,16 @@ Index = Annotated[int, Meta(ge=0)]
 
 class EditRejected(Exception):
     """An edit that is not done; the message says why, and that nothing was changed."""
+
+
+class FollowsPages(EditRejected):
+    """An edit that would write the entries of a menu out which `auto` makes, and to which nobody agreed."""
+
+    def __init__(self, menu: str) -> None:
+        super().__init__(
+            f"The menu {menu} follows the pages. For this its entries would be written out one by one, and new pages "
+            "would not join it any more. Nothing was changed."
+        )
 
 
 class Command(Struct, frozen=True, tag_field="edit"):
@@ -52,6 +65,12 @@ class Command(Struct, frozen=True, tag_field="edit"):
         raise NotImplementedError
 
 
+class MenuEdit(Command, frozen=True, kw_only=True):
+    """An edit of the entries of a menu. With ``write_out``, those that `auto` makes may be written out for it."""
+
+    write_out: bool = False
+
+
 class EditInProgress:
     """An edit on its way: the ``site`` and the ``text`` that it changes, and which page it is about."""
 
@@ -63,6 +82,20 @@ class EditInProgress:
         self.keys: dict[str, str] = {key: key for key in plan.site.pages}
         """By the key that a page had, the one that it has."""
         self.chosen: str | None = None
+        self.may_write_out = False
+        """Whether the entries that `auto` makes may be written out, so that the menu follows the pages no more."""
+        self.notes: list[str] = []
+        """What was not done, and why, beside what was."""
+        self.removed: set[WordPlace] = set()
+        """The words that the edit names as removed; it is refused if it removes others."""
+
+    def accountable(self) -> tuple[MapData, list[str]]:
+        """What an edit must keep where it does not name it: the data of the map, and its comments."""
+        return self.data(), self.patcher.comments
+
+    def removes(self, *places: WordPlace) -> None:
+        """Name words that the edit removes, with all that is below them."""
+        self.removed.update(places)
 
     # Pages
 
@@ -120,6 +153,7 @@ class EditInProgress:
             for number in reversed(range(len(page.was)) if key in routes else ()):
                 path, query, _ = parsed(page.was[number].path, self.site.base)
                 if path == routes[key].path and not query:
+                    self.removes(("pages", key, "was"))
                     self.text.drop_old_address(key, number)
                     page = page._replace(was=page.was[:number] + page.was[number + 1 :])
                     self.site = replace(self.site, pages={**self.site.pages, key: page})
@@ -133,27 +167,89 @@ class EditInProgress:
         self.site = with_menus(self.site, written)
 
     def entry_path(self, menu: str, number: int) -> Path:
-        """Where an entry is written; where `auto` makes it, that is written out first."""
-        path = self._path(menu, number)
-        if at(self.site.menus[menu].written, path).kind is EntryKind.AUTO:
+        """Where an entry is written; where `auto` makes it, that is written out first. Raises ``FollowsPages`` if
+        nobody agreed to that."""
+        path = self.path_of(menu, number)
+        if self.is_auto(menu, path):
             self._write_out(menu, path)
-            path = self._path(menu, number)
+            path = self.path_of(menu, number)
         return path
 
     def list_path(self, menu: str, parent: int | None) -> Path:
-        """Where the entries below an entry, or at the top, are written, each by itself."""
+        """Where the entries below an entry, or at the top, are written, each by itself. Raises ``FollowsPages`` if
+        some are made by `auto` and nobody agreed to write them out."""
         path = self.entry_path(menu, parent) if parent is not None else ()
         if menu in self.site.menus:
-            entries = inside(self.site.menus[menu].written, path)
-            for index in reversed(range(len(entries))):
-                if entries[index].kind is EntryKind.AUTO:
+            for index in reversed(range(len(inside(self.site.menus[menu].written, path)))):
+                if self.is_auto(menu, (*path, index)):
                     self._write_out(menu, (*path, index))
         return path
 
-    def _path(self, menu: str, number: int) -> Path:
+    def place_beside(self, menu: str, parent: int | None, index: int) -> tuple[Path, int]:
+        """Where a new entry is written below an entry, or at the top, in place ``index`` of the entries there: the list
+        and the place in it. An `auto` before or behind it stays; one that it would be in the midst of is written out,
+        and ``FollowsPages`` raised if nobody agreed to that."""
+        path = self.entry_path(menu, parent) if parent is not None else ()
+        if menu not in self.site.menus:
+            return path, 0
+        made = Expansion(self.site.menus[menu].written, self.site.pages).made
+        before = 0
+        entries = inside(self.site.menus[menu].written, path)
+        for place in range(len(entries)):
+            count = len(made[*path, place]) if self.is_auto(menu, (*path, place)) else 1
+            if index <= before:
+                break
+            if index < before + count:
+                path = self.list_path(menu, parent)
+                return path, within(index, inside(self.site.menus[menu].written, path))
+            before += count
+        else:
+            place = len(entries)
+        if entries and all(entry.kind is EntryKind.AUTO for entry in entries):
+            self.text.list_auto(menu, path)
+        return path, place
+
+    def path_of(self, menu: str, number: int) -> Path:
+        """Where an entry of a menu is written, or the `auto` that makes it."""
         return paths(self.site.menus[menu], self.site)[number]
 
+    def is_auto(self, menu: str, path: Path) -> bool:
+        """Whether there is an `auto` at a place of a menu."""
+        return at(self.site.menus[menu].written, path).kind is EntryKind.AUTO
+
+    def set_auto(self, menu: str, path: Path, exceptions: Sequence[str]) -> None:
+        """Give the `auto` at a place of a menu other pages that it leaves out."""
+        data = self.data()
+        entries = entries_in(data, menu, path[:-1])
+        words = auto_words(entries[path[-1]] if entries else AUTO_WORD)
+        known = References(self.site.pages)
+        names = [shortest(key, known) for key in exceptions]
+        words["except"] = names[0] if len(names) == 1 else names
+        if not names:
+            del words["except"]
+        entries[path[-1] :] = [{AUTO_WORD: words}, *entries[path[-1] + 1 :]]
+        self.removes(("menus", menu, "entries", AUTO_WORD, "except"))
+        self.text.set_auto(menu, path, words)
+        self.take_data(data)
+
+    def leave_in(self, menu: str, key: str) -> bool:
+        """Let `auto` make the entry of a page again that is one of its exceptions; False if it is not."""
+        for path, made in self._autos(menu):
+            if made is not None and key in made.without:
+                self.set_auto(menu, path, [each for each in made.without if each != key])
+                return True
+        return False
+
+    def _autos(self, menu: str) -> list[tuple[Path, AutoOptions | None]]:
+        """The places of a menu at which there is an `auto`, each with its words."""
+        known = self.site.menus.get(menu)
+        written = known.written if known is not None else ()
+        return [(path, at(written, path).auto_options) for path in Expansion(written, self.site.pages).made]
+
     def _write_out(self, menu: str, path: Path) -> None:
+        if not self.may_write_out:
+            raise FollowsPages(menu)
+        self.removes(("menus", menu, "entries", AUTO_WORD))
         known = References(self.site.pages)
         entries = written_out(self.site.menus[menu].written, path, self.site)
         if any(entry.kind is EntryKind.GROUP for entry in entries):
@@ -161,9 +257,19 @@ class EditInProgress:
         self.text.write_out(menu, path, entries, lambda key: shortest(key, known))
         self.change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
 
+    def removes_empty_groups(self, menu: str, path: Path) -> None:
+        """Name the groups on the way to a list of entries that nothing is in any more; they are removed with what was
+        the last in them."""
+        written = self.site.menus[menu].written
+        for depth in range(len(path), 0, -1):
+            group = at(written, path[:depth])
+            if group.kind is not EntryKind.GROUP or inside(written, path[:depth])[1 if depth < len(path) else 0 :]:
+                return
+            self.removes(("menus", menu, "entries", f"group:{group.label}"))
+            self.notes.append(f"removed the group {group.label}, which is empty without it")
+
     def insert(self, menu: str, path: Path, index: int, snippet: Snippet, entry: Entry) -> None:
         """Put an entry in at a place of a menu."""
-        index = within(index, inside(self.site.menus[menu].written, path) if menu in self.site.menus else ())
         self.text.insert_entry(menu, path, index, snippet)
         self.change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
 
@@ -187,13 +293,17 @@ class EditInProgress:
 
     def add_run_where_it_belongs(self, menu: str, keys: Sequence[str]) -> None:
         """The same for new pages that stand side by side, with those under them."""
-        shown = _numbered(self.site.menus[menu].entries) if menu in self.site.menus else []
+        shown = numbered(self.site.menus[menu].entries) if menu in self.site.menus else []
         numbers = {entry.page: number for number, entry in enumerate(shown) if entry.kind is EntryKind.PAGE}
         pages = self.site.pages
         parent = pages[keys[0]].parent
         if keys[0] in numbers or (parent is not None and parent not in numbers):
             return
-        path = self.list_path(menu, numbers[parent] if parent is not None else None)
+        beside = numbers[parent] if parent is not None else None
+        if self._follows_pages(menu, beside):
+            self.notes.append(f"it is not in the menu {menu}, which follows the pages less deep")
+            return
+        path = self.list_path(menu, beside)
         among = pages[parent].children if parent is not None else self.site.top
         before = set(among[: among.index(keys[0])])
         there = inside(self.site.menus[menu].written, path) if menu in self.site.menus else ()
@@ -212,6 +322,16 @@ class EditInProgress:
         self.text.insert_entry(menu, path, index, snippet)
         self.change_menu(menu, path, lambda known: (*known[:index], *entries, *known[index:]))
 
+    def _follows_pages(self, menu: str, parent: int | None) -> bool:
+        """Whether `auto` makes an entry, or an entry below it (None: at the top)."""
+        if menu not in self.site.menus:
+            return False
+        path = self.path_of(menu, parent) if parent is not None else ()
+        if path and self.is_auto(menu, path):
+            return True
+        there = inside(self.site.menus[menu].written, path)
+        return any(entry.kind is EntryKind.AUTO for entry in there)
+
     def take_part(self, part: Part) -> None:
         """Take over a part, new or changed."""
         self.site = replace(self.site, parts={**self.site.parts, part.name: part})
@@ -229,8 +349,9 @@ def below(site: Site, parent: str | None) -> str:
 
 def entry_label(site: Site, menu: str, number: int) -> str:
     """What an entry of a menu is called, by its number."""
-    return _numbered(site.menus[menu].entries)[number].label
+    return numbered(site.menus[menu].entries)[number].label
 
 
-def _numbered(entries: tuple[Entry, ...]) -> list[Entry]:
-    return [one for entry in entries for one in (entry, *_numbered(entry.items))]
+def numbered(entries: tuple[Entry, ...]) -> list[Entry]:
+    """Every entry of a menu, in document order."""
+    return [one for entry in entries for one in (entry, *numbered(entry.items))]

@@ -22,9 +22,11 @@ def checked_words(words: Mapping[str, str]) -> dict[str, str]:
 
 
 def entry_data(entry: Mapping[str, MapData], words: Mapping[str, str]) -> dict[str, MapData]:
-    """An entry, the long way, with other words; those that are empty are taken out."""
+    """An entry, the long way, with other words: those that are empty are removed, and those that are not given stay,
+    whatever they are."""
     changed = {**entry, **words}
-    return {word: changed[word] for word in (*_WORDS, "items", "auto") if changed.get(word)}
+    others = [word for word in changed if word not in (*_WORDS, "items", "auto")]  # those of languages, and new ones
+    return {word: changed[word] for word in (*_WORDS, *others, "items", "auto") if changed.get(word)}
 
 
 def entry_snippet(entry: MapData) -> Snippet:

@@ -13,6 +13,7 @@ from typing import Any
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.schema.sections import AUTO_WORD
 
 MapData = Any
 """A set of keys (dict), a list, a text, or None for a place that was left empty."""
@@ -103,7 +104,7 @@ def dict_of(data: MapData) -> dict[str, MapData]:
 
 def is_auto(data: MapData) -> bool:
     """Whether the value of a menu stands for entries that are made, and not for settings."""
-    return isinstance(data, dict) and list(data) == ["auto"]
+    return isinstance(data, dict) and list(data) == [AUTO_WORD]
 
 
 def menu_in(data: MapData, name: str) -> dict[str, MapData]:
@@ -125,16 +126,27 @@ def entries_in(data: MapData, menu: str, path: Sequence[int]) -> list[MapData]:
     value = menus.get(menu)
     if value is None:
         value = menus[menu] = []
+    holder, word = menus, menu
     if isinstance(value, dict) and not is_auto(value):
+        holder, word = value, "entries"
         value = value.setdefault("entries", [])
     for index in path:
         if not isinstance(value, list):
             raise NotHere
-        entry = value[index] = long_entry(value[index])
-        value = entry.setdefault("items", [])
+        holder, word = long_entry(value[index]), "items"
+        value[index] = holder
+        value = holder.setdefault("items", [])
+    if value == AUTO_WORD or is_auto(value):
+        value = holder[word] = [value]
     if not isinstance(value, list):
         raise NotHere
     return value
+
+
+def auto_words(auto: MapData) -> dict[str, MapData]:
+    """The words of an `auto`, the long way: `auto: 3` has ``levels``."""
+    words = auto.get(AUTO_WORD) if isinstance(auto, dict) else None
+    return dict(words) if isinstance(words, dict) else {"levels": words} if words else {}
 
 
 def long_entry(entry: MapData) -> dict[str, MapData]:

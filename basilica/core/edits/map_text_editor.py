@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from basilica.core.edits.map_data import written
+from basilica.core.edits.map_data import data_of, written
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
@@ -313,10 +313,12 @@ class MapTextEditor:
         for word, value in entry.items():
             if word in ("items", "auto"):
                 continue
-            known = next((text for key, text in keys().pairs if key.value == word), None)
-            if isinstance(known, Scalar):
-                if known.value != value:
-                    self.draft.replace(known, written(value))
+            name, known = next(((key, text) for key, text in keys().pairs if key.value == word), (None, None))
+            if isinstance(known, Scalar) and known.value != value:
+                self.draft.replace(known, written(value))
+            elif name is not None and known is not None and data_of(known) != value:
+                self.draft.set_value(name, written(value), known)
+            if known is not None:
                 continue
             place = next((at for at, (key, _) in enumerate(keys().pairs) if key.value in ("items", "auto")), None)
             snippet = Snippet.of(f"{word}: {written(value)}")
@@ -419,6 +421,43 @@ class MapTextEditor:
             self.draft.drop_value(key, holder)
             self.draft.add_below(_scalar(self.list_of(menu, ())[0]), _joined(chunks), "[]")
 
+    def list_auto(self, menu: str, path: Path) -> None:
+        """Write the `auto` that the entries at ``path`` are as the one entry of a list, so that others can be beside
+        it."""
+        if not self.has_menu(menu):
+            self._write_menu(menu, [Snippet.of("- auto")])
+            return
+        key, holder = self.list_of(menu, path)
+        if isinstance(holder, Sequence):
+            return
+        settings = self.settings_of(menu)
+        if key is None and settings is not None and not path:
+            self.draft.insert(settings, len(settings.pairs), Snippet.of("entries: [auto]"))
+            return
+        key = _scalar(key)
+        flow = "auto" if holder is None or isinstance(holder, Scalar) else written(data_of(holder))[1:-1]
+        if path or holder is None or self.draft.in_flow(key):
+            self.draft.set_value(key, f"[{flow}]", holder)
+            return
+        self.draft.drop_value(key, holder)
+        self.draft.add_below(_scalar(self.list_of(menu, path)[0]), Snippet((f"- {flow}",), flow), "[]")
+
+    def set_auto(self, menu: str, path: Path, words: Mapping[str, Any]) -> None:
+        """Write other words for the `auto` at a place of a menu."""
+        flow = written(dict(words))
+        key, holder = self.list_of(menu, path[:-1]) if self.has_menu(menu) else (None, None)
+        item = holder.items[path[-1]] if isinstance(holder, Sequence) else holder
+        if isinstance(item, Keys):
+            self.draft.set_value(item.pairs[0][0], flow, item.pairs[0][1])
+        elif isinstance(item, Scalar) and isinstance(holder, Sequence):
+            self.draft.replace(item, f"auto: {flow}")
+        elif key is not None:
+            self.draft.set_value(key, f"{{auto: {flow}}}", item)
+        elif self.has_menu(menu):
+            self.set_menu(menu, "entries", f"{{auto: {flow}}}")
+        else:
+            self._add_menu(menu, Snippet.of(f"{menu}: {{auto: {flow}}}"))
+
     def has_menu(self, name: str) -> bool:
         """Whether the map gives a menu."""
         try:
@@ -428,10 +467,12 @@ class MapTextEditor:
         return True
 
     def _write_menu(self, name: str, chunks: list[Snippet]) -> None:
-        """Write a menu that the map does not give yet: `main` before the others, another behind them."""
+        """Write a menu that the map does not give yet, with its entries."""
+        self._add_menu(name, _joined(chunks).below(f"{name}:", f"{name}: [", self.draft.step, "]"))
+
+    def _add_menu(self, name: str, menu: Snippet) -> None:
+        """Add a menu to the map: `main` before the others, another after them."""
         step, root = self.draft.step, self.draft.root
-        all_of = _joined(chunks)
-        menu = all_of.below(f"{name}:", f"{name}: [", step, "]")
         found = [(key, value) for key, value in root.pairs if key.value == "menus"]
         if not found:
             self.draft.insert(root, len(root.pairs), menu.below("menus:", "menus: {", step, "}"))

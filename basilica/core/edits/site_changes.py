@@ -154,6 +154,25 @@ def at(written: tuple[Entry, ...], path: Path) -> Entry:
     return entry
 
 
+def without_path(path: Path, cut: Path) -> Path:
+    """Where a path leads once the entry at ``cut``, which is not on it, was removed."""
+    depth = len(cut) - 1
+    if path[:depth] == cut[:-1] and len(path) > depth and path[depth] > cut[-1]:
+        return (*path[:depth], path[depth] - 1, *path[depth + 1 :])
+    return path
+
+
+def path_of_page(written: Iterable[Entry], key: str) -> Path | None:
+    """Where the first entry for a page is written; None if it has none of its own."""
+    for index, entry in enumerate(written):
+        if entry.kind is EntryKind.PAGE and entry.page == key:
+            return (index,)
+        below = path_of_page(entry.items, key)
+        if below is not None:
+            return (index, *below)
+    return None
+
+
 def inside(written: tuple[Entry, ...], path: Path) -> tuple[Entry, ...]:
     """The entries below the entry at a path; those at the top for the empty path."""
     return at(written, path).items if path else written

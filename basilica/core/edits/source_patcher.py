@@ -170,6 +170,11 @@ class SourcePatcher:
             first = above
         return first, self._line_end(end)
 
+    @property
+    def comments(self) -> list[str]:
+        """Every comment of the text, in order."""
+        return list(self._comments(0, len(self._body), (self.root,)))
+
     # Changing
 
     def patch(self, start: int, end: int, new: str) -> None:

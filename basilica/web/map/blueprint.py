@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response, jsonify
 
-from basilica.core.edits import EditRejected
+from basilica.core.edits import EditRejected, FollowsPages
 from basilica.core.edits.menu_facts import auto_numbers, missing_from
 from basilica.store.records import Conflict
 from basilica.web.forms import InvalidForm
@@ -58,5 +58,6 @@ def stale(error: Conflict) -> tuple[Response, int]:
 @blueprint.errorhandler(EditRejected)
 @blueprint.errorhandler(InvalidForm)
 def rejected(error: EditRejected | InvalidForm) -> tuple[Response, int]:
-    """The answer to what cannot be done."""
-    return jsonify(message=str(error)), 422
+    """The answer to what cannot be done, or (``asks``) only once the person agrees."""
+    asks = {"asks": "write-out"} if isinstance(error, FollowsPages) else {}
+    return jsonify(message=str(error), **asks), 422

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import sys
 from typing import Literal
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index
+from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit
 from basilica.core.edits.entry_words import LEADS, checked_words, entry_data, entry_snippet
-from basilica.core.edits.map_data import MapData, entries_in
+from basilica.core.edits.map_data import MapData, dict_of, entries_in, written
+from basilica.core.edits.site_changes import changed_without, path_of_page, without_item, without_path
+from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.schema.sections import SEPARATOR
 from basilica.core.map.site import Site
+from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.references import References
 
 _WANTED = {
     "page": "Choose the page that it leads to.",
@@ -18,7 +23,7 @@ _WANTED = {
 }
 
 
-class AddEntry(Command, frozen=True, tag="add-entry"):
+class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     """A new entry in ``menu``, below the entry ``parent`` (by number, None: at the top), in place ``index`` (None: the
     last). It is of a ``kind``: `page`, `url`, `file`, `group`, or `separator`, a line between entries; of ``words``,
     those of `SetEntry`, it has the ones of its kind. A group begins with a page in it (``first``), since an empty one
@@ -35,13 +40,28 @@ class AddEntry(Command, frozen=True, tag="add-entry"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         entry = self._entry(checked_words(self.words))
-        path = work.list_path(self.menu, self.parent)
+        path, index = work.place_beside(self.menu, self.parent, sys.maxsize if self.index is None else self.index)
         data = work.data()
         entries = entries_in(data, self.menu, path)
-        index = len(entries) if self.index is None else min(self.index, len(entries))
+        index, moved, snippet = min(index, len(entries)), self._entry_of_first(work), entry_snippet(entry)
+        if moved is not None and isinstance(entry, dict):
+            # What is in the menu already is not there twice: the group begins with that entry, and all that it has.
+            entry["items"], cut = _taken(data, self.menu, moved)
+            work.site = without_item(work.site, self.menu, changed_without(work.site, self.menu, moved))
+            work.removes_empty_groups(self.menu, moved[:-1])
+            snippet = _group_of(entry, work.text.cut_entry(self.menu, moved))
+            work.text.prune([self.menu])
+            *above, index = without_path((*path, index), cut)
+            path = tuple(above)
         entries.insert(index, entry)
-        work.text.insert_entry(self.menu, path, index, entry_snippet(entry))
+        work.text.insert_entry(self.menu, path, index, snippet)
         work.take_data(data)
+
+    def _entry_of_first(self, work: EditInProgress) -> Path | None:
+        """Where the first page of a new group has its entry in the menu already."""
+        keys = References(work.site.pages).find(self.first) if self.first else ()
+        menu = work.site.menus.get(self.menu)
+        return path_of_page(menu.written, keys[0]) if len(keys) == 1 and menu is not None else None
 
     def _entry(self, words: dict[str, str]) -> MapData:
         if self.kind == "separator":
@@ -63,3 +83,23 @@ class AddEntry(Command, frozen=True, tag="add-entry"):
             (self.words[word] for word in ("label", "group", "page", "file", "url") if self.words.get(word)), ""
         )
         return f"Added {name or 'a line'} to the menu {self.menu}"
+
+
+def _taken(data: MapData, menu: str, path: Path) -> tuple[list[MapData], Path]:
+    """The entry at a path, taken out of its menu with the groups that are empty without it; and what was cut."""
+    taken = [entries_in(data, menu, path[:-1]).pop(path[-1])]
+    while len(path) > 1 and not entries_in(data, menu, path[:-1]):
+        above = entries_in(data, menu, path[:-2])
+        if "group" not in dict_of(above[path[-2]]):
+            break
+        path = path[:-1]
+        above.pop(path[-1])
+    return taken, path
+
+
+def _group_of(group: dict[str, MapData], entry: Snippet) -> Snippet:
+    """A new group with an entry in it as that is written."""
+    words = [f"{word}: {written(value)}" for word, value in group.items() if word != "items"]
+    lines = [f"{'  ' if number else '- '}{word}" for number, word in enumerate(words)]
+    below = (f"    {line}" if line else line for line in entry.lines)
+    return Snippet((*lines, "  items:", *below), f"{{{', '.join(words)}, items: [{entry.flow}]}}", entry.comments)

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, label_of
+from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, label_of
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.site import Entry, EntryKind, Site
 from basilica.core.map.site.references import References, shortest
 
 
-class AddToMenu(Command, frozen=True, tag="add-to-menu"):
-    """A page gets an entry in ``menu``, below the entry ``parent`` (by number, None: at the top)."""
+class AddToMenu(MenuEdit, frozen=True, tag="add-to-menu"):
+    """A page gets an entry in ``menu``, below the entry ``parent`` (by number, None: at the top). One that
+    `auto` leaves out by name is left in again."""
 
     menu: str
     key: str
@@ -25,11 +26,13 @@ class AddToMenu(Command, frozen=True, tag="add-to-menu"):
                 f"{label} is in the menu {self.menu} already. To have it twice, add a new entry that leads to it. "
                 "Nothing was changed."
             )
-        path = work.list_path(self.menu, self.parent)
+        work.chosen = self.key
+        if work.leave_in(self.menu, self.key):
+            return
+        path, index = work.place_beside(self.menu, self.parent, self.index)
         reference = shortest(self.key, References(work.site.pages))
         entry = Entry(EntryKind.PAGE, "", page=self.key)
-        work.insert(self.menu, path, self.index, Snippet((f"- {reference}",), reference), entry)
-        work.chosen = self.key
+        work.insert(self.menu, path, index, Snippet((f"- {reference}",), reference), entry)
 
     def describe(self, before: Site) -> str:
         """What was done, in words."""

@@ -68,6 +68,7 @@ class RenameMenu(Command, frozen=True, tag="rename-menu"):
         for part in (data.get("parts") or {}).values():
             if isinstance(part, dict) and part.get("menu") == self.name:
                 part["menu"] = self.new
+        work.removes(("menus", self.name))  # all of it is under the new name
         work.text.rename_menu(self.name, self.new)
         work.take_data(data)
 
@@ -89,6 +90,7 @@ class DeleteMenu(Command, frozen=True, tag="delete-menu"):
         del data["menus"][self.name]
         if not data["menus"]:
             del data["menus"]
+        work.removes(("menus", self.name))
         work.text.cut_menu(self.name)
         work.text.prune_under(None, ("menus",))
         work.take_data(data)

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterator
+
+from basilica.core.edits.accounted_words import WordPlace, targets_of
 from basilica.core.edits.command import Command, EditInProgress, label_of
-from basilica.core.edits.site_changes import Tree, leading_to
+from basilica.core.edits.site_changes import Tree, at, leading_to
+from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Site
 
 
@@ -19,10 +23,14 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
         gone = {other for other in work.site.pages if other == self.key or other.startswith(self.key + "/")}
         for name, menu in work.site.menus.items():
             if menu.settings.section in gone:
-                continue  # it goes as a whole
+                work.removes(("menus", name))  # it goes as a whole
+                continue
             for path in reversed(leading_to(menu.written, gone)):
+                work.removes(*(("menus", name, "entries", target) for target in targets_of(at(menu.written, path))))
                 work.text.cut_entry(name, path)
         work.text.prune(work.site.menus)
+        work.removes(*(("pages", key) for key in gone), ("menus", "*", "entries", AUTO_WORD))
+        work.removes(*_naming(work.site, gone))
         work.text.cut_page(self.key)
         work.chosen = work.site.pages[self.key].parent or work.site.home
         work.take_tree(tree)
@@ -30,3 +38,14 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
     def describe(self, before: Site) -> str:
         """What was done, in words."""
         return f"Deleted {label_of(before, self.key)}"
+
+
+def _naming(site: Site, gone: Collection[str]) -> Iterator[WordPlace]:
+    """The words that name one of the pages that are gone: they go with it."""
+    for key, page in site.pages.items():
+        own = page.options
+        if own.highlight in gone:
+            yield "pages", key, "highlight"
+        if own.trail_parent in gone or any(level.page in gone for level in own.trail):
+            yield "pages", key, "breadcrumbs"
+    yield from (("redirects", one.path) for one in site.redirects if one.page in gone)

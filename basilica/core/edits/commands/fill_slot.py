@@ -27,6 +27,7 @@ class FillSlot(Command, frozen=True, tag="fill-slot"):
         names = names_in(self.parts)
         empty = self.parts.strip() == NONE
         flow = None if not names else write_scalar(names[0]) if len(names) == 1 else f"[{', '.join(names)}]"
+        work.removes((*(("pages", self.key) if self.key is not None else ()), "slots", self.slot))
         work.text.set_under(self.key, ("slots",), self.slot, NONE if empty else flow)
         filled = names if names or empty else None
         if self.key is None:

@@ -27,6 +27,7 @@ class FollowPages(Command, frozen=True, tag="follow-pages"):
         if "except" in said:
             said["except"] = said["except"].split() if " " in said["except"] else said["except"]
         entries: MapData = {"auto": said} if said else "auto"
+        work.removes(("menus", self.menu, "entries"))
         data = work.data()
         work.text.open_menu(self.menu)
         menu_in(data, self.menu)["entries"] = entries

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, Index, entry_label
+from basilica.core.edits.command import EditInProgress, Index, MenuEdit, entry_label
 from basilica.core.edits.site_changes import at
 from basilica.core.map.site import Entry, EntryKind, Site
 
 
-class MakeGroup(Command, frozen=True, tag="make-group"):
+class MakeGroup(MenuEdit, frozen=True, tag="make-group"):
     """An entry goes into a new group that takes its place."""
 
     menu: str

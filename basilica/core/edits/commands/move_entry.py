@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, entry_label
-from basilica.core.edits.site_changes import at, changed_without, inside, within, without_item
+from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, entry_label
+from basilica.core.edits.site_changes import at, changed_without, inside, within, without_item, without_path
 from basilica.core.map.site import Site
 
 
-class MoveEntry(Command, frozen=True, tag="move-entry"):
+class MoveEntry(MenuEdit, frozen=True, tag="move-entry"):
     """An entry, with those under it, goes below the entry ``parent``, in place ``index`` among the others there."""
 
     menu: str
@@ -27,9 +27,8 @@ class MoveEntry(Command, frozen=True, tag="move-entry"):
         entry = at(work.site.menus[menu].written, path)
         chunk = work.text.cut_entry(menu, path)
         work.site = without_item(work.site, menu, changed_without(work.site, menu, path))
-        depth = len(path) - 1
-        if to[:depth] == path[:-1] and len(to) > depth and to[depth] > path[-1]:
-            to = (*to[:depth], to[depth] - 1, *to[depth + 1 :])
+        work.removes_empty_groups(menu, path[:-1])
+        to = without_path(to, path)
         index = within(self.index, inside(work.site.menus[menu].written, to))
         work.text.insert_entry(menu, to, index, chunk)
         work.change_menu(menu, to, lambda entries: (*entries[:index], entry, *entries[index:]))

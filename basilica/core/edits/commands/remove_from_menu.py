@@ -2,22 +2,34 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, Index, entry_label
-from basilica.core.edits.site_changes import without
+from basilica.core.edits.accounted_words import targets_of
+from basilica.core.edits.command import EditInProgress, Index, MenuEdit, entry_label, numbered
+from basilica.core.edits.site_changes import at, changed_without, without_item
 from basilica.core.map.site import Site
 
 
-class RemoveFromMenu(Command, frozen=True, tag="remove-from-menu"):
-    """An entry leaves its menu, with those under it."""
+class RemoveFromMenu(MenuEdit, frozen=True, tag="remove-from-menu"):
+    """An entry leaves its menu, with those under it. One that `auto` makes becomes an exception of that, so that the
+    menu goes on following the pages."""
 
     menu: str
     number: Index
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
+        there = numbered(work.site.menus[self.menu].entries)[self.number]
+        path = work.path_of(self.menu, self.number)
+        if work.is_auto(self.menu, path) and there.page is not None and not self.write_out:
+            left = at(work.site.menus[self.menu].written, path).auto_options
+            work.set_auto(self.menu, path, (*(left.without if left is not None else ()), there.page))
+            return
         path = work.entry_path(self.menu, self.number)
+        entry = at(work.site.menus[self.menu].written, path)
+        work.removes(*(("menus", self.menu, "entries", target) for target in targets_of(entry)))
         work.text.cut_entry(self.menu, path)
-        work.change_menu(self.menu, path[:-1], lambda entries: without(entries, path[-1]))
+        work.site = without_item(work.site, self.menu, changed_without(work.site, self.menu, path))
+        work.removes_empty_groups(self.menu, path[:-1])
+        work.change_menu(self.menu, (), lambda entries: entries)
         work.text.prune([self.menu])
 
     def describe(self, before: Site) -> str:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, entry_label
-from basilica.core.edits.entry_words import checked_words, entry_data
+from basilica.core.edits.accounted_words import target_of
+from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, entry_label
+from basilica.core.edits.entry_words import LEADS, checked_words, entry_data
 from basilica.core.edits.map_data import entries_in, long_entry
 from basilica.core.map.site import Site
+from basilica.core.map.site.references import References
 
 
-class SetEntry(Command, frozen=True, tag="set-entry"):
+class SetEntry(MenuEdit, frozen=True, tag="set-entry"):
     """Other words for an entry, by its number: ``label``, ``icon``, ``note``, ``show``, ``above``, ``below``,
     ``class``, and where it leads, ``page``, ``url``, ``file`` or ``group``. An empty one takes the word out; words that
     are not given stay."""
@@ -25,6 +27,9 @@ class SetEntry(Command, frozen=True, tag="set-entry"):
         entries = entries_in(data, self.menu, path[:-1])
         if entries[path[-1]] in ("separator", "auto"):
             raise EditRejected("A line between entries has no words. Nothing was changed.")
+        known = target_of(long_entry(entries[path[-1]]), References(work.site.pages), {})
+        place = ("menus", self.menu, "entries", known)
+        work.removes(*(place if word in LEADS else (*place, word) for word in words))
         entry = entries[path[-1]] = entry_data(long_entry(entries[path[-1]]), words)
         work.text.write_entry(self.menu, path, entry)
         work.take_data(data)

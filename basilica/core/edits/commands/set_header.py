@@ -30,6 +30,7 @@ class SetHeader(Command, frozen=True, tag="set-header"):
             raise EditRejected(f"`{self.word}` is not a word of the header here. Nothing was changed.")
         names = ("header", "mobile") if self.mobile else ("header",)
         flow = value if value.isdecimal() else write_scalar(value)
+        work.removes((*(("pages", self.key) if self.key is not None else ()), *names, self.word))
         work.text.set_under(self.key, names, self.word, flow if value else None)
         if self.key is None:
             work.site = replace(work.site, header=with_header_word(work.site.header, self.word, value, self.mobile))

@@ -29,6 +29,7 @@ class SetPart(Command, frozen=True, tag="set-part"):
             )
         value = written_value(self.word, self.value)
         work.take_part(with_part_word(known, self.word, value))
+        work.removes(("parts", self.part, self.word))
         work.text.set_part(self.part, self.word, value)
 
     def describe(self, before: Site) -> str:

@@ -58,6 +58,7 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
                 menu_in(data, names[1])
                 work.text.open_menu(names[1])
             set_in(holder, setting.path, setting.data)
+            work.removes((*(("pages", self.key) if self.key is not None else ()), *setting.path))
             if is_of_menu and work.text.has_menu(names[1]):
                 work.text.set_menu(names[1], word, setting.flow)
             elif isinstance(setting.value, str) and "\n" in setting.value:

@@ -34,6 +34,7 @@ class SetWord(Command, frozen=True, tag="set-word"):
         flow = write_scalar(written) if written else None
         if self.word == "hidden" and " " in value:
             flow = f"[{', '.join(value.split())}]"
+        work.removes(("pages", self.key, self.word))
         work.text.set_word(self.key, self.word, flow)
         work.change_page(self.key, lambda page: with_word(page, self.word, value))
 

@@ -25,6 +25,7 @@ class SuppressCheck(Command, frozen=True, tag="suppress-check"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         reason = " ".join(self.reason.split())
+        work.removes(("checks", "levels", self.code) if self.key is None else ("pages", self.key, "ignore", self.code))
         if self.key is None:
             flow = f"{{level: ignore, reason: {write_scalar(reason)}}}" if reason else None
             work.text.set_under(None, ("checks", "levels"), self.code, flow)

@@ -28,6 +28,7 @@ class TranslatePage(Command, frozen=True, tag="translate-page"):
         unknown = next((word for word in self.words if word not in TRANSLATED), None)
         if unknown is not None:
             raise EditRejected(f"`{unknown}` is not a word that a page has in a language. Nothing was changed.")
+        work.removes(*(("pages", self.key, self.language, word) for word in self.words))
         data = work.data()
         page = page_in(data, self.key)
         before = page.get(self.language)

@@ -203,6 +203,8 @@ ENTRY = (
 TRAIL = (Word("group", "text", "A level that is only a name, without a link."),)
 
 SEPARATOR = "separator"
+AUTO_WORD = "auto"
+"""In the place of entries: the pages of the tree."""
 """An entry that is a line between others."""
 
 AUTO = (
