@@ -29,7 +29,7 @@ from basilica.core.outputs.inlay import (
     with_marks,
 )
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import Plan, other_languages
+from basilica.core.plan import Plan, every_redirect, other_languages
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.output_file import File
@@ -214,7 +214,7 @@ class FolderInlay:
         return next(filter(self._is_there, homes), homes[-1] if homes else page.file)
 
     def _strangers(self) -> Iterable[str]:
-        known = {*(page.file for page in self.pages), *(redirect.file for redirect in self.plan.redirects)}
+        known = {*(page.file for page in self.pages), *(redirect.file for _, redirect in every_redirect(self.plan))}
         for root, folders, names in os.walk(self.folder):
             folders.sort()
             beside = Path(root).relative_to(self.folder).as_posix()

@@ -23,7 +23,7 @@ from basilica.core.diff.live_answers import (
     redirect_answer,
     same_answer,
 )
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, every_redirect
 from basilica.core.plan.content_links import Contents
 from basilica.store.errors import UsageError
 
@@ -123,7 +123,7 @@ def look_at(
     """Fetch every changed file and some of the others, and hold them against what was ``built``; ask for redirects, and
     for a page that is not there; look at the certificate, compression and caching; and run all checks on what was
     fetched. Raises ``UsageError`` where the site cannot be reached."""
-    led_on = {redirect.file for redirect in plan.redirects}  # asked for as redirects
+    led_on = {redirect.file for _, redirect in every_redirect(plan)}  # asked for as redirects
     wanted = [file for file in files_to_fetch(built, changed) if file not in led_on]
     paths = {route.file: route.path for route in plan.routes.values()}
     answers: list[LiveAnswer] = []
@@ -136,8 +136,8 @@ def look_at(
         if fetched.status == 200 and fetched.body != built[file]:
             other[file] = fetched.body
         step()
-    for redirect in plan.redirects[:_REDIRECTS]:
-        answers.append(redirect_answer(plan, redirect, live.address + redirect.address, live.get(redirect.address)))
+    for own, redirect in every_redirect(plan)[:_REDIRECTS]:
+        answers.append(redirect_answer(own, redirect, live.address + redirect.address, live.get(redirect.address)))
     nowhere = f"/not-there-{secrets.token_hex(6)}/"
     answers.append(not_found_answer(live.address + nowhere, live.get(nowhere), built.get("404.html")))
     days = live.days_left()

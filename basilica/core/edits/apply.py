@@ -69,9 +69,11 @@ def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = K
         edited = _done(edited, (KeepAddresses(kept, lead),))
         assert edited.compiled.plan is not None
         still = {each.address for each in ended_addresses(compiled.plan, edited.compiled.plan, edited.keys)}
+        left = [each.address for each in kept if each.address in still]
         kept = tuple(each for each in kept if each.address not in still)
-        count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'}"
-        edited = replace(edited, words=f"{edited.words}; {count} kept")
+        count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'} kept"
+        count += f", {len(left)} not: {', '.join(left[:3])}" if left else ""
+        edited = replace(edited, words=f"{edited.words}; {count}")
     return replace(edited, ended=ended, redirected=kept)
 
 
@@ -105,6 +107,8 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     except (KeyError, IndexError, ValueError) as error:
         raise EditRejected("What this is about is not there any more. Nothing was changed.") from error
     after = compile_map(work.patcher.text, work.site.files)
+    if after.plan is not None and work.drop_own_addresses_in_other_languages(after.plan):
+        after = compile_map(work.patcher.text, work.site.files)
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")

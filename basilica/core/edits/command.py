@@ -27,7 +27,7 @@ from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
 from basilica.core.pipeline import compile_map
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import make_routes
 
@@ -157,6 +157,20 @@ class EditInProgress:
                     self.text.drop_old_address(key, number)
                     page = page._replace(was=page.was[:number] + page.was[number + 1 :])
                     self.site = replace(self.site, pages={**self.site.pages, key: page})
+
+    def drop_own_addresses_in_other_languages(self, after: Plan) -> bool:
+        """The same in other languages than the first, of which ``after`` is the plan; whether there were any."""
+        own = [
+            (key, plan.site.language, number)
+            for plan in other_languages(after)
+            for key, page in plan.site.pages.items()
+            for number, old in enumerate(page.was)
+            if key in plan.routes and parsed(old.path, plan.site.base)[:2] == (plan.routes[key].path, "")
+        ]
+        for key, language, number in reversed(own):
+            self.removes(("pages", key, language, "was"))
+            self.text.drop_old_address(key, number, language)
+        return bool(own)
 
     # Menus
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
+from basilica.core.edits.map_text_editor import PageIn
 from basilica.core.edits.site_changes import with_old_addresses
 from basilica.core.map.document import Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
@@ -55,8 +56,8 @@ def taking(chosen: Mapping[str, str], site: Site) -> KeepAddresses:
 
 
 class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
-    """Write addresses that would end into the map: below `was` of the page they lead to; where there is none, or none
-    that the map's own text has, below `redirects`."""
+    """Write addresses that would end into the map: below `was` of the page they lead to, in another language below the
+    tag of that; where there is none, or none that the map's own text has, below `redirects`."""
 
     ended: tuple[EndedAddress, ...]
     lead: str = ""
@@ -69,7 +70,10 @@ class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
             was, others = self._sorted(work, wanted, known)
             site = replace(
                 work.site,
-                pages={**work.site.pages, **{key: with_old_addresses(work.site.pages[key], was[key]) for key in was}},
+                pages={
+                    **work.site.pages,
+                    **{key: with_old_addresses(work.site.pages[key], was[key, ""]) for key, _ in was},
+                },
                 redirects=(*work.site.redirects, *others),
             )
             refused = _refused(site, work.plan, {each.address for each in wanted})
@@ -77,25 +81,46 @@ class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
                 break
             wanted = tuple(each for each in wanted if each.address not in refused)
         work.site = site
+        was |= self._in_other_languages(work)
         work.text.add_old_addresses(was)
         work.text.add_redirects([(other.path, _written(other, known)) for other in others])
 
     def _sorted(
         self, work: EditInProgress, ended: Iterable[EndedAddress], known: References
-    ) -> tuple[dict[str, list[str]], list[OldRedirect]]:
-        """The addresses by the page that takes them, and those that go below `redirects`."""
-        was: dict[str, list[str]] = {}
+    ) -> tuple[dict[PageIn, list[str]], list[OldRedirect]]:
+        """The addresses in the first language by the page that takes them, and those that go below `redirects`."""
+        was: dict[PageIn, list[str]] = {}
         others = []
         drafts = drafts_of(work.site.pages)
-        for address, page in ended:
+        for address, page, language in ended:
+            if language and self._page_in(work, page, language) is not None:
+                continue
+            page = None if language else page
             plain = page is not None and page not in drafts and work.site.pages[page].options.kind == "page"
             if page is not None and plain and work.text.has_page(page):
-                was.setdefault(page, []).append(address)
+                was.setdefault((page, ""), []).append(address)
                 continue
             to = page if page is not None else self.lead
             if to:
                 others.append(_target(address, to, page is not None, known))
         return was, others
+
+    def _page_in(self, work: EditInProgress, page: str | None, language: str) -> str | None:
+        """The page that takes an address of another language: the one that it led to, or else the one that deleted
+        pages lead to; None if neither is there in that language and in the map's own text."""
+        plan = work.plan.languages.get(language)
+        key = page if page is not None else self.lead
+        there = plan is not None and plan.is_built(key) and plan.site.pages[key].options.kind == "page"
+        return key if there and work.text.has_page(key) else None
+
+    def _in_other_languages(self, work: EditInProgress) -> dict[PageIn, list[str]]:
+        """The addresses in other languages than the first, by the page that takes them."""
+        was: dict[PageIn, list[str]] = {}
+        for address, page, language in self.ended:
+            key = self._page_in(work, page, language) if language else None
+            if key is not None:
+                was.setdefault((key, language), []).append(address)
+        return was
 
     def describe(self, before: Site) -> str:
         """Nothing: what it follows says how many were kept."""

@@ -15,6 +15,9 @@ from basilica.core.map.site import Entry
 from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.menu_reader import is_settings
 
+PageIn = tuple[str, str]
+"""A page, by its key, in a language, by its tag; the tag is empty for the first language."""
+
 
 class MapTextEditor:
     """Moves pages and entries in a draft. Raises ``NotHere`` for what is written in an unforeseen way."""
@@ -129,50 +132,80 @@ class MapTextEditor:
             return False
         return True
 
-    def add_old_addresses(self, paths: Mapping[str, list[str]]) -> None:
-        """Remember old addresses of pages, by key, beside those they have."""
+    def add_old_addresses(self, paths: Mapping[PageIn, list[str]]) -> None:
+        """Remember old addresses of pages, each in a language, beside those they have."""
+        # A page on one line is written with keys by the first of its addresses, and is read anew for the others.
+        alone = {key for key, _ in paths if not isinstance(self._words_of(key), Keys)}
+        later = [(key, language) for key, language in paths if key in alone and language]
         with self.draft.one_reading():
-            for key in sorted(paths, key=self._place_of_was, reverse=True):
-                self._add_old(key, [write_scalar(path) for path in paths[key]])
+            for one in sorted(paths.keys() - set(later), key=self._place_of_was, reverse=True):
+                self._add_old(*one, [write_scalar(path) for path in paths[one]])
+        for one in later:
+            self._add_old(*one, [write_scalar(path) for path in paths[one]])
 
-    def _place_of_was(self, key: str) -> int:
-        """Where the old addresses of a page are written, or would be."""
+    def _words_of(self, key: str, language: str = "") -> Node | None:
+        """What the map says of a page, or below the tag of a language of it; None if it says nothing there."""
         holder, index = self._place(key)
-        name, value = holder.pairs[index]
-        if not isinstance(value, Keys):
-            return name.start
-        own = {word.value: node for word, node in value.pairs}
-        if "was" in own:
-            return own["was"].start
-        return next((word.start for word, _ in value.pairs if word.value == "pages"), value.pairs[-1][0].start)
+        value = holder.pairs[index][1]
+        if not language:
+            return value
+        return (
+            next((node for name, node in value.pairs if name.value == language), None)
+            if isinstance(value, Keys)
+            else None
+        )
 
-    def _add_old(self, key: str, written: list[str]) -> None:
-        known = self._old_of(key)
+    def _place_of_was(self, page: PageIn) -> tuple[int, bool]:
+        """Where the old addresses of a page in a language are written, or would be. At one place, what is further out
+        comes later."""
+        key, language = page
+        holder, index = self._place(key)
+        words = self._words_of(*page)
+        if not isinstance(words, Keys):
+            tag = self._words_of(key) if language and words is None else None
+            return (tag.pairs[-1][1].start if isinstance(tag, Keys) else (words or holder.pairs[index][0]).start), True
+        own = {word.value: node for word, node in words.pairs}
+        if "was" in own:
+            return own["was"].start, not language
+        before = [pair for pair in words.pairs if pair[0].value != "pages"]
+        return (self.draft.end_of(before[-1]) if before else words.start), not language
+
+    def _add_old(self, key: str, language: str, written: list[str]) -> None:
+        known, words = self._old_of(key, language), self._words_of(key, language)
         flow = ", ".join(written)
-        if known is None:
-            self._add_to_page(key, Snippet.of(f"was: {flow}" if len(written) == 1 else f"was: [{flow}]"), last=False)
-        elif isinstance(known, Scalar):
+        was = Snippet.of(f"was: {flow}" if len(written) == 1 else f"was: [{flow}]")
+        if isinstance(known, Scalar):
             self.draft.replace(known, f"[{self.draft.flow_of(known)}, {flow}]")
         elif isinstance(known, Sequence):
             self.draft.insert(known, len(known.items), Snippet(tuple(f"- {each}" for each in written), flow))
+        elif not language:
+            self._add_to_page(key, was, last=False)
+        elif isinstance(words, Keys):
+            self.draft.insert(words, len(words.pairs), was)
+        elif isinstance(words, Scalar) and not words.is_nothing:
+            self.draft.replace(words, f"{{title: {self.draft.flow_of(words)}, {was.flow}}}")
+        else:
+            self._add_to_page(key, was.below(f"{language}:", f"{language}: {{", self.draft.step, "}"), last=False)
 
-    def _old_of(self, key: str) -> Node | None:
-        holder, index = self._place(key)
-        value = holder.pairs[index][1]
-        return (
-            next((node for name, node in value.pairs if name.value == "was"), None) if isinstance(value, Keys) else None
-        )
+    def _old_of(self, key: str, language: str = "") -> Node | None:
+        return _value_of(self._words_of(key, language), "was")
 
-    def drop_old_address(self, key: str, number: int) -> None:
-        """Take one of the old addresses of a page out."""
-        holder, index = self._place(key)
-        keys = _keys(holder.pairs[index][1])
-        known = self._old_of(key)
+    def drop_old_address(self, key: str, number: int, language: str = "") -> None:
+        """Remove one of the old addresses of a page in a language."""
+        known = self._old_of(key, language)
         if isinstance(known, Sequence) and len(known.items) > 1:
             self.draft.cut(known, number)
             return
+        keys = _keys(self._words_of(key, language))
         self.draft.cut(keys, key_index(keys, "was"))
-        self._shorten(key)
+        if not language:
+            self._shorten(key)
+            return
+        words = self._words_of(key, language)
+        if isinstance(words, Keys) and words.end >= 0 and [word.value for word, _ in words.pairs] == ["title"]:
+            holder = _keys(self._words_of(key))
+            tag = holder.pairs[key_index(holder, language)][0]
+            self.draft.set_value(tag, self.draft.flow_of(words.pairs[0][1]), words)
 
     def _shorten(self, key: str) -> None:
         """Write a page that has a title alone on one line, as it was before it got an old address."""
@@ -520,7 +553,12 @@ def _joined(chunks: list[Snippet]) -> Snippet:
     return Snippet(lines, ", ".join(chunk.flow for chunk in chunks))
 
 
-def _keys(node: Node) -> Keys:
+def _value_of(node: Node | None, name: str) -> Node | None:
+    """The value of a key; None if there is no such key."""
+    return next((value for key, value in node.pairs if key.value == name), None) if isinstance(node, Keys) else None
+
+
+def _keys(node: Node | None) -> Keys:
     if not isinstance(node, Keys):
         raise NotHere
     return node

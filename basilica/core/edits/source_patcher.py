@@ -139,6 +139,10 @@ class SourcePatcher:
         key, value = node.pairs[-1]
         return self._end(value, key.end)
 
+    def end_of(self, pair: tuple[Scalar, Node]) -> int:
+        """The offset behind the last character of a key and its value."""
+        return self._end(pair[1], pair[0].end)
+
     def _entries(self, holder: Mapping | Sequence) -> list[tuple[int, int]]:
         """Where each entry of a holder without brackets begins (its key or its dash), and where it ends."""
         if isinstance(holder, Mapping):

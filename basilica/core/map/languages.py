@@ -91,7 +91,7 @@ class _Overlay:
         return name, self._words(value, "entry")
 
     def _without_old_addresses(self, pairs: Iterable[Pair]) -> Iterable[Pair]:
-        """Old addresses belong to the first language alone."""
+        """Old addresses belong to the language in which they are written: those beside a tag to the first one."""
         return (pair for pair in pairs if not (self._other and pair[0].value in ("was", "redirects")))
 
     def _words(self, node: Node, plain: str) -> Node:
@@ -134,11 +134,12 @@ class _Overlay:
         kind = _value(node, "kind")
         served = isinstance(kind, Scalar) and kind.value == "backend"
         is_translated = told or self._has_head(key)
+        if isinstance(node, Mapping):  # those below the tag stay
+            node = node._replace(pairs=tuple(self._without_old_addresses(node.pairs)))
         words = self._words(self._untold(node, _OF_ONE_LANGUAGE) if is_translated else node, "title")
         if isinstance(words, Mapping):
             pairs = tuple(
-                (name, self._pages(value, key) if name.value == "pages" else value)
-                for name, value in self._without_old_addresses(words.pairs)
+                (name, self._pages(value, key) if name.value == "pages" else value) for name, value in words.pairs
             )
             words = words._replace(pairs=pairs)
         if not self._other or is_translated or served:

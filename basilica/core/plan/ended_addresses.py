@@ -5,19 +5,24 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from basilica.core.plan.site_plan import Plan
+from basilica.core.plan.site_plan import Plan, every_language, every_redirect
 
 
 class EndedAddress(NamedTuple):
     """An address that led to a page and leads nowhere after an edit. ``page`` is where what it led to is now (its key);
-    None where that is gone."""
+    None where that is gone. ``language`` is the tag of the language it is in; empty for the first."""
 
     address: str
     page: str | None
+    language: str = ""
 
 
 def answered(plan: Plan) -> dict[str, str]:
-    """Every address that leads to a page which is built, old ones too, with the key of that page."""
+    """Every address that leads to a page which is built, in any language and old ones too, with the page's key."""
+    return {address: key for each in every_language(plan) for address, key in _answered(each).items()}
+
+
+def _answered(plan: Plan) -> dict[str, str]:
     found = {plan.routes[key].path: key for key in plan.builds()}
     return {**{old.address: old.key for old in plan.redirects if old.key is not None}, **found}
 
@@ -25,12 +30,15 @@ def answered(plan: Plan) -> dict[str, str]:
 def ended_addresses(before: Plan, after: Plan, keys: Mapping[str, str]) -> tuple[EndedAddress, ...]:
     """The addresses that led to pages of ``before`` and are answered by nothing ``after``. ``keys`` has, by the key
     that a page had, the one that it has."""
-    now = answered(after).keys() | {old.address for old in after.redirects}
-    now |= {route.path for route in after.routes.values() if route.is_backend}
-    left = after.routes.keys() - after.drafts
+    now = answered(after).keys() | {old.address for _, old in every_redirect(after)}
+    now |= {route.path for each in every_language(after) for route in each.routes.values() if route.is_backend}
     ended = []
-    for address, key in answered(before).items():
-        successor = keys.get(key)
-        if address not in now:
-            ended.append(EndedAddress(address, successor if successor in left else None))
+    for each in every_language(before):
+        language = "" if each.site.is_first else each.site.language
+        there = after.languages.get(language) if language else after
+        left = there.routes.keys() - there.drafts if there is not None else frozenset[str]()
+        for address, key in _answered(each).items():
+            successor = keys.get(key)
+            if address not in now:
+                ended.append(EndedAddress(address, successor if successor in left else None, language))
     return tuple(ended)

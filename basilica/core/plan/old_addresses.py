@@ -13,7 +13,7 @@ from rapidfuzz import fuzz, process
 from basilica.core.plan.parameters import ParameterPaths
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import file_ending, is_page_ending
-from basilica.core.plan.site_plan import Plan, other_languages
+from basilica.core.plan.site_plan import Plan, every_redirect, other_languages
 
 _LIKELY = 62
 """How alike an address and a page must be, of 100, for the page to be offered."""
@@ -58,7 +58,7 @@ class OldAddresses:
             self._pages |= {"/" + each.routes[key].file: (each, key) for key in each.builds()}
         self._backend = {unquote(route.path): key for key, route in plan.routes.items() if route.is_backend}
         self._with_values = ParameterPaths((route.path, key) for key, route in plan.routes.items())
-        self._redirects = {(old.path, old.query): old for old in plan.redirects}
+        self._redirects = {(old.path, old.query): (own, old) for own, old in every_redirect(plan)}
         self._files = {"/" + file for file in files}
         self._names: Mapping[str, str] = {
             key: _words(" ".join((plan.routes[key].path, plan.site.pages[key].title, plan.site.pages[key].label)))
@@ -73,9 +73,10 @@ class OldAddresses:
         path, query, problem = parsed(address, self._plan.site.base)
         if problem:
             return AddressAnswer(address, Answer.NOWHERE)
-        old = self._redirects.get((path, query)) or self._redirects.get((path, ""))
-        if old is not None:
-            target = old.url or (self._plan.path_of(old.key) if old.key is not None else "")
+        known = self._redirects.get((path, query)) or self._redirects.get((path, ""))
+        if known is not None:
+            own, old = known
+            target = old.url or (own.path_of(old.key) if old.key is not None else "")
             return AddressAnswer(
                 address, Answer.GONE if old.is_gone else Answer.REDIRECT, target, 0 if old.is_gone else 1
             )
@@ -92,8 +93,8 @@ class OldAddresses:
                 plan, key = self._pages[other]
                 return AddressAnswer(address, Answer.REDIRECT, plan.path_of(key), 1)
             following = self._redirects.get((other, ""))
-            if following is not None and following.key is not None:
-                return AddressAnswer(address, Answer.REDIRECT, self._plan.path_of(following.key), 2)
+            if following is not None and following[1].key is not None:
+                return AddressAnswer(address, Answer.REDIRECT, following[0].path_of(following[1].key), 2)
         return AddressAnswer(address, Answer.NOWHERE, nearest=self._nearest(path))
 
     def _nearest(self, path: str) -> str | None:

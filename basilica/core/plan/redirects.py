@@ -144,6 +144,8 @@ class _Places:
         path, query, problem = parsed(old, self._site.base)
         if not problem and path == "/" and not query:
             problem = "is the address of the home page"
+        if not problem and not self._site.is_first and not path.startswith(f"{self._site.prefix}/"):
+            problem = f"does not begin with `{self._site.prefix}/`, as addresses in its language do"
         if problem:
             return RedirectCandidate(owner, at, None, problem)
         redirect = target._replace(path=path, query=query)

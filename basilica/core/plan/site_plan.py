@@ -209,6 +209,11 @@ def every_language(plan: Plan) -> tuple[Plan, ...]:
     return (plan, *other_languages(plan))
 
 
+def every_redirect(plan: Plan) -> list[tuple[Plan, Redirect]]:
+    """The redirects of a site in all its languages, each with the plan of its language."""
+    return [(each, redirect) for each in every_language(plan) for redirect in each.redirects]
+
+
 def make_plan(site: Site) -> Plan:
     """Work out the plan of a site. It judges nothing; what is wrong with a plan is said by `basilica.core.findings`."""
     routes = make_routes(site)

@@ -25,7 +25,7 @@ from basilica.core.outputs.static_site.assets import FOLDER as ASSETS
 from basilica.core.outputs.static_site.generated_files import ROBOTS, sitemaps
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import NUL
-from basilica.core.plan import Plan, Redirect
+from basilica.core.plan import Plan, Redirect, every_redirect
 from basilica.core.plan.addresses import encode_fragment
 from basilica.core.shared.output_file import File
 
@@ -103,11 +103,11 @@ def _routes(renderer: Renderer, renderers: tuple[Renderer, ...], beside: dict[st
             {
                 "path": unquote(old.path),
                 "query": old.query,
-                "to": old.url or _path_of(plan, old),
+                "to": old.url or _path_of(own, old),
                 "away": bool(old.url),
                 "status": old.status,
             }
-            for old in sorted(plan.redirects, key=lambda old: not old.query)
+            for own, old in sorted(every_redirect(plan), key=lambda each: not each[1].query)
         ],
         "files": sorted(beside),
         "filled": sorted(name for name, data in beside.items() if MOUNT.encode() in data),

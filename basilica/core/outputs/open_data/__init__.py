@@ -12,7 +12,7 @@ from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND
-from basilica.core.plan import MenuPlan, Plan
+from basilica.core.plan import MenuPlan, Plan, every_redirect
 from basilica.core.plan.route_table import as_csv, route_rows
 from basilica.core.shared.output_file import File
 
@@ -32,7 +32,7 @@ def files(renderer: Renderer) -> Iterator[File]:
     policy = content_policy((*pages, renderer.generated_file(NOT_FOUND)), counter.hosts if counter else ())
     for name, written in HOST_HEADERS.items():
         yield File(name, written(policy, base.path if base else "").encode())
-    if plan.redirects:
+    if every_redirect(plan):
         yield from (File(name, made(plan).encode()) for name, made in REDIRECT_LISTS.items())
 
 

@@ -12,7 +12,7 @@ import re
 from collections.abc import Callable, Mapping
 from urllib.parse import unquote
 
-from basilica.core.plan import Plan, Redirect
+from basilica.core.plan import Plan, Redirect, every_redirect
 
 _SPECIAL = re.compile(r"[.^$*+?()\[\]{}|]")
 
@@ -29,15 +29,17 @@ def table(plan: Plan) -> str:
     target = io.StringIO()
     writer = csv.writer(target)
     writer.writerow(("from", "to", "status"))
-    writer.writerows((plan.addresses.old(each), redirect_target(plan, each), each.status) for each in plan.redirects)
+    writer.writerows(
+        (own.addresses.old(each), redirect_target(own, each), each.status) for own, each in every_redirect(plan)
+    )
     return target.getvalue()
 
 
 def nginx(plan: Plan) -> str:
     """For nginx, to be included in a `server` block (module ngx_http_rewrite_module, core directive `location`)."""
     lines = ["# Redirects of old addresses. In the server block: include redirects.nginx.conf;"]
-    for redirect in _queries_first(plan):
-        old, to = plan.addresses.old(redirect), redirect_target(plan, redirect)
+    for own, redirect in _queries_first(plan):
+        old, to = own.addresses.old(redirect), redirect_target(own, redirect)
         returns = "return 410;"
         if not redirect.is_gone:
             address, mark, fragment = to.replace("$", "%24").partition("#")
@@ -57,15 +59,15 @@ def apache(plan: Plan) -> str:
         "# Redirects of old addresses. In the virtual host: Include redirects.apache.conf; or the same in .htaccess.",
         "RewriteEngine On",
     ]
-    for redirect in _queries_first(plan):
-        path = unquote(plan.addresses.old(redirect).partition("?")[0])
+    for own, redirect in _queries_first(plan):
+        path = unquote(own.addresses.old(redirect).partition("?")[0])
         lines.append(f'RewriteCond %{{REQUEST_URI}} "={_quoted(path)}"')
         if redirect.query:
             lines.append(f'RewriteCond %{{QUERY_STRING}} "={_quoted(redirect.query)}"')
         if redirect.is_gone:
             lines.append('RewriteRule "^" "-" [G,L]')
             continue
-        to = redirect_target(plan, redirect)
+        to = redirect_target(own, redirect)
         drop = ",QSD" if redirect.query or "#" in to else ""
         to = to.replace("%", r"\%").replace("$", r"\$")
         lines.append(f'RewriteRule "^" "{to}" [R=301,L,NE{drop}]')
@@ -77,9 +79,9 @@ def _quoted(text: str) -> str:
     return text.replace("\\", "\\\\").replace('"', r"\"")
 
 
-def _queries_first(plan: Plan) -> list[Redirect]:
-    """The redirects in the order in which a server has to try them."""
-    return sorted(plan.redirects, key=lambda redirect: not redirect.query)
+def _queries_first(plan: Plan) -> list[tuple[Plan, Redirect]]:
+    """The redirects in the order in which a server has to try them, each with the plan of its language."""
+    return sorted(every_redirect(plan), key=lambda each: not each[1].query)
 
 
 REDIRECT_LISTS: Mapping[str, Callable[[Plan], str]] = {

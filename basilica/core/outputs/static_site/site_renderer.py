@@ -53,7 +53,7 @@ from basilica.core.outputs.static_site.slots import (
 )
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.outputs.static_site.template_renderer import OwnMarkup
-from basilica.core.plan import Mark, Plan
+from basilica.core.plan import Mark, Plan, every_redirect
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Body, Content, Contents, Linker, as_html
 from basilica.core.plan.layout_assignment import part_html
 from basilica.core.rules.finding import Finding, Findings
@@ -199,7 +199,7 @@ class Renderer:
     def count(self) -> int:
         """How many files ``files`` gives; of a site in several languages some less."""
         others = self.in_other_languages if self.plan.site.is_first else ()
-        return self._own_count + sum(len(other.pages) + 1 for other in others)
+        return self._own_count + sum(len(other.pages) + 1 + len(other.plan.redirects) for other in others)
 
     @property
     def _own_count(self) -> int:
@@ -208,12 +208,12 @@ class Renderer:
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
+        led_on = tuple(each.file for each in self.plan.redirects if each.file)
         if not self.plan.site.is_first:
-            return (self.not_found, *self.navigation_names)  # the rest is that of the first language
-        redirects = self.plan.redirects
+            return (self.not_found, *self.navigation_names, *led_on)  # the rest is that of the first language
+        redirects = every_redirect(self.plan)
         lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *(REDIRECT_LISTS if redirects else [])]
         robots = () if f"{PUBLIC}/{ROBOTS}" in self.plan.site.files else (ROBOTS,)
-        led_on = (each.file for each in redirects if each.file)
         return (self.not_found, *robots, *lists, *self.navigation_names, *self.made.names, *led_on)
 
     @property
