@@ -166,13 +166,29 @@ class SourcePatcher:
         first = self._line_start(start)
         if self._body[first:start].strip():
             raise NotHere  # the entry begins on the line of what holds it
-        floor = self._line_end(entries[index - 1][1]) if index else 0
+        column = self._column(start)
+        floor = self._behind_comments(self._line_end(entries[index - 1][1]), column + 1) if index else 0
         while first > floor:
             above = self._line_start(first - 1)
             if above < floor or not self._body[above:first].lstrip().startswith("#"):
                 break
             first = above
-        return first, self._line_end(end)
+        return first, self._behind_comments(self._line_end(end), column + 1)
+
+    def _behind_comments(self, at: int, column: int) -> int:
+        """The offset behind the comments that follow a line end and are indented as far as ``column`` or further: they
+        belong to what is above them."""
+        end = at
+        while at < len(self._body):
+            following = self._line_end(at)
+            line = self._body[at:following]
+            text = line.lstrip(" ")
+            if text.startswith("#") and len(line) - len(text) >= column:
+                end = following
+            elif text.strip():
+                break
+            at = following
+        return end
 
     @property
     def comments(self) -> list[str]:
@@ -221,8 +237,15 @@ class SourcePatcher:
             self.comment_above(holder.start, chunk)
             return
         entries = self._entries(holder)
-        at = self._line_end(entries[index - 1][1]) if index else self._span(holder, 0)[0]
-        self._insert_lines(at, chunk.lines, self._column(entries[0][0]))
+        column = self._column(entries[0][0])
+        if index:
+            at = self._behind_comments(self._line_end(entries[index - 1][1]), column + 1)
+        else:
+            at = self._span(holder, 0)[0]
+        lines = chunk.lines
+        if index == count and (behind := self._behind_comments(at, column)) > at:
+            at, lines = behind, ("", *lines)  # the block's last comment is not that of what comes after it
+        self._insert_lines(at, lines, column)
 
     def _space(self, at: int) -> str:
         """A colon keeps a space behind it, or it would be part of the key."""

@@ -14,6 +14,7 @@ from basilica.core.edits import EditRejected, command_from
 from basilica.core.edits.commands.add_pages import AddPages
 from basilica.core.edits.fixes import with_fixes
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
+from basilica.core.exchange.list_losses import list_losses
 from basilica.core.exchange.listed_pages import listed_pages
 from basilica.core.plan.content_links import key_of
 from basilica.core.rules.finding import Finding
@@ -133,13 +134,14 @@ def from_list(slug: str) -> Response:
     good = site.last_valid_text if services().maps.compiled(sent.text, site).stops else sent.text
     text, more = map_of(items, other_sections(good) or site_section(site.name))
     made, plan = services().maps.compiled(text, site).plan, services().maps.compiled(good, site).plan
+    losses = list_losses(good, text, plan, made) if plan is not None and made is not None else {}
     gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
     return jsonify(
         text=text,
-        empty=not items,
+        empty=not items or bool(losses),
         moves=gone,
         words="Made the map by importing a list",
-        shown=shown_list(site, plan, text, items, findings + more),
+        shown=shown_list(site, plan, text, items, findings + more, losses=losses),
     )
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from flask import render_template, request, url_for
@@ -136,9 +137,11 @@ def shown_list(
     items: tuple[Item, ...],
     findings: tuple[Finding, ...],
     there: tuple[str, ...] = (),
+    losses: Mapping[str, tuple[str, ...]] = MappingProxyType({}),
 ) -> str:
     """What a list will make of a site, as a piece of a page: how that differs from what was there ``before``, its
-    findings, the plan, the text; and what is ``there`` already and left as it is."""
+    findings, the plan, the text; what is ``there`` already and left as it is; and the ``losses`` for which it cannot be
+    taken."""
     compiled = services().maps.compiled(text, site or NO_FILES)
     plan = compiled.plan if not compiled.stops else None
     stoppers = tuple(finding for finding in compiled.findings if finding.stops)
@@ -147,6 +150,7 @@ def shown_list(
         text=text,
         items=items,
         there=there,
+        losses=losses,
         findings=in_order(findings),
         stoppers=stoppers,
         differences=page_differences(before, plan) if before and plan else None,
