@@ -5,8 +5,10 @@ Forms that a person fills in are WTForms; what the browser's script sends is a s
 
 from __future__ import annotations
 
-from typing import Any, Self
+from collections.abc import Mapping
+from typing import Any, Self, TypeVar
 
+import msgspec
 from flask import request
 from flask_wtf import FlaskForm
 from werkzeug.datastructures import CombinedMultiDict
@@ -15,6 +17,7 @@ from wtforms import BooleanField, Field, IntegerField, StringField
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.web.values import whole_number
 
+Value = TypeVar("Value")
 STILL = "What you typed is still here."
 
 
@@ -89,6 +92,39 @@ class Revision(IntegerField):
         """Take what came."""
         number = whole_number(valuelist[0]) if valuelist else None
         self.data = number if number is not None else -1
+
+
+class Seen(Field):
+    """What the fields of a form were when it was opened, by name: only those that are others now were touched, and
+    whatever else somebody saved meanwhile stays."""
+
+    data: dict[str, Any]
+
+    def process_formdata(self, valuelist: list[Any]) -> None:
+        """Take what came."""
+        self.data = seen_in(str(valuelist[0])) if valuelist else {}
+
+
+def seen_in(text: str) -> dict[str, Any]:
+    """What the fields of a form were, from the text that it brings; nothing if that cannot be read."""
+    try:
+        return msgspec.json.decode(text, type=dict[str, Any])
+    except msgspec.DecodeError:
+        return {}
+
+
+def touched(values: Mapping[str, Value], seen: Mapping[str, Any], now: Mapping[str, Value]) -> dict[str, Value]:
+    """The values that a person changed, by name: others than were ``seen``, or, for a form that does not say that, than
+    are there ``now``."""
+    before = {**now, **seen}
+    return {name: value for name, value in values.items() if value != before.get(name)}
+
+
+def met(mine: Mapping[str, Any], seen: Mapping[str, Any], now: Mapping[str, Any]) -> str:
+    """What somebody else saved meanwhile in fields that were touched here; saving again writes over that alone."""
+    theirs = [name for name in mine if name in seen and seen[name] != now.get(name)]
+    told = [f"{name.replace('-', ' ').capitalize()} is now “{str(now.get(name) or '')[:80]}”." for name in theirs]
+    return " ".join(["", "Somebody else changed what you changed:", *told]) if told else ""
 
 
 class Button(BooleanField):

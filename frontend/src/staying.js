@@ -17,7 +17,7 @@ const held = (field) => (isTicked(field) ? field.checked : field.value);
 /** What a form is about, such as a page of a language: where it is sent, and what it says without being asked. */
 function subjectOf(form) {
   const said = [...form.querySelectorAll("input[type=hidden]")]
-    .filter((field) => !["csrf_token", "revision", "was"].includes(field.name))
+    .filter((field) => !["csrf_token", "revision", "seen", "was"].includes(field.name))
     .map((field) => `${field.name}=${field.value}`);
   return [form.getAttribute("action"), ...said].join();
 }
@@ -34,14 +34,16 @@ function fieldAt({ about, name, index }) {
 
 /**
  * What stays as it is while `form` is saved: what was changed in other forms, with what that was written over
- * (`was`), and what was typed into this one after it was sent. A function that puts it back, where it is still asked.
+ * (`was`, `seen`), and what was typed into this one after it was sent. A function that puts it back, where it is still asked.
  */
 function unsaved(main, form, sent) {
   const changed = fieldsOf(main).filter((field) =>
     field.form === form ? held(field) !== sent.get(field) : isChanged(field),
   );
   const others = new Set(changed.map((field) => field.form).filter((other) => other !== form));
-  const was = [...others].map((other) => other.elements.namedItem("was")).filter(Boolean);
+  const was = [...others]
+    .flatMap((other) => ["was", "seen"].map((name) => other.elements.namedItem(name)))
+    .filter(Boolean);
   const kept = [...changed, ...was].map((field) => ({ ...placeOf(field), value: held(field) }));
   const active = fieldsOf(main).find((field) => field === document.activeElement);
   const focus = active && { ...placeOf(active), from: active.selectionStart, to: active.selectionEnd };

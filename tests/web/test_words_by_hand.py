@@ -222,7 +222,7 @@ def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None
     assert stale.status_code == 409 and "Late" in stale.get_data(as_text=True)
     step = re.search(r'name="step" value="([^"]+)"', shown)
     last = services.sites.last_step(changed)
-    assert step and last and (step[1], last.words) == (last.after, "Set name, urls; 26 old addresses kept")
+    assert step and last and (step[1], last.words) == (last.after, "Set name, urls; 31 old addresses kept")
     for wrong in ("", step[1][1:]):
         assert client.post(f"{address}/undo", data={**sent, "step": wrong}).status_code == 409
     assert client.post(f"{address}/undo", data={**sent, "step": step[1]}).status_code == 303

@@ -14,7 +14,7 @@ from basilica.core.edits.commands.set_header import SetHeader
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.plan import Plan
-from basilica.web.forms import BasilicaForm, OneLine, Revision
+from basilica.web.forms import BasilicaForm, OneLine, Revision, Seen, seen_in, touched
 from basilica.web.header.view_model import own_header
 from basilica.web.values import whole_number
 
@@ -59,15 +59,21 @@ class HeaderQuery:
         which = {"for": "" if self.whole else "page", "windows": "mobile" if self.mobile else ""}
         return {"page": self.key, "screen": str(self.screen), **{name: value for name, value in which.items() if value}}
 
-    def changes(self, plan: Plan, values: Mapping[str, str]) -> list[Command]:
-        """The edits that make of the settings here what ``values`` say, by word; other words are left."""
+    def now(self, plan: Plan) -> dict[str, str]:
+        """The settings here as the map has them, by word."""
         own = own_header(plan, self.at)
-        now = dict(own.mobile if self.mobile else own.own)
-        return [
-            SetHeader(word, values[word], self.at, self.mobile)
-            for word in header_words(not self.whole, self.mobile)
-            if word in values and " ".join(values[word].split()) != str(now.get(word, ""))
-        ]
+        written = dict(own.mobile if self.mobile else own.own)
+        return {word: str(written.get(word, "")) for word in header_words(not self.whole, self.mobile)}
+
+    def touched(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> dict[str, str]:
+        """The settings that were changed since they were ``seen``, by word."""
+        now = self.now(plan)
+        return touched({word: " ".join(values[word].split()) for word in now if word in values}, seen, now)
+
+    def changes(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> list[Command]:
+        """The edits that write what was changed since it was ``seen``; other words are left."""
+        now, wanted = self.now(plan), self.touched(plan, values, seen)
+        return [SetHeader(word, value, self.at, self.mobile) for word, value in wanted.items() if value != now[word]]
 
 
 class HeaderSettings(BasilicaForm):
@@ -75,6 +81,7 @@ class HeaderSettings(BasilicaForm):
 
     revision = Revision(default=-1)
     start = OneLine(default="")
+    seen = Seen(default=dict)
 
     def values_for(self, query: HeaderQuery) -> dict[str, str]:
         """The value of each setting, by word."""
@@ -102,8 +109,14 @@ class Look(msgspec.Struct):
     windows: str | None = None
     sizes: FrameSizes | None = None
     form: dict[str, str] = {}
+    """The fields as they are, by name; what they were when the form was opened is below `seen`."""
     trace: str | list[list[float]] | None = None
     path: list[float] = []
+
+    @property
+    def seen(self) -> dict[str, Any]:
+        """What the fields were when the form was opened, by name."""
+        return seen_in(self.form.get("seen", ""))
 
     def query(self, plan: Plan) -> HeaderQuery:
         """The same as a query."""

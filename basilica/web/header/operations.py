@@ -19,7 +19,7 @@ def write(slug: str) -> Response:
     if plan is None:
         raise EditRejected("The map has errors, so nothing was written.")
     query = HeaderQuery.of(request.args, plan)
-    changes = query.changes(plan, form.values_for(query))
+    changes = query.changes(plan, form.values_for(query), {} if form.start.data else form.seen.data)
     if changes:
         services().sites.apply(slug, form.revision.data, *changes)
         words = ", ".join(change.word for change in changes if isinstance(change, SetHeader))

@@ -16,8 +16,8 @@ from basilica.core.header.viewport_share import SCREENS
 from basilica.core.pipeline import Compiled
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL
-from basilica.web.header.forms import FrameSizes, HeaderQuery, Look
+from basilica.web.forms import STILL, met
+from basilica.web.header.forms import FrameSizes, HeaderQuery, HeaderSettings, Look
 from basilica.web.header.view_model import HeaderView, fields, header_view
 from basilica.web.values import body
 
@@ -33,12 +33,13 @@ _PAGE = 2_400
 
 def show(slug: str) -> str:
     """The header of one page, as the newest good text has it."""
-    return _page(services().sites.open(slug), request.args, {}, "")
+    return _page(services().sites.open(slug), request.args, None, "")
 
 
 def refused(slug: str, problem: str) -> str:
     """The workspace with what was typed, and why it was not written."""
-    return _page(services().sites.open(slug), request.args, request.form.to_dict(), f"{problem} {STILL}")
+    typed = HeaderSettings.unchecked()
+    return _page(services().sites.open(slug), request.args, typed, f"{problem} {STILL}")
 
 
 def look(slug: str) -> Response | tuple[Response, int]:
@@ -49,7 +50,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
     query, tried = asked.query(good.plan), good
     try:
-        edited = services().maps.edit(site, text, *query.changes(good.plan, asked.form))
+        edited = services().maps.edit(site, text, *query.changes(good.plan, asked.form, asked.seen))
         text, tried = edited.text, edited.compiled
     except EditRejected as rejected:
         message = str(rejected)
@@ -148,13 +149,15 @@ def _trace(asked: str | list[list[float]] | None, view: HeaderView, viewport: Vi
     return [[time, depth] for time, depth in points]
 
 
-def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str) -> str:
-    """The workspace, with what was ``typed`` in its form."""
+def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem: str) -> str:
+    """The workspace, with what was typed in a ``form`` that was refused."""
     good = _good(site)
     if good is None or good.plan is None:
         return render_template("header/show.html", site=site, plan=None)
     plan = good.plan
     query = HeaderQuery.of(arguments, plan)
+    seen = form.seen.data if form is not None else {}
+    typed = query.touched(plan, form.values_for(query), seen) if form is not None else {}
     view = header_view(good, query.key, *query.window)
     viewport = _viewport(None, view, query)
     trace = _trace(arguments.get("trace"), view, viewport)
@@ -168,7 +171,8 @@ def _page(site: SiteRecord, arguments: Any, typed: dict[str, str], problem: str)
         view=view,
         groups=fields(view, plan, query.at, query.mobile),
         typed=typed,
-        problem=problem,
+        seen={**query.now(plan), **{word: seen[word] for word in typed if word in seen}},
+        problem=problem + met(typed, seen, query.now(plan)),
         screens=SCREENS,
         starts=HEADER_PRESETS,
         traces=TRACES,

@@ -7,12 +7,12 @@ from werkzeug.wrappers import Response
 
 from basilica.core.edits import page_option_values, plain_value
 from basilica.core.edits.commands.set_word import SetWord
-from basilica.core.edits.commands.translate_page import TranslatePage, translation_of
+from basilica.core.edits.commands.translate_page import TRANSLATED, TranslatePage, translation_of
 from basilica.core.plan import Plan
 from basilica.core.shared.locales import own_name
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import InvalidForm
+from basilica.web.forms import InvalidForm, touched
 from basilica.web.pages.forms import PageSettings, PageText, PageTranslation
 from basilica.web.workspace import say_unchanged
 
@@ -24,7 +24,8 @@ def write(slug: str) -> Response:
     known = _plan_with(site, key, "nothing was written").site
     now = page_option_values(known.pages[key])
     typed = {word: plain_value(known, key, word, value) for word, value in form.settings.items()}
-    changed = {word: value for word, value in typed.items() if value != now[word]}
+    mine = touched(typed, form.seen.data, now)
+    changed = {word: value for word, value in mine.items() if value != now[word]}
     if changed:
         commands = (SetWord(key, word, value) for word, value in changed.items())
         count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
@@ -41,7 +42,8 @@ def translate(slug: str) -> Response:
     key, site = form.page.data, services().sites.open(slug)
     plan, tag = _plan_with(site, key, "nothing was written"), form.language.data
     now = translation_of(services().maps.good_text(site), key, tag)
-    changed = {word: text for word, text in form.words.items() if text != now.get(word, "")}
+    mine = touched(form.words, form.seen.data, dict.fromkeys(TRANSLATED, "") | now)
+    changed = {word: text for word, text in mine.items() if text != now.get(word, "")}
     if changed:
         services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))
         flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to the map.")

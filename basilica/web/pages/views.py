@@ -11,7 +11,7 @@ from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.map.schema import sections as words
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL
+from basilica.web.forms import STILL, met, touched
 from basilica.web.pages.forms import PageSettings, PageText
 from basilica.web.pages.view_model import in_languages, page_view
 
@@ -20,7 +20,7 @@ CHOICES = {word.name: word for word in words.PAGE if word.values}
 
 def show(slug: str) -> str:
     """One page of the newest good text."""
-    return _page(services().sites.open(slug), request.args.get("page"), {}, "")
+    return _page(services().sites.open(slug), request.args.get("page"), None, "")
 
 
 def refused(slug: str, problem: str) -> str:
@@ -28,13 +28,15 @@ def refused(slug: str, problem: str) -> str:
     site, problem = services().sites.open(slug), f"{problem} {STILL}"
     if request.endpoint == "pages.write_text":
         text = PageText.unchecked()
-        return _page(site, text.page.data, {}, problem, text.text.data)
+        return _page(site, text.page.data, None, problem, text.text.data)
     form = PageSettings.unchecked()
-    return _page(site, form.page.data, form.settings, problem)
+    return _page(site, form.page.data, form if request.endpoint == "pages.write" else None, problem)
 
 
-def _page(site: SiteRecord, submitted: str | None, typed: dict[str, str], problem: str, text: str | None = None) -> str:
-    """The workspace with a page of the newest good text chosen, and what was ``typed`` in its form."""
+def _page(
+    site: SiteRecord, submitted: str | None, form: PageSettings | None, problem: str, text: str | None = None
+) -> str:
+    """The workspace with a page of the newest good text chosen, and what was typed in a ``form`` that was refused."""
     plan = services().maps.good_plan(site)
     chosen = None
     view = None
@@ -46,6 +48,9 @@ def _page(site: SiteRecord, submitted: str | None, typed: dict[str, str], proble
         if chosen is not None and site_version is not None:
             view = page_view(site_version.plan, site_version.with_drafts, chosen)
             leading = references_to(site_version.plan, contents, chosen)
+    now = page_option_values(plan.site.pages[chosen]) if plan and chosen else {}
+    before = form.seen.data if form is not None else {}
+    typed = touched(form.settings, before, now) if form is not None else {}
     return render_template(
         "pages/show.html",
         site=site,
@@ -54,11 +59,12 @@ def _page(site: SiteRecord, submitted: str | None, typed: dict[str, str], proble
         chosen=chosen,
         view=view,
         leading=leading,
-        own={**page_option_values(plan.site.pages[chosen]), **typed} if plan and chosen else {},
+        own={**now, **typed} if plan and chosen else {},
+        seen={**now, **{word: before[word] for word in typed if word in before}},
         said=plan.site.files.heads.get(chosen) if plan and chosen else None,
         choices=CHOICES,
         layouts=layouts_of(plan.site.files).good if plan else (),
-        problem=problem,
+        problem=problem + met(typed, before, now),
         slot=(slot := request.values.get("slot", "").strip()),
         slots=layouts_of(plan.site.files).contained[plan.assignment_of(chosen).layout][1] if plan and chosen else (),
         content=contents.get(f"{chosen}.{slot}" if slot else chosen or ""),

@@ -6,8 +6,10 @@ from flask import request
 from flask_wtf.file import MultipleFileField
 from wtforms import BooleanField, StringField
 
+from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.schema.part_words import PART
-from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Text, Values
+from basilica.core.map.site.shared_values import Part
+from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Seen, Text, Values, touched
 
 MEANINGS = {word.name: word for word in PART}
 """By name, the words that parts have."""
@@ -25,12 +27,24 @@ class PartWords(PartForm):
 
     part = OneLine(default="")
     word = Values(default=list)
+    seen = Seen(default=dict)
 
     @property
     def values(self) -> dict[str, str]:
         """The value of each word."""
         known = [word for word in self.word.data or () if word in MEANINGS or word in ("text", "html")]
-        return {word: request.form.get(f"own-{word}", "") for word in known}
+        return {word: written_value(word, request.form.get(f"own-{word}", "")) for word in known}
+
+    def touched(self, part: Part) -> dict[str, str]:
+        """The words that were changed since the form was opened."""
+        now = values_of(part)
+        return touched({word: value for word, value in self.values.items() if word in now}, self.seen.data, now)
+
+
+def values_of(part: Part) -> dict[str, str]:
+    """The words of a part as the map has them."""
+    own = {word: part.text if word in ("text", "html") else part.value(word) for word in part_words(part)}
+    return {word: written_value(word, value) for word, value in own.items()}
 
 
 class SlotForm(PartForm):

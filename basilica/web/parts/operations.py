@@ -10,12 +10,11 @@ from basilica.core.edits import Command, EditRejected
 from basilica.core.edits.commands.fill_slot import FillSlot
 from basilica.core.edits.commands.make_part import MakePart
 from basilica.core.edits.commands.set_part import SetPart
-from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.map_files import is_file_name
 from basilica.core.map.site.part_reader import NONE
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
-from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload
+from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload, values_of
 from basilica.web.parts.view_model import TEXTS
 from basilica.web.uploads import put_file, put_files, put_uploads
 from basilica.web.workspace import say_unchanged
@@ -28,12 +27,8 @@ def write(slug: str) -> Response:
     part = plan.site.parts.get(name) if plan else None
     if part is None:
         raise EditRejected(f"There is no part `{name}` any more.")
-    now = {word: part.text if word in ("text", "html") else part.value(word) for word in part_words(part)}
-    commands = [
-        SetPart(name, word, value)
-        for word, value in form.values.items()
-        if word in now and written_value(word, value) != written_value(word, now[word])
-    ]
+    now = values_of(part)
+    commands = [SetPart(name, word, value) for word, value in form.touched(part).items() if value != now[word]]
     return _apply(slug, form, *commands, part=name)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.content import layouts_of
@@ -18,8 +20,8 @@ from basilica.core.rules.finding import Finding
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.forms import STILL
-from basilica.web.parts.forms import MEANINGS, FileText, PartWords
+from basilica.web.forms import STILL, met
+from basilica.web.parts.forms import MEANINGS, FileText, PartWords, values_of
 from basilica.web.parts.view_model import TEXTS, TITLES, areas, idle_slots, used_on
 
 
@@ -38,13 +40,13 @@ def file(slug: str, name: str) -> Response:
 
 def refused(slug: str, problem: str) -> str:
     """The page with what was typed, and why it was not written."""
-    typed = PartWords.unchecked().values if request.endpoint == "parts.write" else {}
+    typed = PartWords.unchecked() if request.endpoint == "parts.write" else None
     text = FileText.unchecked().text.data if request.endpoint == "parts.save_file" else None
     still = f" {STILL}" if request.endpoint not in ("parts.upload", "parts.smaller", "parts.remove") else ""
     return _page(services().sites.open(slug), problem + still, typed, text)
 
 
-def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = None, text: str | None = None) -> str:
+def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, text: str | None = None) -> str:
     plan = services().maps.good_plan(site)
     files = services().maps.files(site)
     contents = services().store.contents(site.slug)
@@ -60,7 +62,7 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
     proved = services().builds.soon(site) if is_template else None
     if proved is not None:
         findings = proved.build.findings
-    shown: dict[str, object] = {}
+    shown: dict[str, object] = {"problem": problem}
     if plan and key:
         used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
         layout = plan.assignment_of(key).layout
@@ -71,7 +73,10 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
             "layout": layout,
             "names": names,
             "layouts": layouts_of(files).good,
-            "part": plan.site.parts.get(name),
+            "part": (part := plan.site.parts.get(name)),
+            "typed": (typed := form.touched(part) if form is not None and part is not None else {}),
+            "problem": problem + met(typed, _seen(form, typed), values_of(part) if part is not None else {}),
+            "seen": {**(values_of(part) if part is not None else {}), **_seen(form, typed)},
             "known": name in names or name == IDENTITY,
         }
     return render_template(
@@ -85,8 +90,6 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         files=files,
         folders=FOLDERS,
         texts=TEXTS,
-        problem=problem,
-        typed=typed or {},
         text=text,
         written=files.text(file) if file in files and file.endswith(TEXTS) else None,
         begun=_begun(file),
@@ -103,6 +106,12 @@ def _page(site: SiteRecord, problem: str = "", typed: dict[str, str] | None = No
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(site.slug)}",
         **shown,
     )
+
+
+def _seen(form: PartWords | None, typed: Mapping[str, str]) -> dict[str, str]:
+    """What the words that were touched were when a form was opened."""
+    before = form.seen.data if form is not None else {}
+    return {word: before[word] for word in typed if word in before}
 
 
 def _begun(file: str) -> str:

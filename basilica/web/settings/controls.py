@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
 
 from basilica.core.edits.commands.set_settings import Setting
@@ -104,10 +104,16 @@ class Control:
         held = self.now if isinstance(self.now, list) else ()
         return not isinstance(self.now, dict) and all(_is_level(one) for one in held if isinstance(one, dict | list))
 
-    def changes(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
-        """The settings that a form asks for, where they are others than the map has."""
+    def changes(self, sent: Mapping[str, list[str]], seen: Mapping[str, Any]) -> Iterator[Setting]:
+        """The settings that a form asks for, where they are others than it had ``seen`` when it was opened, by name, or
+        for a form that does not say, than the map has now."""
         if not self.can_be_set:
             return
+        before = replace(self, now=seen.get(self.name, self.now))
+        if before.can_be_set:
+            yield from before._changes(sent)
+
+    def _changes(self, sent: Mapping[str, list[str]]) -> Iterator[Setting]:
         if self.kind == "pairs":
             yield from self._changed_pairs(sent)
         elif self.name in sent or self.kind == "several":

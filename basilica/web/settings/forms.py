@@ -12,7 +12,7 @@ from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.plan import Plan
-from basilica.web.forms import BasilicaForm, Revision
+from basilica.web.forms import BasilicaForm, Revision, Seen, seen_in
 from basilica.web.settings.controls import SECTIONS, controls
 
 OF_ANOTHER_FILE = "This page comes from a table, or from a file that the map includes. Edit it there."
@@ -48,6 +48,7 @@ class SettingsForm(BasilicaForm):
     """The settings of a section; their fields are those of its controls."""
 
     revision = Revision(default=-1)
+    seen = Seen(default=dict)
     upload = FileField()
 
 
@@ -59,9 +60,10 @@ class SettingsTried(msgspec.Struct):
 
 
 def wanted(query: SettingsQuery, plan: Plan, data: Any, sent: Mapping[str, list[str]]) -> tuple[Setting, ...]:
-    """The settings that a form changes."""
+    """The settings that a form changes: those that are others than they were when it was opened (`seen`)."""
     try:
         groups = controls(query.section, plan, data, query.page)
     except NotHere as error:
         raise EditRejected(OF_ANOTHER_FILE) from error
-    return tuple(change for _, inside in groups for control in inside for change in control.changes(sent))
+    seen = seen_in(next(iter(sent.get("seen", ())), ""))
+    return tuple(change for _, inside in groups for control in inside for change in control.changes(sent, seen))

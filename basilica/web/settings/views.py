@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from flask import Response, current_app, jsonify, render_template, request
@@ -15,7 +16,7 @@ from basilica.core.plan import Plan
 from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL
+from basilica.web.forms import STILL, met, seen_in
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.settings.forms import OF_ANOTHER_FILE, SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts
@@ -79,16 +80,35 @@ def _groups(query: SettingsQuery, plan: Plan, text: str) -> list[tuple[str, list
         return None
 
 
+def _typed_and_seen(
+    groups: Iterable[tuple[str, list[Control]]], typed: Mapping[str, list[str]], before: Mapping[str, Any]
+) -> dict[str, Any]:
+    """What was typed in the fields that were touched, and what all were when they were opened."""
+    known = [control for _, inside in groups for control in inside]
+    mine = [control for control in known if any(control.changes(typed, before))] if typed else []
+    names = {name for control in mine for name in (control.name, f"{control.name}:name", f"{control.name}:value")}
+    seen = {control.name: control.now for control in known}
+    now = {control.name: control.text for control in mine}
+    then = {one.name: replace(one, now=before[one.name]).text for one in mine if one.name in before}
+    return {
+        "met": met(now, then, now),
+        "typed": {name: values for name, values in typed.items() if name in names},
+        "seen": {**seen, **{one.name: before[one.name] for one in mine if one.name in before}},
+    }
+
+
 def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str:
     plan = services().maps.good_plan(site)
     shown: dict[str, Any] = {}
     if plan:
+        text, before = services().maps.good_text(site), seen_in(next(iter(typed.get("seen", ())), ""))
         query = SettingsQuery.of(request.args, plan)
         token = services().previews.sessions.open(site.slug)
         files = services().maps.files(site)
         shown = {
             "query": query,
-            "groups": _groups(query, plan, services().maps.good_text(site)),
+            "groups": (groups := _groups(query, plan, text)),
+            **_typed_and_seen(groups or (), typed, before),
             "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
             "state": {
                 "token": token,
@@ -103,8 +123,7 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         plan=plan,
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
-        typed=typed,
         of_another_file=OF_ANOTHER_FILE,
-        problem=problem,
+        problem=problem + shown.get("met", ""),
         **shown,
     )
