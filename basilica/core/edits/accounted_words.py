@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator, Mapping
 
-from basilica.core.edits.map_data import MapData, is_auto, long_entry
+from basilica.core.edits.map_data import MapData, is_auto, long_entry, value_in
 from basilica.core.map.schema.sections import AUTO_WORD, SEPARATOR
 from basilica.core.map.site import Entry, EntryKind
 from basilica.core.map.site.references import References, split_reference
@@ -36,7 +36,7 @@ def word_account(
     there, now = References(pages[0]), References(pages[1])
     words = account(_places(before[0], there, keys), _places(after[0], now, {}), is_agreed)
     comments = account(_comments(before[1]), _comments(after[1]), lambda _: bool(words.dropped))
-    return words if comments.holds else comments
+    return words + comments
 
 
 def _covers(agreed: WordPlace, place: WordPlace) -> bool:
@@ -49,9 +49,11 @@ def _comments(texts: Iterable[str]) -> Iterator[WordPlace]:
 
 
 def _places(data: MapData, references: References, keys: Mapping[str, str]) -> Iterator[WordPlace]:
+    said = value_in(data, ("site", "languages"))
+    tags = frozenset(tag for tag in said if isinstance(tag, str)) if isinstance(said, list) else frozenset[str]()
     for section, value in data.items() if isinstance(data, dict) else ():
         if section == "pages":
-            yield from _page_places(value, None, keys)
+            yield from _page_places(value, None, keys, tags)
         elif section != "menus":
             yield from _nested((section,), value)
     menus = data.get("menus") if isinstance(data, dict) else None
@@ -63,16 +65,20 @@ def _places(data: MapData, references: References, keys: Mapping[str, str]) -> I
             yield from _entry_places(place, value, references, keys) if word == "entries" else _nested(place, value)
 
 
-def _page_places(pages: MapData, above: str | None, keys: Mapping[str, str]) -> Iterator[WordPlace]:
+def _page_places(
+    pages: MapData, above: str | None, keys: Mapping[str, str], tags: Collection[str]
+) -> Iterator[WordPlace]:
     for name, page in pages.items() if isinstance(pages, dict) else ():
         key = f"{above}/{name}" if above else name
         place = ("pages", keys.get(key, key))
         yield place
         for word, value in (page if isinstance(page, dict) else {"title": page}).items():
             if word == "pages":
-                yield from _page_places(value, key, keys)
-            elif value is not None:
-                yield from _nested((*place, word), value)
+                yield from _page_places(value, key, keys, tags)
+            elif value is not None:  # a text alone below the tag of a language is the title
+                yield from _nested(
+                    (*place, word), {"title": value} if word in tags and isinstance(value, str) else value
+                )
 
 
 def _entry_places(

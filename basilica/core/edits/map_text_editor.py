@@ -468,6 +468,9 @@ class MapTextEditor:
             self.draft.insert(settings, len(settings.pairs), Snippet.of("entries: [auto]"))
             return
         key = _scalar(key)
+        if isinstance(holder, Keys) and holder.end < 0:
+            self.draft.list_block(holder)
+            return
         flow = "auto" if holder is None or isinstance(holder, Scalar) else written(data_of(holder))[1:-1]
         if path or holder is None or self.draft.in_flow(key):
             self.draft.set_value(key, f"[{flow}]", holder)

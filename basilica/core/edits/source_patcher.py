@@ -343,6 +343,16 @@ class SourcePatcher:
         else:
             self.patch(key.end, key.end, f": {flow}")
 
+    def list_block(self, keys: Mapping) -> None:
+        """Write keys on lines of their own as the one entry of a list; their comments stay beside them."""
+        start, column = self._line_start(keys.start), self._column(keys.start)
+        if self._body[start : keys.start].strip():
+            raise NotHere
+        end = self._line_end(self._end(keys, keys.start))
+        first, *others = self._body[start:end].splitlines(keepends=True)
+        lines = (first[:column] + "- " + first[column:], *("  " + line if line.strip() else line for line in others))
+        self.patch(start, end, "".join(lines))
+
     def add_below(self, key: Scalar, chunk: Snippet, brackets: str) -> None:
         """Put the first entry below a key without a value: on lines of its own, or in ``brackets`` where the key
         itself stands in brackets."""

@@ -24,6 +24,10 @@ class Account(Generic[Thing]):
     lost: Counter[Thing]
     """Gone, and agreed to by nobody."""
 
+    def __add__(self, other: Account[Thing]) -> Account[Thing]:
+        """The account of what both are about."""
+        return Account(self.kept + other.kept, self.dropped + other.dropped, self.lost + other.lost)
+
     @property
     def holds(self) -> bool:
         """Whether nothing is lost."""
