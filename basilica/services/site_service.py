@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 
 from basilica.core.diff import in_words
+from basilica.core.diff.merge import Merged, merge
 from basilica.core.edits import Command, EditRejected
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Contents, following
@@ -16,6 +17,14 @@ from basilica.services.undo_steps import Step, UndoSteps
 from basilica.store.contents import Moves
 from basilica.store.records import Conflict, SiteRecord
 from basilica.store.sites import Sites
+
+
+class ContentConflict(Conflict):
+    """Two people changed the same lines of the content of a page: what the other saved, and both ``merged``."""
+
+    def __init__(self, current: SiteRecord, theirs: str, merged: Merged) -> None:
+        super().__init__(current, "The text of this page")
+        self.theirs, self.merged = theirs, merged
 
 
 class SiteService:
@@ -101,6 +110,22 @@ class SiteService:
         """Take the last thing that was done to a site back (edits, content, or files), by the state ``after`` it, and
         give its words. Raises ``UsageError`` where something came after it."""
         return self._steps.undo(self.open(slug), after)
+
+    def write_merged(
+        self, slug: str, key: str, text: str, was: str, suffix: str | None = None
+    ) -> tuple[SiteRecord, str]:
+        """Save the content of a page, put together with what somebody else saved since it ``was``, and give what was
+        saved. Raises ``ContentConflict`` where both changed the same lines."""
+        while True:
+            try:
+                return self.write(slug, key, text, was, suffix), text
+            except Conflict as conflict:
+                known = self._store.contents(slug).get(key)
+                theirs = known.text if known is not None else ""
+                merged = merge(was, text, theirs)
+                if merged.collisions:
+                    raise ContentConflict(conflict.current, theirs, merged) from conflict
+                text, was = merged.text, theirs
 
     def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does."""

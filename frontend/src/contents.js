@@ -14,7 +14,7 @@ function readCopy(said) {
   }
 }
 
-const untouched = (text) => ({ text, was: text, theirs: null, saving: null, unanswered: [], wait: 0 });
+const untouched = (text) => ({ text, was: text, theirs: null, merged: null, saving: null, unanswered: [], wait: 0 });
 
 /**
  * What was typed into the content of pages and is not saved yet, by key. `put` asks the server as `ask` does, `told`
@@ -76,6 +76,12 @@ export class Contents {
     return this.save(key);
   }
 
+  /** Whether the server has another text of a page, with which nothing that was typed here has to do with. */
+  isOlder(key, text) {
+    const one = this.pages.get(key);
+    return Boolean(one) && !one.saving && one.text === one.was && one.was !== text;
+  }
+
   async save(key) {
     const one = this.pages.get(key);
     clearTimeout(one.wait);
@@ -95,7 +101,10 @@ export class Contents {
     const own = status === 409 && one.unanswered.includes(data.text);
     if (ok || own) Object.assign(one, { was: own ? data.text : text, unanswered: [] });
     else if (status === 0) one.unanswered = [...one.unanswered.slice(-9), text];
-    else if (status === 409) one.theirs = data.text ?? null;
+    else if (status === 409) Object.assign(one, { theirs: data.text ?? null, merged: data.merged ?? null });
+    // What somebody else wrote is in it now; where more was typed meanwhile, the next save brings both together.
+    if (ok && typeof data.merged === "string" && one.text === text)
+      Object.assign(one, { text: data.merged, was: data.merged });
     this.copy(key);
     if (status === 404) this.copies.removeItem(this.prefix + key); // the page is gone, and its content with it
     if (one.text !== one.was && (ok || own)) return true;

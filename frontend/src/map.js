@@ -318,6 +318,7 @@ export const mapWorkspace = () => ({
       if (data.redraw) this.save(); // the head of a text says what its page is called
     }
     const field = this.writing(key);
+    if (ok && field) this.follow(field, key);
     const away = "Basilica cannot be reached. This stays here and is saved when it can be reached again.";
     const said = ok ? data.folder || "Saved." : status === 0 ? away : data.message;
     if (!field) {
@@ -329,15 +330,39 @@ export const mapWorkspace = () => ({
       ok || typeof data.text !== "string"
         ? []
         : [
-            choice("Overwrite it with mine", () => this.contents.settle(key)),
+            choice("Keep both, and mine on the same lines", () => {
+              this.replaceText(field, data.merged);
+              this.contents.settle(key);
+            }),
             choice("Use the other version (Undo restores mine)", () => {
-              field.focus();
-              field.select();
-              document.execCommand("insertText", false, data.text); // the one way that the browser can undo
+              this.replaceText(field, data.text);
               this.contents.settle(key);
             }),
           ];
-    document.getElementById("content-status").replaceChildren(said, ...choices);
+    const lost = data.lost?.length ? [` Lines of theirs that yours replace: ${data.lost.join(" / ")}. `] : [];
+    document.getElementById("content-status").replaceChildren(said, ...lost, ...choices);
+  },
+  /** Put another text into a field, as one step that the browser can undo. */
+  replaceText(field, text) {
+    field.focus();
+    field.select();
+    document.execCommand("insertText", false, text);
+  },
+  /** Show what was saved with somebody else's words in it, as long as nothing more was typed; the cursor stays. */
+  follow(field, key) {
+    const text = this.contents.shown(key, field.value);
+    if (field.value === text) return;
+    const { selectionStart, selectionEnd } = field;
+    field.value = text;
+    field.setSelectionRange(selectionStart, selectionEnd);
+  },
+  /** The content that is open was changed elsewhere: it stays as it is here, and the screen says so. */
+  sayOlder(field, text) {
+    const show = choice("Show the other version (Undo restores this one)", () => {
+      this.contents.shown(field.dataset.key, text);
+      this.replaceText(field, text);
+    });
+    document.getElementById("content-status").replaceChildren("Somebody else changed this content. ", show);
   },
 
   // Choosing by the code
@@ -438,9 +463,15 @@ export const mapWorkspace = () => ({
       this.sortEntries(lists);
       return;
     }
-    if (document.activeElement?.id === "content-text" && document.activeElement.dataset.key === key) return;
     const html = await piece(`${this.base}/page?page=${encodeURIComponent(key ?? "")}`);
     if (html === null || !isLast()) return;
+    const open = /** @type {HTMLTextAreaElement} */ (document.activeElement);
+    if (open?.id === "content-text" && open.dataset.key === key) {
+      const there = new DOMParser().parseFromString(html, "text/html").getElementById("content-text");
+      const text = /** @type {HTMLTextAreaElement | null} */ (there)?.defaultValue ?? "";
+      if (this.contents.isOlder(key, text)) this.sayOlder(open, text);
+      return;
+    }
     // What was opened by hand stays open, with the focus on it, while the page is the same.
     const opened = this.writing(key)?.closest("details").open;
     const had = opened && document.activeElement?.matches(".writing > summary");

@@ -27,6 +27,13 @@ class Merged:
     taken: int
     """How many of their changes are in ``text``."""
 
+    @property
+    def theirs_lost(self) -> tuple[str, ...]:
+        """The lines of theirs that are not in ``text``, as ``mine`` has others in their place."""
+        kept = {line for each in self.collisions for line in each.mine}
+        theirs = (line for each in self.collisions for line in each.theirs if line not in kept)
+        return tuple(line.strip() for line in theirs if line.strip())
+
 
 def merge(base: str, mine: str, theirs: str) -> Merged:
     """Put together what ``mine`` and ``theirs`` each changed in ``base``, line by line."""

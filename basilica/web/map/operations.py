@@ -21,7 +21,8 @@ from basilica.core.rules.finding import Finding
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.compiled_maps import Reading
-from basilica.store.records import Conflict, SiteRecord
+from basilica.services.site_service import ContentConflict
+from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.map.forms import ApplyEdit, FromList, Going, MendContent, Merging, SaveContent, SaveText, SaveVersion
 from basilica.web.map.view_model import drawn, facts, shown_list
@@ -56,13 +57,15 @@ def write(slug: str) -> Response:
     if plan is None or sent.key not in plan.site.pages:
         abort(404, "There is no such page any more. What you typed is still here; copy it.")
     try:
-        site = services().sites.write(slug, sent.key, sent.text, sent.was)
-    except Conflict:
-        there = services().store.contents(slug).get(sent.key)
-        message = "The content of this page was saved from elsewhere since it was opened here."
-        abort(make_response(jsonify(message=message, text=there.text if there else ""), 409))
+        site, text = services().sites.write_merged(slug, sent.key, sent.text, sent.was)
+    except ContentConflict as conflict:
+        lost = conflict.merged.theirs_lost
+        message = "Somebody else changed the same lines of this content since it was opened here."
+        answer = jsonify(message=message, text=conflict.theirs, merged=conflict.merged.text, lost=lost)
+        abort(make_response(answer, 409))
     redraw = services().maps.files(site).heads != plan.site.files.heads
-    return jsonify(saved=site.is_saved, status=_status(site, _read(site)), folder=_folder_message(site), redraw=redraw)
+    told = {"saved": site.is_saved, "status": _status(site, _read(site)), "folder": _folder_message(site)}
+    return jsonify(**told, redraw=redraw, merged=text if text != sent.text else None)
 
 
 def mend_content(slug: str) -> Response:

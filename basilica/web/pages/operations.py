@@ -58,12 +58,13 @@ def write_text(slug: str) -> Response:
     key, slot = form.page.data, form.slot.data
     site = services().sites.open(slug)
     plan = _plan_with(site, key, "its text was not saved")
-    saved = services().sites.write(slug, form.key, form.text.data, form.was.data, form.suffix)
+    saved, text = services().sites.write_merged(slug, form.key, form.text.data, form.was.data, form.suffix)
     if saved.contents_digest == site.contents_digest:
         say_unchanged()
     else:
+        both = " with what somebody else wrote meanwhile" if text != form.text.data else ""
         done = "Saved" if form.text.data.strip() else "Deleted"
-        flash(f"{done} the content of {plan.site.pages[key].label}{f', {slot}' if slot else ''}.")
+        flash(f"{done} the content of {plan.site.pages[key].label}{f', {slot}' if slot else ''}{both}.")
     return redirect(url_for("pages.show", slug=slug, page=key, slot=slot or None, _anchor="text"), 303)
 
 

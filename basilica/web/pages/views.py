@@ -6,6 +6,7 @@ from flask import current_app, render_template, request
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
+from basilica.core.diff.merge import merge
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.map.schema import sections as words
@@ -27,10 +28,14 @@ def refused(slug: str, problem: str) -> str:
     """The page with what was typed, and why it was not written."""
     site, problem = services().sites.open(slug), f"{problem} {STILL}"
     if request.endpoint == "pages.write_text":
-        text = PageText.unchecked()
-        return _page(site, text.page.data, None, problem, text.text.data)
-    form = PageSettings.unchecked()
-    return _page(site, form.page.data, form if request.endpoint == "pages.write" else None, problem)
+        form = PageText.unchecked()
+        known = services().store.contents(slug).get(form.key)
+        merged = merge(form.was.data, form.text.data, known.text if known is not None else "")
+        if merged.theirs_lost:
+            problem += f" Lines of theirs that yours replace: {'; '.join(merged.theirs_lost[:5])}."
+        return _page(site, form.page.data, None, problem, merged.text)
+    sent = PageSettings.unchecked()
+    return _page(site, sent.page.data, sent if request.endpoint == "pages.write" else None, problem)
 
 
 def _page(
