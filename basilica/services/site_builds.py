@@ -101,6 +101,12 @@ class SiteBuilds:
             known = self._builds.get((site.slug, False))
         return known[1].result if known is not None and known[0] == state_of_site(site) else None
 
+    def is_proved(self, site: SiteSummary) -> bool:
+        """Whether the pages of a site as it stands were built and checked; if not, that begins, in the background."""
+        if self.ready(site) is None:
+            self.of(self._store.get(site.slug))
+        return self.ready(site) is not None
+
     def soon(self, site: SiteRecord) -> CheckedBuild | None:
         """The build of a site as it stands, waited for a moment; None where it takes longer."""
         return self.of(site).wait(_MOMENT)

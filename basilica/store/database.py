@@ -11,10 +11,10 @@ from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event
-from sqlalchemy.exc import DatabaseError
+from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from basilica.store.errors import UsageError
+from basilica.store.errors import NotStored, UsageError
 
 _MARK = "alembic_version"
 """The table in which it stands which migrations were done."""
@@ -43,14 +43,15 @@ class Database:
 
     @contextmanager
     def read(self) -> Iterator[Session]:
-        """What is there at one moment, in one transaction that changes nothing."""
-        with self._reads() as session:
+        """What is there at one moment, in one transaction that changes nothing. Raises ``NotStored``."""
+        with _told(), self._reads() as session:
             yield session
 
     @contextmanager
     def write(self) -> Iterator[Session]:
-        """One transaction that is done whole or not at all. What it reads nobody changes meanwhile."""
-        with self._writes.begin() as session:
+        """One transaction that is done whole or not at all. What it reads nobody changes meanwhile. Raises
+        ``NotStored``."""
+        with _told(), self._writes.begin() as session:
             yield session
 
     def close(self) -> None:
@@ -59,6 +60,22 @@ class Database:
 
 
 _READS = "basilica_reads"
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """Report a disk or a database that cannot be used as what it is."""
+    try:
+        yield
+    except OperationalError as error:
+        problem = str(error.orig)
+        if "locked" in problem or "busy" in problem:
+            raise NotStored(
+                "Another program holds the database, so nothing was saved. Try again in a moment."
+            ) from error
+        if "full" in problem or "disk I/O" in problem:
+            raise NotStored("The disk is full, so nothing was saved. Make room on it, and try again.") from error
+        raise NotStored(f"The database cannot be used ({problem}), so nothing was saved.") from error
 
 
 def _make_private(path: Path) -> None:

@@ -62,6 +62,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         bar=bar,
         nonce=lambda: g.nonce,
         findings_of=lambda site: services().builds.findings(site),
+        proved=lambda site: services().builds.is_proved(site),
         folder_problem=lambda site: services().sites.folder_problem(site),
         last_step=lambda site: services().sites.last_step(site),
         live_now=lambda site: services().publishing.live_now(site),

@@ -6,7 +6,7 @@ from flask import Flask, Response, jsonify, render_template, request
 from werkzeug.exceptions import HTTPException
 
 from basilica.core.edits import EditRejected
-from basilica.store.errors import UsageError
+from basilica.store.errors import NotStored, UsageError
 from basilica.store.records import Conflict, NotFound
 from basilica.web.forms import InvalidForm
 
@@ -35,6 +35,11 @@ def register_error_handlers(app: Flask) -> None:
     def _unknown(_: NotFound) -> Answer:
         return answer(404, "There is no such site. It may have been renamed; the list of sites has all that there are.")
 
+    @app.errorhandler(NotStored)
+    def _not_stored(error: NotStored) -> Answer:
+        app.logger.error("not stored: %s", error)
+        return answer(503, str(error))
+
     @app.errorhandler(UsageError)
     @app.errorhandler(Conflict)
     def _not_now(error: Exception) -> Answer:
@@ -55,4 +60,4 @@ def register_error_handlers(app: Flask) -> None:
     @app.errorhandler(Exception)
     def _any(error: Exception) -> Answer:
         app.logger.exception("unexpected: %s", error)
-        return answer(500, "Something went wrong in Basilica. What you typed is saved; go back and try again.")
+        return answer(500, "Something went wrong in Basilica, so this was not done. Go back and try again.")

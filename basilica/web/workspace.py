@@ -9,14 +9,15 @@ from flask import Blueprint, flash, redirect, request, url_for
 from werkzeug.wrappers import Response
 
 from basilica.core.edits import EditRejected
+from basilica.store.errors import NotStored
 from basilica.store.records import Conflict
 from basilica.web.context import services
 from basilica.web.forms import BasilicaForm, InvalidForm, OneLine
 
 Route = tuple[str, str, Callable[..., Any]]
 """Method, rule below the prefix, view. Its name is that of the view."""
-Problem = EditRejected | Conflict | InvalidForm
-STATUS = {EditRejected: 422, InvalidForm: 422, Conflict: 409}
+Problem = EditRejected | Conflict | InvalidForm | NotStored
+STATUS = {EditRejected: 422, InvalidForm: 422, Conflict: 409, NotStored: 503}
 
 
 def say_unchanged() -> None:

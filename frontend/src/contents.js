@@ -14,7 +14,16 @@ function readCopy(said) {
   }
 }
 
-const untouched = (text) => ({ text, was: text, theirs: null, merged: null, saving: null, unanswered: [], wait: 0 });
+const untouched = (text) => ({
+  text,
+  was: text,
+  theirs: null,
+  merged: null,
+  refused: false,
+  saving: null,
+  unanswered: [],
+  wait: 0,
+});
 
 /**
  * What was typed into the content of pages and is not saved yet, by key. `put` asks the server as `ask` does, `told`
@@ -53,7 +62,7 @@ export class Contents {
 
   typed(key, text) {
     const one = this.pages.get(key);
-    one.text = text;
+    Object.assign(one, { text, refused: false });
     this.copy(key);
     clearTimeout(one.wait);
     one.wait = setTimeout(() => this.save(key), PAUSE);
@@ -61,7 +70,7 @@ export class Contents {
 
   /** Whether something is still to be saved. */
   get pending() {
-    return [...this.pages.values()].some((one) => one.text !== one.was && one.theirs === null);
+    return [...this.pages.values()].some((one) => one.text !== one.was && !one.refused);
   }
 
   /** Save what was typed in the last moment now, before something is done that it belongs to. */
@@ -72,7 +81,7 @@ export class Contents {
   /** Go on from what somebody else wrote, with the text as it is here. */
   settle(key) {
     const one = this.pages.get(key);
-    Object.assign(one, { was: one.theirs, theirs: null });
+    Object.assign(one, { was: one.theirs, theirs: null, refused: false });
     return this.save(key);
   }
 
@@ -105,10 +114,11 @@ export class Contents {
     // What somebody else wrote is in it now; where more was typed meanwhile, the next save brings both together.
     if (ok && typeof data.merged === "string" && one.text === text)
       Object.assign(one, { text: data.merged, was: data.merged });
+    one.refused = !ok && !own && status >= 400 && status < 500;
     this.copy(key);
     if (status === 404) this.copies.removeItem(this.prefix + key); // the page is gone, and its content with it
     if (one.text !== one.was && (ok || own)) return true;
-    if (status === 0) one.wait = setTimeout(() => this.save(key), AGAIN);
+    if (status === 0 || status >= 500) one.wait = setTimeout(() => this.save(key), AGAIN);
     this.told(key, { ok: ok || own, status, data });
     return false;
   }

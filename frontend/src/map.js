@@ -229,9 +229,21 @@ export const mapWorkspace = () => ({
     this.reachSoon(0);
   },
 
+  /** Show what an answer says of the site, which is not yet of what was typed since. */
   stand(html) {
     document.getElementById("standing").innerHTML = html;
+    if (this.isPast()) this.markTyping();
     this.showReachBar();
+  },
+  /** Whether something was typed that no answer can speak of yet. */
+  isPast() {
+    return this.editor.text !== this.saved || this.contents.pending;
+  },
+  markTyping() {
+    const mark = document.getElementById("saved-mark");
+    mark?.setAttribute("data-saved", "typing");
+    const word = mark?.querySelector(".word");
+    if (word) word.textContent = "Unsaved changes";
   },
 
   /** Once the person pauses, the built files are read again too; what is off there joins the list. */
@@ -239,10 +251,11 @@ export const mapWorkspace = () => ({
     clearTimeout(this.waitForProof);
     this.waitForProof = setTimeout(async () => {
       const { changes } = this;
+      if (this.isPast()) return this.proveSoon(500);
       const { ok, status, data } = await ask("GET", `${this.base}/proof`);
       if (status === 503) return this.say(data.message);
       if (!ok || data.revision !== this.revision || !this.facts.good) return;
-      if (changes !== this.changes) return this.proveSoon(200);
+      if (changes !== this.changes || this.isPast()) return this.proveSoon(200);
       if (status === 202) return this.proveSoon(1500);
       this.editor.underline(data.findings);
       this.$refs.lists.innerHTML = data.lists;
@@ -306,7 +319,9 @@ export const mapWorkspace = () => ({
     return field?.dataset.key === key ? field : null;
   },
   write(field) {
-    if (field.id === "content-text") this.contents.typed(field.dataset.key, field.value);
+    if (field.id !== "content-text") return;
+    this.contents.typed(field.dataset.key, field.value);
+    this.markTyping();
   },
   /** What became of the content of a page that was to be saved. */
   wrote(key, { ok, status, data }) {
@@ -458,7 +473,7 @@ export const mapWorkspace = () => ({
         lists.querySelector(`[data-menu-act][data-name="${opened}"]`)?.closest("details").setAttribute("open", "");
       const entry = (had && lists.querySelector(`[href="${had}"]`)) ?? lists.querySelector(".entry");
       entry?.setAttribute("tabindex", "0");
-      if (had) entry?.focus();
+      if (had && !this.isTyping()) entry?.focus();
       this.markEntries();
       this.sortEntries(lists);
       return;

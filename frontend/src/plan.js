@@ -23,7 +23,9 @@ export const plan = {
   node(key) {
     return this.nodes().find((node) => node.dataset.key === key);
   },
+  /** Focus the chosen page, unless something is being typed. */
   focusNode() {
+    if (this.isTyping()) return;
     this.node(this.chosen)?.focus({ preventScroll: true });
   },
 
@@ -171,16 +173,25 @@ export const plan = {
     const end = async (name) => {
       if (over) return;
       over = true;
+      document.removeEventListener("pointerdown", leave, true);
       input.remove();
       if (name) await then(name);
       this.focusNode();
     };
+    // Only the person ends the typing, with a key or by pressing elsewhere: an answer that comes late does not.
+    let leaving = false;
+    const leave = ({ target }) => (leaving ||= target !== input);
+    document.addEventListener("pointerdown", leave, true);
     input.addEventListener("keydown", (event) => {
       event.stopPropagation();
+      if (event.key === "Tab") leaving = true;
       if (event.key === "Enter") end(input.value.trim());
       if (event.key === "Escape") end("");
     });
-    input.addEventListener("blur", () => end(input.value.trim() === value ? "" : input.value.trim()));
+    input.addEventListener("blur", () => {
+      if (leaving) end(input.value.trim() === value ? "" : input.value.trim());
+      else if (!over && document.hasFocus()) setTimeout(() => over || input.focus());
+    });
     input.focus();
     input.select();
   },

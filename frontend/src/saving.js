@@ -33,7 +33,7 @@ export const saving = {
     this.pairs = followed(this.pairs, pairs);
     const moved = pairs.find(([before]) => before === this.chosen);
     if (moved?.[1]) this.wanted = moved[1]; // the chosen page goes along, also back
-    document.getElementById("saved-mark")?.setAttribute("data-saved", "typing");
+    this.markTyping();
     clearTimeout(this.wait);
     this.wait = setTimeout(() => this.save(), pairs.length ? 0 : PAUSE);
     clearTimeout(this.waitForCopy);
@@ -159,16 +159,18 @@ export const saving = {
 
   async saveVersion() {
     clearTimeout(this.wait);
-    await this.contents.flush();
-    if (!(await this.save())) return;
+    do {
+      await this.contents.flush();
+      if (!(await this.save())) return;
+    } while (this.editor.text !== this.saved);
     const note = this.$refs.note.value;
     const asked = ask("POST", `${this.base}/version`, { revision: this.revision, note });
     const { ok, status, data } = await this.change(asked);
     if (status === 409 && data.revision) return this.collide(data, this.editor.text);
-    if (!ok) return this.say(data.message ?? "It could not be saved. What you typed is saved; try again.");
-    this.versioned = data.saved;
+    if (!ok) return this.say(data.message ?? "The version could not be saved; try again.");
+    this.versioned = data.saved && !this.isPast();
     this.$refs.note.value = "";
-    document.getElementById("standing").innerHTML = data.status;
+    this.stand(data.status);
     this.reachSoon(0);
   },
 

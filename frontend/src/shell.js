@@ -26,6 +26,8 @@ export const shell = () => ({
     });
     document.querySelector(".workspaces [aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
     for (const workspace of document.querySelectorAll(".workspace")) dividable(workspace);
+    setTimeout(() => this.lookLater(), 400);
+    document.addEventListener("stayed", () => this.lookLater());
     if (document.querySelector("[data-working]")) {
       addEventListener("beforeunload", () => (this.leaving = true));
       setTimeout(() => this.look(), 400);
@@ -54,6 +56,17 @@ export const shell = () => ({
     else if (answer && !document.querySelector("dialog[open]")) return location.reload();
     setTimeout(() => this.look(), 400);
   },
+  /** The bar says what was found on the pages once they are checked. */
+  async lookLater() {
+    const count = /** @type {HTMLElement | null} */ (document.querySelector("[data-later]"));
+    if (!count) return;
+    const answer = await fetch(count.dataset.later).catch(() => null);
+    const html = answer?.status === 200 ? await answer.text().catch(() => "") : "";
+    const shown = new DOMParser().parseFromString(html, "text/html").querySelector(".count");
+    if (shown && count.isConnected) count.replaceWith(shown);
+    else if (!answer || answer.status === 202 || !count.isConnected) setTimeout(() => this.lookLater(), 1000);
+  },
+
   openSheet() {
     this.$refs.sheet.showModal();
   },

@@ -124,11 +124,19 @@ def test_a_menu_that_follows_the_pages_goes_on_following_unless_one_says_so(
     expect(page.locator(".cm-content")).to_contain_text("main: auto")
     page.locator(".menus-list .entry", has_text="Learn").focus()
     page.keyboard.press("Delete")
+    told(page, "Removed Learn from the menu main.")
+    expect(page.locator(".cm-content")).to_contain_text("main: {auto: {except: learn}}")
+    expect(page.locator(".menus-list")).to_contain_text("Not in it: Learn")
+    expect(page.locator(".menus-list .entry")).to_have_count(2)
+    page.locator(".menus-list .entry", has_text="Visit").focus()
+    page.keyboard.press("g")
+    page.get_by_label("The group's name").fill("Come")
+    page.keyboard.press("Enter")
     expect(dialog.get_by_role("button", name="Move the page")).to_be_hidden()
     dialog.get_by_role("button", name="Write the entries out").click()
-    expect(page.locator(".cm-content")).not_to_contain_text("main: auto")
-    expect(page.locator(".menus-list")).to_contain_text("Not in it: Learn")
-    assert in_order(page) == ["Home", "Visit"]
+    expect(page.locator(".cm-content")).not_to_contain_text("auto")
+    expect(page.locator(".menus-list .entry")).to_have_count(3)
+    assert in_order(page) == ["Home", "Come", "Visit"]
 
 
 def test_a_new_page_is_in_the_menu_by_the_same_act_and_a_copy_has_its_content(

@@ -12,6 +12,7 @@ blueprint = workspace(
     [
         ("GET", "", views.show),
         ("GET", "/mosaic.json", views.data),
+        ("GET", "/found", views.found),
         ("GET", "/tile", views.beside),
         ("GET", "/report.<form>", views.report),
         ("POST", "/ignore", operations.suppress),

@@ -12,6 +12,7 @@ from basilica.core.findings.mosaic import BY_GRAVITY, SIGNS, WORDS, Mosaic, Mosa
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
+from basilica.services.job_queue import JobState
 from basilica.store.records import SiteRecord
 from basilica.web.checks.forms import ChecksQuery
 from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
@@ -86,6 +87,17 @@ def beside(slug: str) -> str | tuple[str, int]:
     ask = ChecksQuery.now()
     chosen = _chosen(built.files, site, built.mosaic, ask)
     return render_template("checks/_beside.html", site=site, ask=ask, mosaic=built.mosaic, **_words(), **chosen)
+
+
+def found(slug: str) -> str | tuple[str, int]:
+    """What the bar says of the pages; 202 until they were checked."""
+    site = services().store.get(slug)
+    job = services().builds.of(site)
+    job.wait(PATIENCE)
+    if job.state is JobState.FAILED:
+        abort(503, f"The pages were not checked. {job.reason}")
+    is_proved = services().builds.is_proved(site)
+    return render_template("_found.html", site=site, is_proved=is_proved), 200 if is_proved else 202
 
 
 def report(slug: str, form: str) -> Response | tuple[str, int]:

@@ -86,7 +86,7 @@ def proof(slug: str) -> Response | tuple[Response, int]:
         revision=site.revision,
         findings=underlined(reading),
         lists=render_template("map/_findings.html", site=site, reading=reading),
-        status=render_template("map/_status.html", site=site, reading=reading),
+        status=render_template("map/_status.html", site=site, reading=reading, is_proved=True),
     )
 
 
