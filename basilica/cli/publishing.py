@@ -8,6 +8,7 @@ import signal
 import sys
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import click
@@ -24,6 +25,7 @@ from basilica.core.pipeline import Build, Compiled, compile_map
 from basilica.core.pipeline import build as build_in_memory
 from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan import Plan
+from basilica.core.rules.finding import Finding
 from basilica.core.shared.page_encoding import as_text
 from basilica.services.known_addresses import note_build
 from basilica.services.live_look import LiveSite, look_at
@@ -39,7 +41,7 @@ from basilica.services.publish_work import (
 )
 from basilica.store.blobs import digest
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, place_in, read_source, write_atomically
+from basilica.store.folders import Source, place_in, read_source, unread_files, write_atomically
 from basilica.store.publishes import Publishes
 from basilica.store.sites import Sites
 from basilica.store.targets import TargetSettings, open_target
@@ -108,10 +110,25 @@ def _log_of(data: Path | None) -> Iterator[Publishes | None]:
 
 
 def _prepared(
-    map_path: Path, settings: TargetSettings, built: dict[str, bytes], log: Publishes | None
+    map_path: Path,
+    settings: TargetSettings,
+    built: dict[str, bytes],
+    log: Publishes | None,
+    unread: tuple[str, ...] = (),
 ) -> PreparedPublish:
     with Steps("Comparing", 0) as steps:
-        return prepare(settings, built, log, steps.step, map_path.parent)
+        return prepare(settings, built, log, steps.step, map_path.parent, unread)
+
+
+def _deleting(prepared: PreparedPublish, choices: Choices) -> Choices:
+    """The choices, with the number of files that may be deleted, if a person at a terminal agrees to it."""
+    count = prepared.many_deletions
+    if choices.deletions is not None or not count or not sys.stdin.isatty():
+        return choices
+    for file in prepared.found.files.of(LiveState.GONE)[:_SHOWN]:
+        click.echo(f"  {file.path}")
+    click.confirm(f"Delete these {count:,} live files?", abort=True)
+    return replace(choices, deletions=count)
 
 
 def _files_of(result: Build) -> dict[str, bytes]:
@@ -222,6 +239,13 @@ def _print(prepared: PreparedPublish) -> None:
     "--take", metavar="FILE", help="Copy this file, as it was edited there, into the content of MAP; send nothing."
 )
 @click.option("--remove", multiple=True, metavar="FILE", help="Delete this file, which no build made: 'old/*'.")
+@click.option(
+    "--delete",
+    "deletions",
+    type=int,
+    metavar="NUMBER",
+    help="Delete so many live files, if that is more than a tenth of them; without it, a terminal asks.",
+)
 @click.option("--despite", default="", metavar="REASON", help="Publish despite findings, for this reason.")
 @click.option("--even-if-busy", is_flag=True, help="Publish even if somebody else seems to be publishing.")
 @click.option("--take-back", type=int, metavar="NUMBER", help="Go back to the files of that publish.")
@@ -237,6 +261,7 @@ def publish_command(
     leave: tuple[str, ...],
     take: str | None,
     remove: tuple[str, ...],
+    deletions: int | None,
     despite: str,
     even_if_busy: bool,
     take_back: int | None,
@@ -254,16 +279,19 @@ def publish_command(
         if take is not None:
             _take(map_path, settings, take, log)
             return
-        choices = Choices(overwrite, leave, remove)
+        choices = Choices(overwrite, leave, remove, deletions)
+        unread: tuple[str, ...] = ()
         plan: Plan | None = None
         if take_back is not None:
             built, said = _earlier(log, settings, take_back, note)
         else:
             source, compiled, result = _compiled_and_built(map_path)
             built, plan = _files_of(result), compiled.plan
-            _stop_for(map_path, result, despite)
+            _stop_for(map_path, result, source.findings, despite)
+            unread = unread_files(source.findings)
             said = PublishNote(_version_of(source), None, note, despite)
-        prepared = _prepared(map_path, settings, built, log)
+        prepared = _prepared(map_path, settings, built, log, unread)
+        choices = _deleting(prepared, choices) if not dry_run else choices
         questions = choices.open_questions(prepared.found)
         if dry_run or questions:
             _print(prepared) if form == "text" else click.echo(json.dumps(_as_json(prepared), indent=2))
@@ -305,15 +333,17 @@ def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | 
     click.echo(f"The edit is in {place} now. Compare, and publish.")
 
 
-def _stop_for(map_path: Path, result: Build, despite: str) -> None:
-    """End where findings stop a publish, unless there is a reason to go on."""
-    stops = [finding for finding in result.findings if finding.stops]
-    if not stops or (despite.strip() and result.files):
+def _stop_for(map_path: Path, result: Build, of_source: tuple[Finding, ...], despite: str) -> None:
+    """End where findings stop a publish, unless there is a reason to go on. Content that was not read (``of_source``)
+    stops it in any case: its page would go out without it."""
+    unread = [finding for finding in of_source if finding.stops]
+    stops = [*unread, *(finding for finding in result.findings if finding.stops)]
+    if not stops or (despite.strip() and result.files and not unread):
         return
     report = Report(str(map_path), str(map_path.parent), ())
     for finding in stops:
         click.echo(line_of(report, finding), err=True)
-    more = " With --despite REASON it goes out all the same." if result.files else ""
+    more = " With --despite REASON it goes out all the same." if result.files and not unread else ""
     click.echo(f"Nothing was sent: {len(stops):,} findings stop it.{more}", err=True)
     sys.exit(1)
 

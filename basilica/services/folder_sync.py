@@ -48,6 +48,11 @@ class _Folder:
     unread: frozenset[str]
     identity: tuple[int, int]
 
+    def is_unread(self, name: str) -> bool:
+        """Whether a file, or a folder above it, could not be read: then it is not gone."""
+        above = name.split("/")
+        return any("/".join(above[:depth]) in self.unread for depth in range(1, len(above) + 1))
+
 
 def sites_in(folder: Path) -> list[Path]:
     """The folders of the sites in ``folder``: itself where it has a map, else those right below it that have one.
@@ -195,7 +200,7 @@ class FolderSync:
             self._problems[slug] = FolderProblem(message, ("take", "write", "part"))
             return
         self._identities[slug] = there.identity
-        names = [name for name in {**ours, **theirs} if name not in there.unread]
+        names = [name for name in {**ours, **theirs} if not there.is_unread(name)]
         incoming = [name for name in names if ours.get(name) != theirs.get(name) != base.get(name)]
         outgoing = [name for name in names if ours.get(name) != theirs.get(name) == base.get(name)]
         if incoming:
@@ -203,7 +208,7 @@ class FolderSync:
                 self._sites.save_version(slug, self._sites.get(slug).revision, _CHANGED)
             left = {name: text for name, text in here.items() if name not in incoming}
             self._take(slug, left | {name: there.texts[name] for name in incoming if name in there.texts}, base)
-        same = {name: base[name] for name in (*there.unread, *outgoing) if name in base}
+        same = {name: digest for name, digest in base.items() if there.is_unread(name) or name in outgoing}
         same |= {name: digest for name, digest in theirs.items() if name not in outgoing}
         try:
             # What is new first, then the map, which may name it, and what is gone last.

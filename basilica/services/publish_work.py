@@ -3,13 +3,22 @@ and what is noted of it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from fnmatch import fnmatchcase
 from functools import cached_property
 from pathlib import Path
 
-from basilica.core.diff.live_differences import Expectation, LiveFile, LiveState, SendingList, expectation, sending_list
+from basilica.core.diff.live_differences import (
+    Expectation,
+    LiveFile,
+    LiveState,
+    SendingList,
+    expectation,
+    many_deletions,
+    sending_list,
+    unread_among,
+)
 from basilica.core.diff.page_parts import differing_parts
 from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
 from basilica.services.publishing import Comparison, Publish, Sent, compare, digests_of, send
@@ -29,6 +38,8 @@ class Choices:
     overwritten: tuple[str, ...] = ()
     left: tuple[str, ...] = ()
     removed: tuple[str, ...] = ()
+    deletions: int | None = None
+    """How many files may be deleted where those are many; None if nobody said."""
 
     def overwrites(self, path: str) -> bool:
         """Whether a file may be written over."""
@@ -64,6 +75,8 @@ class PreparedPublish:
     before: Mapping[str, str]
     parts: Mapping[str, tuple[str, ...]]
     """By path, the parts in which a page differs from what is live; of the first pages that do."""
+    unread: Collection[str] = ()
+    """Files and folders of the site that could not be read: what is live of them is not deleted."""
 
     @cached_property
     def expected(self) -> Expectation | None:
@@ -73,6 +86,28 @@ class PreparedPublish:
     def chosen(self, choices: Choices) -> SendingList:
         """What would be sent and deleted."""
         return sending_list(self.found.files, choices.overwrites, choices.removes)
+
+    def problem(self, choices: Choices) -> str:
+        """Why what would be deleted is not; empty if it may be."""
+        chosen = self.chosen(choices)
+        unread = unread_among(chosen.deleted, self.unread)
+        if unread:
+            return (
+                f"`{unread[0]}` is live, and the site has a file of this name that could not be read, so it is not "
+                f"deleted{f' (and {len(unread) - 1:,} others)' if len(unread) > 1 else ''}. `basilica check` says why "
+                "it was not read. Nothing was sent."
+            )
+        if self.many_deletions and choices.deletions != self.many_deletions:
+            return (
+                f"This would delete {self.many_deletions:,} live files, such as `{chosen.deleted[0]}`. If that is "
+                f"meant, confirm the number (`--delete {self.many_deletions}`). Nothing was sent."
+            )
+        return ""
+
+    @property
+    def many_deletions(self) -> int:
+        """How many files would be deleted, if those are so many that the person is asked; else 0."""
+        return many_deletions(self.found.files)
 
     def size(self, choices: Choices) -> int:
         """How many bytes would be sent."""
@@ -85,9 +120,10 @@ def prepare(
     log: Publishes | None,
     step: Callable[[], None] = lambda: None,
     sources: Path | None = None,
+    unread: Collection[str] = (),
 ) -> PreparedPublish:
-    """Hold a build against what is live. ``sources`` is the folder of the map, which is never published into. Raises
-    ``TargetProblem``, and ``UsageError``."""
+    """Hold a build against what is live. ``sources`` is the folder of the map, which is never published into;
+    ``unread`` are files of the build that could not be read. Raises ``TargetProblem``, and ``UsageError``."""
     if settings.kind == "folder" and sources is not None:
         folder, source = settings.path("folder").resolve(), sources.resolve()
         if folder == source or folder in source.parents:
@@ -99,7 +135,7 @@ def prepare(
     records = log.of_place(settings.place, 1) if log is not None else []
     last = records[0] if records else None
     before = log.digests(last.id, settings.place) if log is not None and last is not None else {}
-    return PreparedPublish(settings, built, digests, found, last, before, parts)
+    return PreparedPublish(settings, built, digests, found, last, before, parts, unread)
 
 
 def _parts(target: PublishTarget, built: Mapping[str, bytes], found: Comparison) -> dict[str, tuple[str, ...]]:
@@ -136,6 +172,9 @@ def publish(
             f"{len(unclear)} files were not published from here, or were edited there since, such as "
             f"`{unclear[0].path}`. Say of each whether it is overwritten or left."
         )
+    problem = prepared.problem(choices)
+    if problem:
+        raise UsageError(problem)
     whole = Publish(prepared.built, note.version, note.note)
     with open_target(prepared.settings) as target:
         done = send(target, whole, prepared.found, choices.overwrites, choices.removes, sent, even_if_busy)

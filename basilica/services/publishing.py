@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import os
+import secrets
 import socket
 import threading
 from collections.abc import Callable, Collection, Mapping
@@ -27,7 +28,7 @@ from basilica.core.diff.live_differences import (
 )
 from basilica.store.errors import UsageError
 from basilica.store.folders import is_alive
-from basilica.store.targets.target import PUBLISHED, SENDING, PublishTarget, is_own, sha256
+from basilica.store.targets.target import OWN, PUBLISHED, SENDING, PublishTarget, is_own, sha256
 
 Step = Callable[[], None]
 Sent = Callable[[str, int], None]
@@ -97,9 +98,26 @@ def compare(target: PublishTarget, built: Digests, step: Step = lambda: None) ->
     """Hold a build against what is live, by content. ``step`` is called for each file that was read there. Raises
     ``TargetProblem``."""
     paths = target.files()
+    _must_fit(built, paths)
     live = target.digests(paths, lambda _: step())
     state = state_of(target)
     return Comparison(compare_live(built, live, state.known, state.unfinished is not None), state)
+
+
+def _must_fit(built: Digests, live: Collection[str]) -> None:
+    """Raises ``UsageError`` if a file is live where the build needs a folder, or the other way round: neither can be
+    left alone beside the other."""
+    for files, others, message in (
+        (live, built, "`{0}` is a file there, and the build needs a folder of that name, for `{1}`."),
+        (built, live, "`{1}` is there, and the build has a file where its folder is: `{0}`."),
+    ):
+        known = set(files)
+        for path in others:
+            above = path
+            while "/" in above:
+                above = above.rpartition("/")[0]
+                if above in known and path not in known:
+                    raise UsageError(f"{message.format(above, path)} Rename or delete it there, and compare again.")
 
 
 def state_of(target: PublishTarget) -> PublishedState:
@@ -231,7 +249,14 @@ def _sending(found: Comparison, chosen: SendingList) -> dict[str, Any]:
             known = files.setdefault(name_digest(file.path), [])
             # What somebody said may be overwritten stays so, if this does not come to it.
             known += [one for one in (file.built, file.live) if one and one not in known]
-    return {"format": _FORMAT, "at": _now(), "host": socket.gethostname(), "process": os.getpid(), "files": files}
+    return {
+        "format": _FORMAT,
+        "id": secrets.token_hex(8),
+        "at": _now(),
+        "host": socket.gethostname(),
+        "process": os.getpid(),
+        "files": files,
+    }
 
 
 def _now() -> str:
@@ -270,14 +295,32 @@ def _take(target: PublishTarget, note: Mapping[str, Any], even_if_busy: bool) ->
     there = target.begin(data)
     if there is None:
         return None
-    known = _unfinished(_parsed(there))
+    claims, seen = [], there
+    while True:
+        _must_be_over(seen, even_if_busy)
+        # Of several who find the note of a publish that was cut off, one goes on from it: whoever leaves this first.
+        claims.append(f"{OWN}taking-{sha256(seen)[:20]}.json")
+        other = target.begin(data, claims[-1])
+        if other is None:
+            break
+        seen = other
+    try:
+        if target.read(SENDING) != there:
+            raise Busy("Somebody else went on with the publish that was cut off. Compare again.")
+        target.send([(SENDING, data)], lambda path: None)
+    finally:
+        target.delete(claims, lambda path: None)
+    return there
+
+
+def _must_be_over(note: bytes, even_if_busy: bool) -> None:
+    """Raises ``Busy`` if a note is that of a publish which somebody may still go on with."""
+    known = _unfinished(_parsed(note))
     if known is not None and not known.is_over and not even_if_busy:
         raise Busy(
             f"Somebody else is publishing there: {known.who}. Wait until that is over. If it is, publish all the "
             "same (`--even-if-busy`)."
         )
-    target.send([(SENDING, data)], lambda path: None)
-    return there
 
 
 def _release(target: PublishTarget, note: Mapping[str, Any]) -> None:

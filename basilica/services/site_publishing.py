@@ -205,6 +205,9 @@ class SitePublishing:
             raise UsageError("Some files were edited there by hand. Say of each whether it is overwritten or left.")
         if run.earlier is None and run.state != state_of_site(site):
             raise UsageError("The site was changed since it was compared. Compare again.")
+        problem = run.prepared.problem(choices)
+        if problem:
+            raise UsageError(problem)
         said = self._note(site, run, note, reason)
         progress = Progress(run.prepared.size(choices))
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
@@ -51,7 +51,8 @@ class Source:
 
 
 def read_source(path: Path) -> Source:
-    """Read a map and the ``content`` folder beside it. Raises ``UsageError`` where there is no map to read."""
+    """Read a map and the ``content`` folder beside it. Raises ``UsageError`` if there is no map to read, or more
+    files than can be read."""
     if path.is_dir():
         raise UsageError(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.")
     if path.exists() and not path.is_file():
@@ -68,6 +69,13 @@ def read_source(path: Path) -> Source:
             _take(name, file, contents, findings)
     files = _files(path.parent, findings)
     return Source(str(path), data, contents, tuple(findings), files.with_heads(contents))
+
+
+def unread_files(findings: Iterable[Finding]) -> tuple[str, ...]:
+    """The files and folders of a built site that could not be read beside the map, by their names in the site; empty
+    for its top."""
+    names = (finding.file for finding in findings if finding.code == site_rules.FILE_UNREAD.code)
+    return tuple(name.removeprefix(PUBLIC).removeprefix("/") for name in names if f"{name}/".startswith(f"{PUBLIC}/"))
 
 
 def read_file(path: Path, most: int) -> bytes:
@@ -103,7 +111,12 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
         elif path.stat().st_size > limits.FILE_BYTES:
             problem = f"it has more than {limits.FILE_BYTES:,} bytes"
         elif total + path.stat().st_size > limits.ALL_FILES_BYTES or len(found) >= limits.FILES:
-            problem = f"there are more than {limits.FILES:,} files or {limits.ALL_FILES_BYTES:,} bytes"
+            # Nothing is made of a part: the rest would be missing on the site, and be deleted where it is live.
+            most = f"{limits.FILES:,} files or {limits.ALL_FILES_BYTES // 1024 // 1024:,} MB"
+            raise UsageError(
+                f"Beside {folder / 'site.yaml'} there are more than {most}, and a part of them makes no site. Serve "
+                "large files from elsewhere."
+            )
         if not problem:
             try:
                 found[name] = path.read_bytes()

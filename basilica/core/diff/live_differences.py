@@ -6,7 +6,7 @@ from __future__ import annotations
 import hashlib
 import re
 from collections import Counter
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -121,6 +121,21 @@ class SendingList:
     def count(self) -> int:
         """How many files are sent or deleted."""
         return sum(map(len, self.stages)) + len(self.deleted)
+
+
+def many_deletions(comparison: LiveComparison) -> int:
+    """How many files a publish deletes that nobody chose one by one, if those are more than five and more than a tenth
+    of what is live; else 0."""
+    count, live = comparison.counts[LiveState.GONE], sum(bool(file.live) for file in comparison.files)
+    return count if count > 5 and 10 * count > live else 0
+
+
+def unread_among(deleted: Iterable[str], unread: Collection[str]) -> tuple[str, ...]:
+    """The files that a publish would delete though they may be there: they, or a folder above them, could not be
+    read."""
+    return tuple(
+        path for path in deleted if any(path == name or path.startswith(f"{name}/") or not name for name in unread)
+    )
 
 
 _SITEMAP = re.compile(r"sitemap-\d+\.xml")

@@ -21,7 +21,8 @@ SUGGESTIONS = 50
 
 FILE_BYTES = 10 * 1024 * 1024
 """The largest file beside a map."""
-FILES = 2_000
+FILES = 20_000
+"""Files beside a map, as many as a site that is brought in may have."""
 ALL_FILES_BYTES = 200 * 1024 * 1024
 """All files beside a map together."""
 

@@ -105,10 +105,10 @@ class FolderTarget(PublishTarget):
                     if name.endswith(UNFINISHED):
                         Path(root, name).unlink(missing_ok=True)
 
-    def begin(self, note: bytes) -> bytes | None:
+    def begin(self, note: bytes, path: str = SENDING) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""
-        with _told(SENDING):
-            return leave_note(place_in(self._root, SENDING), note)
+        with _told(path):
+            return leave_note(place_in(self._root, path), note)
 
 
 @contextmanager

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import stat
 from collections.abc import Iterable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from types import TracebackType
@@ -19,11 +19,19 @@ from dulwich.refs import Ref, check_ref_format
 from dulwich.repo import DefaultIdentityNotFound, Repo, get_user_identity
 
 from basilica.store.folders import write_atomically
-from basilica.store.targets.target import SENDING, Done, PublishTarget, TargetProblem, is_own, leave_note, sha256
+from basilica.store.targets.target import (
+    OWN,
+    PUBLISHED,
+    SENDING,
+    Done,
+    PublishTarget,
+    TargetProblem,
+    is_own,
+    leave_note,
+    sha256,
+)
 from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
-_NOTE = "basilica-sending.json"
-"""The note of a publish that is on its way, beside the objects: no commit has it."""
 _NOBODY = b"Basilica <basilica@localhost>"
 
 
@@ -67,7 +75,6 @@ class GitTarget(PublishTarget):
             self._repository.close()
             raise
         self._prefix = self.settings["folder"].encode() + b"/" if self.settings["folder"] else b""
-        self._note = Path(self._repository.controldir()) / _NOTE
         self._takes_over = False
         self._entries: dict[bytes, tuple[ObjectID, int]] = {}
         self._was: ObjectID | None = None
@@ -85,7 +92,14 @@ class GitTarget(PublishTarget):
         self._repository.close()
 
     def _check(self) -> None:
-        name = self.settings["branch"]
+        name, config = self.settings["branch"], self._repository.get_config()
+        with suppress(KeyError):
+            kind = config.get((b"extensions",), b"objectformat").decode("ascii", "replace")
+            if kind.lower() != "sha1":
+                raise TargetProblem(
+                    f"{self._repository.path} names its objects by {kind}, which cannot be written here. Publish to a "
+                    "repository made with: git init --object-format=sha1"
+                )
         if not check_ref_format(self._branch):
             raise TargetProblem(f"`{name}` is not a name of a branch.")
         if not self._repository.bare and self._repository.refs.read_ref(Ref(b"HEAD")) == b"ref: " + self._branch:
@@ -137,10 +151,14 @@ class GitTarget(PublishTarget):
 
     def read(self, path: str) -> bytes | None:
         """The bytes of a file; None where there is none."""
-        if path == SENDING:
-            return self._note.read_bytes() if self._note.is_file() else None
+        if path.startswith(OWN) and path != PUBLISHED:
+            return self._own(path).read_bytes() if self._own(path).is_file() else None
         entry = self._entries.get(self._path(path))
         return self._repository[entry[0]].data if entry is not None else None  # type: ignore[attr-defined]
+
+    def _own(self, path: str) -> Path:
+        """Where a note of a publish is, beside the objects: no commit has it."""
+        return Path(self._repository.controldir()) / f"basilica-{path.removeprefix(OWN)}"
 
     def _path(self, path: str) -> bytes:
         return self._prefix + path.encode("utf-8", "surrogateescape")
@@ -150,7 +168,7 @@ class GitTarget(PublishTarget):
         for path, data in files:
             if path == SENDING:
                 self._takes_over = True
-                write_atomically(self._note, data)
+                write_atomically(self._own(path), data)
                 continue
             blob = Blob.from_string(data)
             with _told():
@@ -161,8 +179,8 @@ class GitTarget(PublishTarget):
     def delete(self, paths: Sequence[str], done: Done) -> None:
         """Leave files out of the commit to come."""
         for path in paths:
-            if path == SENDING:
-                self._note.unlink(missing_ok=True)
+            if path.startswith(OWN) and path != PUBLISHED:
+                self._own(path).unlink(missing_ok=True)
             self._entries.pop(self._path(path), None)
             done(path)
 
@@ -171,10 +189,10 @@ class GitTarget(PublishTarget):
         for lock in (Path(self._repository.controldir()) / "objects").glob("??/*.lock"):
             lock.unlink(missing_ok=True)
 
-    def begin(self, note: bytes) -> bytes | None:
+    def begin(self, note: bytes, path: str = SENDING) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""
         with _told():
-            return leave_note(self._note, note)
+            return leave_note(self._own(path), note)
 
     def finish(self, message: str) -> None:
         """Commit what was sent. Raises ``TargetProblem`` where the branch was moved meanwhile."""

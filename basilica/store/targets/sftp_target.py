@@ -322,16 +322,16 @@ class SftpTarget(PublishTarget):
             found = [path for path in self._run(self._below("", 0)) if path.endswith(UNFINISHED)]
         self.delete(found, lambda path: None)
 
-    def begin(self, note: bytes) -> bytes | None:
+    def begin(self, note: bytes, path: str = SENDING) -> bytes | None:
         """Leave a note that a publish is on its way, if there is none."""
 
         async def leave() -> bytes | None:
             await self._folder(self._path(OWN.rstrip("/")))
             try:
-                async with self._sftp.open(self._path(SENDING), "xb") as file:
+                async with self._sftp.open(self._path(path), "xb") as file:
                     await file.write(note)
             except asyncssh.SFTPError as error:
-                known = await self._bytes(SENDING)
+                known = await self._bytes(path)
                 if known is None:
                     raise error
                 return known

@@ -80,9 +80,9 @@ class PublishTarget(ABC):
         """Delete files; those that are gone already are done. Folders that are empty then go too."""
 
     @abstractmethod
-    def begin(self, note: bytes) -> bytes | None:
+    def begin(self, note: bytes, path: str = SENDING) -> bytes | None:
         """Leave a note that a publish is on its way; where one is there already, nothing is written, and that is
-        returned."""
+        returned. ``path`` is one of Basilica's own."""
 
     def sweep(self) -> None:
         """Delete what a publish that was cut off was writing. Nobody else may be at it."""

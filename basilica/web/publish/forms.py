@@ -43,6 +43,7 @@ class SendForm(BasilicaForm):
     even_if_busy = OneLine(default="")
     file = OneLine(default="")
     remove = Several()
+    deletions = OneLine(default="")
 
     @property
     def overwritten(self) -> tuple[str, ...]:

@@ -81,7 +81,7 @@ def send(slug: str) -> Response:
         chosen = form.of_all(file.state)
         if chosen and file.needs_consent and file.path not in overwritten and file.path not in left:
             (overwritten if chosen == "overwrite" else left).append(file.path)
-    choices = Choices(tuple(overwritten), tuple(left), tuple(form.remove.data or ()))
+    choices = Choices(tuple(overwritten), tuple(left), tuple(form.remove.data or ()), whole_number(form.deletions.data))
     return _run(
         slug,
         form.target.data,
