@@ -18,7 +18,7 @@ from basilica.core.map.site.redirects_reader import GONE, PAGE, target_of
 from basilica.core.map.site.references import References, several, shortest
 from basilica.core.plan import Plan
 from basilica.core.plan.ended_addresses import EndedAddress
-from basilica.core.plan.redirects import redirect_candidates
+from basilica.core.plan.redirects import parsed, redirect_candidates
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +65,10 @@ class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         known = References(work.site.pages)
-        wanted = self.ended
+        bad = {each.address: parsed(each.address, work.site.base)[2] for each in self.ended}
+        wanted = tuple(each for each in self.ended if not bad[each.address])
+        left = [f"{address} {problem}" for address, problem in bad.items() if problem]
+        work.notes += [f"left out {len(left)}: {'; '.join(left[:3])}"] if left else []
         while True:
             was, others = self._sorted(work, wanted, known)
             site = replace(

@@ -120,7 +120,7 @@ def parsed(old: str, base: Base | None) -> tuple[str, str, str]:
         names = [unquote_to_bytes(_PERCENT.sub("%25", piece)).decode() for piece in path.split("/")]
     except UnicodeDecodeError:
         names = []
-    if any(unicodedata.category(character) == "Cc" for name in names for character in name):
+    if any(byte < 0x20 or byte == 0x7F for byte in unquote_to_bytes(path)):
         return "", "", "has an encoded control character, such as a line break"
     if not {".", ".."}.isdisjoint(names):
         return "", "", "has `.` or `..` as a folder, which browsers remove before they ask"

@@ -10,7 +10,7 @@ import csv
 import io
 import re
 from collections.abc import Callable, Mapping
-from urllib.parse import unquote
+from urllib.parse import unquote, unquote_to_bytes
 
 from basilica.core.plan import Plan, Redirect, every_redirect
 
@@ -39,6 +39,9 @@ def nginx(plan: Plan) -> str:
     """For nginx, to be included in a `server` block (module ngx_http_rewrite_module, core directive `location`)."""
     lines = ["# Redirects of old addresses. In the server block: include redirects.nginx.conf;"]
     for own, redirect in _queries_first(plan):
+        if not _is_text(redirect.path):
+            lines.append(f"# Left out, since its path is no UTF-8: {own.addresses.old(redirect)}")
+            continue
         old, to = own.addresses.old(redirect), redirect_target(own, redirect)
         returns = "return 410;"
         if not redirect.is_gone:
@@ -60,6 +63,9 @@ def apache(plan: Plan) -> str:
         "RewriteEngine On",
     ]
     for own, redirect in _queries_first(plan):
+        if not _is_text(redirect.path):
+            lines.append(f"# Left out, since its path is no UTF-8: {own.addresses.old(redirect)}")
+            continue
         path = unquote(own.addresses.old(redirect).partition("?")[0])
         lines.append(f'RewriteCond %{{REQUEST_URI}} "={_quoted(path)}"')
         if redirect.query:
@@ -72,6 +78,15 @@ def apache(plan: Plan) -> str:
         to = to.replace("%", r"\%").replace("$", r"\$")
         lines.append(f'RewriteRule "^" "{to}" [R=301,L,NE{drop}]')
     return "\n".join(lines) + "\n"
+
+
+def _is_text(path: str) -> bool:
+    """Whether the decoded path can be written into a list, which is text: servers compare what they decoded."""
+    try:
+        unquote_to_bytes(path).decode()
+    except UnicodeDecodeError:
+        return False
+    return True
 
 
 def _quoted(text: str) -> str:
