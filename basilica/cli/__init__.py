@@ -220,6 +220,8 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
     if built.left:
         count = f"{len(built.left):,} file{'s' if len(built.left) > 1 else ''}"
         page_end += f" Left alone: {count} that Basilica did not write, such as {built.left[0]}."
+    if built.copies is not None:
+        page_end += f" Copies of the files that it wrote over are in {built.copies}."
     _report(built.findings, source, "text", page_end)
 
 

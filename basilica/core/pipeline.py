@@ -13,7 +13,7 @@ from basilica.core.findings.on_plan.content_findings import content_findings
 from basilica.core.findings.on_plan.language_findings import same_texts
 from basilica.core.map.document import Document, read
 from basilica.core.map.languages import contents_in, document_in, languages_of
-from basilica.core.map.map_files import NO_FILES, PUBLIC, Files
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Entry, EntryKind, resolve
 from basilica.core.map.site.site_rules import DRAFT_ENTRY
 from basilica.core.outputs.compression import with_copies
@@ -253,7 +253,7 @@ def outputs(
         return ()
     chosen = tuple(kinds)
     renderer = Renderer(compiled.plan, contents)
-    public = frozenset(compiled.files.under(PUBLIC))
+    public = frozenset(compiled.files.public)
     found: list[File] = []
     for kind in chosen:
         files = _stepped(built.files if kind is SITE else kind.files(renderer), step)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from basilica.core.map.map_files import PUBLIC
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.pipeline import Compiled, check_pages, compile_map, renderer_of
@@ -29,6 +28,8 @@ class Built:
     left: tuple[str, ...] = ()
     changes: FolderChanges | None = None
     """What became of a folder that was built before."""
+    copies: Path | None = None
+    """The folder with copies of what was written over."""
 
 
 Step = Callable[[str, int], Callable[[], None]]
@@ -54,7 +55,7 @@ def build_folder(
         return Built(compiled, in_order(findings), 0)
     renderer = renderer_of(compiled, source.contents, drafts)
     count = 0
-    public = frozenset(source.files.under(PUBLIC))
+    public = frozenset(source.files.public)
 
     def counted(files: Iterable[File]) -> Iterator[File]:
         nonlocal count
@@ -77,4 +78,4 @@ def build_folder(
             made.keep()
     except OSError as error:
         raise UsageError(f"{error.filename or out} cannot be written: {error.strerror}.") from error
-    return Built(compiled, in_order(findings), count, made.left, made.changes)
+    return Built(compiled, in_order(findings), count, made.left, made.changes, made.copies)

@@ -15,6 +15,7 @@ import os
 import shutil
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from itertools import count
 from pathlib import Path
 
 from basilica.core.plan.routes import MARKER
@@ -76,6 +77,8 @@ class BuildFolder:
         self._written: dict[str, str] = {}
         self._folders: set[str] = set()
         self._lock: int | None = None
+        self.copies: Path | None = None
+        """After ``keep``: the folder with copies of what ``force`` wrote over."""
         self.left: tuple[str, ...] = ()
         """After ``keep``: files in the folder that Basilica did not write."""
         self.changes: FolderChanges | None = None
@@ -134,8 +137,22 @@ class BuildFolder:
                 f"{some}. Copy the edits into the map or its content, or move the files away; or add --force to"
                 " overwrite them."
             )
+        if clashes:
+            self.copies = self._copied(clashes)
         write_atomically(self.target / _JOURNAL, json.dumps([moves.stage, moves.put, moves.remove]).encode())
         _finish(self.target)
+
+    def _copied(self, names: Iterable[str]) -> Path:
+        """A new folder beside the target with copies of files there: what ``force`` writes over is not gone."""
+        begins = self.target.parent / f".{self.target.name}.replaced"
+        number = next(n for n in count(1) if not begins.with_name(f"{begins.name}-{n}").exists())
+        copies = begins.with_name(f"{begins.name}-{number}")
+        for name in names:
+            source, place = self.target / name, copies / name
+            if source.is_file() and not source.is_symlink():
+                place.parent.mkdir(parents=True, exist_ok=True)
+                shutil.copy2(source, place)
+        return copies
 
     def _compared(self, before: dict[str, str], there: dict[str, str]) -> tuple[_Moves, list[str]]:
         """What is to be moved, and the names of what that would take away without anybody having said so."""

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import os
+import shlex
+import stat
 import tempfile
 from collections.abc import Iterable, Iterator
 from contextlib import suppress
@@ -99,8 +102,14 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
         message = f"The folder `{OLD_LAYOUTS}` is called `{LAYOUTS}` now, so its files are not read."
         remedy = f"Move them into `{LAYOUTS}`." if (folder / LAYOUTS).exists() else f"Rename it to `{LAYOUTS}`."
         findings.append(Finding(site_rules.OLD_WORD, message, remedy, file=OLD_LAYOUTS))
-    total = 0
-    for name, path in (entry for folder_name in FOLDERS for entry in _entries(folder, folder_name, findings)):
+    total, host = 0, _application_in(folder)
+    read = [name for name in FOLDERS if not (host and name in _OF_APPLICATIONS)]
+    for name in FOLDERS:
+        if name not in read and (folder / name).is_dir():
+            message = f"The folder `{name}` beside {host} is taken for that of the application, and is not read."
+            rule = site_rules.OF_APPLICATION
+            findings.append(Finding(rule, message, rule.remedy, file=name))
+    for name, path in (entry for folder_name in read for entry in _entries(folder, folder_name, findings)):
         is_public = name.startswith(PUBLIC + "/")
         if path.name.startswith(".") and (not is_public or _UNFINISHED in path.name):
             continue
@@ -126,6 +135,26 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
         if problem:
             findings.append(_left_out(name, problem))
     return Files(found)
+
+
+_OF_APPLICATIONS = (PUBLIC, "parts", "templates")
+"""Folders beside a map that applications have too."""
+_MARKS = ("manage.py", "app.py", "wsgi.py", "asgi.py", "server.js", "server.ts", "composer.json", "index.php")
+"""Files by which a folder is that of an application."""
+
+
+def _application_in(folder: Path) -> str:
+    """The file by which a folder is that of an application; empty for one that is not. A package of front-end tools is
+    none: those are no dependencies of what runs."""
+    found = next((name for name in _MARKS if (folder / name).is_file()), "")
+    package = folder / "package.json"
+    if found or not package.is_file():
+        return found
+    try:
+        said = json.loads(package.read_bytes()[: limits.FILE_BYTES])
+    except (OSError, ValueError, RecursionError):
+        return package.name
+    return package.name if isinstance(said, dict) and said.get("dependencies") else ""
 
 
 def _entries(root: Path, name: str, findings: list[Finding]) -> Iterator[tuple[str, Path]]:
@@ -192,6 +221,29 @@ def read_files(folder: Path) -> Iterator[File]:
     for path in sorted(folder.rglob("*")):
         if path.is_file() and path.name != MARKER:
             yield File(path.relative_to(folder).as_posix(), path.read_bytes())
+
+
+OWNERS_MARK = ".basilica-folder"
+"""An empty file by which a person opens a folder of theirs, and those in it, to paths that are typed in a browser."""
+
+
+def must_be_opened(path: Path, data: Path) -> None:
+    """Raises ``UsageError`` for a path that was typed in a browser and that the account of this process has not opened:
+    one outside the ``data`` folder, in a folder that has no mark of the same account. Whoever reaches the application
+    is not known to be that account, though both are on one machine."""
+    real = Path(os.path.realpath(path))
+    if real.is_relative_to(os.path.realpath(data)):
+        return
+    folder = path.parent if path.is_file() else path
+    for above in (real, *real.parents):
+        with suppress(OSError):
+            mark = (above / OWNERS_MARK).lstat()
+            if stat.S_ISREG(mark.st_mode) and mark.st_uid == os.geteuid():
+                return
+    raise UsageError(
+        f"{path} is not open to paths that are typed here, since anybody on this machine can type one. To open the "
+        f"folder, and those in it, run: touch {shlex.quote(str(folder / OWNERS_MARK))}"
+    )
 
 
 def place_in(root: Path, name: str) -> Path:

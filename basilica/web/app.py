@@ -47,6 +47,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         WTF_CSRF_TIME_LIMIT=None,
         PREVIEW_ORIGIN=config.seen_previews,
         IS_OPEN=config.is_open,
+        DATA=config.data,
     )
     app.extensions["services"] = its_services or Services.of(config.data, config.builds_at_once)
     protect(app, config.names, config.seen_previews, config.seen)

@@ -23,9 +23,7 @@ export const plan = {
   node(key) {
     return this.nodes().find((node) => node.dataset.key === key);
   },
-  /** Focus the chosen page, unless something is being typed. */
   focusNode() {
-    if (this.isTyping()) return;
     this.node(this.chosen)?.focus({ preventScroll: true });
   },
 
@@ -176,7 +174,7 @@ export const plan = {
       document.removeEventListener("pointerdown", leave, true);
       input.remove();
       if (name) await then(name);
-      this.focusNode();
+      if (!this.isTyping()) this.focusNode(); // who types the next name meanwhile goes on
     };
     // Only the person ends the typing, with a key or by pressing elsewhere: an answer that comes late does not.
     let leaving = false;

@@ -156,7 +156,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     dialog.get_by_role("button", name="Delete").click()
     expect(node(page, "visit/hours")).to_have_count(0)
     expect(page.locator("#finding-count")).to_contain_text("error")  # the links in other pages' texts are dead now
-    expect(page.locator(".plan > .notice")).to_contain_text("1 old address kept")
+    expect(page.locator(".plan > .notice")).to_contain_text("2 old addresses kept")
     page.locator("[data-do=undo]").click()
     choose(page, "visit/hours")
     page.get_by_text("Content", exact=True).click()
@@ -169,7 +169,7 @@ def test_an_id_is_renamed_with_its_address_and_links(page: Page, application: Ap
     choose(page, "visit/hours")
     page.get_by_role("button", name="Rename id").click()
     page.keyboard.type("opening")
-    expect(page.get_by_label("Redirect the address that others may know")).to_be_checked()
+    expect(page.get_by_label("Redirect the 2 addresses that others may know")).to_be_checked()
     page.keyboard.press("Enter")
     expect(node(page, "visit/opening")).to_be_visible()
     page.get_by_role("button", name="Undo").click()

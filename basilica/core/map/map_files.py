@@ -33,6 +33,16 @@ NEVER_PUBLIC = frozenset([".git", ".hg", ".svn", ".DS_Store"])
 """Left by version control and by desktops; nobody means them to be handed out."""
 
 
+HIDDEN_PUBLIC = frozenset([".well-known", ".htaccess", ".nojekyll"])
+"""The hidden names that are handed out: RFC 8615's folder, and what servers of static files read."""
+
+
+def is_hidden(name: str) -> bool:
+    """Whether a file of `public` is not handed out, because its name, or that of its folder, begins with a dot, as
+    those of files with passwords do."""
+    return any(piece.startswith(".") and piece not in HIDDEN_PUBLIC for piece in name.split("/"))
+
+
 def is_file_name(name: str) -> bool:
     """Whether a name can be that of a file beside a map: one of the folders, then plain pieces, none hidden. Below
     `public` pieces may be hidden, and hold whatever a file system can."""
@@ -121,6 +131,11 @@ class Files(Mapping[str, bytes]):
             return False
         return True
 
+    @property
+    def public(self) -> tuple[str, ...]:
+        """The names of the files that go out as they are: those of `public` without its name, and no hidden ones."""
+        return tuple(name for name in self.under(PUBLIC) if not is_hidden(name))
+
     def under(self, folder: str) -> tuple[str, ...]:
         """The names of the files in a folder, without the folder."""
         return tuple(name[len(folder) + 1 :] for name in self._data if name.startswith(folder + "/"))
@@ -153,7 +168,7 @@ def linked_file(written: str, files: Files) -> str | None:
 
 def linkable(files: Files) -> tuple[str, ...]:
     """What links can call the files to which they can lead."""
-    return files.under("files") + files.under(PUBLIC)
+    return files.under("files") + files.public
 
 
 @lru_cache(maxsize=256)

@@ -12,6 +12,10 @@ from typing import NamedTuple
 from urllib.parse import parse_qsl, quote, urlencode
 
 _PARAMETER = re.compile(r"\{([A-Za-z_][A-Za-z0-9_]*)(\.\.\.)?\}")
+_IN_ATTRIBUTE = r'"[^"]*\{[A-Za-z_]\w*(?:\.\.\.)?\}[^"]*"'
+_LINK_TO_ONE = re.compile(rf"<a\b[^>]*\bhref={_IN_ATTRIBUTE}[^>]*>(.*?)</a>", re.DOTALL)
+_ITEM_OF_ONE = re.compile(rf',"item":{_IN_ATTRIBUTE}')
+_NAMES_ONE = re.compile(rf"[ \t]*<(?:link|meta)\b[^>]*{_IN_ATTRIBUTE}[^>]*>\n?")
 _IN_PIECE = "!$&'()*+,;=:@-._~"
 """Characters that stand in a piece of a path as they are (RFC 3986, 3.3)."""
 
@@ -26,6 +30,17 @@ class Parameter(NamedTuple):
 def parameters_of(path: str) -> tuple[Parameter, ...]:
     """The parameters in a path, in order."""
     return tuple(Parameter(name, bool(rest)) for name, rest in _PARAMETER.findall(path)) if "{" in path else ()
+
+
+def written_parameter(parameter: Parameter) -> str:
+    """A parameter as it is written in a path."""
+    return "{" + parameter.name + ("..." if parameter.is_rest else "") + "}"
+
+
+def without_parameters(markup: str) -> str:
+    """Markup without what a parameter in an address makes wrong, for those who cannot fill it: links become their
+    text, and elements that only name the address go."""
+    return _ITEM_OF_ONE.sub("", _NAMES_ONE.sub("", _LINK_TO_ONE.sub(r"\1", markup)))
 
 
 def problem_with(path: str) -> str:

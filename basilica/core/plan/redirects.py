@@ -136,7 +136,7 @@ class _Places:
         self._backend = {comparable(route.path): key for key, route in routes.items() if route.is_backend}
         self._with_values = ParameterPaths((route.path, key) for key, route in routes.items())
         self._generated = {comparable(name): "Basilica writes a file" for name in GENERATED}
-        self._generated |= {comparable(name): f"{PUBLIC}/{name} is" for name in site.files.under(PUBLIC)}
+        self._generated |= {comparable(name): f"{PUBLIC}/{name} is" for name in site.files.public}
         self._folders = {folder for file in (*self._files, *self._generated) for folder in _above(file)}
         self._old: dict[tuple[str, str], str] = {}
         self._old_files: dict[str, str] = {}

@@ -8,7 +8,6 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base
 from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.plan import Plan
@@ -308,7 +307,7 @@ class SiteReader:
         self._foreign = _files_of_others(plan) if plan else frozenset()
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
         self._old = {each.file for each in plan.redirects} if plan else set()
-        self._public = frozenset(plan.site.files.under(PUBLIC)) if plan else frozenset()
+        self._public = frozenset(plan.site.files.public) if plan else frozenset()
         self._reader = PageReader(plan.site.phrases["breadcrumb"] if plan else None)
         self._pages: list[BuiltPage] = []
         self._redirects: list[BuiltPage] = []

@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import unquote
 
-from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Base
 from basilica.core.map.site.model import FRONTS
 from basilica.core.plan import Plan, resolve
@@ -71,7 +70,7 @@ class Resolver:
             for route in each.routes.values():
                 if route.file in known or route.is_backend:
                     self._files.setdefault(unquote(route.path), route.file)
-        for file in plan.site.files.under(PUBLIC):
+        for file in plan.site.files.public:
             if file.endswith("/" + _INDEX):
                 self._files.setdefault("/" + file.removesuffix(_INDEX), file)
 

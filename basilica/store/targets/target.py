@@ -11,7 +11,7 @@ from types import TracebackType
 from typing import ClassVar, Self
 
 from basilica.store.errors import UsageError
-from basilica.store.folders import is_alive
+from basilica.store.folders import OWNERS_MARK, is_alive
 from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
 OWN = ".basilica/"
@@ -113,7 +113,7 @@ def leave_note(place: Path, note: bytes) -> bytes | None:
 
 def is_own(path: str) -> bool:
     """Whether a file on a target is Basilica's own: what it remembers there, or one that was being written."""
-    return path.startswith(OWN) or path.endswith(UNFINISHED)
+    return path.startswith(OWN) or path.endswith((UNFINISHED, OWNERS_MARK))
 
 
 def sha256(data: bytes) -> str:

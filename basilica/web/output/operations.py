@@ -9,6 +9,7 @@ from flask import redirect as lead
 from werkzeug.wrappers import Response
 
 from basilica.store.errors import UsageError
+from basilica.store.folders import must_be_opened
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
 from basilica.web.output.forms import ExistingPages
@@ -30,6 +31,7 @@ def set_in(slug: str) -> Response:
         raise InvalidForm("Name the folder of the pages.")
     folder, act = Path(form.folder.data).expanduser(), form.act.data
     try:
+        must_be_opened(folder, current_app.config["DATA"])
         if act == "back":
             done = services().inlays.undo(slug, folder)
             told = [f"{file} {words}." for file, words in done if words != "is as it was"]

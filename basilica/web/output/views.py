@@ -18,6 +18,7 @@ from basilica.services.application_folder import application_names
 from basilica.services.job_queue import Job
 from basilica.services.site_builds import CheckedBuild, Outputs
 from basilica.store.errors import UsageError
+from basilica.store.folders import must_be_opened
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
@@ -118,7 +119,9 @@ def application(slug: str) -> str:
     plan, error, names, is_open = services().maps.good_plan(site), "", ApplicationNames(), current_app.config["IS_OPEN"]
     if form.folder.data and not is_open:
         try:
-            names = application_names(Path(form.folder.data).expanduser(), kind)
+            folder = Path(form.folder.data).expanduser()
+            must_be_opened(folder, current_app.config["DATA"])
+            names = application_names(folder, kind)
         except UsageError as problem:
             error = str(problem)
     return render_template(

@@ -10,6 +10,7 @@ from werkzeug.wrappers import Response
 
 from basilica.services.publish_work import Choices
 from basilica.store.errors import UsageError
+from basilica.store.folders import must_be_opened
 from basilica.store.records import NotFound
 from basilica.store.targets import settings_of
 from basilica.store.targets.secrets import forget_secret, remember_secret
@@ -17,6 +18,9 @@ from basilica.web.context import services
 from basilica.web.forms import InvalidForm
 from basilica.web.publish.forms import ChosenTarget, SendForm, TargetForm
 from basilica.web.values import whole_number
+
+_PATHS = {"folder": ("folder",), "repository": ("git",), "key": ("sftp",)}
+"""The settings that are paths on this machine, with the kinds of target that have them."""
 
 
 def put_target(slug: str) -> Response:
@@ -36,6 +40,9 @@ def put_target(slug: str) -> Response:
         raise InvalidForm("Folders and keys of this machine can be named by the person at it alone, in publish.yaml.")
     try:
         settings = settings_of(form.name.data, form.given)
+        for word in _PATHS:
+            if form.given.get(word) and settings.kind in _PATHS[word]:
+                must_be_opened(settings.path(word), current_app.config["DATA"])
         publishing.put_target(site, settings)
     except UsageError as error:
         raise InvalidForm(str(error)) from error

@@ -13,6 +13,7 @@ from basilica.core.map.site.settings_reader import parse_base
 from basilica.core.shared.output_file import File
 from basilica.services.site_imports import with_exceptions
 from basilica.store.errors import UsageError
+from basilica.store.folders import must_be_opened
 from basilica.store.site_archives import read_archive, read_site
 from basilica.web.context import services
 from basilica.web.demo import HAND_MADE
@@ -108,6 +109,7 @@ def _of_folder(form: ExistingSite) -> tuple[File, ...]:
     path = Path(form.folder.data).expanduser()
     if not path.is_dir():
         raise InvalidForm(f"There is no folder {path} on this machine.")
+    must_be_opened(path, current_app.config["DATA"])
     return read_site(path)
 
 

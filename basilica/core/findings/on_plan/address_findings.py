@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from basilica.core.map.map_files import PUBLIC
+from basilica.core.map.map_files import PUBLIC, is_hidden
 from basilica.core.map.site import Site
 from basilica.core.plan import Plan
 from basilica.core.plan.parameters import parameters_of
@@ -104,7 +104,27 @@ REDIRECT_BY_SERVER = Rule(
     bad=HOME + "  tides: {title: Tides, was: '/index.php?page=3'}\n",
 )
 
-RULES = (BAD_PATH, ADDRESS_CLASH, FILE_CLASH, PATH_TOO_LONG, REDIRECT_CLASH, NOT_A_PAGE, REDIRECT_BY_SERVER)
+HIDDEN_FILE = Rule(
+    code="hidden-file",
+    level=Level.WARNING,
+    title="A hidden file that is not handed out",
+    why="Files whose names begin with a dot often have passwords and keys, and everybody can read what is handed out.",
+    standard="RFC 8615, 3 Well-Known URIs",
+    remedy="Remove it from `public`, or rename it.",
+    good={"site.yaml": HOME, "public/.well-known/security.txt": b"Contact: mailto:a@mill.example"},
+    bad={"site.yaml": HOME, "public/.env": b"KEY=1"},
+)
+
+RULES = (
+    BAD_PATH,
+    ADDRESS_CLASH,
+    FILE_CLASH,
+    PATH_TOO_LONG,
+    REDIRECT_CLASH,
+    NOT_A_PAGE,
+    REDIRECT_BY_SERVER,
+    HIDDEN_FILE,
+)
 
 
 class Clash(NamedTuple):
@@ -136,6 +156,10 @@ def _public_files(site: Site, findings: Findings) -> None:
     generated = {comparable(name): name for name in GENERATED if name != ROBOTS}
     seen: dict[str, str] = {}
     for name in site.files.under(PUBLIC):
+        if is_hidden(name):
+            message = f"The file {PUBLIC}/{name} is not handed out: a name in its path begins with a dot."
+            findings.add(HIDDEN_FILE, START, message, file=f"{PUBLIC}/{name}")
+    for name in site.files.public:
         where = generated.get(comparable(name))
         if where is not None:
             message = f"The file {PUBLIC}/{name} would be written where Basilica writes {where}."
@@ -185,7 +209,7 @@ def _old_addresses(plan: Plan, findings: Findings) -> None:
 def _clashes(site: Site, routes: Mapping[str, Route]) -> Iterator[Clash]:
     """Every page whose file, or whose address, is another's, or is taken for another's somewhere."""
     generated = {comparable(name): f"Basilica writes {name}" for name in GENERATED}
-    generated |= {comparable(name): f"the file {PUBLIC}/{name} is" for name in site.files.under(PUBLIC)}
+    generated |= {comparable(name): f"the file {PUBLIC}/{name} is" for name in site.files.public}
     files: dict[str, str] = {}
     for key, route in routes.items():
         if route.is_backend:

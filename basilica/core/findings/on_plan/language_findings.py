@@ -63,7 +63,7 @@ def find(plan: Plan, findings: Findings) -> None:
         if not route.is_backend and comparable(route.file) in taken:
             message = f"The page `{key}` is at {route.path}, where the pages in `{site.language}` begin."
             findings.add(LANGUAGE_CLASH, site.lines.place(first.pages[key].at), message)
-    for name in site.files.under(PUBLIC):
+    for name in site.files.public:
         if comparable(name) in taken:
             message = f"The file {PUBLIC}/{name} is where a page in `{site.language}` is."
             findings.add(LANGUAGE_CLASH, site.lines.place(site.pages[taken[comparable(name)]].at), message)

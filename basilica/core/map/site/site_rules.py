@@ -155,6 +155,16 @@ FILE_UNREAD = Rule(
     bad={"site.yaml": HOME, "files/the wheel.png": b"\x89PNG"},
 )
 
+OF_APPLICATION = Rule(
+    code="of-application",
+    level=Level.WARNING,
+    title="A folder that is taken for the application's",
+    why="The templates of an application would become those of the generated pages, and its files would be handed out.",
+    remedy="Move the map, and what belongs to it, into a folder of its own, such as `navigation`.",
+    good={"site.yaml": HOME, "templates/footer.html": b"<p>Mill</p>"},
+    bad={"site.yaml": HOME, "manage.py": b"", "templates/footer.html": b"<p>Mill</p>"},
+)
+
 TABLE_UNREAD = Rule(
     code="table-unread",
     level=Level.ERROR,
@@ -575,6 +585,7 @@ RULES = (
     UNKNOWN_LAYOUT,
     UNKNOWN_FILE,
     FILE_UNREAD,
+    OF_APPLICATION,
     TABLE_UNREAD,
     UNKNOWN_COLUMN,
     INCLUDE_RING,

@@ -5,11 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator
 from typing import Any
+from urllib.parse import unquote
 
 from basilica.core.outputs.page_pieces import LAYOUT, PageParts, PagePieces, slot_name
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import CONTENT, OwnMenu, RegionSlot, Slot
+from basilica.core.plan import Plan
+from basilica.core.plan.parameters import parameters_of, written_parameter
 from basilica.core.shared.output_file import File
 
 _TAG_AND_LINE = re.compile(r"(<\?(?:=|php)(?:(?!\?>).)*\?>)\n", re.DOTALL)
@@ -32,7 +35,8 @@ def php(renderer: Renderer, shipped: Callable[[str], str]) -> Iterator[File]:
     served = tuple(key for key in routes if routes[key].is_backend and key not in renderer.plan.drafts)
     for key in (*renderer.pages, *served, None):
         parts, name = pieces.of(key), key if key is not None else NOT_FOUND_PAGE
-        yield File(f"{root}shared/pages/{name}.php", f"<?php\nreturn {_value(_data(parts))};\n".encode())
+        data = _data(parts) | (_parameters(renderer.plan, key) if key in served else {})
+        yield File(f"{root}shared/pages/{name}.php", f"<?php\nreturn {_value(data)};\n".encode())
         if key not in served:
             file = (routes[key].file if key is not None else renderer.not_found).removesuffix(".html") + ".php"
             page = _page(name, file.removeprefix(root).count("/"), parts.content, 200 if key is not None else 404)
@@ -76,6 +80,23 @@ def _data(parts: PageParts) -> dict[str, Any]:
     """What differs from page to page."""
     around = {"layout": parts.layout, "head": parts.before, "end": parts.after, "menus": dict(parts.menus)}
     return {**around, **parts.texts}
+
+
+def _parameters(plan: Plan, key: str) -> dict[str, Any]:
+    """What a page needs to fill the parameters of its address: each as it is written, by name, and the pattern of the
+    address as a server decodes it."""
+    path, base = unquote(plan.routes[key].path), plan.site.base
+    found = parameters_of(path)
+    if not found:
+        return {}
+    texts, pattern = path, ""
+    for parameter in found:
+        written = written_parameter(parameter)
+        before, _, texts = texts.partition(written)
+        pattern += f"{re.escape(before)}(?P<{parameter.name}>{'.+' if parameter.is_rest else '[^/]+'})"
+    written_by_name = {parameter.name: written_parameter(parameter) for parameter in found}
+    mount = re.escape(base.path if base else "")
+    return {"parameters": written_by_name, "pattern": f"^{mount}{pattern}{re.escape(texts)}"}
 
 
 def _page(key: str, depth: int, content: str, status: int) -> str:

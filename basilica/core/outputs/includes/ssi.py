@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from markupsafe import escape
 
 from basilica.core.outputs.static_site import Renderer
+from basilica.core.plan.parameters import parameters_of, without_parameters
 from basilica.core.shared.output_file import File
 
 FOLDER = "ssi"
@@ -32,6 +33,9 @@ def ssi(renderer: Renderer) -> Iterator[File]:
             "footer": frame["footer"].text(kept),
             "bottom": bottom,
         }
+        if parameters_of(plan.routes[key].path):
+            # A server of files knows no values: what would show `{name}` to people is left out.
+            pieces = {name: without_parameters(str(text)) for name, text in pieces.items()}
         for name, text in pieces.items():
             yield File(f"{folder}/{key}/{name}.html", str(text).encode())
         if key in served:  # other code has the page itself

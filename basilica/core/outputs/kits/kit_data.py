@@ -37,6 +37,7 @@ MOUNT = "\ufdd0"
 DATA, FILES = "data", "files"
 """The folders of a kit: what it reads, and what it serves."""
 _TITLE = "<title>{}</title>"
+_NOINDEX = '  <meta name="robots" content="noindex">\n'
 HEAD_TITLE, LAST_LABEL = "head_title", "last-label"
 """What a page that other code answers can say otherwise: the title of its head, and the last of its breadcrumbs."""
 
@@ -63,6 +64,7 @@ def files(renderer: Renderer) -> Iterator[File]:
         first = len(layouts)
         for key in (*_pages_of(each.plan), None):
             yield _json(f"pages/{page_id(each.plan, key)}.json", _page(each, key, pieces.of(key), first))
+        yield _json(f"pages/{_elsewhere(each.plan)}.json", _page_elsewhere(each, pieces.of(None), first))
         menus = {name: _piece(pieces.menu(name)) for name, menu in each.plan.menus.items() if menu.entries}
         own = [_piece(menu) for menu in pieces.own_menus]
         shared = [{name: _piece(piece) for name, piece in layout.items()} for layout in pieces.layouts]
@@ -94,6 +96,7 @@ def _routes(renderer: Renderer, renderers: tuple[Renderer, ...], beside: dict[st
                 "tag": each.plan.site.language,
                 "prefix": "" if each.plan.site.is_first else each.plan.site.prefix,
                 "not_found": page_id(each.plan, None),
+                "elsewhere": _elsewhere(each.plan),
             }
             for each in renderers
         ],
@@ -178,6 +181,20 @@ def _page(renderer: Renderer, key: str | None, parts: PageParts, first: int) -> 
         "menus": {name: number - 1 for name, number in parts.menus.items()},
         "content": parts.content,
     }
+
+
+def _elsewhere(plan: Plan) -> str:
+    """What a page of the application is called in a kit that the map does not know."""
+    return plan.id_of("_elsewhere")
+
+
+def _page_elsewhere(renderer: Renderer, parts: PageParts, first: int) -> Data:
+    """What surrounds a page that the map does not know: no entry is current, and the site's name is the title unless
+    the application has one. It is there, so search engines may list it."""
+    name = renderer.plan.site.name
+    found = _page(renderer, None, parts, first)
+    indexed = {word: [text.replace(_NOINDEX, "") for text in found[word]] for word in ("before", "head")}
+    return {**found, **indexed, "title": name, "label": "", "head_title": [str(escape(name))], "content": ""}
 
 
 def _opened(text: str, inside: str, name: str, around: str = "{}") -> Piece:

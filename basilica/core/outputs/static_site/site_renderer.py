@@ -180,7 +180,7 @@ class Renderer:
     def public_files(self) -> Iterator[File]:
         """The files that go out as they are, name and bytes."""
         files = self.plan.site.files
-        for name in files.under(PUBLIC):
+        for name in files.public:
             yield File(name, files[f"{PUBLIC}/{name}"])
 
     def assets_files(self) -> Iterator[File]:
@@ -203,7 +203,7 @@ class Renderer:
 
     @property
     def _own_count(self) -> int:
-        return len(self.pages) + len(self.generated) + self.assets.count + len(self.plan.site.files.under(PUBLIC))
+        return len(self.pages) + len(self.generated) + self.assets.count + len(self.plan.site.files.public)
 
     @cached_property
     def generated(self) -> tuple[str, ...]:
