@@ -61,8 +61,9 @@ export const shell = () => ({
     const count = /** @type {HTMLElement | null} */ (document.querySelector("[data-later]"));
     if (!count) return;
     const answer = await fetch(count.dataset.later).catch(() => null);
-    const html = answer?.status === 200 ? await answer.text().catch(() => "") : "";
-    const shown = new DOMParser().parseFromString(html, "text/html").querySelector(".count");
+    const html = (await answer?.text().catch(() => "")) ?? ""; // read in any case, so that the request ends
+    const done = answer?.status === 200;
+    const shown = done && new DOMParser().parseFromString(html, "text/html").querySelector(".count");
     if (shown && count.isConnected) count.replaceWith(shown);
     else if (!answer || answer.status === 202 || !count.isConnected) setTimeout(() => this.lookLater(), 1000);
   },

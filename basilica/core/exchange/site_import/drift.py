@@ -6,8 +6,8 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from difflib import SequenceMatcher
 
+from basilica.core.exchange.site_import.follow import Follow
 from basilica.core.exchange.site_import.found_menus import (
-    Follow,
     FoundEntry,
     all_entries,
     label_of,

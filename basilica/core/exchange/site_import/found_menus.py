@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
+from basilica.core.exchange.site_import.follow import Follow
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element, plain
 from basilica.core.site_reader import Target
 
-Follow = Callable[[OldPage, str], Target]
-"""Where a link on a page leads."""
-
 _BETWEEN = re.compile(r"[\s|·•–—\-/\\:,;>»›→<«‹←\[\](){}*~+.°⋅■▪]+")
 """What stands between entries that are no list, and is no entry."""
+_WORD_BESIDE = re.compile(r"[^\W\d_][\w'’]*[,;]?$")
+"""Words that end right before a link."""
 _ALONG = re.compile(
     r"(?:go )?(?:to )?(?:the )?(?:prev(?:ious)?|next|back|forward|weiter|zur[uü]ck|suivante?|pr[eé]c[eé]dente?|anterior"
     r"|siguiente|volgende|vorige|nast[eę]pn[ay]|poprzedni[a]?|blaenorol|nesaf)\b.*|<+|>+|«|»|←|→",
@@ -153,7 +153,36 @@ def looks_like_menu(element: Element, page: OldPage, follow: Follow) -> bool:
     pages = {target.file for target in (follow(page, link.attributes["href"]) for link in links) if target.file}
     words = sum(len(label_of(link).split()) for link in links)
     said = len(_BETWEEN.sub(" ", element.text).split())
-    return len(links) >= 2 and len(pages) >= 2 and words >= 0.5 * said
+    return len(links) >= 2 and len(pages) >= 2 and words >= 0.5 * said and not _is_sentence(element)
+
+
+def _is_sentence(element: Element) -> bool:
+    """Whether links are parts of a sentence: words stand right before or behind one, with nothing that separates them.
+    What is written in lists is none."""
+    links = [link for link in element.links if not _is_in_list(link, element)]
+    if any(_WORD_BESIDE.search(_words_before(element, links, link)) for link in links):
+        return True
+    behind = element.text_behind(links[-1]) if links else ""
+    return bool(re.match(r"\s*[a-z]", behind))
+
+
+def _words_before(element: Element, links: list[Element], link: Element) -> str:
+    """The words between a link and the one before it, or the beginning of the element."""
+    start = element.spans[0][0]
+    for other in links:
+        if other is link:
+            break
+        start = other.spans[0][1]
+    return " ".join("".join(element.order.words[start : link.spans[0][0]]).split())
+
+
+def _is_in_list(link: Element, within: Element) -> bool:
+    around = link.parent
+    while around is not None and around is not within:
+        if around.tag in ("li", "dt", "dd", "td", "th", "option"):
+            return True
+        around = around.parent
+    return False
 
 
 def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool:

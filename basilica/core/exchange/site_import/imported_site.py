@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from basilica.core.exchange.site_import.found_menus import Follow, FoundEntry
+from basilica.core.exchange.site_import.follow import Follow
+from basilica.core.exchange.site_import.found_menus import FoundEntry
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
 from basilica.core.exchange.site_import.source_tree import Element

@@ -8,7 +8,8 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import TypeVar
 
-from basilica.core.exchange.site_import.found_menus import Follow, label_of
+from basilica.core.exchange.site_import.follow import Follow
+from basilica.core.exchange.site_import.found_menus import label_of
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
 from basilica.core.shared.locales import own_name, primary

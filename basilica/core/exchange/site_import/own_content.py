@@ -58,8 +58,27 @@ def content_place(page: OldPage, shared: Iterable[Element]) -> tuple[int, int] |
 
 
 def skip_link(page: OldPage) -> list[Element]:
-    """The first link of a page, where it leads past what pages share, to the content on the same page; else nothing."""
-    return [link for link in page.body.links[:1] if link.attributes["href"].strip().startswith("#")]
+    """The first link of a page, if nothing is before it and it leads past links to other pages, to a place on the same
+    page; else nothing."""
+    for link in page.body.links[:1]:
+        name = link.attributes["href"].strip()
+        before = "".join(page.body.order.words[page.body.spans[0][0] : link.spans[0][0]]).strip()
+        if not name.startswith("#") or before or _is_in_words(link):
+            return []
+        target = next(
+            (one for one in page.body.walk() if name[1:] in (one.attributes.get("id"), one.attributes.get("name"))),
+            None,
+        )
+        passed = (one for one in page.body.links[1:] if target is not None and one.start < target.start)
+        if any(not one.attributes["href"].strip().startswith("#") for one in passed):
+            return [link]
+    return []
+
+
+def _is_in_words(link: Element) -> bool:
+    """Whether other words stand beside a link in its paragraph or item."""
+    around = link.parent
+    return around is not None and around.tag in ("p", "li", "td", "dd", "span", "em", "b") and around.text != link.text
 
 
 def _longest(page: OldPage, element: Element, cuts: list[Element], depth: int) -> tuple[int, int, int] | None:

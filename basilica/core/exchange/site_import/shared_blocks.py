@@ -7,10 +7,11 @@ body), and the words of the blocks of one name are compared over all pages. Most
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
+from basilica.core.exchange.site_import.follow import Follow
 from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.source_tree import Element
 
@@ -133,9 +134,60 @@ def _name(element: Element, above: str, number: int) -> str:
     return f"{above} > {element.tag}:{number}".removeprefix(" > ")
 
 
-def shared_blocks(blocks: Mapping[str, Mapping[str, Block]]) -> tuple[SharedBlock, ...]:
+_OWN_VALUES = {"img": "src", "iframe": "src", "embed": "src", "object": "data", "video": "src", "audio": "src"}
+"""What pages show beside words, and where it comes from; a hidden field of a form has its value."""
+
+
+def own_addresses(block: Block, follow: Follow) -> dict[tuple[str, str], str]:
+    """What a block leads to and shows, by its kind and words: pages, files, addresses, pictures, frames, hidden values.
+    Links to places on the page itself are left out, since each page has its own."""
+    found: dict[tuple[str, str], str] = {}
+    counts: Counter[tuple[str, str]] = Counter()
+
+    def add(kind: str, name: str, value: str) -> None:
+        counts[kind, name] += 1
+        found[kind, f"{name} {counts[kind, name]}"] = value
+
+    def led(address: str) -> str:
+        target = follow(block.page, address)
+        query = "" if target.outside else address.partition("#")[0].partition("?")[2]
+        return (
+            f"{target.file or target.lost or target.url}?{query}" if query else target.file or target.lost or target.url
+        )
+
+    for link in block.element.links:
+        target = follow(block.page, link.attributes["href"])
+        if target.file != block.page.file:
+            add("a", link.text, led(link.attributes["href"]))
+    for element in block.element.walk():
+        own = element.attributes
+        if element.tag in _OWN_VALUES and own.get(_OWN_VALUES[element.tag]):
+            add(element.tag, "", led(own[_OWN_VALUES[element.tag]]))
+        elif element.tag == "input" and own.get("type", "").lower() == "hidden":
+            add("input", own.get("name", ""), own.get("value", ""))
+    return found
+
+
+def _with_same_addresses(files: Iterable[str], of_page: Mapping[str, Block], follow: Follow) -> frozenset[str] | None:
+    """Of pages on which a block says the same, those on which it leads to the same; None for a block that leads
+    somewhere else on most: it is each page's own, though it says the same."""
+    led = {file: own_addresses(of_page[file], follow) for file in files}
+    by_place: dict[tuple[str, str], Counter[str]] = defaultdict(Counter)
+    for places in led.values():
+        for place, value in places.items():
+            by_place[place][value] += 1
+    usual = {}
+    for place, values in by_place.items():
+        value, most = values.most_common(1)[0]
+        if len(values) > 1 and 2 * most <= values.total():
+            return None
+        usual[place] = value
+    return frozenset(file for file, places in led.items() if all(usual[at] == value for at, value in places.items()))
+
+
+def shared_blocks(blocks: Mapping[str, Mapping[str, Block]], follow: Follow) -> tuple[SharedBlock, ...]:
     """The largest blocks that most of the pages have in common, in the order in which they stand, out of the blocks of
-    each page by its file."""
+    each page by its file: those that say the same and lead to the same."""
     by_name: dict[str, dict[str, Block]] = defaultdict(dict)
     for file, named in blocks.items():
         for name, block in named.items():
@@ -151,7 +203,10 @@ def shared_blocks(blocks: Mapping[str, Mapping[str, Block]]) -> tuple[SharedBloc
             continue
         like = {other for other in count if similarity(other, words) >= _NEARLY} if most < least else {words}
         if sum(count[other] for other in like) >= least:
-            shared[name] = words, frozenset(file for file, block in of_page.items() if block.words == words)
+            says = [file for file, block in of_page.items() if block.words == words]
+            same = _with_same_addresses(says, of_page, follow)
+            if same is not None and same:
+                shared[name] = words, same
     largest = _largest(shared, by_name)
     found = []
     for name in largest:

@@ -17,8 +17,8 @@ from basilica.core.exchange.site_import.drift import (
     mistakes,
     trail_drift,
 )
+from basilica.core.exchange.site_import.follow import Follow
 from basilica.core.exchange.site_import.found_menus import (
-    Follow,
     FoundEntry,
     all_entries,
     entries_of,
@@ -183,7 +183,7 @@ class _Analysis:
         sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow))
         trails = self._of_kind(named, sequences, lambda one, page: is_trail(one, page, self.home or "", self.follow))
         taken = {file: (*trails.get(file, ()), *sequences.get(file, ())) for file in self.pages}
-        shared = [block for block in shared_blocks(named) if not _within(block, taken)]
+        shared = [block for block in shared_blocks(named, self.follow) if not _within(block, taken)]
         menus, parts = self._menus_and_parts(shared)
         kept = [block for block in shared if block in parts or any(menu.block is block for menu in menus)]
         ways = {file: self._trail(self.pages[file], elements[0]) for file, elements in trails.items()}
