@@ -294,6 +294,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     help="The page of FOLDER to use as a model for new ones; by default the home page.",
 )
 @click.option("--dry-run", is_flag=True, help="Show what would change, and write nothing.")
+@click.option("--overwrite", is_flag=True, help="Write over what somebody changed between marks since.")
 @click.option("--undo", is_flag=True, help="Undo `basilica import --stay`: restore the pages as they were before it.")
 @click.option("--diff", "differences", is_flag=True, help="Print the changes as a unified diff.")
 @click.option(
@@ -306,6 +307,7 @@ def inlay(
     make: bool,
     like: str,
     dry_run: bool,
+    overwrite: bool,
     undo: bool,
     differences: bool,
     checking: bool,
@@ -329,7 +331,7 @@ def inlay(
         return
     writes = not (dry_run or checking)
     try:
-        setting = FolderInlay(compiled.plan, source.contents, folder, place)
+        setting = FolderInlay(compiled.plan, source.contents, folder, place, overwrite)
         with Steps("Setting in", len(setting.pages)) as steps:
             keep = len(setting.pages) + 100 if differences else 0
             report = setting.run(writes, steps.step, keep, like if make else None)

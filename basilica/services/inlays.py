@@ -28,11 +28,13 @@ from basilica.core.outputs.inlay import (
     with_looks,
     with_marks,
 )
+from basilica.core.outputs.inlay.inlay_marks import changed_since
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan, every_redirect, other_languages
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.routes import GENERATED, comparable
 from basilica.core.shared.output_file import File
+from basilica.services.inlay_record import InlayRecord
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, write_atomically
 from basilica.store.site_archives import read_site
@@ -104,6 +106,10 @@ def names_below(folder: Path) -> list[str]:
 _CONTENT = re.compile(rb"""\sid\s*=\s*["']?content["'\s>]""")
 
 
+_EDITED = (
+    "Between the marks of {} somebody changed something since it was written, so the page is left as it is. Move the "
+    "change into the map, or write over it (`--overwrite`)."
+)
 _AHEAD = 64_000_000
 """Bytes of pages that are remembered from the first look at a folder."""
 
@@ -119,11 +125,15 @@ class _Page(NamedTuple):
 class FolderInlay:
     """Sets the shared regions of one site into the pages of one folder."""
 
-    def __init__(self, plan: Plan, contents: Contents, folder: Path, place: bool = False) -> None:
-        """With ``place``, pages without marks get them. Raises ``UsageError`` for a folder that is none."""
+    def __init__(
+        self, plan: Plan, contents: Contents, folder: Path, place: bool = False, overwrite: bool = False
+    ) -> None:
+        """With ``place``, pages without marks get them; with ``overwrite``, what somebody changed between marks is
+        written over. Raises ``UsageError`` for a folder that is none."""
         if not folder.is_dir():
             raise UsageError(f"{folder} is not a folder. Name the one that has the pages.")
         self.plan, self.contents, self.folder, self.place = plan, contents, folder, place
+        self._overwrite, self._record = overwrite, InlayRecord(folder)
         self.known = frozenset(region_names(plan))
         self._plans = {each.site.language: each for each in (plan, *other_languages(plan))}
         self.pages = tuple(
@@ -200,6 +210,8 @@ class FolderInlay:
             step()
         for asset in self._assets(self._rendering(frozenset(self._met)), self._met_in) if self._met else ():
             results += self._asset(asset, before.get(asset.path), write)
+        if write:
+            self._record.keep()
         return InlayReport(tuple(results), tuple(unmarked), tuple(absent), tuple(self._strangers()))
 
     def _meet(self, page: _Page, names: frozenset[str]) -> None:
@@ -260,13 +272,20 @@ class FolderInlay:
                 return None
             if not self.place and self._has_all(data, marked_regions_of(renderer, page.key, names)):
                 self._meet(page, names)
+                if write and not self._record.of(file):
+                    self._record.wrote(file, data)
                 return InlayResult(file, dead_skip=self._is_dead(data))
             whole = self.place or with_looks(self.plan, names)
             regions = marked_regions_of(renderer, page.key, names | frozenset(REGIONS if whole else ()))
             done = inlay(marked, regions, self.place, self.known, self._head(page), self._relative_to(file))
             self._meet(page, done.names)
+            edited = () if self._overwrite else changed_since(data, done.data, self._record.of(file))
+            if edited:
+                return InlayResult(file, problem=_EDITED.format(", ".join(edited)))
             if write and done.data != data:
                 write_atomically(place_in(self.folder, file), done.data)
+            if write:
+                self._record.wrote(file, done.data)
         except (CannotInlay, UsageError) as error:
             self._meet(page, names)
             return InlayResult(file, problem=str(error))
@@ -306,6 +325,7 @@ class FolderInlay:
             self._meet(new, done.names)
             if write:
                 write_atomically(place_in(self.folder, new.file), done.data)
+                self._record.wrote(new.file, done.data)
         except (CannotInlay, UsageError) as error:
             told = f"It cannot be made like {like}: {error}" if isinstance(error, CannotInlay) else str(error)
             return InlayResult(new.file, problem=told)

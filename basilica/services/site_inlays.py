@@ -53,7 +53,15 @@ class SiteInlays:
         found = pages_folder(self._maps.good_plan(site), Path(site.folder) if site.folder else None)
         return str(found) if found is not None else ""
 
-    def begin(self, site: SiteRecord, folder: Path, write: bool, place: bool = False, like: str | None = None) -> str:
+    def begin(
+        self,
+        site: SiteRecord,
+        folder: Path,
+        write: bool,
+        place: bool = False,
+        like: str | None = None,
+        overwrite: bool = False,
+    ) -> str:
         """Begin a run; gives its token. Without ``write`` it only looks. Raises ``UsageError`` where the map cannot be
         drawn, and for a folder that is none."""
         if not folder.is_absolute() or not folder.is_dir():
@@ -66,7 +74,7 @@ class SiteInlays:
 
         def work(job: Job[InlayRun]) -> InlayRun:
             try:
-                setting = FolderInlay(plan, contents, folder, place)
+                setting = FolderInlay(plan, contents, folder, place, overwrite)
                 job.total = len(setting.pages)
                 report = setting.run(write, job.step, keep=_SHOWN, like=like)
             except UsageError as error:

@@ -13,6 +13,7 @@ from pathlib import Path
 from basilica.core.diff.page_patch import patch
 from basilica.core.exchange.site_import import ImportedSite
 from basilica.core.exchange.site_import.map_text import with_levels
+from basilica.core.exchange.site_import.old_page import PAGE_ENDINGS
 from basilica.core.exchange.site_import.stayed_site import StayedSite, stayed_site
 from basilica.core.findings import CHECKS
 from basilica.core.outputs.inlay import (
@@ -25,9 +26,11 @@ from basilica.core.outputs.inlay import (
     with_marks,
     without_marks,
 )
+from basilica.core.outputs.inlay.inlay_marks import changed_since
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.shared.output_file import File
+from basilica.services.inlay_record import InlayRecord
 from basilica.services.inlays import files_with
 from basilica.store.errors import UsageError
 from basilica.store.folders import must_be_new, place_in, write_atomically
@@ -226,6 +229,7 @@ def undo_stay(map_path: Path, folder: Path, write: bool = True) -> Iterator[tupl
             pages = {name: archive.read(name) for name in archive.namelist()}
     except (OSError, zipfile.BadZipFile) as error:
         raise UsageError(f"{kept} cannot be read, and it has the pages as they were.") from error
+    record, known = InlayRecord(folder), {name.partition("/")[2] for name in pages}
     for name, before in pages.items():
         kind, _, file = name.partition("/")
         if kind != "before":
@@ -239,6 +243,7 @@ def undo_stay(map_path: Path, folder: Path, write: bool = True) -> Iterator[tupl
             continue
         try:
             same = outside_marks(data) == outside_marks(pages[f"after/{file}"])
+            same = same and not changed_since(data, pages[f"after/{file}"], record.of(file))
             back = before if same else without_marks(data)
         except (CannotInlay, KeyError) as error:
             yield file, f"is left as it is: {error}"
@@ -246,3 +251,10 @@ def undo_stay(map_path: Path, folder: Path, write: bool = True) -> Iterator[tupl
         if write:
             write_atomically(path, back)
         yield file, "is as it was" if same else "was changed since, so its marks alone were taken out"
+    if write:
+        record.forget()
+    for path in sorted(folder.rglob("*")):
+        file = path.relative_to(folder).as_posix()
+        is_new = file.lower().endswith(PAGE_ENDINGS) and file not in known and path.is_file()
+        if is_new and names_in(path.read_bytes()):
+            yield file, "was made since, and keeps its marks"

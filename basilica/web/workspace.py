@@ -58,7 +58,8 @@ def workspace(
         shown = refused
 
         def answer(error: Problem) -> tuple[str, int]:
-            return shown((request.view_args or {}).get("slug", ""), str(error)), STATUS[type(error)]
+            status = next(status for kind, status in STATUS.items() if isinstance(error, kind))
+            return shown((request.view_args or {}).get("slug", ""), str(error)), status
 
         for kind in STATUS:
             blueprint.register_error_handler(kind, answer)

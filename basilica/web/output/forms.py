@@ -9,7 +9,7 @@ from flask import request
 
 from basilica.core.outputs.kits.setting_in import KITS
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS, SITE, OutputFormat
-from basilica.web.forms import BasilicaForm, OneLine, Text
+from basilica.web.forms import BasilicaForm, Button, OneLine, Text
 
 
 class ExistingPages(BasilicaForm):
@@ -18,6 +18,7 @@ class ExistingPages(BasilicaForm):
     folder = OneLine(default="")
     act = OneLine(default="look")
     like = OneLine(default="")
+    overwrite = Button(default=False)
 
 
 @dataclass(frozen=True, slots=True)

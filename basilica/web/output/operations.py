@@ -38,7 +38,9 @@ def set_in(slug: str) -> Response:
             flash(f"{len(done) - len(told)} pages are as they were before they got marks. " + " ".join(told[:5]))
             return lead(url_for("output.existing", slug=slug, folder=str(folder)), 303)
         like = form.like.data if act == "make" else None
-        run = services().inlays.begin(site, folder, act in ("set", "make", "place"), act in ("place", "try"), like)
+        run = services().inlays.begin(
+            site, folder, act in ("set", "make", "place"), act in ("place", "try"), like, form.overwrite.data
+        )
     except UsageError as error:
         raise InvalidForm(str(error)) from error
     return lead(url_for("output.existing", slug=slug, run=run), 303)

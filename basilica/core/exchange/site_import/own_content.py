@@ -62,13 +62,17 @@ def skip_link(page: OldPage) -> list[Element]:
     page; else nothing."""
     for link in page.body.links[:1]:
         name = link.attributes["href"].strip()
-        before = "".join(page.body.order.words[page.body.spans[0][0] : link.spans[0][0]]).strip()
-        if not name.startswith("#") or before or _is_in_words(link):
+        words = " ".join("".join(page.body.order.words[page.body.spans[0][0] : link.spans[0][0]]).split())
+        if page.body.tag != "body":
+            words = words.removeprefix(page.title)
+        if not name.startswith("#") or words or _is_in_words(link):
             return []
         target = next(
             (one for one in page.body.walk() if name[1:] in (one.attributes.get("id"), one.attributes.get("name"))),
             None,
         )
+        if target is not None and (target.tag == "main" or target.attributes.get("role") == "main"):
+            return [link]
         passed = (one for one in page.body.links[1:] if target is not None and one.start < target.start)
         if any(not one.attributes["href"].strip().startswith("#") for one in passed):
             return [link]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import codecs
+import hashlib
 import re
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
@@ -125,6 +126,23 @@ def inlay(
             changes.append((start, end, text))
     without = tuple(name for name in REGIONS if regions.get(name) and name not in found)
     return Inlaid(replaced(data, changes), tuple(changed), without, frozenset(found))
+
+
+def inside_digests(data: bytes) -> dict[str, str]:
+    """By region, the SHA-256 of what a page has between its marks, but for content, which is people's own. Raises
+    ``CannotInlay``."""
+    found = regions_in(data, list(scan(data)))
+    return {
+        name: hashlib.sha256(data[start:end]).hexdigest() for name, (start, end) in found.items() if name != CONTENT
+    }
+
+
+def changed_since(data: bytes, after: bytes, written: Mapping[str, str]) -> tuple[str, ...]:
+    """The regions of a page that would be other ``after`` an inlay, and that somebody changed between their marks since
+    they were ``written`` (by region, the digest of what was). Regions that were never written from here are not known
+    to be changed."""
+    now, then = inside_digests(data), inside_digests(after)
+    return tuple(name for name, digest in written.items() if name in now and now[name] not in (digest, then.get(name)))
 
 
 def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
