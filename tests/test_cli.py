@@ -199,7 +199,7 @@ def test_shared_stretches_are_set_into_pages_that_exist(tmp_path: Path, site: Pa
     made = (folder / "visit/index.html").read_bytes()
     assert b'aria-current="page"' in made and b"<p>Mine</p>\r\n" in made and made.count(b"\n") == made.count(b"\r\n")
     assert (folder / "visit/index.html").stat().st_mode & 0o777 == 0o640
-    assert list(folder.rglob(".*")) == []
+    assert list(folder.rglob(".*")) == [folder / ".basilica"]
     (folder / "assets/navigation.css").unlink()
     (folder / "assets/navigation.css").symlink_to(tmp_path / "elsewhere.css")
     outside = run("inlay", site, folder)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import http.server
+import os
+import re
 import shutil
 import socket
 import threading
@@ -21,7 +23,17 @@ from basilica.services import Services
 from basilica.store.folders import Source
 from basilica.web.config import Config
 from basilica.web.demo import load_demo
+from tests.browser.second_try import (
+    AGAIN,
+    FAILED,
+    WaitedTooLong,
+    pytest_runtest_logreport,
+    pytest_runtest_makereport,
+    pytest_sessionfinish,
+)
 from tests.browser.serving import processes, serve_quietly
+
+__all__ = ["pytest_runtest_logreport", "pytest_runtest_makereport", "pytest_sessionfinish"]  # hooks
 
 CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = [
@@ -59,7 +71,8 @@ def until(page: Page, holds: Callable[[], bool]) -> None:
     """Wait until something holds that the page itself does not show."""
     end = time.monotonic() + 120
     while not holds():
-        assert time.monotonic() < end
+        if time.monotonic() > end:
+            raise WaitedTooLong("What was waited for did not come to hold.")
         page.wait_for_timeout(20)
 
 
@@ -78,6 +91,8 @@ def page(browser: Browser, request: pytest.FixtureRequest) -> Iterator[Page]:
         request.getfixturevalue("application")  # what comes first ends last: no server goes under an open page
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     context.set_default_timeout(60_000)
+    # Light enough to be on always: what was done, and what was asked for. It is kept where the test fails.
+    context.tracing.start(sources=False, screenshots=False, snapshots=AGAIN in os.environ)
     page = context.new_page()
     errors: list[str] = []
 
@@ -93,6 +108,10 @@ def page(browser: Browser, request: pytest.FixtureRequest) -> Iterator[Page]:
     page.on("console", note)
     yield page
     page.unroute_all(behavior="ignoreErrors")  # what is still on its way is nobody's any more
+    failed = request.node.stash.get(FAILED, False) or errors
+    traces = Path(os.environ.get(AGAIN) or request.config.rootpath / "build" / "traces")
+    name = re.sub(r"[^\w-]+", "-", request.node.name)[:120]
+    context.tracing.stop(path=traces / f"{name}.zip" if failed else None)
     context.close()
     assert errors == []
 

@@ -117,6 +117,7 @@ def test_pages_of_tables_and_of_other_files_are_kept_below_redirects() -> None:
     assert {each.address for each in after.redirected} == {"/seeds/", "/seeds/bean/", "/more/", "/more/deep/"}
 
 
+@pytest.mark.long
 def test_a_large_site_changes_its_style_in_one_edit() -> None:
     pages = "".join(f"  s{n}:\n    pages:\n" + "".join(f"      p{n}-{m}: P\n" for m in range(30)) for n in range(20))
     text = f"site: {{name: X}}\npages:\n  home: {{path: /}}\n{pages}"

@@ -6,7 +6,7 @@ import re
 from itertools import product
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
 from selectolax.lexbor import LexborHTMLParser
@@ -183,6 +183,8 @@ def test_no_link_is_dead_however_addresses_are_written(urls: str, links: str) ->
     assert [finding.message for finding in result.findings if finding.stops] == []
 
 
+@pytest.mark.long
+@settings(max_examples=25)
 @given(st.lists(st.tuples(st.booleans(), st.booleans(), st.integers(0, 3)), min_size=1, max_size=8))
 def test_whatever_is_translated_all_links_lead_somewhere(told: list[tuple[bool, bool, int]]) -> None:
     lines = [

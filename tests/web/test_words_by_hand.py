@@ -137,6 +137,7 @@ def test_every_word_of_the_map_has_a_screen() -> None:
     assert default_of(SCHEMA["site"], "urls") == "folders"
 
 
+@pytest.mark.long
 def test_every_control_writes_its_word_and_no_other(client: FlaskClient, services: Services) -> None:
     for name, data in FILES.items():
         services.sites.put_file(DEMO_SLUG, name, data, None)
