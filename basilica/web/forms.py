@@ -94,7 +94,7 @@ class Revision(IntegerField):
         self.data = number if number is not None else -1
 
 
-class Seen(Field):
+class AsOpened(Field):
     """What the fields of a form were when it was opened, by name: only those that are others now were touched, and
     whatever else somebody saved meanwhile stays."""
 

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import html
 import re
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from sqlalchemy import event
 
 from basilica.core.edits.map_data import map_data, value_in
 from basilica.services import Services
@@ -128,3 +132,71 @@ def test_7_the_form_of_a_text_keeps_both_too(client: FlaskClient, services: Serv
     assert client.post(address, data={**sent, "text": was + "\nBelow.\n"}).status_code == 303
     both = services.store.contents(SLUG)["press"].text
     assert both.startswith("Above.") and both.endswith("Below.\n")
+
+
+@contextmanager
+def held(services: Services) -> Iterator[None]:
+    """Another program holds the database, for longer than anybody here waits."""
+    engine = services.store.database._engine
+    other = sqlite3.connect(str(engine.url.database), isolation_level=None)
+    event.listen(engine, "checkout", lambda connection, *_: connection.execute("PRAGMA busy_timeout=10"))
+    other.execute("BEGIN IMMEDIATE")
+    yield
+    other.execute("ROLLBACK")
+    other.close()
+
+
+@contextmanager
+def full(services: Services) -> Iterator[None]:
+    """The disk is full: SQLite may add no page to its file."""
+    engine = services.store.database._engine
+
+    def limit(connection: sqlite3.Connection, *_: object) -> None:
+        pages = connection.execute("PRAGMA page_count").fetchone()[0]
+        connection.execute(f"PRAGMA max_page_count={pages}")
+
+    event.listen(engine, "checkout", limit)
+    yield
+    event.remove(engine, "checkout", limit)
+    event.listen(engine, "checkout", lambda connection, *_: connection.execute("PRAGMA max_page_count=1000000"))
+
+
+@pytest.mark.parametrize(
+    ("trouble", "said"), [(held, "Another program holds the database"), (full, "The disk is full")]
+)
+def test_8_a_save_that_cannot_be_kept_says_so(client: FlaskClient, services: Services, trouble: Any, said: str) -> None:
+    site = services.store.get(SLUG)
+    headers, form = {"X-CSRFToken": token(client)}, fields_of(client.get(f"/sites/{SLUG}/settings").text, r'id="own"')
+    long = site.text + "# typed\n" * 20_000
+    with trouble(services):
+        for _ in range(2):  # also the second time
+            answer = client.put(
+                f"/sites/{SLUG}/map/text", json={"text": long, "revision": site.revision}, headers=headers
+            )
+            assert answer.status_code == 503 and said in answer.get_json()["message"]
+        typed = {**form, "csrf_token": headers["X-CSRFToken"], "site.name": "Typed Typed"}
+        shown = client.post(f"/sites/{SLUG}/settings", data=typed)
+        if trouble is held:  # a few words more find room on a disk that takes no page more
+            assert shown.status_code == 503, re.findall(r'role="alert"[^>]*>(.{0,300})', shown.text)
+            assert said in shown.text and "Typed Typed" in shown.text
+            assert "is saved" not in shown.text
+    now = services.store.get(SLUG)
+    assert "# typed" not in now.text
+    again = client.put(f"/sites/{SLUG}/map/text", json={"text": long, "revision": now.revision}, headers=headers)
+    assert again.status_code == 200 and services.store.get(SLUG).text == long
+
+
+def test_9_no_errors_is_said_once_the_pages_were_checked(client: FlaskClient, services: Services) -> None:
+    was = services.store.contents(SLUG)["press"].text
+    services.sites.write(SLUG, "press", was + "\n{icon:nonesuch}\n", was)
+    for screen in ("settings", "parts", "pages", "header", "map"):
+        services.builds.forget(SLUG)
+        assert "No errors" not in client.get(f"/sites/{SLUG}/{screen}").text
+    built = services.builds.of(services.store.get(SLUG)).wait(120)
+    assert built is not None and built.build.stops
+    for screen in ("settings", "checks/found"):
+        shown = client.get(f"/sites/{SLUG}/{screen}").text
+        assert "1 error" in shown and "No errors" not in shown
+    services.sites.write(SLUG, "press", was, was + "\n{icon:nonesuch}\n")
+    services.builds.of(services.store.get(SLUG)).wait(120)
+    assert "No errors" in client.get(f"/sites/{SLUG}/settings").text

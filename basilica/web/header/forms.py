@@ -14,7 +14,7 @@ from basilica.core.edits.commands.set_header import SetHeader
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.plan import Plan
-from basilica.web.forms import BasilicaForm, OneLine, Revision, Seen, seen_in, touched
+from basilica.web.forms import AsOpened, BasilicaForm, OneLine, Revision, seen_in, touched
 from basilica.web.header.view_model import own_header
 from basilica.web.values import whole_number
 
@@ -81,7 +81,7 @@ class HeaderSettings(BasilicaForm):
 
     revision = Revision(default=-1)
     start = OneLine(default="")
-    seen = Seen(default=dict)
+    seen = AsOpened(default=dict)
 
     def values_for(self, query: HeaderQuery) -> dict[str, str]:
         """The value of each setting, by word."""

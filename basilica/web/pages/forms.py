@@ -8,7 +8,7 @@ from wtforms.validators import AnyOf, Length, Regexp
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.rules.limits import CONTENT_CHARACTERS
-from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Seen, Text, Values
+from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values
 
 _NO_SLOT = "This cannot be the name of a slot, or of a language."
 _TOO_LONG = f"A page's text has at most {CONTENT_CHARACTERS:,} characters."
@@ -22,7 +22,7 @@ class PageSettings(BasilicaForm):
     revision = Revision(default=-1)
     word = Values(default=list)
     keep = Button()
-    seen = Seen(default=dict)
+    seen = AsOpened(default=dict)
 
     @property
     def settings(self) -> dict[str, str]:
@@ -37,7 +37,7 @@ class PageTranslation(BasilicaForm):
     page = OneLine(default="")
     revision = Revision(default=-1)
     language = OneLine(default="")
-    seen = Seen(default=dict)
+    seen = AsOpened(default=dict)
     title = OneLine(default="")
     label = OneLine(default="")
     description = OneLine(default="")

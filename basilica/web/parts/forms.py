@@ -9,7 +9,7 @@ from wtforms import BooleanField, StringField
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.schema.part_words import PART
 from basilica.core.map.site.shared_values import Part
-from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Seen, Text, Values, touched
+from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values, touched
 
 MEANINGS = {word.name: word for word in PART}
 """By name, the words that parts have."""
@@ -27,7 +27,7 @@ class PartWords(PartForm):
 
     part = OneLine(default="")
     word = Values(default=list)
-    seen = Seen(default=dict)
+    seen = AsOpened(default=dict)
 
     @property
     def values(self) -> dict[str, str]:

@@ -12,7 +12,7 @@ from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.plan import Plan
-from basilica.web.forms import BasilicaForm, Revision, Seen, seen_in
+from basilica.web.forms import AsOpened, BasilicaForm, Revision, seen_in
 from basilica.web.settings.controls import SECTIONS, controls
 
 OF_ANOTHER_FILE = "This page comes from a table, or from a file that the map includes. Edit it there."
@@ -48,7 +48,7 @@ class SettingsForm(BasilicaForm):
     """The settings of a section; their fields are those of its controls."""
 
     revision = Revision(default=-1)
-    seen = Seen(default=dict)
+    seen = AsOpened(default=dict)
     upload = FileField()
 
 

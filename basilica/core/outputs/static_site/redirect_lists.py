@@ -40,7 +40,7 @@ def nginx(plan: Plan) -> str:
     lines = ["# Redirects of old addresses. In the server block: include redirects.nginx.conf;"]
     for own, redirect in _queries_first(plan):
         if not _is_text(redirect.path):
-            lines.append(f"# Left out, since its path is no UTF-8: {own.addresses.old(redirect)}")
+            lines.append(f"# Left out, since it cannot be written here: {own.addresses.old(redirect)}")
             continue
         old, to = own.addresses.old(redirect), redirect_target(own, redirect)
         returns = "return 410;"
@@ -63,13 +63,12 @@ def apache(plan: Plan) -> str:
         "RewriteEngine On",
     ]
     for own, redirect in _queries_first(plan):
-        if not _is_text(redirect.path):
-            lines.append(f"# Left out, since its path is no UTF-8: {own.addresses.old(redirect)}")
-            continue
         path = unquote(own.addresses.old(redirect).partition("?")[0])
-        lines.append(f'RewriteCond %{{REQUEST_URI}} "={_quoted(path)}"')
-        if redirect.query:
-            lines.append(f'RewriteCond %{{QUERY_STRING}} "={_quoted(redirect.query)}"')
+        asked = [_argument(f"={text}") for text in (path, redirect.query) if text]
+        if not _is_text(redirect.path) or None in asked:
+            lines.append(f"# Left out, since it cannot be written here: {own.addresses.old(redirect)}")
+            continue
+        lines += [f"RewriteCond %{{{what}}} {text}" for what, text in zip(_ASKED, asked, strict=False)]
         if redirect.is_gone:
             lines.append('RewriteRule "^" "-" [G,L]')
             continue
@@ -89,8 +88,19 @@ def _is_text(path: str) -> bool:
     return True
 
 
+_ASKED = ("REQUEST_URI", "QUERY_STRING")
+"""What Apache knows of what was asked for: the decoded path, and the query as it came."""
+
+
+def _argument(text: str) -> str | None:
+    """A text as one argument of Apache's mod_rewrite, which takes it between quotation marks of either kind and undoes
+    no escapes; None for a text that has both kinds, or a backslash before a space."""
+    mark = next((mark for mark in "\"'" if mark not in text), None)
+    return f"{mark}{text}{mark}" if mark is not None and "\\ " not in text else None
+
+
 def _quoted(text: str) -> str:
-    """A text as both servers take it between quotation marks."""
+    """A text as nginx takes it between quotation marks."""
     return text.replace("\\", "\\\\").replace('"', r"\"")
 
 
