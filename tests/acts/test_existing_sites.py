@@ -1,0 +1,168 @@
+"""Existing sites, lines 11 to 14: brought in and inlaid by the commands that people use."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+
+import pytest
+from click.testing import CliRunner, Result
+
+from basilica.cli import main
+
+PAGE = """<!DOCTYPE html>
+<html lang="en"><head><meta charset="utf-8"><title>{title} – Pond</title></head><body>
+<div id="top"><a href="index.html">Home</a> | <a href="order.html">Order</a> | <a href="pond.html">The pond</a> |
+<a href="gear.html">Gear</a></div>
+<div id="main"><h1>{title}</h1><p>All about {title}.</p>
+{own}</div>
+<div id="foot"><p>© 1998 The Pond Club</p></div>
+</body></html>
+"""
+NAMES = ("index", "order", "pond", "gear", "reeds", "newts")
+OWN = {
+    "files": '<p class="dl"><a href="pdf/{name}.pdf">Download as PDF</a></p>',
+    "pictures": '<div class="pic"><img src="pic/{name}.png" alt=""><p>The pond in summer</p></div>',
+    "hidden values": '<form class="f" action="/buy"><p>Buy it <input type="hidden" name="item" value="{name}">'
+    "<button>Buy</button></p></form>",
+    "frames": '<div class="frame"><p>Seen from above</p><iframe src="maps/{name}.html" title="Map"></iframe></div>',
+    "next": '<div class="go"><a href="{before}.html">Earlier</a> <a href="{after}.html">Later</a></div>',
+    "queries": '<div class="q"><p>See also <a href="order.html?item={number}">this item</a></p></div>',
+}
+
+
+def run(*words: str | Path) -> Result:
+    return CliRunner().invoke(main, [str(word) for word in words])
+
+
+def put(folder: Path, own: str, frame: str = PAGE) -> dict[str, str]:
+    """A site whose pages have a block of their own that says the same on all; by name, what is in it."""
+    folder.mkdir()
+    found = {}
+    for number, name in enumerate(NAMES):
+        around = {"before": NAMES[number - 1], "after": NAMES[(number + 1) % len(NAMES)]}
+        found[name] = own.format(name=name, number=number, **around)
+        (folder / f"{name}.html").write_text(frame.format(title=name.title(), own=found[name]))
+        for kind, ending in (("pdf", "pdf"), ("pic", "png"), ("maps", "html")):
+            (folder / kind).mkdir(exist_ok=True)
+            (folder / kind / f"{name}.{ending}").write_text(f"<title>{name}</title>" if ending == "html" else name)
+    return found
+
+
+def built(folder: Path, tmp_path: Path) -> Mapping[str, str]:
+    """A site brought in and built: its pages by name."""
+    done = run("import", folder, "--out", tmp_path / "new")
+    assert done.exit_code == 0, done.output
+    run("build", tmp_path / "new" / "site.yaml", "--out", tmp_path / "out")
+    return {name: (tmp_path / "out" / f"{name}.html").read_text() for name in NAMES}
+
+
+@pytest.mark.parametrize("kind", OWN)
+def test_11_what_says_the_same_and_leads_elsewhere_stays_each_pages_own(tmp_path: Path, kind: str) -> None:
+    put(tmp_path / "old", OWN[kind])
+    for number, (name, page) in enumerate(built(tmp_path / "old", tmp_path).items()):
+        values = {
+            "files": f"{name}.pdf",
+            "pictures": f"{name}.png",
+            "hidden values": f'value="{name}"',
+            "frames": f"maps/{name}.html",
+            "next": f"{NAMES[(number + 1) % len(NAMES)]}",
+            "queries": f"item={number}",
+        }
+        assert page.count(values[kind]) >= 1, name
+        others = [one for one in NAMES if one != name]
+        if kind in ("files", "pictures", "hidden values", "frames"):
+            assert not any(values[kind].replace(name, other) in page for other in others), name
+
+
+@pytest.mark.parametrize("kind", ["files", "pictures", "hidden values", "frames", "queries"])
+def test_11_nor_are_they_marked_where_pages_stay(tmp_path: Path, kind: str) -> None:
+    own = put(tmp_path / "old", OWN[kind])
+    assert run("import", tmp_path / "old", "--stay", "--out", tmp_path / "map").exit_code == 0
+    assert run("inlay", tmp_path / "map" / "site.yaml", tmp_path / "old").exit_code == 0
+    for name, text in own.items():
+        assert text in (tmp_path / "old" / f"{name}.html").read_text()
+
+
+def test_12_a_sentence_with_links_is_no_menu(tmp_path: Path) -> None:
+    sentence = (
+        '<p class="say">You can <a href="order.html?item={number}">order it</a>, <a href="pond.html">see the pond</a> '
+        'or <a href="gear.html">see the gear</a></p>'
+    )
+    put(tmp_path / "old", sentence)
+    for number, (name, page) in enumerate(built(tmp_path / "old", tmp_path).items()):
+        words = " ".join(page.replace("\n", " ").split())
+        assert "You can" in words and f"item={number}" in words and "or <a" in words, name
+
+
+def test_12_what_most_pages_say_beside_the_menu_is_on_all_of_them(tmp_path: Path) -> None:
+    frame = PAGE.replace(
+        '<div id="top">',
+        '<div id="head"><p>Slow water since 1998</p><form action="/find" class="s"><p>Search the pond <input name="q">'
+        '</p></form></div>\n<div id="top">',
+    )
+    put(tmp_path / "old", "<p>{name}</p>", frame)
+    for name, page in built(tmp_path / "old", tmp_path).items():
+        for words in ("© 1998 The Pond Club", "Slow water since 1998", "Search the pond", 'action="/find"'):
+            assert words in page, (name, words)
+
+
+def test_13_a_first_link_to_a_place_on_the_page_stays(tmp_path: Path) -> None:
+    frame = (
+        PAGE.replace('<div id="top">', '<div id="top2">')
+        .replace("<body>\n", "<body>\n{own}", 1)
+        .replace("\n{own}</div>", "</div>")
+    )
+    put(tmp_path / "old", '<p>Before you begin (see <a href="#{name}">the shell</a>), {name}.</p>', frame)
+    for name, page in built(tmp_path / "old", tmp_path).items():
+        assert f'(see <a href="#{name}">the shell</a>)' in page, name
+
+
+@pytest.fixture
+def inlaid(tmp_path: Path) -> tuple[Path, Path]:
+    """A map, and the pages into which it was set."""
+    (tmp_path / "pages").mkdir()
+    for name in ("index", "visit"):
+        (tmp_path / "pages" / f"{name}.html").write_text(
+            f"<!DOCTYPE html>\n<html lang=en><head><title>{name}</title></head><body><p>{name}</p></body></html>"
+        )
+    site = tmp_path / "site.yaml"
+    site.write_text(
+        "site: {name: Mill, urls: files, links: file}\npages:\n  home: {path: /, title: The old mill, label: Home}\n"
+        "  visit: Visit\ninlay: {replace: [title]}\n"
+    )
+    assert run("inlay", site, tmp_path / "pages", "--place").exit_code == 0
+    return site, tmp_path / "pages"
+
+
+def test_14_what_somebody_changed_between_marks_is_not_written_over(inlaid: tuple[Path, Path]) -> None:
+    site, pages = inlaid
+    page = pages / "visit.html"
+    page.write_text(
+        page.read_text()
+        .replace('<footer class="b-footer"', '<footer data-mine class="b-footer"', 1)
+        .replace(">Visit</a>", ">Visit us</a>", 1)
+    )
+    mine = page.read_text()
+    site.write_text(site.read_text().replace("visit: Visit", "visit: Come"))
+    asked = run("inlay", site, pages)
+    assert asked.exit_code == 1 and "somebody changed something" in asked.output and page.read_text() == mine
+    assert ">Come</a>" in (pages / "index.html").read_text()
+    assert run("inlay", site, pages, "--overwrite").exit_code == 0
+    assert ">Come</a>" in page.read_text() and "Visit us" not in page.read_text()
+    assert run("inlay", site, pages, "--check").exit_code == 0
+
+
+def test_14_titles_are_replaced_by_titles(inlaid: tuple[Path, Path]) -> None:
+    assert "<title>The old mill</title>" in (inlaid[1] / "index.html").read_text()
+
+
+def test_14_undo_names_pages_that_were_made_meanwhile(tmp_path: Path) -> None:
+    put(tmp_path / "old", "<p>{name}</p>")
+    assert run("import", tmp_path / "old", "--stay", "--out", tmp_path / "map").exit_code == 0
+    site = tmp_path / "map" / "site.yaml"
+    site.write_text(site.read_text().replace("\npages:\n", "\npages:\n  frogs: {title: Frogs, path: /frogs.html}\n"))
+    made = run("inlay", site, tmp_path / "old", "--make")
+    assert made.exit_code == 0 and (tmp_path / "old/frogs.html").exists(), made.output
+    undone = run("inlay", site, tmp_path / "old", "--undo")
+    assert undone.exit_code == 0 and "frogs.html was made since, and keeps its marks" in undone.output
