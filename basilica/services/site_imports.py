@@ -12,6 +12,7 @@ from urllib.parse import quote
 from cachetools import LRUCache
 
 from basilica.core.exchange.site_import import ImportedSite, analyse
+from basilica.core.exchange.site_import.lost_words import lost_words
 from basilica.core.exchange.site_import.map_text import with_levels
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site
 from basilica.core.exchange.site_import.old_page import can_be_compared
@@ -80,6 +81,12 @@ def import_site(
         moved = replace(moved, text=with_levels(moved.text, left, _REASON))
         compiled = compile_map(moved.text, beside)
         made = build(compiled, moved.contents, step)
+    pages_of = {name: page.page for each in site.in_languages for name, page in each.pages.items()}
+    routes = compiled.plan.routes if compiled.plan is not None else {}
+    built = {file.path: file.data for file in made.files}
+    now = {file: built.get(routes[key].file) for file, key in moved.keys.items() if key in routes}
+    lost = lost_words(pages_of, {file: data for file, data in now.items() if data is not None})
+    moved = replace(moved, notes=(*moved.notes, *lost))
     answers: tuple[AddressAnswer, ...] = ()
     if compiled.plan is not None and not compiled.stops:
         pages = [name for each in site.in_languages for name in each.pages]

@@ -25,6 +25,7 @@ from basilica.services.publishing import Busy
 from basilica.store.errors import UsageError
 from basilica.store.folders import OWNERS_MARK, must_be_opened
 from basilica.store.targets import TargetProblem, open_target, settings_of
+from basilica.store.targets.folder_target import FolderTarget
 from basilica.store.targets.target import SENDING
 from tests.publish_targets import KINDS, git, target_of, tree_at
 from tests.web.test_web import SLUG, token
@@ -153,17 +154,23 @@ def test_17_one_alone_goes_on_from_a_publish_that_was_cut_off(kind: str, tmp_pat
 
 
 def test_17_the_note_of_a_cut_off_publish_is_taken_by_one(tmp_path: Path) -> None:
-    """Two processes that read the same note: what the one took the other does not take again."""
+    """Two processes that read the same note before either went on: the second finds it taken."""
     from basilica.services import publishing
 
-    with target_of("folder", tmp_path) as (settings, _), open_target(settings) as target:
-        stale = json.dumps({"format": 1, "at": "", "host": "h", "process": 0, "files": {}}).encode()
+    stale = json.dumps({"format": 1, "at": "", "host": "h", "process": 0, "files": {}}).encode()
+
+    class Late(FolderTarget):
+        """Reads the note as it was before the first one took it."""
+
+        def begin(self, note: bytes, path: str = SENDING) -> bytes | None:
+            return stale if path == SENDING else super().begin(note, path)
+
+    with target_of("folder", tmp_path) as (settings, _), open_target(settings) as target, Late(settings) as late:
         target.begin(stale)
         mine = {"format": 1, "id": "a", "at": "", "host": "other", "process": 1, "files": {}}
         assert publishing._take(target, mine, False) == stale
-        assert json.loads(target.read(SENDING) or b"")["id"] == "a"
         with pytest.raises(Busy):
-            publishing._take(target, {**mine, "id": "b"}, False)
+            publishing._take(late, {**mine, "id": "b"}, False)
         assert json.loads(target.read(SENDING) or b"")["id"] == "a"
 
 

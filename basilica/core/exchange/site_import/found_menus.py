@@ -198,6 +198,11 @@ def is_trail(element: Element, page: OldPage, home: str, follow: Follow) -> bool
     return bool(_BETWEEN.sub("", element.text_behind(links[-1]))) or targets[-1] == page.file
 
 
+def is_step(label: str) -> bool:
+    """Whether a label is that of a link to the page before, the one after or the one above."""
+    return bool(_ALONG.fullmatch(label) or _STEP.fullmatch(label))
+
+
 def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
     """Whether a block leads to the page before, the one after and the one above: by its words, or by what its links say
     that they are."""

@@ -13,6 +13,7 @@ from basilica.core.content.markup import with_links
 from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
 from basilica.core.exchange.site_import.old_page import OldPage
+from basilica.core.exchange.site_import.titles import without_site
 from basilica.core.exchange.site_import.translations import TranslatedSite, folder_of, led_from, translations_of
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import PUBLIC, is_file_name
@@ -303,6 +304,9 @@ class MapText:
         yield f"  name: {write_scalar(site.name)}"
         if site.title_pattern:
             yield f"  title: {write_scalar(site.title_pattern)}"
+            home = site.pages[site.home].page.title if site.home is not None else ""
+            if without_site(home, site.title_pattern, site.name) != home:  # home has the pattern too
+                yield f"  home-title: {write_scalar(site.title_pattern)}"
         if site.base:
             yield f"  base: {write_scalar(site.base)}"
         if self.translations:
