@@ -23,10 +23,18 @@ export const headerWorkspace = () => ({
     });
     this.mount();
     this.form = document.getElementById("own");
-    document.addEventListener("stayed", () => this.resume());
+    this.refused = !this.$refs.problem.hidden;
+    document.addEventListener("stayed", () => {
+      this.refused = !this.$refs.problem.hidden;
+      this.resume();
+    });
     new ResizeObserver(() => this.fit()).observe(this.$refs.ground);
     addEventListener("message", (event) => this.told(event));
-    this.$root.addEventListener("input", ({ target }) => target.closest("#own") && this.later());
+    this.$root.addEventListener("input", ({ target }) => {
+      if (!target.closest("#own")) return;
+      this.refused = false;
+      this.later();
+    });
     this.$root.addEventListener("reset", () => setTimeout(() => this.look()));
     this.$root.addEventListener("click", (event) => event.target.closest("#own") && this.begin(event));
     this.$refs.depth.addEventListener("input", () => this.scrollTo(Number(this.$refs.depth.value)));
@@ -160,9 +168,13 @@ export const headerWorkspace = () => ({
       trace: this.trace,
     });
     if (!isLast()) return;
-    this.$refs.problem.hidden = ok && !data.message;
     const away = "Basilica cannot be reached. What you typed is still here.";
-    this.$refs.problem.replaceChildren(...withCode(ok ? data.message : (data.message ?? away)));
+    const message = ok ? data.message : (data.message ?? away);
+    if (message || !this.refused) {
+      // Why a save was refused stays until something is typed.
+      this.$refs.problem.hidden = !message;
+      this.$refs.problem.replaceChildren(...withCode(message));
+    }
     if (!ok) return;
     this.$refs.elevation.innerHTML = data.elevation;
     this.$refs.facts.innerHTML = data.facts;

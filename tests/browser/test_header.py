@@ -374,3 +374,24 @@ def test_a_header_is_tried_drawn_recorded_and_written(page: Page, application: A
     expect(page.locator("figcaption")).to_contain_text(["As the map has it: hide"])
     page.get_by_role("link", name="In the map").click()
     expect(page.locator(".cm-content")).to_contain_text("behaviour: hide")
+
+
+def test_what_somebody_else_saved_meanwhile_stays_and_is_said(page: Page, application: Application) -> None:
+    page.goto(application.address + SITE + "/header")
+    other = page.context.new_page()
+    other.goto(application.address + SITE + "/header")
+    for name, value in (("height", "90"), ("small-height", "44")):
+        other.locator(f"#own-{name}").fill(value)
+    other.get_by_role("button", name="Save to map").click()
+    expect(other.get_by_text("Saved height, small-height to the map.")).to_be_visible()
+    page.locator("#own-height").fill("95")
+    page.get_by_role("button", name="Save to map").click()
+    alert = page.get_by_role("alert").filter(has_text="changed meanwhile")
+    expect(alert).to_contain_text("Height is now “90”.")
+    expect(page.locator("#own-height")).to_have_value("95")
+    expect(page.locator("#own-small-height")).to_have_value("44")
+    page.get_by_role("button", name="Save to map").click()
+    expect(page.get_by_text("Saved height to the map.")).to_be_visible()
+    page.goto(application.address + SITE + "/header")
+    expect(page.locator("#own-height")).to_have_value("95")
+    expect(page.locator("#own-small-height")).to_have_value("44")
