@@ -12,6 +12,7 @@ from enum import StrEnum
 from functools import cached_property
 
 from basilica.core.plan.routes import GENERATED
+from basilica.core.shared.conservation import account
 
 Digests = Mapping[str, str]
 """The SHA-256 of files, in hexadecimal, by path."""
@@ -132,10 +133,12 @@ def many_deletions(comparison: LiveComparison) -> int:
 
 def unread_among(deleted: Iterable[str], unread: Collection[str]) -> tuple[str, ...]:
     """The files that a publish would delete though they may be there: they, or a folder above them, could not be
-    read."""
-    return tuple(
-        path for path in deleted if any(path == name or path.startswith(f"{name}/") or not name for name in unread)
-    )
+    read. Nobody agreed to delete these."""
+
+    def was_read(path: str) -> bool:
+        return not any(path == name or path.startswith(f"{name}/") or not name for name in unread)
+
+    return tuple(account(deleted, (), was_read).lost)
 
 
 _SITEMAP = re.compile(r"sitemap-\d+\.xml")

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
+from basilica.core.shared.conservation import account
+
 LARGE = 2_000
 """Lines from which on the most common ones are not looked for by themselves, which would take time squared."""
 
@@ -30,9 +32,9 @@ class Merged:
     @property
     def theirs_lost(self) -> tuple[str, ...]:
         """The lines of theirs that are not in ``text``, as ``mine`` has others in their place."""
-        kept = {line for each in self.collisions for line in each.mine}
-        theirs = (line for each in self.collisions for line in each.theirs if line not in kept)
-        return tuple(line.strip() for line in theirs if line.strip())
+        theirs = (line for each in self.collisions for line in each.theirs)
+        mine = (line for each in self.collisions for line in each.mine)
+        return tuple(line.strip() for line in account(theirs, mine).lost if line.strip())
 
 
 def merge(base: str, mine: str, theirs: str) -> Merged:

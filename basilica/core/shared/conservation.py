@@ -18,7 +18,7 @@ Thing = TypeVar("Thing", bound=Hashable)
 class Account(Generic[Thing]):
     """What an act did with the things that went into it; each is counted as often as it was there."""
 
-    kept: Counter[Thing]
+    remaining: Counter[Thing]
     dropped: Counter[Thing]
     """Gone, and agreed to."""
     lost: Counter[Thing]
@@ -26,7 +26,7 @@ class Account(Generic[Thing]):
 
     def __add__(self, other: Account[Thing]) -> Account[Thing]:
         """The account of what both are about."""
-        return Account(self.kept + other.kept, self.dropped + other.dropped, self.lost + other.lost)
+        return Account(self.remaining + other.remaining, self.dropped + other.dropped, self.lost + other.lost)
 
     @property
     def holds(self) -> bool:

@@ -12,6 +12,7 @@ from types import MappingProxyType
 
 from basilica.core.outputs.inlay.marked_regions import CONTENT, REGIONS
 from basilica.core.outputs.inlay.page_head import Span, in_head, with_head
+from basilica.core.shared.conservation import account
 from basilica.core.shared.html_scanner import Piece, Replacement, replaced, scan
 from basilica.core.shared.moved_links import say_the_same
 from basilica.core.shared.page_encoding import encoding_of
@@ -142,7 +143,11 @@ def changed_since(data: bytes, after: bytes, written: Mapping[str, str]) -> tupl
     they were ``written`` (by region, the digest of what was). Regions that were never written from here are not known
     to be changed."""
     now, then = inside_digests(data), inside_digests(after)
-    return tuple(name for name, digest in written.items() if name in now and now[name] not in (digest, then.get(name)))
+
+    def is_ours(region: tuple[str, str]) -> bool:
+        return written.get(region[0], region[1]) == region[1]
+
+    return tuple(name for name, _ in account(now.items(), then.items(), is_ours).lost)
 
 
 def has_set_in(data: bytes, regions: Mapping[str, str]) -> bool:
