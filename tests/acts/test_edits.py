@@ -247,3 +247,17 @@ def test_every_edit_that_comes_from_a_browser_is_accounted_for(monkeypatch: pyte
     )
     with pytest.raises(EditRejected, match="would also remove `None`"):
         edit(compiled, WRITTEN, NamePage("tides", "Sea"))
+
+
+def test_a_copy_of_a_page_has_addresses_of_its_own_in_every_language(client: FlaskClient, services: Services) -> None:
+    here = Map(client, services, WRITTEN)
+    here.edit("duplicate-page", key="visit")
+    plan = compile_map(here.text).plan
+    assert plan is not None and plan.languages["cy"].routes["visit-copy"].path == "/cy/visit-copy/"
+    assert plan.languages["cy"].site.pages["visit-copy"].title == "Ymweld (copy)"
+
+
+def test_an_outside_entry_is_removed_however_its_address_is_written(client: FlaskClient, services: Services) -> None:
+    here = Map(client, services, WRITTEN)
+    here.edit("remove-from-menu", menu="main", number=5)
+    assert "shop.example" not in here.text

@@ -6,7 +6,6 @@ from collections.abc import Collection, Iterable, Iterator, Mapping
 
 from basilica.core.edits.map_data import MapData, is_auto, long_entry, value_in
 from basilica.core.map.schema.sections import AUTO_WORD, SEPARATOR
-from basilica.core.map.site import Entry, EntryKind
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.shared.conservation import Account, account
 
@@ -113,18 +112,18 @@ def target_of(entry: Mapping[str, MapData], references: References, keys: Mappin
     return f"{lead}:{value}"
 
 
-def targets_of(entry: Entry) -> Iterator[str]:
-    """The targets of an entry as it is written, and of those under it."""
-    if entry.page is not None:
-        yield entry_of_page(entry.page)
-    elif entry.kind is EntryKind.GROUP:
-        yield f"group:{entry.label}"
-    elif entry.kind is EntryKind.SEPARATOR:
+def targets_of(entry: MapData, references: References) -> Iterator[str]:
+    """The targets of an entry of a menu, as the map has it, and of those under it."""
+    if entry == SEPARATOR:
         yield SEPARATOR
-    else:
-        yield f"url:{entry.url}" if entry.url else f"file:{entry.file}"
-    for item in entry.items:
-        yield from (AUTO_WORD,) if item.kind is EntryKind.AUTO else targets_of(item)
+    elif entry == AUTO_WORD or is_auto(entry):
+        yield AUTO_WORD
+    elif isinstance(entry, str | dict):
+        words = long_entry(entry)
+        yield target_of(words, references, {})
+        items = words.get("items")
+        for item in items if isinstance(items, list) else [items]:
+            yield from targets_of(item, references)
 
 
 def entry_of_page(key: str) -> str:

@@ -13,7 +13,7 @@ from typing import Annotated, ClassVar
 from msgspec import Meta, Struct
 
 from basilica.core.content.source_links import updated_links
-from basilica.core.edits.accounted_words import WordPlace
+from basilica.core.edits.accounted_words import WordPlace, targets_of
 from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
 from basilica.core.edits.setting_editor import SettingEditor
@@ -270,6 +270,12 @@ class EditInProgress:
             raise NotHere  # groups by letter are not written out one by one
         self.text.write_out(menu, path, entries, lambda key: shortest(key, known))
         self.change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
+
+    def removes_entry(self, menu: str, path: Path) -> None:
+        """Name an entry of a menu, and those under it, as removed."""
+        entry = entries_in(self.data(), menu, path[:-1])[path[-1]]
+        targets = targets_of(entry, References(self.site.pages))
+        self.removes(*(("menus", menu, "entries", target) for target in targets))
 
     def removes_empty_groups(self, menu: str, path: Path) -> None:
         """Name the groups on the way to a list of entries that nothing is in any more; they are removed with what was

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator
 
-from basilica.core.edits.accounted_words import WordPlace, targets_of
+from basilica.core.edits.accounted_words import WordPlace
 from basilica.core.edits.command import Command, EditInProgress, label_of
-from basilica.core.edits.site_changes import Tree, at, leading_to
+from basilica.core.edits.site_changes import Tree, leading_to
 from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Site
 
@@ -26,7 +26,7 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
                 work.removes(("menus", name))  # it goes as a whole
                 continue
             for path in reversed(leading_to(menu.written, gone)):
-                work.removes(*(("menus", name, "entries", target) for target in targets_of(at(menu.written, path))))
+                work.removes_entry(name, path)
                 work.text.cut_entry(name, path)
         work.text.prune(work.site.menus)
         work.removes(*(("pages", key) for key in gone), ("menus", "*", "entries", AUTO_WORD))

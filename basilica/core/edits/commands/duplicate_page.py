@@ -32,6 +32,13 @@ class DuplicatePage(Command, frozen=True, tag="duplicate-page"):
         pages = holder["pages"]
         known = pages[page.id]
         words = {word: value for word, value in known.items() if word not in _OWN} if isinstance(known, dict) else {}
+        for tag in work.site.languages[1:]:  # each language has its own title and addresses
+            said = words.get(tag)
+            if isinstance(said, dict):
+                named = {"title": f"{said['title']} (copy)"} if said.get("title") else {}
+                words[tag] = {**named, **{word: value for word, value in said.items() if word not in _OWN}}
+            elif said:
+                words[tag] = f"{said} (copy)"
         copy = {"title": title, **words} if words else title
         holder["pages"] = {}
         for name, value in pages.items():

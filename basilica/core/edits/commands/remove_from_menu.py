@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.accounted_words import targets_of
 from basilica.core.edits.command import EditInProgress, Index, MenuEdit, entry_label, numbered
 from basilica.core.edits.site_changes import at, changed_without, without_item
 from basilica.core.map.site import Site
@@ -24,8 +23,7 @@ class RemoveFromMenu(MenuEdit, frozen=True, tag="remove-from-menu"):
             work.set_auto(self.menu, path, (*(left.without if left is not None else ()), there.page))
             return
         path = work.entry_path(self.menu, self.number)
-        entry = at(work.site.menus[self.menu].written, path)
-        work.removes(*(("menus", self.menu, "entries", target) for target in targets_of(entry)))
+        work.removes_entry(self.menu, path)
         work.text.cut_entry(self.menu, path)
         work.site = without_item(work.site, self.menu, changed_without(work.site, self.menu, path))
         work.removes_empty_groups(self.menu, path[:-1])
