@@ -200,8 +200,10 @@ class FolderSync:
             self._problems[slug] = FolderProblem(message, ("take", "write", "part"))
             return
         self._identities[slug] = there.identity
-        names = [name for name in {**ours, **theirs} if not there.is_unread(name)]
-        incoming = [name for name in names if ours.get(name) != theirs.get(name) != base.get(name)]
+        names = [name for name in {**ours, **theirs} if name not in there.unread]
+        incoming = [
+            name for name in names if ours.get(name) != theirs.get(name) != base.get(name) and not there.is_unread(name)
+        ]
         outgoing = [name for name in names if ours.get(name) != theirs.get(name) == base.get(name)]
         if incoming:
             if self._sites.edited_here(slug):

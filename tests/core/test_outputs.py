@@ -29,6 +29,7 @@ from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.own_templates.template_set import NAMES, starting
 from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
+from basilica.core.plan.parameters import parameters_of
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 from tests.core.help import HOME, markdown, planned
@@ -160,7 +161,10 @@ def test_php_has_the_parts_for_other_code_and_for_what_is_not_there(site: Render
     folder, rooted = put(includes.files(site), tmp_path), includes.rooted(site)
     plan = rooted.plan
     for key in (key for key, route in plan.routes.items() if route.is_backend):
-        code = f"$page = '{key}'; require 'shared/top.php'; echo 'own'; require 'shared/bottom.php';"
+        values = ", ".join(f"'{one.name}' => '7'" for one in parameters_of(plan.routes[key].path))
+        code = (
+            f"$page = '{key}'; $values = [{values}]; require 'shared/top.php'; echo 'own'; require 'shared/bottom.php';"
+        )
         done = subprocess.run(["php", "-r", code], cwd=folder, capture_output=True, text=True)
         page = LexborHTMLParser(done.stdout)
         assert "own" in page.css_first("main").text() and not done.stderr

@@ -62,7 +62,8 @@ class Watch:
 
 
 def put(settings: TargetSettings, built: dict[str, bytes], number: int) -> None:
-    publish(prepare(settings, built, None), Choices(), PublishNote(str(number)), None)
+    prepared = prepare(settings, built, None)
+    publish(prepared, Choices(deletions=prepared.many_deletions), PublishNote(str(number)), None)
 
 
 def ends_right(settings: TargetSettings, live: Path, built: dict[str, bytes], number: int) -> None:
