@@ -67,6 +67,7 @@ def test_misuse_is_two(tmp_path: Path, site: Path) -> None:
         assert run(*words).returncode == 2
 
 
+@pytest.mark.long
 def test_routes(site: Path) -> None:
     rows = json.loads(run("routes", DEMO, "--format", "json").stdout)
     assert len(rows) == 28
@@ -132,6 +133,7 @@ def test_a_build_that_is_killed_leaves_the_old_one_whole(tmp_path: Path, site: P
     assert [path.name for path in tmp_path.iterdir() if path.name.startswith(".")] == []
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("data", [b"", b"\x00\xff", b"\xff\xfe", b"x" * 10_000_000, b"[" * 100_000, b"a: &a [*a]"])
 def test_hostile_files_have_an_answer(site: Path, data: bytes) -> None:
     site.write_bytes(data)
@@ -140,6 +142,7 @@ def test_hostile_files_have_an_answer(site: Path, data: bytes) -> None:
     assert done.stdout.startswith(f"{site}:1:")
 
 
+@pytest.mark.long
 def test_watching_builds_on_every_save_and_keeps_the_last_good_site(tmp_path: Path, site: Path) -> None:
     with socket.socket() as found:
         found.bind(("127.0.0.1", 0))
@@ -353,6 +356,7 @@ def test_the_ready_hook_and_workflow_do_what_they_say(site: Path) -> None:
     assert "<!doctype html>" in (root / "report.html").read_text()
 
 
+@pytest.mark.long
 def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> None:
     readme = (Path(__file__).parent.parent / "README.md").read_text()
     assert len(readme.splitlines()) < 120
@@ -365,6 +369,7 @@ def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> N
     assert [name for name in made if not name.startswith(".")] == files.splitlines()
 
 
+@pytest.mark.long
 def test_pages_that_differ_are_audited_at_their_lines(tmp_path: Path) -> None:
     shutil.copytree(Path(__file__).parent.parent / "basilica/demo/upper-thornby/pages", tmp_path / "old")
     told = run("audit", tmp_path / "old").stdout

@@ -21,6 +21,7 @@ from tests.core.help import planned
 from tests.core.maps import TITLES, RandomPage, keys_of, trees
 
 
+@pytest.mark.long
 def test_every_example_does_what_it_says() -> None:
     assert doctest.testmod(library).attempted > 5
     assert doctest.testmod(library).failed == 0
@@ -29,6 +30,7 @@ def test_every_example_does_what_it_says() -> None:
     assert (read.failed, read.attempted > 5) == (0, True)
 
 
+@pytest.mark.long
 @given(trees(), st.lists(TITLES, min_size=1, max_size=3))
 def test_what_the_builder_writes_is_the_map_that_was_meant(tree: list[RandomPage], words: list[str]) -> None:
     builder = MapBuilder("Random", base="https://x.example")
@@ -49,6 +51,7 @@ def test_what_the_builder_writes_is_the_map_that_was_meant(tree: list[RandomPage
     assert group.items[0].current == "page" and group.on_path
 
 
+@pytest.mark.long
 def test_the_library_sees_what_the_built_pages_show(demo: Source) -> None:
     site, plan = load(DEMO), planned(demo.map.decode(), demo.files)
     renderer = Renderer(plan, demo.contents)

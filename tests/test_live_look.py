@@ -57,6 +57,7 @@ def look(host: Host, built: tuple[Plan, dict[str, bytes]], authority: Path | Non
     return look_at(LiveSite(host.address, authority), built[0], {}, built[1], built[1])
 
 
+@pytest.mark.long
 def test_what_is_right_is_said_to_be(host: Host, built: tuple[Plan, dict[str, bytes]]) -> None:
     seen = look(host, built)
     assert seen.wrong == () and seen.fetched == len(built[1]) - 2  # two only lead on
@@ -65,6 +66,7 @@ def test_what_is_right_is_said_to_be(host: Host, built: tuple[Plan, dict[str, by
     assert sum(one.what == "Redirect" for one in seen.answers) == 3
 
 
+@pytest.mark.long
 def test_what_is_wrong_is_found(host: Host, built: tuple[Plan, dict[str, bytes]]) -> None:
     home = host.folder / "index.html"
     home.write_bytes(home.read_bytes().replace(b'href="/visit/"', b'href="/visti/"', 1))
@@ -84,6 +86,7 @@ def test_what_is_wrong_is_found(host: Host, built: tuple[Plan, dict[str, bytes]]
     assert any(one.what == "Check menu-differs" for one in seen.wrong) and seen.fails
 
 
+@pytest.mark.long
 def test_a_page_for_everything_is_no_answer(host: Host, built: tuple[Plan, dict[str, bytes]], tmp_path: Path) -> None:
     """A host that answers 200 where nothing is."""
     from tests.browser.conftest import serving
@@ -100,6 +103,7 @@ def test_a_page_for_everything_is_no_answer(host: Host, built: tuple[Plan, dict[
     )
 
 
+@pytest.mark.long
 def test_certificates(built: tuple[Plan, dict[str, bytes]], tmp_path: Path) -> None:
     with Host(put(built[1], tmp_path / "www"), tls=True) as host:
         with pytest.raises(UsageError, match="is not trusted"):
@@ -161,6 +165,7 @@ def test_an_edit_by_hand_comes_back_into_the_content(old: str, new: str, demo: S
     assert len(kept) <= 2  # the other lines are as somebody wrote them
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("old", "new"), [("<h1>Press pictures", "<h1>For the press"), ("free to print", "free to use")]
 )

@@ -48,6 +48,7 @@ def states(settings: TargetSettings, built: dict[str, bytes]) -> dict[str, LiveS
     return {file.path: file.state for file in found if file.state is not LiveState.SAME}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", KINDS)
 def test_what_is_live_is_what_was_built(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, live):
@@ -86,6 +87,7 @@ def test_what_is_live_is_what_was_built(kind: str, tmp_path: Path, log: Publishe
             assert not list(live.rglob("*.basilica-unfinished")) and not (live / "hours").exists()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", KINDS)
 def test_what_was_edited_there_is_never_lost_unseen(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, live):
@@ -126,6 +128,7 @@ def test_what_may_be_overwritten_is_not_asked_again_after_a_cut(tmp_path: Path) 
         assert tree_at(tmp_path / "www") == FIRST
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_comparison_that_is_old_is_told(kind: str, tmp_path: Path) -> None:
     """In between somebody else publishes, or edits: nothing of theirs is lost, or mixed with ours."""
@@ -146,6 +149,7 @@ def test_a_comparison_that_is_old_is_told(kind: str, tmp_path: Path) -> None:
         assert tree_at(live) == {**third, "index.html": b"<p>by hand", "visit/index.html": b"theirs"}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", ["folder", "git", "sshd"])
 def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> None:
     with target_of(kind, tmp_path) as (settings, _):
@@ -190,6 +194,7 @@ def test_a_branch_that_moved_meanwhile_stays_as_it_is(tmp_path: Path) -> None:
         assert tree_at(live)["index.html"] == b"<p>never sent"
 
 
+@pytest.mark.long
 def test_a_host_that_is_full_or_refuses_says_so_and_the_next_run_goes_on(tmp_path: Path, log: Publishes) -> None:
     with Host(tmp_path / "www") as host:
         settings = settings_of("live", host.settings())
@@ -286,6 +291,7 @@ def test_the_map_is_never_published_over(tmp_path: Path) -> None:
         prepare(settings, FIRST, None, sources=tmp_path / "map")
 
 
+@pytest.mark.long
 def test_what_was_published_is_what_others_may_know(tmp_path: Path) -> None:
     """Addresses that went out lead on from then on; a publish is of a version, and nothing goes out unseen."""
     services = Services.of(tmp_path / "data")

@@ -27,6 +27,7 @@ def test_waits(number):
 """
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("count", "always", "error", "passes"),
     [

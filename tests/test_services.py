@@ -118,6 +118,7 @@ def client(opened: Services, tmp_path: Path) -> FlaskClient:
     return app.test_client()
 
 
+@pytest.mark.long
 def test_nobody_waits_for_the_build_of_another_site(
     client: FlaskClient, gate: Gate, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -242,6 +243,7 @@ def test_a_build_that_waited_while_the_site_was_changed_is_not_taken_for_one_of_
     assert b"Before" in text(opened.builds.of(opened.store.get("first")))
 
 
+@pytest.mark.long
 def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Services) -> None:
     sites, files = opened.sites, {"files/a.txt": b"one", "files/b.txt": b"two"}
 
@@ -279,6 +281,7 @@ def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Servic
         sites.undo("first", step.after)
 
 
+@pytest.mark.long
 def test_a_build_on_the_command_line_is_handed_out_too(tmp_path: Path) -> None:
     """What `basilica build` made of a folder is kept when a page is renamed in the application that has the folder."""
     folder, data = tmp_path / "mill", tmp_path / "data"

@@ -134,6 +134,7 @@ def test_2_a_list_replaces_nothing_that_it_cannot_say(client: FlaskClient, servi
     assert commented.post("list", list="Mill\nVisit\n", place="all")[1]["empty"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("tag", "fields", "address", "leads"),
     [

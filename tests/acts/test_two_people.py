@@ -39,6 +39,7 @@ def fields_of(page: str, action: str) -> dict[str, list[str]]:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("screen", "mine", "theirs"),
     [
@@ -69,6 +70,7 @@ def test_6_the_second_save_writes_what_was_touched_alone(
     assert (value_in(data, path), value_in(data, their_path)) == (value, their_value)
 
 
+@pytest.mark.long
 def test_6_what_both_changed_is_named(client: FlaskClient) -> None:
     address = f"/sites/{SLUG}/header"
     sent = fields_of(client.get(address).text, r'id="own"')
@@ -77,6 +79,7 @@ def test_6_what_both_changed_is_named(client: FlaskClient) -> None:
     assert "Height is now “91”" in client.post(address, data={**sent, "height": "92"}).text
 
 
+@pytest.mark.long
 def test_6_parts_and_pages_send_what_was_touched(client: FlaskClient, services: Services) -> None:
     name = next(name for name, part in map_data(services.store.get(SLUG).text)["parts"].items() if "text" in part)
     for address, action, field, other, path in (

@@ -112,6 +112,7 @@ def _style(files: list[File]) -> set[str]:
     return {"/" + name.replace("site.", "sites.", 1)}
 
 
+@pytest.mark.long
 def test_a_plain_template_makes_the_same_bytes() -> None:
     """What `make bench` measures against, and a second hand that wrote menus, marks and breadcrumbs."""
     plan, contents = compile_map(large_map(under=4)).plan, large_contents(under=4)

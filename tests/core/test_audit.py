@@ -259,6 +259,7 @@ def _other_words(text: str) -> str:
     return re.sub(r"[A-Za-z]{3,}", lambda word: word[0][::-1].capitalize(), text)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("landmarks", [True, False])
 def test_versions_in_other_languages_are_no_drift_and_have_their_own(landmarks: bool) -> None:
     pages = dict(bilingual(landmarks))

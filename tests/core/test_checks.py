@@ -35,6 +35,7 @@ def sound(demo: Source) -> tuple[File, ...]:
     return build(compile_map(demo.map, demo.files), demo.contents).files
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("code", "stands", "instead"), FAULTS)
 def test_a_fault_is_found(demo: Source, sound: tuple[File, ...], code: str, stands: str, instead: str) -> None:
     plan = compile_map(demo.map, demo.files).plan
@@ -99,6 +100,7 @@ def test_a_missing_file_is_found_on_every_page_that_links_to_it(demo: Source, so
     ]
 
 
+@pytest.mark.long
 def test_a_leading_slash_that_forgets_the_sub_folder_is_found(demo: Source) -> None:
     text = demo.map.decode().replace("base: https://saltern-reach.example", "base: https://trust.example/mill")
     contents = dict(demo.contents)

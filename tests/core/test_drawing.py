@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -23,6 +24,7 @@ def apart(one: Box, other: Box) -> bool:
     )
 
 
+@pytest.mark.long
 @given(maps(), st.integers(200, 2000))
 def test_every_page_stands_in_the_drawing_once_and_apart(random: RandomMap, width: int) -> None:
     plan = compile_map(random.text).plan
@@ -37,6 +39,7 @@ def test_every_page_stands_in_the_drawing_once_and_apart(random: RandomMap, widt
         assert box.y + box.height <= drawing.height
 
 
+@pytest.mark.long
 @given(maps(), st.data())
 def test_folded_pages_are_counted_and_what_is_chosen_is_in_view(random: RandomMap, data: st.DataObject) -> None:
     plan = compile_map(random.text).plan

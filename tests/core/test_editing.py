@@ -414,6 +414,7 @@ def _size(entries: tuple) -> int:  # type: ignore[type-arg]
     return sum(1 + _size(entry.items) for entry in entries)
 
 
+@pytest.mark.long
 @settings(max_examples=300, deadline=None)
 @given(st.data())
 def test_any_act_on_any_map_says_what_it_means_and_spares_the_rest(data: st.DataObject) -> None:

@@ -28,6 +28,7 @@ MAP = HOME + "pages: {home: {path: /}, a: {pages: {b: }}}\n"
 HEX = st.integers(0, 0xFFFFFF).map("#{:06x}".format)
 
 
+@pytest.mark.long
 @given(st.sampled_from(sorted(theme.PRESETS)), HEX, HEX)
 def test_own_colours_can_be_read_by_night(preset: str, link: str, current: str) -> None:
     """WCAG 2.2, 1.4.3, whatever the site's own colours are."""
@@ -46,6 +47,7 @@ def test_a_site_that_is_dark_has_no_other_version() -> None:
         assert ("prefers-color-scheme" in style) is (scheme == "light dark")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", [*FONTS, "system"])
 @pytest.mark.parametrize(("language", "parts"), [("en", 1), ("pl", 2)])
 def test_letters_ship_with_the_pages(name: str, language: str, parts: int) -> None:
@@ -84,6 +86,7 @@ PIECES = st.recursive(
 )
 
 
+@pytest.mark.long
 @given(PIECES, st.integers(0, 4))
 def test_indentation_changes_white_space_between_elements_alone(markup: str, depth: int) -> None:
     once = indented(markup, depth)

@@ -65,6 +65,7 @@ def test_the_menus_of_several_sections_are_told_apart(landmarks: bool) -> None:
     assert len(menus) == 1 + len(SECTIONS)
 
 
+@pytest.mark.long
 def test_it_can_stay_as_it_is_too(landmarks: bool) -> None:
     files = files_of(landmarks)
     stay = stayed(files)
@@ -76,6 +77,7 @@ def test_it_can_stay_as_it_is_too(landmarks: bool) -> None:
         assert len([region for region in regions if region.startswith("entries ")]) == 2
 
 
+@pytest.mark.long
 def test_each_language_may_write_its_menus_and_breadcrumbs_its_own_way(landmarks: bool) -> None:
     """Nothing but marks changes then as well, and a new entry comes to each language as that writes them."""
     items = re.compile(r"<li>(?=<a)")
@@ -114,6 +116,7 @@ def with_one_alone(landmarks: bool, file: str) -> tuple[File, ...]:
     return files_of(landmarks, **pages)
 
 
+@pytest.mark.long
 def test_a_page_in_one_language_alone_is_in_the_map_and_its_menus_there(landmarks: bool) -> None:
     files = with_one_alone(landmarks, "cy/mill/the-weir.html")
     found = import_site(files)
@@ -149,6 +152,7 @@ def test_a_page_in_one_language_alone_may_stand_in_a_group() -> None:
     assert labels(built["index.html"], ".b-main a") == ["Home", "Boats", "Tides"] and "cy/feast.html" in built
 
 
+@pytest.mark.long
 def test_what_no_map_can_say_stays_and_is_said(landmarks: bool) -> None:
     """A page in another language beside its folder, or below one that is not there."""
     files = with_one_alone(landmarks, "more/the-weir.html")

@@ -86,6 +86,7 @@ def pages(draw: st.DrawFn) -> tuple[str, list[str]]:
     return page, outside
 
 
+@pytest.mark.long
 @settings(max_examples=500, deadline=None)
 @given(pages(), st.sampled_from(["utf-8", "utf-8-sig", "iso-8859-1", "windows-1252"]))
 def test_nothing_outside_the_marks_changes_and_twice_is_once(made: tuple[str, list[str]], charset: str) -> None:
@@ -233,6 +234,7 @@ def test_the_head_of_a_page_is_replaced_and_never_doubled() -> None:
         set_into(f"<head><base href='/x/'></head>{pair('entries main')}", "visit/hours", "visit/hours.html")
 
 
+@pytest.mark.long
 @settings(max_examples=200, deadline=None)
 @given(pages())
 def test_what_is_told_at_first_sight_is_so(made: tuple[str, list[str]]) -> None:
@@ -259,6 +261,7 @@ TAGS = st.sampled_from(
 )  # fmt: skip
 
 
+@pytest.mark.long
 @settings(max_examples=500, deadline=None)
 @given(st.lists(TAGS, max_size=10))
 def test_plain_tags_are_read_by_the_same_rules_as_all(pieces: list[str]) -> None:
@@ -306,6 +309,7 @@ def large_site(random: Random) -> list[File]:
     return files
 
 
+@pytest.mark.long
 @settings(max_examples=12)
 @given(st.integers(0, 1_000_000))
 def test_pages_held_against_models_have_what_a_comparison_of_all_finds(seed: int) -> None:

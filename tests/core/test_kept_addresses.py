@@ -146,6 +146,7 @@ def a_command(draw: st.DrawFn, text: str) -> tuple[Command, str]:
     return AddPage(draw(st.sampled_from(["A", "Hours", "Visit"])), draw(st.one_of(st.none(), keys)), 0), lead
 
 
+@pytest.mark.long
 @settings(max_examples=30 * TIMES)
 @given(data=st.data())
 def test_every_address_ever_handed_out_leads_on(data: st.DataObject) -> None:

@@ -159,6 +159,7 @@ def test_the_switch_leads_to_the_same_page_or_the_nearest_above_it(
         assert one.attributes["lang"] == one.attributes.get("hreflang", one.attributes["lang"])
 
 
+@pytest.mark.long
 def test_the_sitemap_has_them_too() -> None:
     data = next(file.data for file in made().files if file.path == "sitemap.xml")
     space = {"s": "http://www.sitemaps.org/schemas/sitemap/0.9", "x": "http://www.w3.org/1999/xhtml"}
@@ -175,6 +176,7 @@ def test_the_sitemap_has_them_too() -> None:
         assert all(told[other] == others for other in others.values() if other), address
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("urls", "links"), list(product(["folders", "files", "bare"], ["root", "document", "file", "absolute"]))
 )
@@ -257,6 +259,7 @@ def test_pages_in_several_languages_are_edited_like_others(command: object) -> N
     assert re.search(r"cy: \{title: Ymweld", edited.text)
 
 
+@pytest.mark.long
 def test_a_page_may_be_called_like_a_language_elsewhere() -> None:
     text = MAP.replace(
         "  news: {title: News,", "  cy: {title: Wales, path: /wales/, pages: {a: A}}\n  news: {title: News,"
@@ -267,6 +270,7 @@ def test_a_page_may_be_called_like_a_language_elsewhere() -> None:
     assert "Wales" in words(pages_of(result)["index.html"], ".b-main a")
 
 
+@pytest.mark.long
 def test_the_first_language_can_have_its_tag_too() -> None:
     result = made(MAP.replace("languages: [", "language-prefix: all, languages: ["))
     assert [finding.message for finding in result.findings if finding.stops] == []
@@ -280,6 +284,7 @@ def test_the_first_language_can_have_its_tag_too() -> None:
     assert pages["404.html"].css_first(".b-main a").attributes["href"] == "/x/en-GB/"
 
 
+@pytest.mark.long
 def test_parts_that_are_files_have_their_languages_beside_them() -> None:
     files = Files({"parts/tide.md": b"Tide at {fact:day}", "parts/tide.cy.md": b"Llanw", "parts/other.xx.md": b"X"})
     text = MAP.replace("slots: {footer: open}", "slots: {footer: [open, tide]}")
@@ -291,12 +296,14 @@ def test_parts_that_are_files_have_their_languages_beside_them() -> None:
         assert said == [{"cy": "Llanw"}.get(path[:2], "Tide at Sunday")], path
 
 
+@pytest.mark.long
 def test_a_text_that_was_not_translated_is_a_finding_in_its_file() -> None:
     same = made(texts={**TEXTS, "home.cy": "---\ndraft: no\n---\n" + TEXTS["home"]})
     assert ("same-in-both", "content/home.cy.md") in {(finding.code, finding.file) for finding in same.findings}
     assert "content/home.cy.md" not in {finding.file for finding in made().findings if finding.code == "same-in-both"}
 
 
+@pytest.mark.long
 def test_a_version_that_does_not_lead_back_is_found_on_the_built_pages() -> None:
     """HTML, link type alternate: versions of a page name each other."""
     contents = {key: Content(f"content/{key}.md", text) for key, text in TEXTS.items()}
@@ -341,6 +348,7 @@ def test_what_cannot_be_said_in_a_language_is_refused(language: str, word: str) 
         edit(compile_map(MAP), MAP, TranslatePage("news", language, {word: "x"}))
 
 
+@pytest.mark.long
 def test_a_page_can_be_there_in_one_other_language_alone() -> None:
     """A draft that is none there: its entry is in the menus of that language, and nothing is said of it elsewhere."""
     text = (
@@ -368,6 +376,7 @@ def test_a_page_can_be_there_in_one_other_language_alone() -> None:
     assert [f.message for f in made.findings if f.stops] == []
 
 
+@pytest.mark.long
 def test_the_mosaic_shows_what_is_not_translated_and_what_is_wrong_in_another_language() -> None:
     text = MAP.replace("cy: Hafan", "cy: {title: Hafan, description: Y felin ar y morfa.}")
     result = made(text, {**TEXTS, "visit/songs.cy": "Canu", "visit/hours.cy": "[Yma](gone/)"})
@@ -384,6 +393,7 @@ def test_the_mosaic_shows_what_is_not_translated_and_what_is_wrong_in_another_la
     assert off == len(result.all_findings) - len(result.of_stages)
 
 
+@pytest.mark.long
 def test_a_live_page_in_another_language_is_checked_too() -> None:
     contents = {key: Content(f"content/{key}.md", words) for key, words in TEXTS.items()}
     compiled = compile_map(MAP, Files().with_heads(contents))

@@ -162,6 +162,7 @@ def lists(draw: st.DrawFn) -> tuple[Item, ...]:
     return items
 
 
+@pytest.mark.long
 @settings(max_examples=200)
 @given(lists())
 def test_list_to_map_to_list_is_exact(items: tuple[Item, ...]) -> None:

@@ -29,6 +29,7 @@ def test_the_glossary_says_each_term_once() -> None:
     assert len(terms) == len(set(terms)) and len(NAMED) > 45
 
 
+@pytest.mark.long
 def test_no_two_public_classes_share_a_name() -> None:
     owners: dict[str, list[str]] = defaultdict(list)
     for module in PACKAGE.rglob("*.py"):

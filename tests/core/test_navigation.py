@@ -277,6 +277,7 @@ def test_every_set_of_colours_can_be_read(start: str) -> None:
         assert theme.poor_pairs(colours) == []
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("language", languages())
 def test_words_follow_the_language(language: str) -> None:
     text = MAP.replace("base:", f"language: {language}, base:") + "phrases: {menu: Pages!}\npage-end: {sequence: map}\n"

@@ -179,6 +179,7 @@ def merged(there: dict[str, object], more: dict[str, object]) -> dict[str, objec
     }
 
 
+@pytest.mark.long
 @given(
     st.lists(LISTED, min_size=1, max_size=3, unique_by=lambda page: page.title).map(tuple),
     st.sampled_from([("visit", "after"), ("visit", "under"), ("visit/fares", "under"), ("visit/hours", "after")]),

@@ -29,6 +29,7 @@ STYLES = list(
 )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("urls", "links", "path"), STYLES)
 def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path: str) -> None:
     text = demo.map.decode().replace("urls: folders", f"urls: {urls}").replace("links: root", f"links: {links}")
@@ -38,6 +39,7 @@ def test_the_demo_holds_in_every_style(demo: Source, urls: str, links: str, path
     assert len(result.files) == 27 + 19 + 9  # six pages in Welsh, what they load, and a page for what is not there
 
 
+@pytest.mark.long
 @settings(max_examples=40)
 @given(maps())
 def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
@@ -50,6 +52,7 @@ def test_any_map_without_errors_holds_once_built(random: RandomMap) -> None:
     assert {finding.code for finding in grave(found)} <= {"unreachable", *random_words}
 
 
+@pytest.mark.long
 def test_the_same_map_gives_the_same_bytes(demo: Source) -> None:
     one, other = (zip_of(build(compile_map(demo.map, demo.files), demo.contents).files, "mill") for _ in range(2))
     assert one == other
@@ -194,6 +197,7 @@ def test_content_follows_pages_that_have_another_key() -> None:
     assert text == "[x](page:a/times#now), [y](page:b/hours), page:hours, subpage:a/hours, page:none"
 
 
+@pytest.mark.long
 def test_style_and_script_stay_small(demo: Source) -> None:
     files = build(compile_map(demo.map, demo.files), demo.contents).files
     assert sum(len(brotli.compress(navigation(files, kind))) for kind in ("css", "js")) < 6000
@@ -226,6 +230,7 @@ def test_files_stand_in_a_tree_with_what_became_of_them() -> None:
     assert file_tree(after, None).changed == 0
 
 
+@pytest.mark.long
 def test_the_demo_with_a_table_holds(seeds: Source) -> None:
     result = build(compile_map(seeds.map, seeds.files), seeds.contents)
     assert loud(result.findings) == []

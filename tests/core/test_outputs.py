@@ -198,6 +198,7 @@ def test_php_pages_are_those_of_the_static_site_byte_for_byte(site: Renderer, tm
     assert alone.stdout == str(rooted.menu("main", rooted.pages[1]))
 
 
+@pytest.mark.long
 def test_server_side_includes_put_the_same_pages_together(site: Renderer, tmp_path: Path) -> None:
     folder, rooted = put(includes.files(site), tmp_path), includes.rooted(site)
     base = rooted.plan.site.base.path if rooted.plan.site.base else ""
@@ -274,6 +275,7 @@ def test_routes_are_those_of_a_general_router(demo: Source, urls: str) -> None:
         adapter.match("/no-such-page/")
 
 
+@pytest.mark.long
 def test_compressed_copies_hold_the_same(site: Renderer) -> None:
     """Read back by the standard library and by Brotli's own reader; the same bytes each time."""
     files = list(with_copies(site.files()))

@@ -44,6 +44,7 @@ def with_templates(source: Source, *names: str, **own: str) -> tuple[Finding, di
     return made.findings, {file.path: file.data for file in made.files}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("names", [*((name,) for name in NAMES), NAMES])
 def test_the_templates_to_begin_from_write_what_is_built_in(names: tuple[str, ...], demo: Source) -> None:
     odd = Source("", MAP.encode(), markdown(**TEXTS), ())
@@ -81,6 +82,7 @@ BROKEN = [
 """A template, what is replaced in it by what, the finding, and what stands in the line of it (empty: the first)."""
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("name", "old", "new", "code", "at"), BROKEN)
 def test_what_a_template_breaks_is_a_finding_at_its_line(
     name: str, old: str, new: str, code: str, at: str, demo: Source
@@ -292,6 +294,7 @@ def test_an_empty_page_template_says_what_it_lacks_and_nothing_else(demo: Source
     assert [(finding.code, finding.line) for finding in findings if finding.stops] == [("template-unusable", 1)]
 
 
+@pytest.mark.long
 @given(BODY)
 def test_whatever_a_template_says_it_writes_text_or_is_refused(text: str) -> None:
     found = ""
@@ -325,6 +328,7 @@ def test_recipes_hold(recipe: str) -> None:
     assert [link.attributes["href"] for link in page.css("nav [aria-current=page][href]")] == ["/boats/"]
 
 
+@pytest.mark.long
 def test_a_menu_that_would_be_written_for_hours_is_refused_with_a_remedy() -> None:
     pages = "".join(f"  p{number}: P{number}\n" for number in range(505))
     text = f"site: {{name: M, base: 'https://m.example'}}\npages:\n  home: {{path: /}}\n{pages}menus: {{main: auto}}\n"

@@ -307,6 +307,7 @@ def test_layouts_are_read_once_for_the_same_files() -> None:
     assert layouts_of(Files(dict(FILES))) is layouts_of(FILES)
 
 
+@pytest.mark.long
 def test_parts_in_parts_cannot_grow_without_bound() -> None:
     """Each of 40 parts holds the next one ten times: nothing of it is ever put together."""
     rows = [f'  p{n}: {{kind: text, html: "{f"<part:p{n + 1}>" * 10}"}}' for n in range(39)]
@@ -373,6 +374,7 @@ def test_every_ready_kind_says_what_it_was_given() -> None:
     assert part("own").text(strip=True) == "© 1987 Us"
 
 
+@pytest.mark.long
 @settings(max_examples=25, deadline=None)
 @given(st.dictionaries(st.sampled_from(["home", "visit", "visit/hours", "visit.aside", "visit/map.after"]), TITLES))
 def test_other_content_makes_the_pages_that_a_new_renderer_makes(texts: dict[str, str]) -> None:

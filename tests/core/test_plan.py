@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from hypothesis import given
 
 from basilica.core.pipeline import compile_map
@@ -43,6 +44,7 @@ menus:
     }
 
 
+@pytest.mark.long
 @given(maps())
 def test_marks_and_breadcrumbs_of_any_map(random: RandomMap) -> None:
     compiled = compile_map(random.text)

@@ -107,6 +107,7 @@ MARKUP = st.sampled_from(
 ).map(lambda text: text.replace("\0\0", " ").replace("\0", " ", 1))
 
 
+@pytest.mark.long
 @given(st.lists(st.lists(MARKUP, max_size=14), min_size=1, max_size=4))
 @settings(max_examples=150)
 def test_any_markup_is_read_and_pages_read_before_change_nothing(pages: list[list[str]]) -> None:
@@ -127,6 +128,7 @@ def _read_together(pages: list[list[str]]) -> None:
         assert (one.headings(), one.landmarks()) == (other.headings(), other.landmarks())
 
 
+@pytest.mark.long
 def test_links_and_loads_are_those_that_lxml_finds(demo: Source) -> None:
     """lxml.html, on every page of the demo: each address in an attribute is one that was read, and no other is."""
     compiled = compile_map(demo.map, demo.files)
@@ -282,6 +284,7 @@ TAGS = [
 PIECES = st.sampled_from([*(f"<{tag}>" for tag in TAGS), *(f"</{tag}>" for tag in TAGS), "<g/>", "<br>", "<div/>", "x"])
 
 
+@pytest.mark.long
 @settings(max_examples=400)
 @given(st.lists(PIECES, min_size=1, max_size=5), st.integers(1, 80))
 def test_depth_is_never_told_as_much_less_than_a_parser_makes_of_it(pieces: list[str], times: int) -> None:

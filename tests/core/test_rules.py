@@ -126,6 +126,7 @@ def test_a_sites_own_words_are_never_misspelt(word: str, own: bool) -> None:
     assert bool(list(speller.misspellings(f"{word} hours"))) is not own
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("language", "text", "off"),
     [

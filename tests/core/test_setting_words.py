@@ -106,6 +106,7 @@ def put(data: Any, path: tuple[str, ...], value: str) -> None:
     data[path[-1]] = value
 
 
+@pytest.mark.long
 @given(st.sampled_from(MAPS), st.sampled_from(sorted(VALUES)), st.data())
 def test_a_setting_is_set_and_nothing_else(text: str, path: tuple[str, ...], data: st.DataObject) -> None:
     value = data.draw(st.sampled_from(VALUES[path]))
@@ -158,6 +159,7 @@ def test_an_entry_has_other_words_and_the_rest_stays(text: str, number: int, wor
     assert others == [(one.label, one.display) for at, one in enumerate(shown) if at != number]
 
 
+@pytest.mark.long
 @given(
     st.sampled_from(MAPS),
     st.sampled_from(["page", "url", "group", "follows", "separator", "anchor"]),

@@ -163,6 +163,7 @@ def test_a_remedy_mends(fault: str, mended: str) -> None:
     assert not compile_map(text).stops
 
 
+@pytest.mark.long
 def test_limits_are_findings() -> None:
     many = "pages:\n  home: {path: /}\n" + "".join(f"  p{n}:\n" for n in range(limits.PAGES)) + "menus: {main: []}\n"
     assert [code for code, *_ in codes(many)] == ["too-many-pages"]

@@ -48,6 +48,7 @@ def test_the_demo_is_found_as_its_report_says() -> None:
     assert site.pages["learn/raising.htm"].trail == ("index.htm", "learn.htm")
 
 
+@pytest.mark.long
 def test_the_demo_moves_in_at_the_same_addresses() -> None:
     found = import_site(read_site(DEMO / "pages"))
     assert found.build.files and found.left == ("dead-link",)
@@ -65,6 +66,7 @@ def test_the_demo_moves_in_at_the_same_addresses() -> None:
     assert '<a href="/events/outing%202024.htm"' in by_path["events.htm"]
 
 
+@pytest.mark.long
 def test_an_exception_has_its_own_parts_and_menus() -> None:
     found = import_site(read_site(DEMO / "pages"), exceptions=("records.htm",))
     pages = {file.path: file.data.decode() for file in found.build.files if file.path.endswith((".htm", ".html"))}
@@ -98,6 +100,7 @@ def test_links_in_code_stay_and_still_lead_there() -> None:
     assert 'href="/b.html?x=1&amp;y=2#z"' in built and "page:" not in built
 
 
+@pytest.mark.long
 def test_what_basilica_built_can_be_read_again(demo: Source) -> None:
     """Its own lists are made anew, and everything is at the same addresses."""
     made = build(compile_map(demo.map, demo.files), demo.contents)
@@ -319,6 +322,7 @@ PIECES = [
 ]
 
 
+@pytest.mark.long
 @given(st.lists(st.sampled_from(PIECES), max_size=12))
 def test_a_tree_has_the_words_that_a_browser_shows(pieces: list[str]) -> None:
     """Held against lexbor, which follows the rules of HTML."""

@@ -52,6 +52,7 @@ def test_sound_pages_get_marks_alone_and_faults_are_mended(seed: int) -> None:
     assert {str(one.kind) for one in again.drift} <= {"style sheet missing"}
 
 
+@pytest.mark.long
 def test_the_demo_stays_and_is_proved(tmp_path: Path) -> None:
     pages, out = tmp_path / "pages", tmp_path / "map"
     shutil.copytree(DEMO / "pages", pages)
@@ -114,6 +115,7 @@ def test_a_page_that_was_changed_meanwhile_stops_everything(tmp_path: Path) -> N
     assert (pages / "about.htm").read_bytes() == (DEMO / "pages/about.htm").read_bytes()
 
 
+@pytest.mark.long
 def test_a_new_page_is_made_like_another_and_only_the_menu_changes_elsewhere(tmp_path: Path) -> None:
     pages, out = tmp_path / "pages", tmp_path / "map"
     shutil.copytree(DEMO / "pages", pages)

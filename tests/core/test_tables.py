@@ -30,6 +30,7 @@ def rows(*named: str, text: str = "Say {name}: {note}.") -> Files:
     return Files({"tables/t.csv": target.getvalue().encode(), "tables/t.md": text.encode()})
 
 
+@pytest.mark.long
 @settings(max_examples=60, deadline=None)
 @given(st.lists(st.tuples(CELLS, CELLS, st.sampled_from(["a", "b", ""])), max_size=8), st.booleans())
 def test_each_row_becomes_a_page_however_it_is_written(cells: list[tuple[str, str, str]], as_json: bool) -> None:
@@ -103,6 +104,7 @@ def test_what_is_wrong_with_a_table_is_said_at_its_place(table: str, code: str) 
     assert found == [(code, 4)]
 
 
+@pytest.mark.long
 def test_a_table_cannot_make_without_bound() -> None:
     cells = "\n".join(f"r{n}," + "x" * 5_000 for n in range(2_000))
     files = Files({"tables/t.csv": f"name,note\n{cells}\n".encode(), "tables/t.md": b"{note}" * 5_000})

@@ -117,6 +117,7 @@ def test_no_circle_of_trails_hangs_or_passes(parents: list[str]) -> None:
             assert result.plan.trail(key)[:-1] == above
 
 
+@pytest.mark.long
 def test_a_chain_without_end_is_cut_and_said() -> None:
     pages = "".join(f"  p{n}: {{title: P, breadcrumbs: p{n + 1}}}\n" for n in range(3000))
     found = compiled(HOME + "pages:\n  home: {path: /}\n" + pages + "  p3000: P\n").findings
@@ -210,6 +211,7 @@ def test_a_part_in_a_field_is_said_and_a_number_must_be_one() -> None:
     assert found == [("bad-value", "error"), ("bad-value", "error"), ("part-in-field", "warning")]
 
 
+@pytest.mark.long
 @given(st.text(alphabet=st.characters(codec="utf-8", exclude_categories=("Cc", "Cs", "Cn", "Zl", "Zp")), max_size=30))
 def test_what_an_edit_writes_is_read_as_it_was_meant(title: str) -> None:
     """A title with facts in it, in a form: the text keeps the fact by name, and the page says what is so."""

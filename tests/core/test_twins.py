@@ -14,6 +14,7 @@ from scripts.rule_examples import findings_of
 RULES: tuple[Rule, ...] = (*CHECKS, *STAGE_RULES, *list_rules.RULES, *drift_findings.RULES, *on_source.RULES)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("rule", RULES, ids=lambda rule: rule.code)
 def test_a_rule_is_said_on_the_broken_twin_alone(rule: Rule) -> None:
     good, bad = findings_of(rule, rule.good), findings_of(rule, rule.bad)

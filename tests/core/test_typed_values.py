@@ -7,6 +7,7 @@ import sys
 
 SCRIPT = """
 import sys, threading, types
+import pytest
 from basilica.core.shared.typed_values import typed
 SOURCE = '''
 from __future__ import annotations
@@ -37,6 +38,7 @@ print("read")
 """
 
 
+@pytest.mark.long
 def test_threads_that_meet_a_type_at_once_read_it() -> None:
     done = subprocess.run([sys.executable, "-c", SCRIPT], capture_output=True, text=True)
     assert (done.returncode, done.stdout, done.stderr) == (0, "read\n", "")

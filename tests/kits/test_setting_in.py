@@ -133,6 +133,7 @@ def test_the_command_says_the_lines_and_the_clashes(site: Path, tmp_path: Path) 
     assert basilica("adopt", str(site), "flask", "--app", str(tmp_path / "nowhere")).exit_code == 2
 
 
+@pytest.mark.long
 def test_made_again_a_kit_keeps_what_was_written_and_says_what_changed(site: Path, tmp_path: Path) -> None:
     app = tmp_path / "app"
     kit = app / "site_navigation"

@@ -7,6 +7,7 @@ import io
 import re
 import time
 
+import pytest
 from flask.testing import FlaskClient
 
 from basilica.services import Services
@@ -55,6 +56,7 @@ def test_old_addresses_are_looked_up_and_written(client: FlaskClient, services: 
     assert late.status_code == 409
 
 
+@pytest.mark.long
 def test_a_style_keeps_what_was_handed_out(client: FlaskClient, services: Services) -> None:
     """Before an export all that a version has; after one, what went out with it."""
     record = services.store.make("Small", "pages:\n  home: {path: /}\n  a: A\n", {}, "")
@@ -73,6 +75,7 @@ def test_a_style_keeps_what_was_handed_out(client: FlaskClient, services: Servic
     assert client.post("/sites/small/addresses/style", data=form | {"urls": "x"}).status_code in (409, 422)
 
 
+@pytest.mark.long
 def test_the_pages_form_keeps_an_address_or_not(client: FlaskClient, services: Services) -> None:
     for keep, kept in (({"keep": "yes"}, True), ({}, False)):
         revision = services.store.get(SLUG).revision

@@ -36,6 +36,7 @@ def faulty(services: Services) -> Services:
     return services
 
 
+@pytest.mark.long
 def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> None:
     page = read(client)
     assert "Everything passes" in page and "4 ignored" in page
@@ -48,6 +49,7 @@ def test_everything_holds_and_what_is_let_be_says_why(client: FlaskClient) -> No
     assert "those who know what they look for" in beside and "Ignored. Reason" in beside
 
 
+@pytest.mark.long
 def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClient, faulty: Services) -> None:
     page = read(client, page="press", check="menu-footer")
     assert "Found and expected" in page
@@ -72,6 +74,7 @@ def test_a_tile_says_what_is_there_what_was_expected_and_where(client: FlaskClie
     assert ">1 finding<" in column
 
 
+@pytest.mark.long
 def test_what_is_wrong_in_another_language_is_in_its_column(client: FlaskClient, services: Services) -> None:
     text = services.store.contents(SLUG)["visit/hours.cy"].text
     services.sites.write(SLUG, "visit/hours.cy", text + "\n[Yma](/gone/)\n", text)
@@ -83,6 +86,7 @@ def test_what_is_wrong_in_another_language_is_in_its_column(client: FlaskClient,
     assert "passes every check" not in read(client, HERE + "/tile", page="visit/hours")
 
 
+@pytest.mark.long
 def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Services) -> None:
     off = read(client, off="yes", view="table")
     assert off.count('<th scope="row"') == 1
@@ -93,6 +97,7 @@ def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient,
         read(client, **query)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("form", ["html", "json", "sarif", "junit", "text"])
 def test_reports_are_kept_and_not_shown(client: FlaskClient, form: str) -> None:
     read(client)
@@ -110,6 +115,7 @@ def test_a_map_with_errors_says_what_is_in_the_way(client: FlaskClient, services
     assert client.get(HERE + "/mosaic.json").status_code == 409
 
 
+@pytest.mark.long
 def test_a_check_is_let_be_from_its_tile_and_speaks_again(client: FlaskClient, faulty: Services) -> None:
     def ask(**form: str) -> tuple[int, str]:
         found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)

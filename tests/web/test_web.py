@@ -37,6 +37,7 @@ def make(client: FlaskClient, data: bytes, name: str = "map.yaml") -> tuple[int,
     return answer.status_code, answer.text
 
 
+@pytest.mark.long
 def test_the_applications_own_map_and_its_addresses_are_the_same(client: FlaskClient) -> None:
     """Every page of `application.yaml` is a view, every workspace of a site is a page of it, and all answer."""
     app, endpoints = client.application, {}
@@ -54,6 +55,7 @@ def test_the_applications_own_map_and_its_addresses_are_the_same(client: FlaskCl
     assert endpoints == expected | {f"site/{workspace.name}": f"{workspace.name}.show" for workspace in of_site}
 
 
+@pytest.mark.long
 def test_its_navigation_comes_from_its_own_map(client: FlaskClient) -> None:
     page = client.get(f"/sites/{SLUG}/map").text
     assert f'<a href="/sites/{SLUG}/map" aria-current="page">Map</a>' in page
@@ -81,6 +83,7 @@ def test_an_upload_that_is_no_map_is_refused_and_the_form_is_still_there(
     assert len(services.store.all()) == 1
 
 
+@pytest.mark.long
 def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> None:
     code, page = make(client, b"pages:\n  home: {path: /}\n  b: {path: /}\n  c: <b>x</b>\n")
     assert code == 200
@@ -88,6 +91,7 @@ def test_a_map_with_faults_is_taken_and_they_are_listed(client: FlaskClient) -> 
     assert "<b>x</b>" not in page
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "text",
     [
@@ -153,6 +157,7 @@ def test_previews_are_pages_of_another_origin_in_a_sandbox(previews: FlaskClient
     assert previews.get(f"/{name}/", headers={"Host": "evil.example"}).status_code == 400
 
 
+@pytest.mark.long
 def test_the_archive_is_the_build(client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
     import zipfile
 
@@ -163,6 +168,7 @@ def test_the_archive_is_the_build(client: FlaskClient, monkeypatch: pytest.Monke
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 
+@pytest.mark.long
 def test_a_large_build_shows_how_far_it_is_and_can_be_stopped(
     client: FlaskClient, services: Services, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -309,6 +315,7 @@ def test_a_header_is_tried_in_its_own_preview_alone(
     assert "--b-height: 7.6875rem" not in style(own)
 
 
+@pytest.mark.long
 def test_a_header_is_written_without_script(client: FlaskClient, services: Services) -> None:
     def send(query: str, **words: str) -> tuple[int, str]:
         form = {"csrf_token": token(client), "revision": str(services.store.get(SLUG).revision), **words}
@@ -336,6 +343,7 @@ def post(client: FlaskClient, address: str, revision: int = -1, **words: object)
     return answer.status_code, answer.text
 
 
+@pytest.mark.long
 def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, services: Services) -> None:
     def now() -> int:
         return services.store.get(SLUG).revision
@@ -360,6 +368,7 @@ def test_parts_are_made_written_and_placed_without_script(client: FlaskClient, s
     assert services.store.get(SLUG).text == text
 
 
+@pytest.mark.long
 def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
     client: FlaskClient, services: Services, previews: FlaskClient, sessions: PreviewSessions
 ) -> None:
@@ -392,6 +401,7 @@ def test_files_are_put_beside_the_map_and_never_shown_by_the_application(
 EDITS = "<script>top.evil = 1</script><img src=x onerror='top.evil = 1'><a href=\"javascript:top.evil = 1\">x</a>"
 
 
+@pytest.mark.long
 def test_what_can_act_is_kept_for_the_sites_own_pages_alone(
     client: FlaskClient, services: Services, previews: FlaskClient, sessions: PreviewSessions
 ) -> None:
@@ -435,6 +445,7 @@ def test_a_form_is_received_by_the_preview_and_by_nobody_else(
     assert previews.post("/nobody/received/", base_url=ORIGIN).status_code == 404
 
 
+@pytest.mark.long
 def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskClient, services: Services) -> None:
     address = f"/sites/{SLUG}/output?output=site&output=data&compress=yes"
     shown = client.get(address).text
@@ -453,6 +464,7 @@ def test_outputs_are_chosen_and_told_apart_from_the_build_before(client: FlaskCl
     assert b"Other words" in got.data and got.headers["Content-Type"] == "application/octet-stream"
 
 
+@pytest.mark.long
 def test_a_page_is_written_in_markdown_or_in_html(client: FlaskClient, services: Services) -> None:
     def text() -> tuple[str, str]:
         content = services.store.contents(SLUG)["tides"]
@@ -500,6 +512,7 @@ def test_previews_have_every_language() -> None:
     }
 
 
+@pytest.mark.long
 def test_an_output_says_how_it_is_set_in(
     client: FlaskClient, services: Services, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -520,6 +533,7 @@ def test_an_output_says_how_it_is_set_in(
     assert client.get(f"/sites/{SLUG}/output/application?output=nothing").status_code == 200
 
 
+@pytest.mark.long
 def test_a_page_is_translated_by_hand(client: FlaskClient, services: Services) -> None:
     before = services.store.get(SLUG)
     sent = {"csrf_token": token(client), "page": "tides", "language": "cy", "revision": before.revision}

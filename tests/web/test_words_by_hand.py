@@ -187,6 +187,7 @@ def test_every_control_writes_its_word_and_no_other(client: FlaskClient, service
     assert not wrong, "\n".join(wrong)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("section", sorted(SECTIONS))
 def test_settings_that_are_tried_are_shown_and_not_written(
     client: FlaskClient, services: Services, section: str
@@ -211,6 +212,7 @@ def test_settings_that_are_tried_are_shown_and_not_written(
     assert services.store.get(DEMO_SLUG).text == before.text
 
 
+@pytest.mark.long
 def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None:
     before = services.store.get(DEMO_SLUG)
     address = f"/sites/{DEMO_SLUG}/settings"
@@ -265,6 +267,7 @@ def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><path d="M0 0h8v8z"/></svg>'
 
 
+@pytest.mark.long
 def test_a_logo_is_uploaded_and_set_by_one_step(client: FlaskClient, services: Services) -> None:
     before = services.store.get(DEMO_SLUG)
     address, name = f"/sites/{DEMO_SLUG}/settings", "files/brand-new.svg"
