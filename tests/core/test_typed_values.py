@@ -5,9 +5,10 @@ from __future__ import annotations
 import subprocess
 import sys
 
+import pytest
+
 SCRIPT = """
 import sys, threading, types
-import pytest
 from basilica.core.shared.typed_values import typed
 SOURCE = '''
 from __future__ import annotations
