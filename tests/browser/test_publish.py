@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from basilica.core.pipeline import build, compile_map
 from basilica.services.host import Host
-from basilica.store.folders import Source
+from basilica.store.folders import OWNERS_MARK, Source
 from basilica.store.publishes import Publishes
 from basilica.store.sites import Sites
 from basilica.store.targets import settings_of
@@ -30,6 +30,7 @@ def test_from_a_target_to_the_live_site_and_back(
     site = application.address + "/sites/saltern-reach-tide-mill/publish"
     with Host(tmp_path / "www") as host:
         live, settings = tmp_path / "www", host.settings()
+        (tmp_path / OWNERS_MARK).touch()  # its key is in a folder that is typed
         page.goto(site)
         assert Axe().run(page).response["violations"] == []
         page.get_by_text("New target").click()

@@ -10,6 +10,7 @@ from pathlib import Path
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from basilica.store.folders import OWNERS_MARK
 from tests.browser.conftest import Application
 from tests.browser.test_application import go_to_line
 
@@ -58,6 +59,11 @@ def test_a_site_stays_and_its_map_changes_it(page: Page, application: Applicatio
     page.goto(application.address + "/new/existing")
     page.get_by_label("In a folder").check()
     page.get_by_label("The folder").fill(str(folder))
+    page.get_by_role("button", name="Read the site").click()
+    # Whoever reaches the application could type any folder: the person who owns this one opens it.
+    expect(page.get_by_role("alert")).to_contain_text(f"touch {folder / OWNERS_MARK}")
+    expect(page.get_by_label("The folder")).to_have_value(str(folder))
+    (folder / OWNERS_MARK).touch()
     page.get_by_role("button", name="Read the site").click()
     page.locator("summary", has_text="Show it on a page").click()
     framed = page.frame_locator("iframe.shown-menu").locator("[data-basilica-shown]")
