@@ -288,7 +288,7 @@ def architecture() -> str:
         "Four things to know before a change:\n\n"
         "- **An act is accounted for: conservation.** What goes into an edit, an import, a save, an inlay, a publish "
         "or a kit comes out as *kept*, *changed as asked* or *dropped, named and agreed to*. What an act does not "
-        "know, it keeps; what it could not read, it does not treat as absent; success is said from the result. "
+        "know, it keeps; what it could not read, it does not treat as absent; success is reported from the result. "
         "`core/shared/conservation.py` draws up the account; edits call it in `core/edits/apply.py` for every word "
         "and comment of the map, lists in `exchange/list_losses.py`, imports in `site_import/lost_words.py`.\n"
         "- **An edit is proved.** It changes the site and patches the text, apart from each other; the patched text, "

@@ -14,7 +14,7 @@ from playwright.sync_api import Page, sync_playwright
 sys.path.insert(0, str(Path(__file__).parent.parent))
 from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.theme import PRESETS
-from basilica.store.folders import read_source
+from basilica.store.folders import OWNERS_MARK, read_source
 from basilica.web.demo import DEMO
 from bench.sites import map_of
 
@@ -144,6 +144,7 @@ def staying(page: Page) -> None:
     with tempfile.TemporaryDirectory() as folder:
         pages = Path(folder) / "ringers"
         shutil.copytree(HAND_MADE, pages)
+        (pages / OWNERS_MARK).touch()
         page.goto(f"{APPLICATION}/new/existing")
         page.get_by_label("In a folder").check()
         page.get_by_label("The folder").fill(str(pages))

@@ -33,7 +33,7 @@ class InlayRecord:
         return self._before.get(file, {})
 
     def wrote(self, file: str, data: bytes) -> None:
-        """Remember what stands between the marks of a page now, since it is what the map says."""
+        """Remember the regions of a page as written from the map."""
         try:
             self._now[file] = inside_digests(data)
         except CannotInlay:

@@ -129,7 +129,7 @@ class FolderInlay:
         self, plan: Plan, contents: Contents, folder: Path, place: bool = False, overwrite: bool = False
     ) -> None:
         """With ``place``, pages without marks get them; with ``overwrite``, what somebody changed between marks is
-        written over. Raises ``UsageError`` for a folder that is none."""
+        written over. Raises ``UsageError`` if ``folder`` is not a folder."""
         if not folder.is_dir():
             raise UsageError(f"{folder} is not a folder. Name the one that has the pages.")
         self.plan, self.contents, self.folder, self.place = plan, contents, folder, place

@@ -102,7 +102,7 @@ class SiteBuilds:
         return known[1].result if known is not None and known[0] == state_of_site(site) else None
 
     def is_proved(self, site: SiteSummary) -> bool:
-        """Whether the pages of a site as it stands were built and checked; if not, that begins, in the background."""
+        """Whether the current revision of a site was built and checked; if not, that begins in the background."""
         if self.ready(site) is None:
             self.of(self._store.get(site.slug))
         return self.ready(site) is not None

@@ -106,7 +106,7 @@ def _files(folder: Path, findings: list[Finding]) -> Files:
     read = [name for name in FOLDERS if not (host and name in _OF_APPLICATIONS)]
     for name in FOLDERS:
         if name not in read and (folder / name).is_dir():
-            message = f"The folder `{name}` beside {host} is taken for that of the application, and is not read."
+            message = f"The folder `{name}` beside {host} belongs to the application, and is not read."
             rule = site_rules.OF_APPLICATION
             findings.append(Finding(rule, message, rule.remedy, file=name))
     for name, path in (entry for folder_name in read for entry in _entries(folder, folder_name, findings)):
@@ -164,7 +164,7 @@ def _entries(root: Path, name: str, findings: list[Finding]) -> Iterator[tuple[s
     if path.is_symlink():
         findings.append(_left_out(name, "it is a symbolic link, which is not followed", "Put what it leads to there."))
     elif name.startswith(PUBLIC + "/") and path.name in NEVER_PUBLIC:
-        findings.append(_left_out(name, "nobody means it to be handed out", f"Remove it from `{PUBLIC}`."))
+        findings.append(_left_out(name, "such files are never meant to be published", f"Remove it from `{PUBLIC}`."))
     elif path.is_dir():
         if name.count("/") > _DEEPEST:
             findings.append(_left_out(name, f"it is more than {_DEEPEST} folders down", "Move it further up."))

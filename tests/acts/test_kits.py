@@ -46,7 +46,7 @@ def host(tmp_path: Path) -> Path:
 def test_20_a_hosts_folders_are_its_own(host: Path, tmp_path: Path, output: str) -> None:
     out = tmp_path / "out"
     done = run("build", host / "site.yaml", "--out", out, "--output", output)
-    assert "beside app.py is taken for that of the application" in done.output
+    assert "beside app.py belongs to the application" in done.output
     files = {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()}
     assert files and not any(b"The host's own" in data or b"SECRET" in data for data in files.values())
     # In a folder of its own everything that belongs to the map is read.
@@ -55,7 +55,7 @@ def test_20_a_hosts_folders_are_its_own(host: Path, tmp_path: Path, output: str)
     for name in ("templates", "public", "site.yaml"):
         shutil.move(host / name, own / name)
     done = run("build", own / "site.yaml", "--out", out, "--output", output, "--force")
-    assert "public/.env is not handed out" in done.output
+    assert "public/.env is not published" in done.output
     files = {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()}
     assert any(b"The host&#39;s own" in data or b"The host's own" in data for data in files.values())
     assert not any(name.endswith(".env") or b"SECRET" in data for name, data in files.items())

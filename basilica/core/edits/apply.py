@@ -127,7 +127,7 @@ def _loses(places: Sequence[WordPlace]) -> str:
     named = ", ".join(
         f"the comment `{place[1][:60]}`" if place[0] == COMMENT else f"`{': '.join(place)[:90]}`" for place in places
     )
-    return f"This would also remove {named}, which nobody asked for. Make it in the code; nothing was changed."
+    return f"This would also remove {named}. Nothing was changed. Make this edit in the code of the map."
 
 
 _DRAWN: Any = reduce(or_, DRAWN)

@@ -321,7 +321,7 @@ class EditInProgress:
             return
         beside = numbers[parent] if parent is not None else None
         if self._follows_pages(menu, beside):
-            self.notes.append(f"it is not in the menu {menu}, which follows the pages less deep")
+            self.notes.append(f"it is not in the menu {menu}, whose `auto` has fewer levels")
             return
         path = self.list_path(menu, beside)
         among = pages[parent].children if parent is not None else self.site.top

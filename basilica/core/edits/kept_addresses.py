@@ -56,8 +56,8 @@ def taking(chosen: Mapping[str, str], site: Site) -> KeepAddresses:
 
 
 class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
-    """Write addresses that would end into the map: below `was` of the page they lead to, in another language below the
-    tag of that; where there is none, or none that the map's own text has, below `redirects`."""
+    """Write addresses that would end into the map: below `was` of the page they lead to, in another language below its
+    tag. Addresses without such a page, or whose page is not in the map's own text, go below `redirects`."""
 
     ended: tuple[EndedAddress, ...]
     lead: str = ""

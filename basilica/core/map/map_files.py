@@ -30,15 +30,15 @@ _PUBLIC_PIECE = re.compile(r'[^\x00-\x1f\x7f-\x9f\ud800-\udfff\\/<>:"|?*]+(?<![.
 """What every usual file system can name, in a folder whose names are kept."""
 _MOST_PUBLIC_PIECES = 12
 NEVER_PUBLIC = frozenset([".git", ".hg", ".svn", ".DS_Store"])
-"""Left by version control and by desktops; nobody means them to be handed out."""
+"""Left by version control and by desktops; never meant to be published."""
 
 
 HIDDEN_PUBLIC = frozenset([".well-known", ".htaccess", ".nojekyll"])
-"""The hidden names that are handed out: RFC 8615's folder, and what servers of static files read."""
+"""The hidden names that are published: RFC 8615's folder, and what servers of static files read."""
 
 
 def is_hidden(name: str) -> bool:
-    """Whether a file of `public` is not handed out, because its name, or that of its folder, begins with a dot, as
+    """Whether a file of `public` is not published, because its name, or that of its folder, begins with a dot, as
     those of files with passwords do."""
     return any(piece.startswith(".") and piece not in HIDDEN_PUBLIC for piece in name.split("/"))
 

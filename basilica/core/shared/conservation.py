@@ -47,7 +47,7 @@ def account(
     before: Iterable[Thing], after: Iterable[Thing], agreed: Callable[[Thing], bool] = nothing
 ) -> Account[Thing]:
     """The account of an act: the things ``before`` it, those ``after`` it, and which of them it was ``agreed`` to drop.
-    Things that are new are nobody's loss, and do not appear."""
+    New things are not listed."""
     there, now = Counter(before), Counter(after)
     gone = there - now
     lost = Counter({thing: count for thing, count in gone.items() if not agreed(thing)})

@@ -157,8 +157,8 @@ def looks_like_menu(element: Element, page: OldPage, follow: Follow) -> bool:
 
 
 def _is_sentence(element: Element) -> bool:
-    """Whether links are parts of a sentence: words stand right before or behind one, with nothing that separates them.
-    What is written in lists is none."""
+    """Whether links are parts of a sentence: words directly before or after one of them, without a separator. Links in
+    lists never are."""
     links = [link for link in element.links if not _is_in_list(link, element)]
     if any(_WORD_BESIDE.search(_words_before(element, links, link)) for link in links):
         return True

@@ -15,8 +15,8 @@ _LISTED = 20
 
 
 def lost_words(pages: Mapping[str, OldPage], made: Mapping[str, bytes]) -> tuple[str, ...]:
-    """What is lost on the way from old pages to those ``made`` of them, by file, in words: each phrase with the number
-    of pages that had it, the most frequent first. Of a page that was not made nothing is said here."""
+    """Messages about the text that old pages have and the pages ``made`` of them, by file, do not: each phrase with the
+    number of pages that had it, the most frequent first. Pages that were not made are left out."""
     found: dict[str, list[str]] = defaultdict(list)
     for file, page in pages.items():
         if file in made:

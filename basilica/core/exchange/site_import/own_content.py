@@ -80,7 +80,7 @@ def skip_link(page: OldPage) -> list[Element]:
 
 
 def _is_in_words(link: Element) -> bool:
-    """Whether other words stand beside a link in its paragraph or item."""
+    """Whether the paragraph or item of a link has other words too."""
     around = link.parent
     return around is not None and around.tag in ("p", "li", "td", "dd", "span", "em", "b") and around.text != link.text
 

@@ -107,8 +107,8 @@ REDIRECT_BY_SERVER = Rule(
 HIDDEN_FILE = Rule(
     code="hidden-file",
     level=Level.WARNING,
-    title="A hidden file that is not handed out",
-    why="Files whose names begin with a dot often have passwords and keys, and everybody can read what is handed out.",
+    title="A hidden file that is not published",
+    why="Files whose names begin with a dot often have passwords and keys, and everybody can read what is published.",
     standard="RFC 8615, 3 Well-Known URIs",
     remedy="Remove it from `public`, or rename it.",
     good={"site.yaml": HOME, "public/.well-known/security.txt": b"Contact: mailto:a@mill.example"},
@@ -157,7 +157,7 @@ def _public_files(site: Site, findings: Findings) -> None:
     seen: dict[str, str] = {}
     for name in site.files.under(PUBLIC):
         if is_hidden(name):
-            message = f"The file {PUBLIC}/{name} is not handed out: a name in its path begins with a dot."
+            message = f"The file {PUBLIC}/{name} is not published: a name in its path begins with a dot."
             findings.add(HIDDEN_FILE, START, message, file=f"{PUBLIC}/{name}")
     for name in site.files.public:
         where = generated.get(comparable(name))
