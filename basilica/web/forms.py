@@ -6,7 +6,7 @@ Forms that a person fills in are WTForms; what the browser's script sends is a s
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Self, TypeVar
+from typing import Any, Self
 
 import msgspec
 from flask import request
@@ -17,7 +17,6 @@ from wtforms import BooleanField, Field, IntegerField, StringField
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.web.values import whole_number
 
-Value = TypeVar("Value")
 STILL = "What you typed is still here."
 
 
@@ -95,8 +94,7 @@ class Revision(IntegerField):
 
 
 class AsOpened(Field):
-    """What the fields of a form were when it was opened, by name: only those that are others now were touched, and
-    whatever else somebody saved meanwhile stays."""
+    """The values of a form's fields when it was opened, by name, for ``merge_fields``."""
 
     data: dict[str, Any]
 
@@ -113,18 +111,13 @@ def seen_in(text: str) -> dict[str, Any]:
         return {}
 
 
-def touched(values: Mapping[str, Value], seen: Mapping[str, Any], now: Mapping[str, Value]) -> dict[str, Value]:
-    """The values that a person changed, by name: others than were ``seen``, or, for a form that does not say that, than
-    are there ``now``."""
-    before = {**now, **seen}
-    return {name: value for name, value in values.items() if value != before.get(name)}
-
-
-def met(mine: Mapping[str, Any], seen: Mapping[str, Any], now: Mapping[str, Any]) -> str:
-    """What somebody else saved meanwhile in fields that were touched here; saving again writes over that alone."""
-    theirs = [name for name in mine if name in seen and seen[name] != now.get(name)]
-    told = [f"{name.replace('-', ' ').capitalize()} is now “{str(now.get(name) or '')[:80]}”." for name in theirs]
-    return " ".join(["", "Somebody else changed what you changed:", *told]) if told else ""
+def field_conflicts(theirs: Mapping[str, Any]) -> str:
+    """The message about fields that somebody else changed too, by name, with what they saved; saving again replaces
+    that. Empty if there are no such fields."""
+    each = [
+        f"{name.replace('-', ' ').capitalize()} is now “{str(value or '')[:80]}”." for name, value in theirs.items()
+    ]
+    return " ".join(["", "Somebody else changed what you changed:", *each]) if each else ""
 
 
 class Button(BooleanField):

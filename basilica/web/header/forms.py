@@ -9,12 +9,13 @@ from typing import Any
 import msgspec
 from flask import request
 
+from basilica.core.diff.field_merge import FieldMerge, merge_fields
 from basilica.core.edits import Command, header_words
 from basilica.core.edits.commands.set_header import SetHeader
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.plan import Plan
-from basilica.web.forms import AsOpened, BasilicaForm, OneLine, Revision, seen_in, touched
+from basilica.web.forms import AsOpened, BasilicaForm, OneLine, Revision, seen_in
 from basilica.web.header.view_model import own_header
 from basilica.web.values import whole_number
 
@@ -65,15 +66,15 @@ class HeaderQuery:
         written = dict(own.mobile if self.mobile else own.own)
         return {word: str(written.get(word, "")) for word in header_words(not self.whole, self.mobile)}
 
-    def touched(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> dict[str, str]:
-        """The settings that were changed since they were ``seen``, by word."""
+    def merged(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> FieldMerge[str]:
+        """The settings of a form merged with those of the map, by what was ``seen`` when it was opened."""
         now = self.now(plan)
-        return touched({word: " ".join(values[word].split()) for word in now if word in values}, seen, now)
+        return merge_fields({word: " ".join(values[word].split()) for word in now if word in values}, seen, now)
 
     def changes(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> list[Command]:
         """The edits that write what was changed since it was ``seen``; other words are left."""
-        now, wanted = self.now(plan), self.touched(plan, values, seen)
-        return [SetHeader(word, value, self.at, self.mobile) for word, value in wanted.items() if value != now[word]]
+        changed = self.merged(plan, values, seen).changed
+        return [SetHeader(word, value, self.at, self.mobile) for word, value in changed.items()]
 
 
 class HeaderSettings(BasilicaForm):

@@ -16,7 +16,7 @@ from basilica.core.header.viewport_share import SCREENS
 from basilica.core.pipeline import Compiled
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, met
+from basilica.web.forms import STILL, field_conflicts
 from basilica.web.header.forms import FrameSizes, HeaderQuery, HeaderSettings, Look
 from basilica.web.header.view_model import HeaderView, fields, header_view
 from basilica.web.values import body
@@ -156,8 +156,7 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         return render_template("header/show.html", site=site, plan=None)
     plan = good.plan
     query = HeaderQuery.of(arguments, plan)
-    seen = form.seen.data if form is not None else {}
-    typed = query.touched(plan, form.values_for(query), seen) if form is not None else {}
+    merged = query.merged(plan, form.values_for(query) if form else {}, form.seen.data if form else {})
     view = header_view(good, query.key, *query.window)
     viewport = _viewport(None, view, query)
     trace = _trace(arguments.get("trace"), view, viewport)
@@ -170,9 +169,9 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         query=query,
         view=view,
         groups=fields(view, plan, query.at, query.mobile),
-        typed=typed,
-        seen={**query.now(plan), **{word: seen[word] for word in typed if word in seen}},
-        problem=problem + met(typed, seen, query.now(plan)),
+        typed=merged.typed,
+        seen=merged.opened,
+        problem=problem + field_conflicts(merged.theirs),
         screens=SCREENS,
         starts=HEADER_PRESETS,
         traces=TRACES,

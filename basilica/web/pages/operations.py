@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import flash, redirect, url_for
 from werkzeug.wrappers import Response
 
+from basilica.core.diff.field_merge import merge_fields
 from basilica.core.edits import page_option_values, plain_value
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.commands.translate_page import TRANSLATED, TranslatePage, translation_of
@@ -12,7 +13,7 @@ from basilica.core.plan import Plan
 from basilica.core.shared.locales import own_name
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import InvalidForm, touched
+from basilica.web.forms import InvalidForm
 from basilica.web.pages.forms import PageSettings, PageText, PageTranslation
 from basilica.web.workspace import say_unchanged
 
@@ -24,8 +25,7 @@ def write(slug: str) -> Response:
     known = _plan_with(site, key, "nothing was written").site
     now = page_option_values(known.pages[key])
     typed = {word: plain_value(known, key, word, value) for word, value in form.settings.items()}
-    mine = touched(typed, form.seen.data, now)
-    changed = {word: value for word, value in mine.items() if value != now[word]}
+    changed = merge_fields(typed, form.seen.data, now).changed
     if changed:
         commands = (SetWord(key, word, value) for word, value in changed.items())
         count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
@@ -41,9 +41,8 @@ def translate(slug: str) -> Response:
     form = PageTranslation.sent()
     key, site = form.page.data, services().sites.open(slug)
     plan, tag = _plan_with(site, key, "nothing was written"), form.language.data
-    now = translation_of(services().maps.good_text(site), key, tag)
-    mine = touched(form.words, form.seen.data, dict.fromkeys(TRANSLATED, "") | now)
-    changed = {word: text for word, text in mine.items() if text != now.get(word, "")}
+    now = dict.fromkeys(TRANSLATED, "") | translation_of(services().maps.good_text(site), key, tag)
+    changed = merge_fields(form.words, form.seen.data, now).changed
     if changed:
         services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))
         flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to the map.")

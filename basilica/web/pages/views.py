@@ -6,13 +6,14 @@ from flask import current_app, render_template, request
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
+from basilica.core.diff.field_merge import merge_fields
 from basilica.core.diff.merge import merge
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.map.schema import sections as words
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, met, touched
+from basilica.web.forms import STILL, field_conflicts
 from basilica.web.pages.forms import PageSettings, PageText
 from basilica.web.pages.view_model import in_languages, page_view
 
@@ -54,8 +55,7 @@ def _page(
             view = page_view(site_version.plan, site_version.with_drafts, chosen)
             leading = references_to(site_version.plan, contents, chosen)
     now = page_option_values(plan.site.pages[chosen]) if plan and chosen else {}
-    before = form.seen.data if form is not None else {}
-    typed = touched(form.settings, before, now) if form is not None else {}
+    merged = merge_fields(form.settings if form else {}, form.seen.data if form else {}, now)
     return render_template(
         "pages/show.html",
         site=site,
@@ -64,12 +64,12 @@ def _page(
         chosen=chosen,
         view=view,
         leading=leading,
-        own={**now, **typed} if plan and chosen else {},
-        seen={**now, **{word: before[word] for word in typed if word in before}},
+        own={**now, **merged.typed} if plan and chosen else {},
+        seen=merged.opened,
         said=plan.site.files.heads.get(chosen) if plan and chosen else None,
         choices=CHOICES,
         layouts=layouts_of(plan.site.files).good if plan else (),
-        problem=problem + met(typed, before, now),
+        problem=problem + field_conflicts(merged.theirs),
         slot=(slot := request.values.get("slot", "").strip()),
         slots=layouts_of(plan.site.files).contained[plan.assignment_of(chosen).layout][1] if plan and chosen else (),
         content=contents.get(f"{chosen}.{slot}" if slot else chosen or ""),

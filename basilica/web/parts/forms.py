@@ -6,10 +6,11 @@ from flask import request
 from flask_wtf.file import MultipleFileField
 from wtforms import BooleanField, StringField
 
+from basilica.core.diff.field_merge import FieldMerge, merge_fields
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.map.schema.part_words import PART
 from basilica.core.map.site.shared_values import Part
-from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values, touched
+from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values
 
 MEANINGS = {word.name: word for word in PART}
 """By name, the words that parts have."""
@@ -35,10 +36,10 @@ class PartWords(PartForm):
         known = [word for word in self.word.data or () if word in MEANINGS or word in ("text", "html")]
         return {word: written_value(word, request.form.get(f"own-{word}", "")) for word in known}
 
-    def touched(self, part: Part) -> dict[str, str]:
-        """The words that were changed since the form was opened."""
+    def merged(self, part: Part) -> FieldMerge[str]:
+        """The words of the form merged with those of the map."""
         now = values_of(part)
-        return touched({word: value for word, value in self.values.items() if word in now}, self.seen.data, now)
+        return merge_fields({word: value for word, value in self.values.items() if word in now}, self.seen.data, now)
 
 
 def values_of(part: Part) -> dict[str, str]:

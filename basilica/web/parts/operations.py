@@ -14,7 +14,7 @@ from basilica.core.map.map_files import is_file_name
 from basilica.core.map.site.part_reader import NONE
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
-from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload, values_of
+from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload
 from basilica.web.parts.view_model import TEXTS
 from basilica.web.uploads import put_file, put_files, put_uploads
 from basilica.web.workspace import say_unchanged
@@ -27,8 +27,7 @@ def write(slug: str) -> Response:
     part = plan.site.parts.get(name) if plan else None
     if part is None:
         raise EditRejected(f"There is no part `{name}` any more.")
-    now = values_of(part)
-    commands = [SetPart(name, word, value) for word, value in form.touched(part).items() if value != now[word]]
+    commands = [SetPart(name, word, value) for word, value in form.merged(part).changed.items()]
     return _apply(slug, form, *commands, part=name)
 
 

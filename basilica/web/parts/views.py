@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.content import layouts_of
@@ -20,7 +18,7 @@ from basilica.core.rules.finding import Finding
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.forms import STILL, met
+from basilica.web.forms import STILL, field_conflicts
 from basilica.web.parts.forms import MEANINGS, FileText, PartWords, values_of
 from basilica.web.parts.view_model import TEXTS, TITLES, areas, idle_slots, used_on
 
@@ -64,6 +62,8 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
         findings = proved.build.findings
     shown: dict[str, object] = {"problem": problem}
     if plan and key:
+        part = plan.site.parts.get(name)
+        merged = form.merged(part) if form is not None and part is not None else None
         used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
         layout = plan.assignment_of(key).layout
         shown = {
@@ -73,10 +73,10 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
             "layout": layout,
             "names": names,
             "layouts": layouts_of(files).good,
-            "part": (part := plan.site.parts.get(name)),
-            "typed": (typed := form.touched(part) if form is not None and part is not None else {}),
-            "problem": problem + met(typed, _seen(form, typed), values_of(part) if part is not None else {}),
-            "seen": {**(values_of(part) if part is not None else {}), **_seen(form, typed)},
+            "part": part,
+            "typed": merged.typed if merged else {},
+            "problem": problem + field_conflicts(merged.theirs if merged else {}),
+            "seen": merged.opened if merged else values_of(part) if part else {},
             "known": name in names or name == IDENTITY,
         }
     return render_template(
@@ -106,12 +106,6 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
         root=f"{current_app.config['PREVIEW_ORIGIN']}/{services().previews.sessions.open(site.slug)}",
         **shown,
     )
-
-
-def _seen(form: PartWords | None, typed: Mapping[str, str]) -> dict[str, str]:
-    """What the words that were touched were when a form was opened."""
-    before = form.seen.data if form is not None else {}
-    return {word: before[word] for word in typed if word in before}
 
 
 def _begun(file: str) -> str:

@@ -16,7 +16,7 @@ from basilica.core.plan import Plan
 from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, met, seen_in
+from basilica.web.forms import STILL, field_conflicts, seen_in
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.settings.forms import OF_ANOTHER_FILE, SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts
@@ -83,17 +83,17 @@ def _groups(query: SettingsQuery, plan: Plan, text: str) -> list[tuple[str, list
 def _typed_and_seen(
     groups: Iterable[tuple[str, list[Control]]], typed: Mapping[str, list[str]], before: Mapping[str, Any]
 ) -> dict[str, Any]:
-    """What was typed in the fields that were touched, and what all were when they were opened."""
+    """What was typed in the fields that were changed, and what all were when they were opened."""
     known = [control for _, inside in groups for control in inside]
     mine = [control for control in known if any(control.changes(typed, before))] if typed else []
     names = {name for control in mine for name in (control.name, f"{control.name}:name", f"{control.name}:value")}
     seen = {control.name: control.now for control in known}
-    now = {control.name: control.text for control in mine}
-    then = {one.name: replace(one, now=before[one.name]).text for one in mine if one.name in before}
+    known_before = [(one, replace(one, now=before[one.name])) for one in mine if one.name in before]
+    theirs = {one.title: one.text for one, then in known_before if one.text != then.text}
     return {
-        "met": met(now, then, now),
+        "conflicts": field_conflicts(theirs),
         "typed": {name: values for name, values in typed.items() if name in names},
-        "seen": {**seen, **{one.name: before[one.name] for one in mine if one.name in before}},
+        "seen": {**seen, **{one.name: then.now for one, then in known_before}},
     }
 
 
@@ -124,6 +124,6 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
         of_another_file=OF_ANOTHER_FILE,
-        problem=problem + shown.get("met", ""),
+        problem=problem + shown.get("conflicts", ""),
         **shown,
     )

@@ -1,0 +1,35 @@
+"""The fields of a form that two people had open: what one of them changed, beside what the other saved meanwhile."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Generic, TypeVar
+
+Value = TypeVar("Value")
+
+
+@dataclass(frozen=True, slots=True)
+class FieldMerge(Generic[Value]):
+    """The fields of a form, each by its name."""
+
+    typed: dict[str, Value]
+    """The values that the person changed since the form was opened; all other fields keep what is saved."""
+    changed: dict[str, Value]
+    """Those of them that are not saved yet."""
+    opened: dict[str, Any]
+    """What the fields are compared with if the form is shown again: a field that was changed, with its value when the
+    form was opened, and each other field with what is saved."""
+    theirs: dict[str, Any]
+    """The conflicts: saved values of fields that both people changed, each in another way."""
+
+
+def merge_fields(sent: Mapping[str, Value], opened: Mapping[str, Any], saved: Mapping[str, Value]) -> FieldMerge[Value]:
+    """Merge the fields of a form that was ``sent`` with what is ``saved``, by what they were when the form was
+    ``opened``. Fields that ``opened`` does not have are compared with what is saved."""
+    before = {**saved, **opened}
+    typed = {name: value for name, value in sent.items() if value != before.get(name)}
+    changed = {name: value for name, value in typed.items() if value != saved.get(name)}
+    known = {name: opened[name] for name in typed if name in opened}
+    theirs = {name: saved.get(name) for name in changed if name in known and known[name] != saved.get(name)}
+    return FieldMerge(typed, changed, {**saved, **known}, theirs)
