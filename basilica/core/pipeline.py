@@ -12,7 +12,7 @@ from basilica.core.findings.on_plan import plan_findings
 from basilica.core.findings.on_plan.content_findings import content_findings
 from basilica.core.findings.on_plan.language_findings import same_texts
 from basilica.core.map.document import Document, read
-from basilica.core.map.languages import contents_in, document_in, languages_of
+from basilica.core.map.languages import contents_in, document_in, included_in, languages_of
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import Entry, EntryKind, resolve
 from basilica.core.map.site.site_rules import DRAFT_ENTRY
@@ -48,7 +48,12 @@ def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
     """Read the text of a map, resolve it with the files beside it, and plan it. Never raises for any input."""
     document, findings = read(source)
     tags = languages_of(document)
-    site, more = resolve(document_in(document, tags[0], tags, files) if tags else document, files)
+    if tags:
+        site, more = resolve(
+            document_in(document, tags[0], tags, files), files, in_language=included_in(tags[0], tags, files)
+        )
+    else:
+        site, more = resolve(document, files)
     if site is None:
         return Compiled(document, None, in_order(findings + more), files)
     plan = make_plan(site)
@@ -78,7 +83,7 @@ def _in_languages(
     found: list[Finding] = []
     for tag in tags[1:]:
         beside = files.in_language(tag)
-        site, more = resolve(document_in(document, tag, tags, files), beside, tag)
+        site, more = resolve(document_in(document, tag, tags, files), beside, tag, included_in(tag, tags, files))
         if site is None or site.home is None or site.pages[site.home].options.draft:
             at = plan.site.lines.place(plan.site.pages[plan.site.home].at) if plan.site.home else START
             message = f"Nothing is built in `{tag}`: the home page has no title in it."
@@ -90,6 +95,10 @@ def _in_languages(
             place = finding.code, finding.line, finding.column, finding.file
             if place not in said and finding.code not in _OF_DRAFTS:
                 found.append(replace(finding, message=f"In `{tag}`: {finding.message}"))
+    elsewhere = {old.address for other in plans.values() if other is not plan for old in other.redirects}
+    if elsewhere:  # an old address below `redirects` leads to the page in its own language, if that is there
+        own = tuple(old for old in plan.redirects if old.address not in elsewhere)
+        plans[tags[0]] = plan = replace(plan, redirects=own)
     return plan, tuple(found)
 
 

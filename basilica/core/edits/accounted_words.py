@@ -27,14 +27,14 @@ def word_account(
 ) -> Account[WordPlace]:
     """The account of an edit: the data and the comments of the map before and after it, with the keys of its
     ``pages``; by the key that a page had, the one that it has; and the words that the edit names. A comment goes only
-    together with words."""
+    together with words, or by name."""
 
     def is_agreed(place: WordPlace) -> bool:
         return any(_covers(each, place) for each in agreed)
 
     there, now = References(pages[0]), References(pages[1])
     words = account(_places(before[0], there, keys), _places(after[0], now, {}), is_agreed)
-    comments = account(_comments(before[1]), _comments(after[1]), lambda _: bool(words.dropped))
+    comments = account(_comments(before[1]), _comments(after[1]), lambda each: bool(words.dropped) or is_agreed(each))
     return words + comments
 
 

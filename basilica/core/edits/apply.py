@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import reduce
 from operator import or_
@@ -11,11 +11,14 @@ from typing import Any
 import msgspec
 
 from basilica.core.edits.accounted_words import COMMENT, WordPlace, word_account
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit, label_of
 from basilica.core.edits.commands import DRAWN
+from basilica.core.edits.fields import missing, named_fields
 from basilica.core.edits.filled_facts import with_facts_filled
 from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
+from basilica.core.map.site import Site
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 from basilica.core.shared.typed_values import typed
@@ -98,14 +101,15 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     there = work.accountable()
     try:
         for command in commands:
+            gone = missing(command, work.site)
+            if gone:
+                raise EditRejected(f"{gone} Nothing was changed.")
             words += filter(None, [command.describe(work.site)])
             work.may_write_out = isinstance(command, MenuEdit) and command.write_out
             command.change(work)
         work.drop_own_addresses()
     except NotHere as error:
-        raise EditRejected(_BY_HAND) from error
-    except (KeyError, IndexError, ValueError) as error:
-        raise EditRejected("What this is about is not there any more. Nothing was changed.") from error
+        raise EditRejected(_elsewhere(commands, plan.site) or _BY_HAND) from error
     after = compile_map(work.patcher.text, work.site.files)
     if after.plan is not None and work.drop_own_addresses_in_other_languages(after.plan):
         after = compile_map(work.patcher.text, work.site.files)
@@ -113,13 +117,34 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")
     if after.plan is None or after.plan.site != with_facts_filled(work.site):
-        raise EditRejected(_BY_HAND)
+        raise EditRejected(_elsewhere(commands, plan.site) or _BY_HAND)
     pages = plan.site.pages, after.plan.site.pages
     words_kept = word_account(there, work.accountable(), pages, work.keys, work.removed)
     if not words_kept.holds:
         raise EditRejected(_loses(words_kept.losses()))
     keys = {old: work.keys[key] for old, key in before.keys.items() if key in work.keys}
     return Edited(work.patcher.text, after, keys, "; ".join([*words, *work.notes]), work.chosen or before.chosen)
+
+
+def _elsewhere(commands: Iterable[Command], site: Site) -> str:
+    """Where a page is written that a command names, or where the pages under it are, if that is not in the text of the
+    map; else nothing."""
+    for command in commands:
+        for field, kind in named_fields(type(command)):
+            key = getattr(command, field)
+            if kind != "page" or key not in site.pages:
+                continue
+            place = written_elsewhere(site, key)
+            if place is not None:
+                return f"{label_of(site, key)} {place.sentence}. Edit it there; nothing was changed."
+            below = next(
+                (place for child in site.pages[key].children if (place := written_elsewhere(site, child))), None
+            )
+            if below is not None:
+                return (
+                    f"The pages under {label_of(site, key)} are in {below.file}. Edit them there; nothing was changed."
+                )
+    return ""
 
 
 def _loses(places: Sequence[WordPlace]) -> str:

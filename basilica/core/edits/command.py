@@ -8,17 +8,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from typing import Annotated, ClassVar
+from typing import ClassVar
 
-from msgspec import Meta, Struct
+from msgspec import Struct
 
 from basilica.core.content.source_links import updated_links
 from basilica.core.edits.accounted_words import WordPlace, targets_of
+from basilica.core.edits.fields import numbered
 from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
 from basilica.core.edits.setting_editor import SettingEditor
 from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
-from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
+from basilica.core.edits.source_patcher import Snippet, SourcePatcher
 from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Entry, EntryKind, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path
@@ -30,9 +31,6 @@ from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import make_routes
-
-Index = Annotated[int, Meta(ge=0)]
-"""A place among others, from 0."""
 
 
 class EditRejected(Exception):
@@ -56,8 +54,8 @@ class Command(Struct, frozen=True, tag_field="edit"):
     """Whether it leaves every page and entry where it is, so that another edit can follow in the same reading."""
 
     def change(self, work: EditInProgress) -> None:
-        """Do it, to the site and to the text. Raises ``EditRejected`` where it makes no sense, and ``KeyError``,
-        ``IndexError`` or ``ValueError`` where what it is about is not there."""
+        """Do it, to the site and to the text. What its fields name is there. Raises ``EditRejected`` where it makes no
+        sense."""
         raise NotImplementedError
 
     def describe(self, before: Site) -> str:
@@ -267,7 +265,10 @@ class EditInProgress:
         known = References(self.site.pages)
         entries = written_out(self.site.menus[menu].written, path, self.site)
         if any(entry.kind is EntryKind.GROUP for entry in entries):
-            raise NotHere  # groups by letter are not written out one by one
+            raise EditRejected(
+                f"The menu {menu} has its pages in groups by letter, which are made from the pages. For this it would "
+                "have to be without `by: letter`. Nothing was changed."
+            )
         self.text.write_out(menu, path, entries, lambda key: shortest(key, known))
         self.change_menu(menu, path[:-1], lambda e: (*e[: path[-1]], *entries, *e[path[-1] + 1 :]))
 
@@ -370,8 +371,3 @@ def below(site: Site, parent: str | None) -> str:
 def entry_label(site: Site, menu: str, number: int) -> str:
     """What an entry of a menu is called, by its number."""
     return numbered(site.menus[menu].entries)[number].label
-
-
-def numbered(entries: tuple[Entry, ...]) -> list[Entry]:
-    """Every entry of a menu, in document order."""
-    return [one for entry in entries for one in (entry, *numbered(entry.items))]

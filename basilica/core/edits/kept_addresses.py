@@ -98,7 +98,8 @@ class KeepAddresses(Command, frozen=True, tag="keep-addresses"):
         for address, page, language in ended:
             if language and self._page_in(work, page, language) is not None:
                 continue
-            page = None if language else page
+            if language and page is not None and not work.plan.languages[language].is_built(page):
+                page = None
             plain = page is not None and page not in drafts and work.site.pages[page].options.kind == "page"
             if page is not None and plain and work.text.has_page(page):
                 was.setdefault((page, ""), []).append(address)

@@ -82,6 +82,17 @@ def set_in(data: MapData, path: Sequence[str], value: MapData) -> None:
         del data[path[0]]
 
 
+def holder_of(data: MapData, key: str) -> dict[str, MapData]:
+    """What has a page below its `pages`: another page, or the map. Raises ``NotHere`` for a page of another file."""
+    holder = data
+    *above, page_id = key.split("/")
+    for name in above:
+        holder = dict_of(dict_of(holder).get("pages")).get(name)
+    if page_id not in dict_of(dict_of(holder).get("pages")):
+        raise NotHere
+    return dict_of(holder)
+
+
 def page_in(data: MapData, key: str) -> dict[str, MapData]:
     """The keys of a page, which is written with keys from then on. Raises ``NotHere`` for one of another file."""
     holder = data

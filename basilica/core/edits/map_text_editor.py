@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from typing import Any
 
 from basilica.core.edits.map_data import data_of, written
@@ -343,6 +345,16 @@ class MapTextEditor:
             holder, index = self._entry(menu, path)
             return _keys(holder.items[index])
 
+        first, old = keys().pairs[0]
+        fresh = next((word for word in entry if all(key.value != word for key, _ in keys().pairs)), None)
+        if (
+            first.value not in entry
+            and fresh is not None
+            and fresh not in ("items", "auto")
+            and isinstance(old, Scalar)
+        ):
+            self.draft.replace(old, written(entry[fresh]))  # another lead, in the place of the one that it had
+            self.draft.replace(first, fresh)
         for word, value in entry.items():
             if word in ("items", "auto"):
                 continue
@@ -361,8 +373,9 @@ class MapTextEditor:
         for gone in [key.value for key, _ in keys().pairs if key.value not in entry]:
             place = key_index(keys(), gone)
             if place == 0 and keys().end < 0:
-                raise NotHere
-            self.draft.cut(keys(), place)
+                self.draft.cut_first(keys())
+            else:
+                self.draft.cut(keys(), place)
 
     def page_keys(self, key: str) -> Keys:
         """The keys of a page that has some."""
@@ -431,7 +444,24 @@ class MapTextEditor:
         self.draft.cut(holder, index + 1)
 
     def write_out(self, menu: str, path: Path, entries: Iterable[Entry], refer: Callable[[str], str]) -> None:
-        """Write the entries that `auto` at ``path`` stands for in its place."""
+        """Write the entries that `auto` at ``path`` stands for in its place; its comments stay above them."""
+        with self.comments_kept(menu, path):
+            self._write_out(menu, path, entries, refer)
+
+    @contextmanager
+    def comments_kept(self, menu: str, path: Path) -> Iterator[None]:
+        """Write comments that go with the way in which something was written above the entry at ``path`` of a menu, or
+        above the menu if there is no such entry."""
+        before = Counter(self.draft.comments)
+        yield
+        lost = tuple((before - Counter(self.draft.comments)).elements())
+        if lost:
+            key, holder = self.list_of(menu, path[:-1])
+            items = holder.items if isinstance(holder, Sequence) else ()
+            at = items[path[-1]].start if path[-1] < len(items) else _scalar(key).start
+            self.draft.comment_above(at, Snippet((), "", lost))
+
+    def _write_out(self, menu: str, path: Path, entries: Iterable[Entry], refer: Callable[[str], str]) -> None:
         chunks = [_entry_chunk(entry, refer, self.draft.step) for entry in entries]
         if not self.has_menu(menu):
             self._write_menu(menu, chunks)
@@ -453,6 +483,10 @@ class MapTextEditor:
                 return
             self.draft.drop_value(key, holder)
             self.draft.add_below(_scalar(self.list_of(menu, ())[0]), _joined(chunks), "[]")
+
+    def is_instead_of_a_list(self, menu: str, path: Path) -> bool:
+        """Whether the entry at a place is an `auto` that is written in place of a list of entries."""
+        return self.has_menu(menu) and not isinstance(self.list_of(menu, path[:-1])[1], Sequence)
 
     def list_auto(self, menu: str, path: Path) -> None:
         """Write the `auto` that the entries at ``path`` are as the one entry of a list, so that others can be beside
@@ -479,7 +513,11 @@ class MapTextEditor:
         self.draft.add_below(_scalar(self.list_of(menu, path)[0]), Snippet((f"- {flow}",), flow), "[]")
 
     def set_auto(self, menu: str, path: Path, words: Mapping[str, Any]) -> None:
-        """Write other words for the `auto` at a place of a menu."""
+        """Write other words for the `auto` at a place of a menu; its comments stay above it."""
+        with self.comments_kept(menu, path):
+            self._set_auto(menu, path, words)
+
+    def _set_auto(self, menu: str, path: Path, words: Mapping[str, Any]) -> None:
         flow = written(dict(words))
         key, holder = self.list_of(menu, path[:-1]) if self.has_menu(menu) else (None, None)
         item = holder.items[path[-1]] if isinstance(holder, Sequence) else holder

@@ -343,16 +343,17 @@ def within(index: int, among: Sized) -> int:
     return max(0, min(index, len(among)))
 
 
-def _follows(entry: Entry, gone: set[str]) -> bool:
-    return entry.kind is EntryKind.AUTO and entry.page in gone
+def _goes(entry: Entry, gone: set[str]) -> bool:
+    """Whether an entry goes with pages: it leads to one of them, or is a group in which nothing else is."""
+    return entry.page in gone or (entry.kind is EntryKind.GROUP and all(_goes(item, gone) for item in entry.items))
 
 
 def leading_to(written: tuple[Entry, ...], gone: set[str], above: Path = ()) -> list[Path]:
-    """The entries that go with pages: those that lead to one of them, and groups in which nothing else stands."""
+    """The entries that go with pages: those that lead to one of them, and groups in which nothing else is."""
     found: list[Path] = []
     for index, entry in enumerate(written):
         here = (*above, index)
-        if entry.page in gone or (entry.kind is EntryKind.GROUP and all(_follows(item, gone) for item in entry.items)):
+        if _goes(entry, gone):
             found.append(here)
         else:
             found.extend(leading_to(entry.items, gone, here))

@@ -288,6 +288,15 @@ class SourcePatcher:
             self.patch(*self._span(holder, index), "")
         return chunk
 
+    def cut_first(self, keys: Mapping) -> None:
+        """Take out the first of several keys, which is behind the dash of an item; the next one takes its place."""
+        if len(keys.pairs) < 2:
+            raise NotHere
+        start, end = keys.pairs[0][0].start, keys.pairs[1][0].start
+        comments = tuple(self._comments(start, end, keys.pairs[0]))
+        self.patch(start, end, "")
+        self.comment_above(start, Snippet((), "", comments))
+
     def own_lines(self, holder: Mapping | Sequence, index: int) -> tuple[str, ...]:
         """The lines of an entry without the comments above it, as far left as they go."""
         lines = self.copy(holder, index).lines
@@ -295,13 +304,14 @@ class SourcePatcher:
         return lines[first:]
 
     def rewrite_entry(self, holder: Mapping | Sequence, index: int, lines: tuple[str, ...]) -> None:
-        """Write other lines in the place of an entry of a holder without brackets; the comments above it stay."""
-        start, end = self._entries(holder)[index]
+        """Write other lines in the place of an entry of a holder without brackets, and of the comments below it that
+        are its own; those above it stay."""
+        start, _ = self._entries(holder)[index]
         column = self._column(start)
         if self._body[self._line_start(start) : start].strip():
             raise NotHere
         written = "".join(_indented(line, column) + self.newline for line in lines)
-        self.patch(self._line_start(start), self._line_end(end), written)
+        self.patch(self._line_start(start), self._span(holder, index)[1], written)
 
     def copy(self, holder: Mapping | Sequence, index: int) -> Snippet:
         """An entry by itself. That of a list has its dash among its lines, and none inside brackets."""
@@ -332,7 +342,8 @@ class SourcePatcher:
             self.patch(colon, end, "")
         else:
             first = self._line_end(key.end)
-            self.patch(first, self._line_end(end), "")
+            behind = self._behind_comments(self._line_end(end), self._column(value.start))
+            self.patch(first, behind, "")
 
     def set_value(self, key: Scalar, flow: str, old: Node | None = None) -> None:
         """Give a key a value on its line, in place of the ``old`` one."""

@@ -18,6 +18,7 @@ from basilica.core.shared.markdown import Contents
 TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
 """Language tags as RFC 5646 builds them, without its registry."""
 MOST = 20
+_HOST = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*://[^/]*")
 _OVERLAID = ("site", "breadcrumbs", "header", "page-end", "theme", "head", "facts", "phrases")
 """The sections of the map in which a language can say something else."""
 
@@ -42,10 +43,18 @@ def document_in(document: Document, language: str, tags: tuple[str, ...], files:
     translated where the map, or the head of its text, gives it a title in that language."""
     if not isinstance(document.root, Mapping):
         return document
+    return replace(document, root=_overlay(language, tags, files).root(document.root))
+
+
+def included_in(language: str, tags: tuple[str, ...], files: Files) -> Callable[[Mapping, str], Mapping]:
+    """The same for the files that pages include: takes what a file says of a page, and the key of that page."""
+    return _overlay(language, tags, files).included
+
+
+def _overlay(language: str, tags: tuple[str, ...], files: Files) -> _Overlay:
     other = language != tags[0]
     heads = files.in_language(language).heads if other else {}
-    reader = _Overlay(language, frozenset(tags), other, lambda key: key in heads and bool(heads[key].title))
-    return replace(document, root=reader.root(document.root))
+    return _Overlay(language, frozenset(tags), other, lambda key: key in heads and bool(heads[key].title))
 
 
 def contents_in(contents: Contents, language: str, tags: tuple[str, ...]) -> Contents:
@@ -67,9 +76,23 @@ class _Overlay:
 
     def root(self, node: Mapping) -> Mapping:
         """The whole map."""
+        return node._replace(pairs=tuple(self._section(name, value) for name, value in node.pairs))
+
+    def included(self, node: Mapping, key: str) -> Mapping:
+        """What an included file says of a page."""
+        words = self._words(node._replace(pairs=tuple(self._without_old_addresses(node.pairs))), "title")
+        pairs = words.pairs if isinstance(words, Mapping) else ()
         return node._replace(
-            pairs=tuple(self._section(name, value) for name, value in self._without_old_addresses(node.pairs))
+            pairs=tuple((name, self._pages(value, key) if name.value == "pages" else value) for name, value in pairs)
         )
+
+    def _in_this_language(self, redirects: Node) -> Node:
+        """The redirects of addresses that begin with the tag of the language."""
+        if not isinstance(redirects, Mapping):
+            return Scalar("", redirects.start)
+        begin = f"/{self._language}/"
+        own = (pair for pair in redirects.pairs if f"{_HOST.sub('', pair[0].value.strip())}/".startswith(begin))
+        return redirects._replace(pairs=tuple(own))
 
     def _section(self, name: Scalar, value: Node) -> Pair:
         if name.value in _OVERLAID:
@@ -80,6 +103,8 @@ class _Overlay:
             return name, self._named(value, self._menu)
         if name.value == "parts":
             return name, self._named(value, lambda part: self._words(part, "text"))
+        if name.value == "redirects" and self._other:
+            return name, self._in_this_language(value)
         if name.value == "inlay" and isinstance(value, Mapping):
             return name, value._replace(pairs=tuple(self._markup(*pair) for pair in value.pairs))
         return name, value
@@ -92,7 +117,7 @@ class _Overlay:
 
     def _without_old_addresses(self, pairs: Iterable[Pair]) -> Iterable[Pair]:
         """Old addresses belong to the language in which they are written: those beside a tag to the first one."""
-        return (pair for pair in pairs if not (self._other and pair[0].value in ("was", "redirects")))
+        return (pair for pair in pairs if not (self._other and pair[0].value == "was"))
 
     def _words(self, node: Node, plain: str) -> Node:
         """Words with those of the language in their place; a text alone is the word ``plain``."""

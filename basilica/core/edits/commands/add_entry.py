@@ -5,8 +5,9 @@ from __future__ import annotations
 import sys
 from typing import Literal
 
-from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit
+from basilica.core.edits.command import EditInProgress, EditRejected, MenuEdit
 from basilica.core.edits.entry_words import LEADS, checked_words, entry_data, entry_snippet
+from basilica.core.edits.fields import EntryNumber, EntryWords, Index
 from basilica.core.edits.map_data import MapData, dict_of, entries_in, written
 from basilica.core.edits.site_changes import changed_without, path_of_page, without_item, without_path
 from basilica.core.edits.source_patcher import Snippet
@@ -30,21 +31,28 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     is none, or has the child pages of one (``under``) and follows them."""
 
     menu: str
-    parent: Index | None
+    parent: EntryNumber | None
     kind: Literal["page", "url", "file", "group", "separator"]
-    words: dict[str, str]
+    words: EntryWords
     index: Index | None = None
     first: str = ""
     under: str = ""
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
-        entry = self._entry(checked_words(self.words))
+        words = checked_words(self.words)
+        entry = self._entry(words)
+        stray = [word for word, value in words.items() if value and (entry == SEPARATOR or word in self._others)]
+        if stray:
+            what = "a line between entries" if entry == SEPARATOR else f"an entry of the kind `{self.kind}`"
+            work.notes.append(f"left out {', '.join(f'`{word}`' for word in stray)}, which {what} does not have")
         path, index = work.place_beside(self.menu, self.parent, sys.maxsize if self.index is None else self.index)
         data = work.data()
         entries = entries_in(data, self.menu, path)
         index, moved, snippet = min(index, len(entries)), self._entry_of_first(work), entry_snippet(entry)
         if moved is not None and isinstance(entry, dict):
+            if path[: len(moved)] == moved:
+                raise EditRejected("A group cannot begin with an entry that it would be under. Nothing was changed.")
             # What is in the menu already is not there twice: the group begins with that entry, and all that it has.
             entry["items"], cut = _taken(data, self.menu, moved)
             work.site = without_item(work.site, self.menu, changed_without(work.site, self.menu, moved))
@@ -66,8 +74,7 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     def _entry(self, words: dict[str, str]) -> MapData:
         if self.kind == "separator":
             return SEPARATOR
-        others = (*(lead for lead in LEADS if lead != self.kind), *(("label",) if self.kind == "group" else ()))
-        own = {word: value for word, value in words.items() if word not in others}
+        own = {word: value for word, value in words.items() if word not in self._others}
         if not own.get(self.kind):
             raise EditRejected(_WANTED[self.kind])
         entry = entry_data({}, own)
@@ -77,12 +84,16 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
             entry["items"] = [self.first] if self.first else {"auto": {"under": self.under}}
         return entry["page"] if list(entry) == ["page"] else entry
 
+    @property
+    def _others(self) -> tuple[str, ...]:
+        """The words that entries of other kinds have."""
+        return (*(lead for lead in LEADS if lead != self.kind), *(("label",) if self.kind == "group" else ()))
+
     def describe(self, before: Site) -> str:
         """What was done, in words."""
-        name = next(
-            (self.words[word] for word in ("label", "group", "page", "file", "url") if self.words.get(word)), ""
-        )
-        return f"Added {name or 'a line'} to the menu {self.menu}"
+        name = self.words.get("label", "") if self.kind != "group" else ""
+        name = "a line" if self.kind == "separator" else name or self.words.get(self.kind, "an entry")
+        return f"Added {name} to the menu {self.menu}"
 
 
 def _taken(data: MapData, menu: str, path: Path) -> tuple[list[MapData], Path]:

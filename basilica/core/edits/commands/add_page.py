@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, Index, below
+from basilica.core.edits.command import Command, EditInProgress, below
+from basilica.core.edits.fields import Index, PageKey
 from basilica.core.edits.site_changes import Branch, Tree, new_page, within
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.document.scalar_writer import write_scalar
@@ -16,7 +17,7 @@ class AddPage(Command, frozen=True, tag="add-page"):
     entry in it; where a menu follows the pages, it is there by itself."""
 
     title: str
-    parent: str | None
+    parent: PageKey | None
     index: Index
     menu: str = ""
 

@@ -8,6 +8,7 @@ from typing import Literal
 from msgspec import Struct
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, below, label_of
+from basilica.core.edits.fields import PageKey
 from basilica.core.edits.map_data import written
 from basilica.core.edits.site_changes import Branch, Tree, new_page
 from basilica.core.edits.source_patcher import Snippet
@@ -30,14 +31,12 @@ class AddPages(Command, frozen=True, tag="add-pages"):
     ``menu``, new pages are in that menu too, as with `AddPage`."""
 
     pages: tuple[ListedPage, ...]
-    key: str
+    key: PageKey
     place: Literal["under", "after"]
     menu: str = ""
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
-        if self.key not in work.site.pages:
-            raise EditRejected("The page beside which they should come is not there any more. Nothing was changed.")
         tree, parent = Tree(work.site), self._parent(work.site)
         there = tree.below(parent)
         after = next((at for at, branch in enumerate(there, 1) if branch.page.key == self.key), len(there))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, label_of
+from basilica.core.edits.command import EditInProgress, EditRejected, MenuEdit, label_of
+from basilica.core.edits.fields import EntryNumber, Index, PageKey
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.site import Entry, EntryKind, Site
 from basilica.core.map.site.references import References, shortest
@@ -13,8 +14,8 @@ class AddToMenu(MenuEdit, frozen=True, tag="add-to-menu"):
     `auto` leaves out by name is left in again."""
 
     menu: str
-    key: str
-    parent: Index | None
+    key: PageKey
+    parent: EntryNumber | None
     index: Index
 
     def change(self, work: EditInProgress) -> None:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import copy
 import re
+from collections import Counter
 
+from basilica.core.edits.accounted_words import COMMENT
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
-from basilica.core.edits.map_data import data_of, dict_of, menu_in
-from basilica.core.edits.source_patcher import NotHere
+from basilica.core.edits.map_data import data_of, dict_of, menu_in, value_in
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
 
@@ -36,7 +37,9 @@ class NewMenu(Command, frozen=True, tag="new-menu"):
         data = work.data()
         entries: object = "auto"
         flow = "auto"
-        if self.like:
+        if self.like and self.like not in work.site.menus:
+            raise EditRejected(f"The menu `{self.like[:80]}` is not there any more. Nothing was changed.")
+        if self.like and work.text.has_menu(self.like):
             written = work.text.entries_of(self.like)
             entries, flow = copy.deepcopy(data_of(written)), work.patcher.flow_of(written)
         settings = {"section": self.section} if self.section else {"place": self.place}
@@ -85,14 +88,21 @@ class DeleteMenu(Command, frozen=True, tag="delete-menu"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         data = work.data()
+        if self.name == "main" and value_in(data, ("menus", "main")) in (None, "auto"):
+            raise EditRejected(
+                "The main menu follows the pages, with or without its line in the map. To have none, write `main: []` "
+                "in the code. Nothing was changed."
+            )
         if self.name not in dict_of(data.get("menus") or {}):
-            raise NotHere
+            raise EditRejected(f"The menu `{self.name[:80]}` is not there any more. Nothing was changed.")
         del data["menus"][self.name]
         if not data["menus"]:
             del data["menus"]
         work.removes(("menus", self.name))
+        comments = Counter(work.patcher.comments)
         work.text.cut_menu(self.name)
         work.text.prune_under(None, ("menus",))
+        work.removes(*((COMMENT, text.strip()) for text in comments - Counter(work.patcher.comments)))
         work.take_data(data)
 
     def describe(self, before: Site) -> str:

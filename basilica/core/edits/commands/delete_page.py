@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 
 from basilica.core.edits.accounted_words import WordPlace
-from basilica.core.edits.command import Command, EditInProgress, label_of
-from basilica.core.edits.site_changes import Tree, leading_to
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
+from basilica.core.edits.fields import PageKey
+from basilica.core.edits.site_changes import Tree, at, leading_to
 from basilica.core.map.schema.sections import AUTO_WORD
-from basilica.core.map.site import Site
+from basilica.core.map.site import EntryKind, Site
 
 
 class DeletePage(Command, frozen=True, tag="delete-page"):
     """A page is deleted, with those under it and every entry that leads to one of them."""
 
-    key: str
+    key: PageKey
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -26,6 +27,15 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
                 work.removes(("menus", name))  # it goes as a whole
                 continue
             for path in reversed(leading_to(menu.written, gone)):
+                entry = at(menu.written, path)
+                if work.text.is_instead_of_a_list(name, path):
+                    label = label_of(work.site, entry.page or self.key)
+                    raise EditRejected(
+                        f"The menu {name} has the pages under {label} and nothing else. Give it other entries first, "
+                        "or delete it. Nothing was changed."
+                    )
+                if entry.kind is EntryKind.GROUP:
+                    work.notes.append(f"removed the group {entry.label}, which is empty without it")
                 work.removes_entry(name, path)
                 work.text.cut_entry(name, path)
         work.text.prune(work.site.menus)

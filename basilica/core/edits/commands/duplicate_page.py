@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
-from basilica.core.edits.map_data import written
+from basilica.core.edits.fields import PageKey
+from basilica.core.edits.map_data import holder_of, written
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.site import Site
 from basilica.core.map.site.ids import id_from
@@ -15,7 +16,7 @@ _OWN = ("pages", "path", "was", "label", "table", "include", "title")
 class DuplicatePage(Command, frozen=True, tag="duplicate-page"):
     """A copy of a page comes behind it, with its settings, and without the pages under it and its addresses."""
 
-    key: str
+    key: PageKey
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -26,9 +27,7 @@ class DuplicatePage(Command, frozen=True, tag="duplicate-page"):
         among = work.site.pages[page.parent].children if page.parent is not None else work.site.top
         page_id = id_from(title, {key.rpartition("/")[2] for key in among})
         data = work.data()
-        holder = data
-        for name in (page.parent or "").split("/") if page.parent else ():
-            holder = holder["pages"][name]
+        holder = holder_of(data, self.key)
         pages = holder["pages"]
         known = pages[page.id]
         words = {word: value for word, value in known.items() if word not in _OWN} if isinstance(known, dict) else {}

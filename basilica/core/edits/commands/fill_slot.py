@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import ClassVar
 
 from basilica.core.edits.command import Command, EditInProgress, label_of
+from basilica.core.edits.fields import PageKey
 from basilica.core.edits.part_changes import names_in, with_slot
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Page, Site
@@ -18,7 +19,7 @@ class FillSlot(Command, frozen=True, tag="fill-slot"):
 
     slot: str
     parts: str
-    key: str | None = None
+    key: PageKey | None = None
 
     settles: ClassVar[bool] = True
 

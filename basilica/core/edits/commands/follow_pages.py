@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
+from basilica.core.edits.fields import AutoWords
 from basilica.core.edits.map_data import MapData, menu_in, written
 from basilica.core.map.schema.sections import AUTO
 from basilica.core.map.site import Site
@@ -13,7 +14,7 @@ class FollowPages(Command, frozen=True, tag="follow-pages"):
     ``levels``, ``except`` (references with spaces between them), ``order``, ``first``, ``by``."""
 
     menu: str
-    words: dict[str, str]
+    words: AutoWords
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -32,7 +33,8 @@ class FollowPages(Command, frozen=True, tag="follow-pages"):
         work.text.open_menu(self.menu)
         menu_in(data, self.menu)["entries"] = entries
         if work.text.has_menu(self.menu):
-            work.text.set_menu(self.menu, "entries", written(entries))
+            with work.text.comments_kept(self.menu, (0,)):
+                work.text.set_menu(self.menu, "entries", written(entries))
         else:
             work.text.set_under(None, ("menus", self.menu), "entries", written(entries))
         work.take_data(data)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import EditInProgress, Index, MenuEdit, entry_label
+from basilica.core.edits.command import EditInProgress, MenuEdit, entry_label
+from basilica.core.edits.fields import EntryNumber, MenuName
 from basilica.core.edits.site_changes import at
 from basilica.core.map.site import Entry, EntryKind, Site
 
@@ -10,8 +11,8 @@ from basilica.core.map.site import Entry, EntryKind, Site
 class MakeGroup(MenuEdit, frozen=True, tag="make-group"):
     """An entry goes into a new group that takes its place."""
 
-    menu: str
-    number: Index
+    menu: MenuName
+    number: EntryNumber
     label: str
 
     def change(self, work: EditInProgress) -> None:

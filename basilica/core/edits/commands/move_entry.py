@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, entry_label
+from basilica.core.edits.command import EditInProgress, EditRejected, MenuEdit, entry_label
+from basilica.core.edits.fields import EntryNumber, Index, MenuName
 from basilica.core.edits.site_changes import at, changed_without, inside, within, without_item, without_path
 from basilica.core.map.site import Site
 
@@ -10,9 +11,9 @@ from basilica.core.map.site import Site
 class MoveEntry(MenuEdit, frozen=True, tag="move-entry"):
     """An entry, with those under it, goes below the entry ``parent``, in place ``index`` among the others there."""
 
-    menu: str
-    number: Index
-    parent: Index | None
+    menu: MenuName
+    number: EntryNumber
+    parent: EntryNumber | None
     index: Index
 
     def change(self, work: EditInProgress) -> None:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, Index, below, label_of
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, below, label_of
+from basilica.core.edits.fields import Index, PageKey
 from basilica.core.edits.site_changes import Tree, within
 from basilica.core.map.site import Site
 
@@ -10,8 +11,8 @@ from basilica.core.map.site import Site
 class MovePage(Command, frozen=True, tag="move-page"):
     """A page, with those under it, goes below ``parent``, in place ``index`` among the other pages there."""
 
-    key: str
-    parent: str | None
+    key: PageKey
+    parent: PageKey | None
     index: Index
 
     def change(self, work: EditInProgress) -> None:

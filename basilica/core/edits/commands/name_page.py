@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, label_of
+from basilica.core.edits.fields import PageKey
 from basilica.core.edits.site_changes import with_name
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
@@ -11,7 +12,7 @@ from basilica.core.map.site import Site
 class NamePage(Command, frozen=True, tag="name-page"):
     """Another name for a page: its label where it has one of its own, else its title."""
 
-    key: str
+    key: PageKey
     name: str
 
     def change(self, work: EditInProgress) -> None:

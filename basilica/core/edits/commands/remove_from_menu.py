@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.command import EditInProgress, Index, MenuEdit, entry_label, numbered
+from basilica.core.edits.command import EditInProgress, MenuEdit, entry_label
+from basilica.core.edits.fields import EntryNumber, MenuName, numbered
 from basilica.core.edits.site_changes import at, changed_without, without_item
 from basilica.core.map.site import Site
 
@@ -11,8 +12,8 @@ class RemoveFromMenu(MenuEdit, frozen=True, tag="remove-from-menu"):
     """An entry leaves its menu, with those under it. One that `auto` makes becomes an exception of that, so that the
     menu goes on following the pages."""
 
-    menu: str
-    number: Index
+    menu: MenuName
+    number: EntryNumber
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -22,6 +23,13 @@ class RemoveFromMenu(MenuEdit, frozen=True, tag="remove-from-menu"):
             left = at(work.site.menus[self.menu].written, path).auto_options
             work.set_auto(self.menu, path, (*(left.without if left is not None else ()), there.page))
             return
+        if work.is_auto(self.menu, path):
+            with work.text.comments_kept(self.menu, path):  # what was said of it is not said of its first entry
+                self._remove(work)
+        else:
+            self._remove(work)
+
+    def _remove(self, work: EditInProgress) -> None:
         path = work.entry_path(self.menu, self.number)
         work.removes_entry(self.menu, path)
         work.text.cut_entry(self.menu, path)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress
+from basilica.core.edits.fields import PageKey
 from basilica.core.edits.site_changes import Tree, with_id
 from basilica.core.map.site import Site
 
@@ -10,7 +11,7 @@ from basilica.core.map.site import Site
 class RenameId(Command, frozen=True, tag="rename-id"):
     """Another id for a page."""
 
-    key: str
+    key: PageKey
     id: str
 
     def change(self, work: EditInProgress) -> None:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from basilica.core.edits.accounted_words import target_of
-from basilica.core.edits.command import EditInProgress, EditRejected, Index, MenuEdit, entry_label
+from basilica.core.edits.command import EditInProgress, EditRejected, MenuEdit, entry_label
 from basilica.core.edits.entry_words import LEADS, checked_words, entry_data
+from basilica.core.edits.fields import EntryNumber, EntryWords, MenuName
 from basilica.core.edits.map_data import entries_in, long_entry
 from basilica.core.map.site import Site
 from basilica.core.map.site.references import References
@@ -15,9 +16,9 @@ class SetEntry(MenuEdit, frozen=True, tag="set-entry"):
     ``class``, and where it leads, ``page``, ``url``, ``file`` or ``group``. An empty one takes the word out; words that
     are not given stay."""
 
-    menu: str
-    number: Index
-    words: dict[str, str]
+    menu: MenuName
+    number: EntryNumber
+    words: EntryWords
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""

@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import ClassVar
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
+from basilica.core.edits.fields import HeaderWord, PageKey
 from basilica.core.edits.site_changes import header_words, with_header_word
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Page, Site
@@ -16,9 +17,9 @@ class SetHeader(Command, frozen=True, tag="set-header"):
     """Another value for one of the header's words; an empty one takes it out. It holds for the site, or (``key``) for
     a page and those under it; and in every window, or (``mobile``) below a width."""
 
-    word: str
+    word: HeaderWord
     value: str
-    key: str | None = None
+    key: PageKey | None = None
     mobile: bool = False
 
     settles: ClassVar[bool] = True

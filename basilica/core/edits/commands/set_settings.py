@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
+from basilica.core.edits.fields import PageKey
 from basilica.core.edits.map_data import MapData, menu_in, page_in, set_in, value_in, written
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.schema.part_words import IDENTITY
@@ -43,7 +44,7 @@ class SetSettings(Command, frozen=True, tag="set-settings"):
     """Other values for settings: of the map, or (``key``) of a page."""
 
     settings: tuple[Setting, ...]
-    key: str | None = None
+    key: PageKey | None = None
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""

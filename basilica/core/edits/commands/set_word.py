@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
+from basilica.core.edits.fields import PageKey, PageWord
 from basilica.core.edits.site_changes import WORDS, plain_value, with_word
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
@@ -15,8 +16,8 @@ class SetWord(Command, frozen=True, tag="set-word"):
     """Another value for one of a page's keys, such as `description`; an empty one, or the default, takes the key out.
     Several values of `hidden` have spaces between them."""
 
-    key: str
-    word: str
+    key: PageKey
+    word: PageWord
     value: str
 
     settles: ClassVar[bool] = True

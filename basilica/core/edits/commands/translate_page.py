@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
+from basilica.core.edits.fields import LanguageTag, PageKey, PageWords
 from basilica.core.edits.map_data import MapData, map_data, page_in, written
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.map.document.scalar_writer import write_scalar
@@ -17,14 +18,12 @@ class TranslatePage(Command, frozen=True, tag="translate-page"):
     """Other words of a page in a language that is not the first: ``words`` holds those that change, an empty one is
     taken out. A title alone is written behind the tag."""
 
-    key: str
-    language: str
-    words: dict[str, str]
+    key: PageKey
+    language: LanguageTag
+    words: PageWords
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
-        if self.language not in work.site.languages[1:]:
-            raise EditRejected(f"`{self.language}` is not another language of this site. Nothing was changed.")
         unknown = next((word for word in self.words if word not in TRANSLATED), None)
         if unknown is not None:
             raise EditRejected(f"`{unknown}` is not a word that a page has in a language. Nothing was changed.")

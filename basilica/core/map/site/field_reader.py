@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 import ada_url
 from rapidfuzz import process
@@ -28,6 +28,7 @@ _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]
 """Names of classes, also those of utilities such as `md:px-2`."""
 
 Keys = dict[str, tuple[Scalar, Node]]
+InLanguage = Callable[[Mapping, str], Mapping]
 """The keys of a mapping by name, each with its key node and its value."""
 
 
@@ -43,6 +44,8 @@ class Context:
         self.complete = complete
         self.facts: Facts = {}
         """What `{fact:…}` says in a text, once that is read."""
+        self.in_language: InLanguage = lambda node, _: node
+        """What an included file says of a page, by its key, in the language that is read."""
         self.findings = Findings()
         self._lookups = 0
 

@@ -350,6 +350,15 @@ class Checks:
 NO_CHECKS = Checks()
 
 
+class RowPlace(NamedTuple):
+    """The row of a table that a page is made from: its ``file``, its ``number`` among the rows, from 1, and the
+    ``line`` on which it begins, from 1 (0 where the file is not one of lines)."""
+
+    file: str
+    number: int
+    line: int
+
+
 @dataclass(frozen=True, slots=True)
 class Site:
     """What a map says. ``home`` is None only where the map is wrong. ``pages`` is in map order, parents first."""
@@ -376,6 +385,8 @@ class Site:
     files: Files = NO_FILES
     texts: Mapping[str, Content] = field(default_factory=dict)
     """What tables make as the text of pages, by key."""
+    rows: Mapping[str, RowPlace] = field(default_factory=dict, compare=False, repr=False)
+    """The rows that pages are made from, by key, as they were read."""
     facts: Facts = field(default_factory=dict)
     """What `{fact:…}` says in texts, by name."""
     checks: Checks = NO_CHECKS

@@ -24,7 +24,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.included_files import included
-from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, homes_of
+from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, RowPlace, homes_of
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -44,8 +44,9 @@ _ID = re.compile(r"[a-z0-9-]+")
 
 def read_pages(
     node: Node, context: Context, extras: ExtraReader, tables: TableReader
-) -> tuple[dict[str, Page], dict[str, Content]]:
-    """All pages below `pages:`, in map order, parents before their children; and the texts that tables make."""
+) -> tuple[dict[str, Page], dict[str, Content], dict[str, RowPlace]]:
+    """All pages below `pages:`, in map order, parents before their children; the texts that tables make; and the rows
+    of tables that pages are made from."""
     pages: dict[str, Page] = {}
     reader = _Reader(context, pages, extras, tables)
     if isinstance(node, Scalar) and node.is_nothing:
@@ -64,7 +65,7 @@ def read_pages(
     reader.resolve_highlights()
     TrailReader(pages, context).read(reader.trails)
     heads = context.files.heads
-    return with_heads(pages, heads) if heads else pages, reader.texts
+    return with_heads(pages, heads) if heads else pages, reader.texts, reader.rows
 
 
 def title_from(page_id: str) -> str:
@@ -111,6 +112,7 @@ class _Reader:
         self.context = context
         self.tables = tables
         self.texts: dict[str, Content] = {}
+        self.rows: dict[str, RowPlace] = {}
         self.included_in: tuple[str, ...] = ()
         self.extras = extras
         self.pages = pages
@@ -240,7 +242,7 @@ class _Reader:
         if not isinstance(value, Scalar):
             keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
             if "include" in keys:
-                keys = self._included(keys, where)
+                keys = self._included(keys, key, where)
             for word in ("title", "label"):
                 if word in keys:
                     node = keys[word][1]
@@ -292,13 +294,13 @@ class _Reader:
                 "Write each page as `id:` on a line of its own.",
             )
 
-    def _included(self, keys: Keys, where: str) -> Keys:
+    def _included(self, keys: Keys, key: str, where: str) -> Keys:
         """The words of a page with those of the file that it includes; its own come first."""
         root, file = included(keys["include"][1], where, self.included_in, self.context)
         if root is None:
             return keys
         self.included_in = (*self.included_in, file)
-        own = keys_of(root, words.PAGE, file, self.context)
+        own = keys_of(self.context.in_language(root, key), words.PAGE, file, self.context)
         if "include" in own:
             message = f"{file} is mounted itself, and includes another file in its place."
             self.context.say(
@@ -312,6 +314,7 @@ class _Reader:
         made = self.tables.read(node, page, taken, limits.PAGES - len(self.pages))
         self.pages.update(made.pages)
         self.texts.update(made.texts)
+        self.rows.update(made.rows)
         return tuple(made.top)
 
     def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:

@@ -10,7 +10,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_checks
 from basilica.core.map.site.facts_reader import read_facts
-from basilica.core.map.site.field_reader import Context, keys_of, kind_of
+from basilica.core.map.site.field_reader import Context, InLanguage, keys_of, kind_of
 from basilica.core.map.site.head_reader import FileNames, read_head
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.inlay_reader import read_inlay
@@ -27,13 +27,18 @@ from basilica.core.map.site.theme_reader import read_breadcrumbs, read_page_end,
 from basilica.core.rules.finding import Finding
 
 
-def resolve(document: Document, files: Files = NO_FILES, language: str = "") -> tuple[Site | None, tuple[Finding, ...]]:
+def resolve(
+    document: Document, files: Files = NO_FILES, language: str = "", in_language: InLanguage | None = None
+) -> tuple[Site | None, tuple[Finding, ...]]:
     """Make the site that a document says, with the files beside it; in one of its languages, if not in the first.
+    ``in_language`` takes what an included file says of a page, by its key, to what it says in that language.
 
     Returns None for the site where the document holds no page at all, and otherwise what could be made of it,
     with every finding of this stage. Nothing that may stand in a part that was not read is called missing.
     """
     context = Context(document.lines, document.complete, files)
+    if in_language is not None:
+        context.in_language = in_language
     root = document.root
     if root is None or (isinstance(root, Scalar) and root.is_nothing):
         return None, ()
@@ -60,7 +65,7 @@ def resolve(document: Document, files: Files = NO_FILES, language: str = "") -> 
     names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
     file_names = FileNames(files, context)
     extras, tables = ExtraReader(names, file_names, context), TableReader(names, context)
-    pages, texts = read_pages(part("pages"), context, extras, tables)
+    pages, texts, rows = read_pages(part("pages"), context, extras, tables)
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
@@ -74,6 +79,7 @@ def resolve(document: Document, files: Files = NO_FILES, language: str = "") -> 
         "head": read_head(part("head"), file_names, context),
         "files": files,
         "texts": texts,
+        "rows": rows,
         "facts": context.facts,
         "inlay": read_inlay(part("inlay"), list(menus), context),
         "checks": read_checks(part("checks"), context),

@@ -10,6 +10,7 @@ import re
 from collections import Counter
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
+from typing import NamedTuple
 
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.map_files import Files
@@ -17,7 +18,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, prose_of, text_of
 from basilica.core.map.site.ids import id_from
-from basilica.core.map.site.model import Page, PageOptions
+from basilica.core.map.site.model import Page, PageOptions, RowPlace
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.rules import limits
@@ -30,18 +31,29 @@ LETTER = "letter"
 """In place of columns: a section for each first letter of a title."""
 
 
+class NumberedRow(NamedTuple):
+    """The cells of a row by column; its ``number``, from 1 and without the names of the columns; and the ``line`` on
+    which it begins, from 1 (0 where the file is not one of lines)."""
+
+    cells: Row
+    number: int
+    line: int
+
+
 @dataclass(slots=True)
 class TableResult:
-    """What a table makes: pages in map order, and their texts by key. ``top`` are the keys right below its page."""
+    """What a table makes: pages in map order, their texts and the places of their rows by key. ``top`` are the keys
+    right below its page."""
 
     pages: dict[str, Page] = field(default_factory=dict)
     texts: dict[str, Content] = field(default_factory=dict)
+    rows: dict[str, RowPlace] = field(default_factory=dict)
     top: list[str] = field(default_factory=list)
 
 
 @lru_cache(maxsize=16)
-def rows_of(files: Files, name: str) -> tuple[tuple[Row, ...], str]:
-    """The rows of a table, each by its columns, and why it cannot be read (empty where it can)."""
+def rows_of(files: Files, name: str) -> tuple[tuple[NumberedRow, ...], str]:
+    """The rows of a table, and why it cannot be read (empty where it can)."""
     text = files.text(name)
     if not files.is_text(name):
         return (), "it is not UTF-8"
@@ -51,16 +63,23 @@ def rows_of(files: Files, name: str) -> tuple[tuple[Row, ...], str]:
     delimiter = max(",;\t", key=first.count)
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
-        lines = [row for row in reader if any(cell.strip() for cell in row)]
+        begins, lines = 1, []
+        for cells in reader:
+            if any(cell.strip() for cell in cells):
+                lines.append((cells, begins))
+            begins = reader.line_num + 1
     except csv.Error as error:
         return (), f"line {reader.line_num}: {error}"
     if not lines:
         return (), "it is empty"
-    names = [" ".join(cell.split()) for cell in lines[0]]
-    return tuple(dict(zip(names, (cell.strip() for cell in row), strict=False)) for row in lines[1:]), ""
+    names = [" ".join(cell.split()) for cell in lines[0][0]]
+    return tuple(
+        NumberedRow(dict(zip(names, (cell.strip() for cell in cells), strict=False)), number, line)
+        for number, (cells, line) in enumerate(lines[1:], 1)
+    ), ""
 
 
-def _json_rows(text: str) -> tuple[tuple[Row, ...], str]:
+def _json_rows(text: str) -> tuple[tuple[NumberedRow, ...], str]:
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:
@@ -68,8 +87,9 @@ def _json_rows(text: str) -> tuple[tuple[Row, ...], str]:
     if not isinstance(data, list) or not all(isinstance(row, dict) for row in data):
         return (), "it is not a list of rows, each with keys"
     rows = []
-    for row in data:
-        rows.append({str(k): "" if v is None else str(v) for k, v in row.items() if not isinstance(v, dict | list)})
+    for number, row in enumerate(data, 1):
+        cells = {str(k): "" if v is None else str(v) for k, v in row.items() if not isinstance(v, dict | list)}
+        rows.append(NumberedRow(cells, number, 0))
     return tuple(rows), ""
 
 
@@ -103,7 +123,7 @@ class TableReader:
         if reason:
             self._context.say(site_rules.TABLE_UNREAD, at["file"], f"The table {name} cannot be read: {reason}.")
             return TableResult()
-        columns = set().union(*rows) if rows else set()
+        columns = set().union(*(row.cells for row in rows)) if rows else set()
         for word in ("path", "title", "label", "description", "section", "keywords"):
             self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
         if len(rows) > room:
@@ -118,7 +138,7 @@ class TableReader:
             message = f"The table {name} would make more than {limits.TABLE_CHARACTERS:,} characters of text."
             self._context.say(site_rules.TABLE_TOO_LARGE, at["file"], message)
             template = None
-        return _Maker(parent, texts, template, extra, node.start, taken).make(rows)
+        return _Maker(name, parent, texts, template, extra, node.start, taken).make(rows)
 
     def _file(self, text: str, at: int, where: str, given: bool) -> str | None:
         known = self._context.files.under("tables")
@@ -158,8 +178,9 @@ class TableReader:
 
 class _Maker:
     def __init__(
-        self, parent: Page, texts: Row, template: Content | None, extra: PageExtras, at: int, taken: set[str]
+        self, name: str, parent: Page, texts: Row, template: Content | None, extra: PageExtras, at: int, taken: set[str]
     ) -> None:
+        self.name = name
         self.parent = parent
         self.texts = texts
         self.template = template
@@ -168,18 +189,18 @@ class _Maker:
         self.ids: dict[str | None, set[str]] = {None: set(taken)}
         self.made = TableResult()
 
-    def make(self, rows: tuple[Row, ...]) -> TableResult:
+    def make(self, rows: tuple[NumberedRow, ...]) -> TableResult:
         """A page for each row; sections first come first, those by letter in the order of letters."""
         pattern = self.texts.get("section", "")
-        titled = [(row, self._title(row)) for row in rows]
+        titled = [(row, self._title(row.cells)) for row in rows]
         titled = [(row, title) for row, title in titled if title]
         if not pattern:
             for row, title in titled:
                 self._page(row, title, None)
             return self.made
-        sections: dict[str, list[tuple[Row, str]]] = {}
+        sections: dict[str, list[tuple[NumberedRow, str]]] = {}
         for row, title in titled:
-            name = _letter(title) if pattern == LETTER else _filled(pattern, row)
+            name = _letter(title) if pattern == LETTER else _filled(pattern, row.cells)
             sections.setdefault(name or "–", []).append((row, title))
         for name in sorted(sections) if pattern == LETTER else sections:
             section = self._section(name)
@@ -202,7 +223,8 @@ class _Maker:
         self.made.top.append(key)
         return key
 
-    def _page(self, row: Row, title: str, section: str | None) -> None:
+    def _page(self, numbered: NumberedRow, title: str, section: str | None) -> None:
+        row = numbered.cells
         above = section or self.parent.key
         path = _filled(self.texts.get("path", ""), row)
         taken = self.ids.setdefault(section, set())
@@ -218,6 +240,7 @@ class _Maker:
         given = path if path and path != page_id else None
         page = Page(key, page_id, title, label or title, description, given, above, (), self.at, self.at)
         self._add(page._replace(set_options=own, own_label=bool(label)))
+        self.made.rows[key] = RowPlace(self.name, numbered.number, numbered.line)
         if section is None:
             self.made.top.append(key)
         else:
@@ -231,10 +254,10 @@ class _Maker:
         self.made.pages[page.key] = page
 
 
-def _weight(template: str, rows: tuple[Row, ...]) -> int:
+def _weight(template: str, rows: tuple[NumberedRow, ...]) -> int:
     """How many characters a text for each row has."""
     times = Counter(_COLUMN.findall(template))
-    return sum(len(template) + sum(n * len(row.get(column, "")) for column, n in times.items()) for row in rows)
+    return sum(len(template) + sum(n * len(row.cells.get(column, "")) for column, n in times.items()) for row in rows)
 
 
 def _letter(title: str) -> str:
