@@ -3,6 +3,8 @@
 import { ask, withCode } from "./common.js";
 
 const MOVES = { up: "up", down: "down", out: "out", in: "in" };
+/** Acts on what is written of the chosen page itself. */
+const OF_A_PAGE = ["name", "rename", "delete", "duplicate", ...Object.keys(MOVES)];
 
 export const acting = {
   // Where things stand
@@ -87,6 +89,18 @@ export const acting = {
     }
   },
 
+  /** Why an act cannot be done to the chosen page, which is written in another file than the map; nothing if it can. */
+  cannotBeDone(name) {
+    const of = (key) => this.facts.pages.find((page) => page.key === key);
+    const page = of(this.chosen);
+    if (!page) return "";
+    if (OF_A_PAGE.includes(name)) return page.elsewhere ?? "";
+    if (name === "under") return page.elsewhere ?? page.below ?? "";
+    if (name !== "after" || !page.elsewhere) return "";
+    const parent = of(this.placeOf(page.key).parent);
+    return parent?.below ?? parent?.elsewhere ?? "";
+  },
+
   /** A button, or a key, by its name. */
   async do(name) {
     const acts = {
@@ -101,6 +115,8 @@ export const acting = {
       larger: () => this.zoomBy(1.25),
       fit: () => this.fit(),
     };
+    const cannot = this.cannotBeDone(name);
+    if (cannot) return this.tell(cannot, true);
     if (acts[name]) return acts[name]();
     // What asks for a name asks at once, since the next key is the name's. All else waits for the act before it: only
     // then is it known what is chosen, and where that stands.

@@ -3,6 +3,15 @@
 import { ask } from "./common.js";
 import { dividable } from "./panes.js";
 
+/** Choose a line of a text, from 1, and bring it into view. */
+const showLine = (/** @type {HTMLTextAreaElement} */ text, /** @type {number} */ line) => {
+  const lines = text.value.split("\n");
+  const start = lines.slice(0, line - 1).join("\n").length + (line > 1 ? 1 : 0);
+  text.focus();
+  text.setSelectionRange(start, start + (lines[line - 1]?.length ?? 0));
+  text.scrollTop = (text.scrollHeight / lines.length) * (line - 3);
+};
+
 export const shell = () => ({
   leaving: false,
   init() {
@@ -40,6 +49,8 @@ export const shell = () => ({
       const [inside, around] = [here.getBoundingClientRect(), list.getBoundingClientRect()];
       list.scrollTop += inside.top - around.top - (around.height - inside.height) / 2;
     }
+    const text = document.querySelector("textarea[data-line]");
+    if (text instanceof HTMLTextAreaElement) showLine(text, Number(text.dataset.line));
     this.$refs.findWords?.addEventListener("input", () => (this.finding = this.find()));
     this.$refs.findWords?.addEventListener("keydown", (event) => this.walkFound(event));
     this.$refs.found?.addEventListener("click", (event) => this.takeFound(event.target.closest("[role=option]")));

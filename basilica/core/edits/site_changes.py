@@ -37,6 +37,10 @@ class Tree:
         """The pages under a page, or at the top."""
         return self.top if parent is None else self._by_key[parent].pages
 
+    def place_below(self, parent: str | None, index: int) -> int:
+        """A place among the pages under a page that are written there: those of a table come after them."""
+        return within(index, [branch for branch in self.below(parent) if not branch.page.options.from_table])
+
     def take(self, key: str) -> Branch:
         """Take a page out of the tree, with those under it."""
         branch = self._by_key[key]

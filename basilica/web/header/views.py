@@ -13,6 +13,7 @@ from basilica.core.header.header_plan import ROW
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.pipeline import Compiled
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
@@ -167,6 +168,7 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         plan=plan,
         current=services().maps.is_good(site),
         query=query,
+        elsewhere=written_elsewhere(plan.site, query.at) if query.at else None,
         view=view,
         groups=fields(view, plan, query.at, query.mobile),
         typed=merged.typed,

@@ -17,7 +17,9 @@ from basilica.core.edits.menu_facts import auto_numbers
 from basilica.core.exchange import Item
 from basilica.core.header.header_end import names_of_ends
 from basilica.core.map.map_files import NO_FILES, linkable
+from basilica.core.map.site import Site
 from basilica.core.map.site.part_reader import part_names
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
@@ -65,7 +67,7 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
                 written = plan.site.pages[written.parent]  # it stands in another file, which is mounted there
             line, column, _ = plan.site.lines.place(written.at)
             where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key, (None,))[0]}
-            pages.append({"key": key, "title": known.title, **where})
+            pages.append({"key": key, "title": known.title, **where, **_cannot_be_edited(plan.site, key)})
     return {
         "good": reading.good,
         "findings": underlined(reading),
@@ -77,6 +79,18 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
             **(_names(reading.compiled.plan) if reading.compiled.plan else {}),
         },
     }
+
+
+def _cannot_be_edited(site: Site, key: str) -> dict[str, str]:
+    """Why a page cannot be edited in the map, and why no page can be added under it; nothing if both can be."""
+    page, found = site.pages[key], dict[str, str]()
+    place = written_elsewhere(site, key)
+    if place is not None:
+        found["elsewhere"] = f"{page.label} {place.sentence}. Edit it there."
+    below = next(filter(None, (written_elsewhere(site, child) for child in page.children[:1])), None)
+    if place is None and below is not None and not below.row and not below.made:
+        found["below"] = f"The pages under {page.label} are in {below.file}. Edit them there."
+    return found
 
 
 def _names(plan: Plan) -> dict[str, Any]:

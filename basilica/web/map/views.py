@@ -11,6 +11,7 @@ from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.findings import CHECKS
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.word_tree import word_tree
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.web.context import services
 from basilica.web.downloads import download
 from basilica.web.map.entry_form import KINDS, entry_form, files_of
@@ -106,4 +107,5 @@ def _page_facts(slug: str, chosen: str | None) -> dict[str, Any]:
     contents = services().store.contents(slug)
     plan = services().maps.good_plan(services().store.get(slug))
     leading = references_to(plan, contents, chosen) if plan and chosen else []
-    return {"chosen": chosen, "content": contents.get(chosen or ""), "leading": leading}
+    elsewhere = written_elsewhere(plan.site, chosen) if plan and chosen else None
+    return {"chosen": chosen, "content": contents.get(chosen or ""), "leading": leading, "elsewhere": elsewhere}

@@ -21,6 +21,7 @@ from basilica.web.downloads import download
 from basilica.web.forms import STILL, field_conflicts
 from basilica.web.parts.forms import MEANINGS, FileText, PartWords, values_of
 from basilica.web.parts.view_model import TEXTS, TITLES, areas, idle_slots, used_on
+from basilica.web.values import whole_number
 
 
 def show(slug: str) -> str:
@@ -90,6 +91,7 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
         files=files,
         folders=FOLDERS,
         texts=TEXTS,
+        line=whole_number(submitted.get("line")),
         text=text,
         written=files.text(file) if file in files and file.endswith(TEXTS) else None,
         begun=_begun(file),

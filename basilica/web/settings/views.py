@@ -12,13 +12,14 @@ from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings
 from basilica.core.edits.map_data import map_data
 from basilica.core.edits.source_patcher import NotHere
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.plan import Plan
 from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL, field_conflicts, seen_in
 from basilica.web.settings.controls import SECTIONS, Control, controls
-from basilica.web.settings.forms import OF_ANOTHER_FILE, SettingsQuery, SettingsTried, wanted
+from basilica.web.settings.forms import SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts
 from basilica.web.values import body
 
@@ -107,6 +108,7 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         files = services().maps.files(site)
         shown = {
             "query": query,
+            "elsewhere": written_elsewhere(plan.site, query.key) if query.key else None,
             "groups": (groups := _groups(query, plan, text)),
             **_typed_and_seen(groups or (), typed, before),
             "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
@@ -123,7 +125,6 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         plan=plan,
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
-        of_another_file=OF_ANOTHER_FILE,
         problem=problem + shown.get("conflicts", ""),
         **shown,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, below
 from basilica.core.edits.fields import Index, PageKey
-from basilica.core.edits.site_changes import Branch, Tree, new_page, within
+from basilica.core.edits.site_changes import Branch, Tree, new_page
 from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
@@ -26,7 +26,7 @@ class AddPage(Command, frozen=True, tag="add-page"):
         tree = Tree(work.site)
         below = tree.below(self.parent)
         page_id = id_from(self.title, {branch.page.id for branch in below})
-        index = within(self.index, below)
+        index = tree.place_below(self.parent, self.index)
         below.insert(index, Branch(new_page(page_id, self.title)))
         work.text.insert_page(self.parent, index, Snippet.of(f"{page_id}: {write_scalar(self.title)}"))
         work.take_tree(tree)

@@ -39,7 +39,8 @@ class AddPages(Command, frozen=True, tag="add-pages"):
         """Do it, to the site and to the text."""
         tree, parent = Tree(work.site), self._parent(work.site)
         there = tree.below(parent)
-        after = next((at for at, branch in enumerate(there, 1) if branch.page.key == self.key), len(there))
+        own = tree.place_below(parent, len(there))
+        after = next((at for at, branch in enumerate(there, 1) if branch.page.key == self.key), own)
         runs: list[list[str]] = []
         self._add(work, there, parent, after, self.pages, runs)
         if not runs:
@@ -75,7 +76,8 @@ class AddPages(Command, frozen=True, tag="add-pages"):
             if page_id in known:
                 key = f"{parent}/{page_id}" if parent else page_id
                 below = known[page_id].pages
-                self._add(work, below, key, len(below), listed.pages, runs)
+                last = sum(not branch.page.options.from_table for branch in below)
+                self._add(work, below, key, last, listed.pages, runs)
                 continue
             fresh.append(_branch(listed, taken))
             taken.add(fresh[-1].page.id)

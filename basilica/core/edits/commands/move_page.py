@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, below, label_of
 from basilica.core.edits.fields import Index, PageKey
-from basilica.core.edits.site_changes import Tree, within
+from basilica.core.edits.site_changes import Tree
 from basilica.core.map.site import Site
 
 
@@ -22,7 +22,7 @@ class MovePage(Command, frozen=True, tag="move-page"):
         tree = Tree(work.site)
         branch = tree.take(self.key)
         below = tree.below(self.parent)
-        index = within(self.index, below)
+        index = tree.place_below(self.parent, self.index)
         below.insert(index, branch)
         work.text.insert_page(self.parent, index, work.text.cut_page(self.key))
         work.take_tree(tree)
