@@ -348,3 +348,16 @@ def test_languages_by_hand(page: Page, application: Application) -> None:
     expect(frame.get_by_role("heading", level=1)).to_have_text("Melin Lanw Saltern Reach")
     expect(page.locator("code.address")).to_have_text("/cy/")
     assert Axe().run(page).response["violations"] == []
+
+
+def test_a_page_of_another_file_is_edited_there(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}/sites/marrow-valley-seed-exchange/map?page=growing/drying")
+    panel = page.locator(".facts")
+    expect(panel.get_by_text("is written in maps/growing.yaml (line ")).to_be_visible()
+    for name in ("Name", "Delete", "Under"):
+        page.get_by_role("toolbar").get_by_role("button", name=name, exact=True).click()
+        expect(page.get_by_role("status").filter(has_text="is written in maps/growing.yaml").first).to_be_visible()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    panel.get_by_role("link", name="Edit it there").click()
+    text = page.get_by_label("Content", exact=True)
+    until(page, lambda: "drying" in text.evaluate("(at) => at.value.slice(at.selectionStart, at.selectionEnd)"))

@@ -1,0 +1,172 @@
+"""Pages that the map takes from other files, a table and an included map: in every language, with their old addresses,
+and with their place said before anybody types."""
+
+from __future__ import annotations
+
+import logging
+
+import pytest
+from flask.testing import FlaskClient
+
+from basilica.core.edits import Command, EditRejected, edit
+from basilica.core.edits.commands.add_page import AddPage
+from basilica.core.edits.commands.delete_page import DeletePage
+from basilica.core.edits.commands.duplicate_page import DuplicatePage
+from basilica.core.edits.commands.move_page import MovePage
+from basilica.core.edits.commands.name_page import NamePage
+from basilica.core.edits.commands.rename_id import RenameId
+from basilica.core.edits.commands.set_entry import SetEntry
+from basilica.core.edits.kept_addresses import Keeping
+from basilica.core.map.map_files import Files
+from basilica.core.map.site.written_place import written_elsewhere
+from basilica.core.pipeline import compile_map
+from basilica.core.plan.site_plan import every_redirect
+from basilica.services import Services
+from tests.web.test_web import token
+
+MAP = """site: {name: Mill, base: "https://mill.example", languages: [en, cy]}
+pages:
+  home: {path: /, title: Mill, cy: Melin}
+  visit: Visit
+  mills: {title: Mills, cy: Melinau, table: mills.csv}
+  learn: {title: Learn, cy: Dysgu, include: maps/learn.yaml}
+redirects:
+  /cy/hen: learn
+  /cy/ymweld: visit
+menus: {main: auto}
+"""
+LEARN = b"""# what is taught
+pages:
+  how: {title: How, cy: {title: Sut, path: sut, was: /cy/sut.htm}}
+  past: Past
+"""
+FILES = Files({"tables/mills.csv": b'name,place\nTide,"by\nthe creek"\n\nWind,Hill\n', "maps/learn.yaml": LEARN})
+
+
+def after(*commands: Command, text: str = MAP) -> tuple[str, str]:
+    """The text after some edits, and what is said of them."""
+    edited = edit(compile_map(text, FILES), text, *commands, keeping=Keeping(None))
+    return edited.text, edited.words
+
+
+def refusal(*commands: Command, text: str = MAP) -> str:
+    with pytest.raises(EditRejected) as refused:
+        edit(compile_map(text, FILES), text, *commands)
+    return str(refused.value)
+
+
+def test_an_included_map_has_words_in_every_language() -> None:
+    plan = compile_map(MAP, FILES).plan
+    assert plan is not None and plan.site.pages["learn/how"].title == "How"
+    welsh = plan.languages["cy"]
+    assert welsh.site.pages["learn/how"].title == "Sut" and welsh.path_of("learn/how") == "/cy/learn/sut/"
+    assert "learn/past" in welsh.drafts, "it has no title in this language"
+    assert [(each.site.language, old.address) for each, old in every_redirect(plan) if old.key == "learn/how"] == [
+        ("cy", "/cy/sut.htm")
+    ]
+
+
+def test_a_redirect_leads_to_the_page_in_the_language_of_its_address() -> None:
+    plan = compile_map(MAP, FILES).plan
+    assert plan is not None
+    leads = {old.address: (each.site.language, old.key) for each, old in every_redirect(plan)}
+    assert leads["/cy/hen"] == ("cy", "learn")
+    assert leads["/cy/ymweld"] == ("en", "visit"), "the page is not translated"
+
+
+def test_old_addresses_of_rows_and_included_pages_are_kept_in_every_language() -> None:
+    text, words = after(RenameId("mills", "mill"), RenameId("learn", "teach"))
+    assert words.endswith("11 old addresses kept")
+    plan = compile_map(text, FILES).plan
+    assert plan is not None
+    leads = {old.address: (each.site.language, old.key) for each, old in every_redirect(plan)}
+    assert leads["/cy/mills/wind/"] == ("cy", "mill/wind") and leads["/mills/wind/"] == ("en", "mill/wind")
+    assert leads["/cy/learn/sut/"] == ("cy", "teach/how")
+
+
+def test_a_page_of_another_file_is_told_with_its_line() -> None:
+    site = compile_map(MAP, FILES).plan.site  # type: ignore[union-attr]
+    assert written_elsewhere(site, "visit") is None
+    assert refusal(NamePage("mills/wind", "W")).startswith("Wind is row 2 of the table tables/mills.csv (line 5).")
+    for command in (DuplicatePage("learn/how"), DeletePage("learn/how"), RenameId("learn/how", "x")):
+        assert refusal(command).startswith("How is written in maps/learn.yaml (line 3). Edit it there;")
+    for command in (AddPage("New", "learn", 0), MovePage("visit", "learn", 0)):
+        assert refusal(command).startswith("The pages under Learn are in maps/learn.yaml.")
+    assert "table: mills.csv, pages: {new: New}" in after(AddPage("New", "mills", 9))[0], "rows come after it"
+    assert refusal(NamePage("visit/gone", "x")) == "The page `visit/gone` is not there any more. Nothing was changed."
+
+
+def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Services) -> None:
+    slug = services.store.make("Mill", MAP, {}, "", files=FILES).slug
+    row, included = "file=tables/mills.csv&amp;line=5", "file=maps/learn.yaml&amp;line=3"
+    for address in (
+        "map/page?page=mills/wind",
+        "settings?section=page&page=mills/wind",
+        "header?page=mills/wind&for=page",
+    ):
+        shown = client.get(f"/sites/{slug}/{address}").text
+        assert "Wind is row 2 of the table tables/mills.csv (line 5)" in shown, address
+        assert row in shown and "Rename id" not in shown and "Save to map" not in shown
+    assert included in client.get(f"/sites/{slug}/map/page?page=learn/how").text
+    assert 'data-line="3"' in client.get(f"/sites/{slug}/parts?file=maps/learn.yaml&line=3").text
+    services.store.put_file(slug, "maps/learn.yaml", LEARN.replace(b"past: Past", b"past: {titel: Past}"))
+    assert "file=maps/learn.yaml&amp;line=4" in client.get(f"/sites/{slug}/map").text, "a finding leads to its file"
+
+
+def test_a_fault_of_an_edit_is_no_page_that_is_gone(
+    client: FlaskClient, services: Services, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    slug = services.store.make("Mill", MAP, {}, "", files=FILES).slug
+
+    def faulty(*_: object) -> None:
+        raise KeyError("some key")
+
+    monkeypatch.setattr(NamePage, "change", faulty)
+    sent = {"text": MAP, "edit": {"edit": "name-page", "key": "visit", "name": "V"}}
+    with caplog.at_level(logging.ERROR):
+        answer = client.post(f"/sites/{slug}/map/edit", json=sent, headers={"X-CSRFToken": token(client)})
+    assert answer.status_code == 500 and "Something went wrong in Basilica" in answer.get_json()["message"]
+    assert "some key" in caplog.text
+
+
+MENU = """pages:
+  home: {path: /, title: Mill}
+  visit: {title: Visit, pages: {hours: Hours}}
+  tides: Tides
+menus:
+  main:
+    # what is first
+    auto:
+      # not all
+      except: tides
+  footer:
+    - home
+    # the tides
+    - group: More
+      class: more
+      items:
+        - page: tides
+    # out
+    - url: https://out.example # far
+      # its name
+      label: Out
+"""
+
+
+def test_comments_of_an_automatic_menu_outlive_it() -> None:
+    text, _ = after(SetEntry("main", 1, {"label": "V"}, write_out=True), text=MENU)
+    assert "    # what is first\n    # not all\n    - home\n" in text and "- page: visit\n      label: V\n" in text
+
+
+def test_an_entry_becomes_one_of_another_kind_in_its_place() -> None:
+    text, _ = after(SetEntry("footer", 3, {"url": "", "page": "visit"}), text=MENU)
+    assert "    # out\n    - page: visit # far\n      # its name\n      label: Out\n" in text
+
+
+def test_a_group_goes_with_its_last_page_by_name() -> None:
+    text, words = after(DeletePage("tides"), text=MENU)
+    assert "removed the group More, which is empty without it" in words and "More" not in text
+    under = MENU.replace("except: tides", "under: visit")
+    assert refusal(DeletePage("visit"), text=under).startswith(
+        "The menu main has the pages under Visit and nothing else."
+    )
