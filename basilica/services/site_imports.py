@@ -12,14 +12,14 @@ from urllib.parse import quote
 from cachetools import LRUCache
 
 from basilica.core.exchange.site_import import ImportedSite, analyse
-from basilica.core.exchange.site_import.lost_words import lost_words
+from basilica.core.exchange.site_import.lost_words import lost_heads, lost_words
 from basilica.core.exchange.site_import.map_text import with_levels
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site
 from basilica.core.exchange.site_import.old_page import can_be_compared
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import Base
-from basilica.core.pipeline import Build, build, compile_map
+from basilica.core.pipeline import Build, Compiled, build, compile_map
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
@@ -82,17 +82,25 @@ def import_site(
         compiled = compile_map(moved.text, beside)
         made = build(compiled, moved.contents, step)
     pages_of = {name: page.page for each in site.in_languages for name, page in each.pages.items()}
-    routes = compiled.plan.routes if compiled.plan is not None else {}
-    built = {file.path: file.data for file in made.files}
-    now = {file: built.get(routes[key].file) for file, key in moved.keys.items() if key in routes}
-    lost = lost_words(pages_of, {file: data for file, data in now.items() if data is not None})
-    moved = replace(moved, notes=(*moved.notes, *lost))
+    new = _pages_made(moved, compiled, made)
+    moved = replace(moved, notes=(*moved.notes, *lost_words(pages_of, new), *lost_heads(pages_of, new)))
     answers: tuple[AddressAnswer, ...] = ()
     if compiled.plan is not None and not compiled.stops:
         pages = [name for each in site.in_languages for name in each.pages]
         old = [*pages, *(name for page in site.pages.values() for name in page.was), *site.gone]
         answers = look_up(compiled, moved.contents, tuple("/" + quote(name) for name in old))
     return SiteImport(site, moved, made, answers, left)
+
+
+def _pages_made(moved: MovedSite, compiled: Compiled, made: Build) -> dict[str, bytes]:
+    """What was built of the old pages, by their old file."""
+    built, found = {file.path: file.data for file in made.files}, {}
+    for file, key in moved.keys.items():
+        tag = moved.languages.get(file, "")
+        plan = compiled.plan.languages.get(tag) if compiled.plan is not None and tag else compiled.plan
+        if plan is not None and key in plan.routes and plan.routes[key].file in built:
+            found[file] = built[plan.routes[key].file]
+    return found
 
 
 _KEPT = 3

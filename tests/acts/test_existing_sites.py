@@ -187,3 +187,27 @@ def test_12_what_is_not_brought_along_is_named(tmp_path: Path) -> None:
     pages = {name: read_old_page(File(name, data)) for name, data in before.items()}
     assert lost_words(pages, after) == ("“Made by hand in 1998.” of a.html is not on the new pages.",)
     assert lost_words(pages, before) == ()
+
+
+def test_12_what_one_language_shares_stays_and_heads_are_named(tmp_path: Path) -> None:
+    """A footer of the pages in one language alone is no part of the site, and is not lost with them. What a page has in
+    its head and a new one has not is named."""
+    old = tmp_path / "old"
+    for folder, language, foot in (("", "en", ""), ("cy/", "cy", '<div id="foot"><p>Ffôn: 01632 960142</p></div>')):
+        (old / folder).mkdir(parents=True)
+        for name in NAMES:
+            nav = " | ".join(f'<a href="{each}.html">{each.title()}</a>' for each in NAMES)
+            (old / folder / f"{name}.html").write_text(
+                f'<!DOCTYPE html><html lang="{language}"><head><meta charset="utf-8"><title>{name.title()}</title>'
+                f'<style>.{name} {{ color: red }}</style><meta property="og:title" content="{name}">'
+                f'<link rel="alternate" hreflang="cy" href="/cy/{name}.html"><link rel="alternate" hreflang="en" '
+                f'href="/{name}.html"></head><body><div id="nav">{nav}</div><div id="main"><h1>{name.title()}</h1>'
+                f"<p>All about {language} {name}, in its own words.</p></div>{foot}</body></html>"
+            )
+    done = run("import", old, "--out", tmp_path / "new")
+    assert "`<style>` of 12 pages" in done.output and '`<meta name="og:title">` of 12 pages' in done.output
+    assert "is not on the new pages" not in done.output, "each is held against the page in its own language"
+    run("build", tmp_path / "new" / "site.yaml", "--out", tmp_path / "out")
+    welsh = [path.read_text() for path in (tmp_path / "out" / "cy").glob("*.html") if path.name != "404.html"]
+    assert len(welsh) == 6 and all("Ffôn: 01632 960142" in page for page in welsh)
+    assert "Ffôn" not in (tmp_path / "out" / "pond.html").read_text()

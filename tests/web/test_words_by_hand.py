@@ -250,7 +250,7 @@ def test_settings_of_a_page_in_another_file_say_so(client: FlaskClient, services
     text = text.replace("  history: History\n", "  past: {include: more.yaml}\n  history: History\n")
     services.sites.save(DEMO_SLUG, text, services.store.get(DEMO_SLUG).revision)
     page = client.get(f"/sites/{DEMO_SLUG}/settings?section=page&page=past/older").get_data(as_text=True)
-    assert "from a table, or from a file that the map includes" in page
+    assert "is written in maps/more.yaml (line " in page and "Save to map" not in page
 
 
 def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services: Services) -> None:

@@ -28,6 +28,45 @@ def lost_words(pages: Mapping[str, OldPage], made: Mapping[str, bytes]) -> tuple
     return (*said, f"And {more:,} other phrases are not on the new pages.") if more > 0 else tuple(said)
 
 
+_GENERATED = frozenset(["viewport", "generator", "charset", "content-type", "content-language", "x-ua-compatible"])
+"""Names of `meta` elements that every new page has, or needs no more."""
+_MOVED = frozenset(["canonical", "prev", "previous", "next", "icon", "shortcut icon", "stylesheet"])
+"""Links that the map says in its own way, or of which another note speaks."""
+
+
+def lost_heads(pages: Mapping[str, OldPage], made: Mapping[str, bytes]) -> tuple[str, ...]:
+    """Messages about what the heads of old pages have and those of the pages ``made`` of them do not: style sheets and
+    scripts in the page, links, and `meta` elements, each kind with the number of pages that had it."""
+    found: dict[str, list[str]] = defaultdict(list)
+    for file, page in pages.items():
+        if file in made:
+            lost = account(_in_head(page), _in_head(read_old_page(File(file, made[file])))).lost
+            for kind in dict.fromkeys(kind for kind, _ in lost):
+                found[kind].append(file)
+    ordered = sorted(found.items(), key=lambda one: (-len(one[1]), one[0]))
+    return tuple(f"`{kind}` of {_on(files)} is not in the new heads." for kind, files in ordered[:_LISTED])
+
+
+def _in_head(page: OldPage) -> list[tuple[str, str]]:
+    """The elements of a head, each once: its kind, and the text of what is written in the page itself."""
+    head = next((element for element in page.tree.walk() if element.tag == "head"), None)
+    found: dict[tuple[str, str], None] = {}
+    for element in head.walk() if head is not None else ():
+        own = element.attributes
+        name = own.get("name") or own.get("property") or own.get("itemprop", "")
+        if element.tag == "style":
+            found["<style>", page.inside(element)] = None
+        elif element.tag == "script":
+            kind = own.get("type", "").strip().lower()
+            data = kind if kind.endswith("json") else ""
+            found[f'<script type="{data}">' if data else "<script>", page.inside(element)] = None
+        elif element.tag == "link" and own.get("rel", "").strip().lower() not in _MOVED and not own.get("hreflang"):
+            found[f'<link rel="{own.get("rel", "")[:40]}">', ""] = None
+        elif element.tag == "meta" and name and name.lower() not in _GENERATED:
+            found[f'<meta name="{name[:40]}">', ""] = None
+    return list(found)
+
+
 def _on(files: list[str]) -> str:
     return files[0] if len(files) == 1 else f"{len(files):,} pages, such as {files[0]},"
 

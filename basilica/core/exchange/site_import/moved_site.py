@@ -30,12 +30,14 @@ _AROUND = {"li": "<ul>{}</ul>", "tr": "<table>{}</table>", "tbody": "<table>{}</
 @dataclass(frozen=True, slots=True)
 class MovedSite:
     """What becomes of an imported site: the text of its map, the content by page key, and the files beside the map by
-    name. ``keys`` are the keys of pages by their old file, and ``notes`` what could not be brought along, in words."""
+    name. ``keys`` are the keys of pages by their old file, ``languages`` the tags of those that are in another language
+    than the first, and ``notes`` what could not be brought along, in words."""
 
     text: str
     contents: Mapping[str, Content]
     files: Mapping[str, bytes]
     keys: Mapping[str, str]
+    languages: Mapping[str, str]
     notes: tuple[str, ...]
 
 
@@ -71,6 +73,8 @@ class _Move:
             for file, page in site.pages.items():
                 if self.map.language_of.get(file, "") == tag and file in self.map.keys:
                     markup = self._titled(self.map.linked(page.page, page.content), page, site)
+                    if tag:
+                        markup = self._with_blocks_of_one_language(markup, file, site)
                     contents |= _content(self.map.keys[file], tag, markup)
             if site.not_found is not None and site.not_found_content:
                 markup = self.map.linked(site.not_found, site.not_found_content)
@@ -91,8 +95,20 @@ class _Move:
             contents,
             {**files, **self.parts, **self.layouts},
             self.map.keys,
+            {file: tag for file, tag in self.map.language_of.items() if tag},
             tuple(self.notes),
         )
+
+    def _with_blocks_of_one_language(self, markup: str, file: str, site: ImportedSite) -> str:
+        """The content of a page with the blocks that the pages of its language share and those of the first do not:
+        there is no part that they could be a translation of."""
+        known = {block.name for block in self.site.parts}
+        for block in site.parts:
+            here = block.blocks.get(file)
+            if block.name not in known and here is not None and block.words != site.name:
+                own = self.map.linked(here.page, _apart(site, here.page, here.element)).strip()
+                markup = f"{own}\n{markup}" if block.name in site.before else f"{markup}\n{own}"
+        return markup
 
     @staticmethod
     def _titled(markup: str, page: ImportedPage, site: ImportedSite) -> str:
