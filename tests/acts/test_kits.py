@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import base64
+import hashlib
 import shutil
 import subprocess
 import sys
@@ -136,3 +138,21 @@ def test_21_what_force_writes_over_is_copied(tmp_path: Path) -> None:
         "robots.txt": "Mine",
     }
     assert (out / "other.txt").read_text() == "Other" and "Mine" not in (out / "index.html").read_text()
+
+
+def test_22_open_data_has_every_language(tmp_path: Path) -> None:
+    """The twenty-second of the kits: routes, menus and breadcrumbs in one language alone, and a policy that stopped
+    what pages in the others load."""
+    (tmp_path / "site.yaml").write_text(
+        "site: {name: Mill, base: 'https://mill.example', languages: [en, cy]}\n"
+        "pages:\n  home: {path: /, title: Mill, cy: Melin}\n  visit: {title: Visit, cy: {title: Ymweld, path: ymweld}}\n"
+    )
+    (tmp_path / "content").mkdir()
+    (tmp_path / "content" / "visit.cy.md").write_text("<script>let cymraeg = 1</script>\n")
+    run("build", tmp_path / "site.yaml", "--out", tmp_path / "out", "--output", "data")
+    routes = (tmp_path / "out" / "cy" / "routes.json").read_text()
+    assert '"/cy/ymweld/"' in routes and "/cy/ymweld/" not in (tmp_path / "out" / "routes.json").read_text()
+    assert "Ymweld" in (tmp_path / "out" / "cy" / "navigation.json").read_text()
+    assert "Ymweld" in (tmp_path / "out" / "cy" / "breadcrumbs.json").read_text()
+    digest = base64.b64encode(hashlib.sha256(b"let cymraeg = 1").digest()).decode()
+    assert f"'sha256-{digest}'" in (tmp_path / "out" / "headers.nginx.conf").read_text()  # CSP 3, 6.7.3.3

@@ -11,25 +11,27 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
-from basilica.core.outputs.static_site.site_renderer import NOT_FOUND
 from basilica.core.plan import MenuPlan, Plan, every_redirect
 from basilica.core.plan.route_table import as_csv, route_rows
 from basilica.core.shared.output_file import File
 
 
 def files(renderer: Renderer) -> Iterator[File]:
-    """Every file of this output."""
-    plan = renderer.plan
-    rows = route_rows(plan)
-    yield File("routes.json", _json(rows))
-    yield File("routes.csv", as_csv(rows).encode())
-    yield File("navigation.json", _json(navigation(plan)))
-    yield File("breadcrumbs.json", _json(breadcrumbs(renderer)))
+    """Every file of this output; those of another language than the first in a folder with its tag."""
+    plan, renderers = renderer.plan, (renderer, *renderer.in_other_languages)
+    for each in renderers:
+        folder = "" if each is renderer else f"{each.plan.site.language}/"
+        rows = route_rows(each.plan)
+        yield File(f"{folder}routes.json", _json(rows))
+        yield File(f"{folder}routes.csv", as_csv(rows).encode())
+        yield File(f"{folder}navigation.json", _json(navigation(each.plan)))
+        yield File(f"{folder}breadcrumbs.json", _json(breadcrumbs(each)))
     if plan.site.base:
         yield from (File(name, data) for name, data in sitemaps(plan).items())
     counter, base = plan.site.head.counter, plan.site.base
-    pages = (renderer.page(key) for key in renderer.pages)
-    policy = content_policy((*pages, renderer.generated_file(NOT_FOUND)), counter.hosts if counter else ())
+    pages = (each.page(key) for each in renderers for key in each.pages)
+    not_found = (each.generated_file(each.not_found) for each in renderers)
+    policy = content_policy((*pages, *not_found), counter.hosts if counter else ())
     for name, written in HOST_HEADERS.items():
         yield File(name, written(policy, base.path if base else "").encode())
     if every_redirect(plan):
