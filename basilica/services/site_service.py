@@ -141,6 +141,18 @@ class SiteService:
         self._steps.remember(saved, f"Wrote the content of {key}", take_back)
         return saved
 
+    def copy_content(self, slug: str, source: str, target: str) -> int:
+        """Copy the content of a page, in every language and for every slot, to a page that has none of it yet. Returns
+        how many texts were copied."""
+        contents, copied = self._store.contents(slug), 0
+        for key, content in contents.items():
+            page, dot, rest = key.partition(".")
+            to = f"{target}{dot}{rest}"
+            if page == source and to not in contents:
+                self.write(slug, to, content.text, "", content.name.rpartition(".")[2])
+                copied += 1
+        return copied
+
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
         """Put a file beside the map, or take one away (None), as ``Sites.put_file`` does."""
         return self._put(slug, {name: data}, was)

@@ -231,14 +231,14 @@ export const acting = {
     this.$dispatch("ask-auto", { page, write: () => this.doEntry(way, entry) });
   },
 
-  /** The same page again beside it, with its content. */
+  /** The same page again beside it, with its content in every language. */
   async duplicate() {
-    const field = document.getElementById("content-text");
-    const content = field?.dataset.key === this.chosen ? field.value : "";
-    if (!(await this.edit({ edit: "duplicate-page", key: this.chosen }))) return;
-    if (!content.trim()) return;
-    await ask("PUT", `${this.base}/content`, { key: this.chosen, text: content, was: "" });
-    this.lookAgain();
+    const key = this.chosen;
+    await this.contents.flush();
+    if (!(await this.edit({ edit: "duplicate-page", key }))) return;
+    const { ok, data } = await ask("POST", `${this.base}/copy-content`, { key, to: this.chosen });
+    if (!ok) return this.tell(data.message ?? "Basilica cannot be reached, so the content was not copied.", true);
+    if (data.copied) this.lookAgain();
   },
 
   /** In the code, what has changed since the latest version. */

@@ -145,7 +145,8 @@ def test_22_open_data_has_every_language(tmp_path: Path) -> None:
     what pages in the others load."""
     (tmp_path / "site.yaml").write_text(
         "site: {name: Mill, base: 'https://mill.example', languages: [en, cy]}\n"
-        "pages:\n  home: {path: /, title: Mill, cy: Melin}\n  visit: {title: Visit, cy: {title: Ymweld, path: ymweld}}\n"
+        "pages:\n  home: {path: /, title: Mill, cy: Melin}\n"
+        "  visit: {title: Visit, cy: {title: Ymweld, path: ymweld}}\n"
     )
     (tmp_path / "content").mkdir()
     (tmp_path / "content" / "visit.cy.md").write_text("<script>let cymraeg = 1</script>\n")

@@ -14,6 +14,7 @@ from flask.testing import FlaskClient
 from sqlalchemy import event
 
 from basilica.core.edits.map_data import map_data, value_in
+from basilica.core.shared.markdown import Content
 from basilica.services import Services
 from tests.web.test_web import SLUG, token
 
@@ -203,3 +204,23 @@ def test_9_no_errors_is_said_once_the_pages_were_checked(client: FlaskClient, se
     services.sites.write(SLUG, "press", was, was + "\n{icon:nonesuch}\n")
     services.builds.of(services.store.get(SLUG)).wait(120)
     assert "No errors" in client.get(f"/sites/{SLUG}/settings").text
+
+
+def test_a_copy_of_a_page_has_its_content_in_every_language(client: FlaskClient, services: Services) -> None:
+    text = "site: {name: M, languages: [en, cy]}\npages:\n  home: {path: /, title: M, cy: Melin}\n"
+    text += "  visit: {title: Visit, cy: Ymweld}\n  visit-copy: {title: Visit (copy), cy: Ymweld (copy)}\n"
+    contents = {
+        "visit": Content("content/visit.html", "<p>How to come</p>\n"),
+        "visit.cy": Content("content/visit.cy.md", "Sut i ddod\n"),
+        "visit.aside": Content("content/visit.aside.md", "Beside it\n"),
+        "visit-copy.aside": Content("content/visit-copy.aside.md", "Its own\n"),
+    }
+    slug = services.store.make("M", text, contents, "").slug
+    sent = {"key": "visit", "to": "visit-copy"}
+    headers = {"X-CSRFToken": token(client)}
+    assert client.post(f"/sites/{slug}/map/copy-content", json=sent, headers=headers).get_json() == {"copied": 2}
+    now = services.store.contents(slug)
+    assert now["visit-copy"] == Content("content/visit-copy.html", "<p>How to come</p>\n"), "HTML stays HTML"
+    assert now["visit-copy.cy"].text == "Sut i ddod\n" and now["visit-copy.aside"].text == "Its own\n"
+    gone = client.post(f"/sites/{slug}/map/copy-content", json={**sent, "to": "nowhere"}, headers=headers)
+    assert gone.status_code == 404 and "no content was copied" in gone.get_json()["message"]

@@ -33,6 +33,7 @@ blueprint = workspace(
         ("GET", "/changes", queries.changes),
         ("PUT", "/text", operations.save),
         ("PUT", "/content", operations.write),
+        ("POST", "/copy-content", operations.copy_content),
         ("POST", "/mend-content", operations.mend_content),
         ("POST", "/version", operations.save_version),
         ("POST", "/merge", operations.merging),

@@ -33,6 +33,13 @@ class SaveContent(msgspec.Struct):
     was: str = ""
 
 
+class CopyContent(msgspec.Struct):
+    """The content of page ``key`` is copied ``to`` another."""
+
+    key: str
+    to: str
+
+
 class MendContent(msgspec.Struct):
     """A fix of a finding in the text of a page: the file, and the line of the finding."""
 

@@ -24,7 +24,17 @@ from basilica.services.compiled_maps import Reading
 from basilica.services.site_service import ContentConflict
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.map.forms import ApplyEdit, FromList, Going, MendContent, Merging, SaveContent, SaveText, SaveVersion
+from basilica.web.map.forms import (
+    ApplyEdit,
+    CopyContent,
+    FromList,
+    Going,
+    MendContent,
+    Merging,
+    SaveContent,
+    SaveText,
+    SaveVersion,
+)
 from basilica.web.map.view_model import drawn, facts, shown_list
 from basilica.web.uploads import put_uploads
 from basilica.web.values import body
@@ -66,6 +76,15 @@ def write(slug: str) -> Response:
     redraw = services().maps.files(site).heads != plan.site.files.heads
     told = {"saved": site.is_saved, "status": _status(site, _read(site)), "folder": _folder_message(site)}
     return jsonify(**told, redraw=redraw, merged=text if text != sent.text else None)
+
+
+def copy_content(slug: str) -> Response:
+    """Copy the content of a page to the one that was made beside it."""
+    sent = body(CopyContent)
+    plan = services().maps.good_plan(services().store.get(slug))
+    if plan is None or sent.key not in plan.site.pages or sent.to not in plan.site.pages:
+        abort(404, "There is no such page any more, so no content was copied.")
+    return jsonify(copied=services().sites.copy_content(slug, sent.key, sent.to))
 
 
 def mend_content(slug: str) -> Response:
