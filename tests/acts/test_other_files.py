@@ -103,6 +103,7 @@ def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Serv
         "map/page?page=mills/wind",
         "settings?section=page&page=mills/wind",
         "header?page=mills/wind&for=page",
+        "pages?page=mills/wind",
     ):
         shown = client.get(f"/sites/{slug}/{address}").text
         assert "Wind is row 2 of the table tables/mills.csv (line 5)" in shown, address

@@ -11,6 +11,7 @@ from basilica.core.diff.merge import merge
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
 from basilica.core.map.schema import sections as words
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL, field_conflicts
@@ -62,6 +63,7 @@ def _page(
         plan=plan,
         current=services().maps.is_good(site),
         chosen=chosen,
+        elsewhere=written_elsewhere(plan.site, chosen) if plan and chosen else None,
         view=view,
         leading=leading,
         own={**now, **merged.typed} if plan and chosen else {},

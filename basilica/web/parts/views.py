@@ -10,6 +10,7 @@ from basilica.core.edits.part_changes import part_words
 from basilica.core.map.map_files import FOLDERS
 from basilica.core.map.schema.part_words import IDENTITY, KINDS
 from basilica.core.map.site.part_reader import part_names
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.own_templates import FOLDER as TEMPLATES
 from basilica.core.own_templates import NAMES
 from basilica.core.own_templates.template_set import starting
@@ -86,6 +87,7 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
         plan=plan,
         current=services().maps.is_good(site),
         chosen=key,
+        elsewhere=written_elsewhere(plan.site, key) if plan and key else None,
         name=name,
         file=file,
         files=files,
