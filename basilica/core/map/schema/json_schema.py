@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from coloraide.css.color_names import name2val_map
+
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP, REPLACED
+from basilica.core.map.schema.number_pattern import between
 from basilica.core.map.schema.part_words import COUNTER
 from basilica.core.rules import limits
 
@@ -14,160 +17,213 @@ Schema = dict[str, Any]
 _TEXT: Schema = {"type": ["string", "number", "boolean"]}
 """Every scalar is text in a map; readers of plain YAML may take `404` or `no` for something else."""
 _LABEL: Schema = {**_TEXT, "maxLength": limits.LABEL_CHARACTERS}
+_CLASS: Schema = {"anyOf": [{"type": "string", "pattern": "^ *-?[A-Za-z_][A-Za-z0-9_:/. -]*$"}, {"type": "null"}]}
+_DIGITS = [str(level) for level in range(1, limits.LEVELS + 1)]
 _TEXTS: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
 _NAMED: Schema = {"type": "object", "additionalProperties": _TEXT}
-_TAG = "^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$"
+_OF_THREE = "ast|ceb|chr|ckb|dsb|fil|fur|gsw|haw|hsb|kok|lij|mni|nds|sat|scn|sco|sma|sme|smj|smn|sms|szl|tet|vec|yue"
+"""Languages that have no tag of two letters (ISO 639-3). Any three letters would take misspelt words for languages."""
+_TAG = f"^([a-z]{{2}}|{_OF_THREE})(-[A-Za-z0-9]{{1,8}})*$"
 """The tag of a language, below which words stand that hold in it."""
-_LEVELS: Schema = {"type": "integer", "minimum": 1, "maximum": limits.LEVELS}
+_IN_LANGUAGE: Schema = {"anyOf": [_TEXT, {"type": "object"}, {"type": "null"}]}
+_LEVELS: Schema = {"anyOf": [{"type": "integer", "minimum": 1, "maximum": limits.LEVELS}, {"enum": _DIGITS}]}
+_NAMES: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}]}
+_LANGUAGE: Schema = {"type": "string", "pattern": "^ *[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})* *$"}
+_OF_TYPES: dict[str, Schema] = {
+    "colour": {
+        "anyOf": [
+            {"enum": sorted(set(name2val_map) - {"transparent"})},
+            {"type": "string", "pattern": "^(#([0-9A-Fa-f]{3}|[0-9A-Fa-f]{6}|[0-9A-Fa-f]{6}[fF]{2})|[a-z-]+\\(.*\\))$"},
+        ]
+    },
+    "date": {"type": "string", "pattern": "^ *[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01]) *$"},
+    "language tag": _LANGUAGE,
+    "address or list of addresses": _NAMES,
+    "file or list of files": _NAMES,
+    "host or list of hosts": _NAMES,
+    "name or list of names": _NAMES,
+    "reference or list of references": _NAMES,
+    "text or list of texts": _NAMES,
+    "list of language tags": {"type": "array", "items": _LANGUAGE, "minItems": 2, "maxItems": 20},
+}
+"""Schemas of the types of values that need more than a text."""
 _YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
 """Readers of plain YAML take both for booleans."""
 
 
-def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None) -> Schema:
+def _word(word: words.Word) -> Schema:
+    """The values of a word by its type: what the reader takes, references and files aside."""
+    if word.value_type == "yes or no":
+        return _YES_OR_NO
+    if word.value_type == "one of":
+        return {"enum": [*word.values, *dict(word.old_values)]}
+    if word.values and word.value_type not in _OF_TYPES:
+        return _TEXT  # some values have a meaning, and others are taken as well
+    if word.range is not None:
+        return _number(*word.range)
+    return _OF_TYPES.get(word.value_type, _TEXT)
+
+
+def _number(least: int, most: int) -> Schema:
+    """A whole number, also as a text, or with `px` behind it."""
+    return {
+        "anyOf": [
+            {"type": "integer", "minimum": least, "maximum": most},
+            {"type": "string", "pattern": f"^ *(?:{between(least, most)}) *(?:px)? *$"},
+        ]
+    }
+
+
+def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None, languages: bool = False) -> Schema:
+    """The keys of a section. Its ``languages`` can say something else, each under its tag."""
     properties: Schema = {}
     for word in section:
-        values = _YES_OR_NO if word.value_type == "yes or no" else {"enum": list(word.values)} if word.values else _TEXT
-        schema: Schema = dict((own or {}).get(word.name, values))
+        schema: Schema = dict((own or {}).get(word.name) or _word(word))
         properties[word.name] = {**schema, "description": word.meaning}
-    told: Schema = {"patternProperties": {_TAG: {}}}
-    return {"type": "object", "properties": properties, **told, "additionalProperties": False}
+    said: Schema = {"type": "object", "properties": properties, "additionalProperties": False}
+    return {**said, "patternProperties": {_TAG: _IN_LANGUAGE}} if languages else said
+
+
+def _or_nothing(schema: Schema) -> Schema:
+    """A place that may be left empty as well."""
+    return {"anyOf": [schema, {"type": "null"}]}
+
+
+def _phrases() -> Schema:
+    with_label: Schema = {**_LABEL, "type": "string", "pattern": r"^[^{}]*\{\}[^{}]*$"}
+    own = {word.name: with_label if "{}" in word.default else _LABEL for word in words.PHRASE_WORDS}
+    return _keys(words.PHRASE_WORDS, own, languages=True)
 
 
 def _header(section: tuple[words.Word, ...]) -> Schema:
-    numbers = {
-        name: {"anyOf": [{"type": "integer", "minimum": least, "maximum": most}, {"type": "string"}]}
-        for name, (least, most) in words.RANGES.items()
-    }
-    if any(word.name == "mobile" for word in section):
-        numbers["mobile"] = _header((words.BELOW, *words.MOBILE))
-    return _keys(section, numbers)
+    mobile = _or_nothing(_keys((words.BELOW, *words.MOBILE)))
+    own = {"tagline": _LABEL, "until": _LABEL, **({"mobile": mobile} if section is not words.MOBILE else {})}
+    return _keys(section, own)
 
 
-def _levels() -> Schema:
+def _levels_of_checks() -> Schema:
     level: Schema = {"enum": list(words.LEVEL[0].values)}
     return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(words.LEVEL, {"reason": _LABEL})]}}
 
 
-def json_schema() -> Schema:
-    """The schema. It knows shapes and names; references, clashes and the rest are for ``basilica check``."""
-    ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
-    replaced: Schema = {"enum": list(REPLACED)}
+def _page(slots: Schema, social: Schema) -> Schema:
     hidden: Schema = {"enum": ["menus", "breadcrumbs", "sitemap"]}
-    page = _keys(
+    level: Schema = {"anyOf": [_TEXT, {**_keys(words.TRAIL, {"group": _LABEL}), "required": ["group"]}]}
+    table = {**_keys(words.TABLE), "required": ["file"]}
+    header = _header(words.PAGE_HEADER)
+    return _keys(
         words.PAGE,
         {
             "title": _LABEL,
             "label": _LABEL,
-            "was": _TEXTS,
-            "pages": {"$ref": "#/$defs/pages"},
+            "class": _CLASS,
+            "keywords": _LABEL,
+            "pages": _or_nothing({"$ref": "#/$defs/pages"}),
             "hidden": {"anyOf": [hidden, {"type": "array", "items": hidden}]},
+            "breadcrumbs": {"anyOf": [_TEXT, {"type": "array", "items": level, "minItems": 1}]},
+            "ignore": _or_nothing({"type": "object", "additionalProperties": _LABEL}),
+            "header": _or_nothing({"anyOf": [{"enum": list(words.MOBILE[0].values)}, {**header, "minProperties": 1}]}),
+            "table": {"anyOf": [_TEXT, table]},
+            "slots": _or_nothing(slots),
+            "social": _or_nothing(social),
         },
+        languages=True,
     )
-    names: Schema = {"anyOf": [_TEXT, {"type": "array", "items": _TEXT}, {"type": "null"}]}
-    slots: Schema = {"type": "object", "additionalProperties": names}
-    shared = {"slots": slots, "social": _keys(words.SOCIAL), "styles": _TEXTS, "scripts": _TEXTS}
-    for word in ("slots", "social", "styles", "scripts", "without"):
-        meaning = page["properties"][word]["description"]
-        page["properties"][word] = {**shared.get(word, _TEXTS), "description": meaning}
-    reasons: Schema = {"type": "object", "additionalProperties": _LABEL}
-    level: Schema = {"anyOf": [_TEXT, {**_keys(words.TRAIL, {"group": _LABEL}), "required": ["group"]}]}
-    trail: Schema = {"anyOf": [_TEXT, {"type": "array", "items": level, "minItems": 1}]}
-    page["properties"]["breadcrumbs"] = {**trail, "description": page["properties"]["breadcrumbs"]["description"]}
-    page["properties"]["ignore"] = {**reasons, "description": page["properties"]["ignore"]["description"]}
-    page["properties"]["header"] = {"anyOf": [{"enum": list(words.MOBILE[0].values)}, _header(words.PAGE_HEADER)]}
-    header = _header(words.HEADER)
-    counter = {**_keys(COUNTER, {"data": _NAMED, "hosts": _TEXTS}), "required": ["script"]}
-    width: Schema = {"type": "integer", "minimum": 1}
-    own = {"items": {"$ref": "#/$defs/entries"}, "above": width, "below": width}
-    entry = _keys(words.ENTRY, {"label": _LABEL, "group": _LABEL, "note": _LABEL, **own})
-    auto: Schema = {"anyOf": [_LEVELS, {"type": "null"}, _keys(words.AUTO, {"levels": _LEVELS, "except": _TEXTS})]}
+
+
+def _entries() -> Schema:
+    auto: Schema = {"anyOf": [_LEVELS, {"type": "null"}, _keys(words.AUTO, {"levels": _LEVELS})]}
     auto_only: Schema = {
         "type": "object",
         "properties": {"auto": auto},
         "required": ["auto"],
         "additionalProperties": False,
     }
-    menu = _keys(words.MENU, {"entries": {"$ref": "#/$defs/entries"}, "label": _LABEL})
-    menu["minProperties"] = 1
-    del entry["properties"]["auto"]
+    own = {
+        "label": _LABEL,
+        "group": _LABEL,
+        "note": _LABEL,
+        "class": _CLASS,
+        "items": _or_nothing({"$ref": "#/$defs/entries"}),
+    }
+    entry = _keys(tuple(word for word in words.ENTRY if word.name != "auto"), own, languages=True)
     short: Schema = {
         "type": "object",
         "minProperties": 1,
         "maxProperties": 1,
         "propertyNames": {"not": {"enum": sorted(words.ENTRY_WORDS)}},
-        "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {"type": "null"}]},
+        "additionalProperties": _or_nothing({"$ref": "#/$defs/entries"}),
     }
+    long = [{**entry, "required": kind} for kind in (["page"], ["group"], ["file"], ["url", "label"])]
+    items = {"anyOf": [_TEXT, auto_only, short, *long]}
+    return {"anyOf": [{"const": "auto"}, auto_only, {"type": "array", "items": items}]}
+
+
+def json_schema() -> Schema:
+    """The schema. It knows shapes, names and single values; references, clashes and the rest are for
+    ``basilica check``."""
+    ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
+    names: Schema = _or_nothing(_TEXTS)
+    slots: Schema = {"type": "object", "additionalProperties": names}
+    social = _keys(words.SOCIAL, {"title": _LABEL, "description": _LABEL})
+    title = {**_LABEL, "type": "string", "pattern": r"\{title\}"}
+    replaced: Schema = {"enum": list(REPLACED)}
     told = {"enum": list(next(word.values for word in words.HEAD if word.name == "data"))}
-    kinds = (["page"], ["group"], ["file"], ["url", "label"])
-    long = [{**entry, "required": kind} for kind in kinds]
+    own_of_menu = {"entries": {"$ref": "#/$defs/entries"}, "label": _LABEL, "class": _CLASS}
+    menu = _keys(words.MENU, own_of_menu, languages=True)
+    own: dict[str, Schema] = {
+        "site": _keys(words.SITE, {"name": _LABEL, "title": title, "home-title": _LABEL}, languages=True),
+        "pages": {"$ref": "#/$defs/pages"},
+        "menus": {
+            "type": "object",
+            "propertyNames": {"pattern": "^[a-z0-9-]+$"},
+            "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {**menu, "minProperties": 1}]},
+        },
+        "breadcrumbs": _keys(words.BREADCRUMBS, {"separator": {**_TEXT, "maxLength": 20}}, languages=True),
+        "header": {**_header(words.HEADER), "patternProperties": {_TAG: _IN_LANGUAGE}},
+        "page-end": _keys(words.PAGE_END, languages=True),
+        "theme": _keys(words.THEME, languages=True),
+        "facts": {**_NAMED, "propertyNames": {"pattern": "^[A-Za-z0-9-]{1,60}$"}, "patternProperties": {_TAG: {}}},
+        "parts": {
+            "type": "object",
+            "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},
+            "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART, languages=True)]},
+        },
+        "slots": slots,
+        "head": _keys(
+            words.HEAD,
+            {
+                "social": _or_nothing(social),
+                "fonts": _or_nothing(_NAMED),
+                "meta": _or_nothing(_NAMED),
+                "counter": _or_nothing({**_keys(COUNTER, {"data": _NAMED}), "required": ["script"]}),
+                "data": {"anyOf": [told, {"type": "array", "items": told}]},
+            },
+            languages=True,
+        ),
+        "phrases": _phrases(),
+        "redirects": _NAMED,
+        "inlay": _keys(
+            INLAY,
+            {
+                "replace": {"anyOf": [replaced, {"type": "array", "items": replaced}]},
+                "menus": {"type": "object", "additionalProperties": _keys(MARKUP, languages=True)},
+                "breadcrumbs": _or_nothing(_keys(MARKUP, languages=True)),
+            },
+        ),
+        "checks": _keys(words.CHECKS, {"levels": _or_nothing(_levels_of_checks())}),
+    }
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "A page map",
-        **_keys(
-            words.MAP,
-            {
-                "site": _keys(
-                    words.SITE,
-                    {
-                        "languages": {"type": "array", "items": _TEXT},
-                        "name": _LABEL,
-                        "title": _LABEL,
-                        "home-title": _LABEL,
-                    },
-                ),
-                "pages": {"$ref": "#/$defs/pages"},
-                "menus": {
-                    "type": "object",
-                    "propertyNames": {"pattern": "^[a-z0-9-]+$"},
-                    "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, menu]},
-                },
-                "breadcrumbs": _keys(words.BREADCRUMBS),
-                "header": header,
-                "page-end": _keys(words.PAGE_END),
-                "theme": _keys(words.THEME),
-                "phrases": _keys(words.PHRASE_WORDS),
-                "parts": {
-                    "type": "object",
-                    "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},
-                    "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART)]},
-                },
-                "checks": _keys(words.CHECKS, {"levels": _levels(), "hosts": _TEXTS, "words": _TEXTS}),
-                "inlay": _keys(
-                    INLAY,
-                    {
-                        "replace": {"anyOf": [replaced, {"type": "array", "items": replaced}]},
-                        "menus": {"type": "object", "additionalProperties": _keys(MARKUP)},
-                        "breadcrumbs": _keys(MARKUP),
-                    },
-                ),
-                "slots": slots,
-                "redirects": _NAMED,
-                "facts": {**_NAMED, "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"}},
-                "head": _keys(
-                    words.HEAD,
-                    {
-                        **shared,
-                        "fonts": _NAMED,
-                        "meta": _NAMED,
-                        "counter": counter,
-                        "data": {"anyOf": [told, {"type": "array", "items": told}]},
-                    },
-                ),
-            },
-        ),
+        **_keys(words.MAP, {name: own[name] if name == "pages" else _or_nothing(own[name]) for name in own}),
         "required": ["pages"],
         "$defs": {
             "pages": {
                 "type": "object",
                 "propertyNames": ids,
-                "additionalProperties": {"anyOf": [{"type": "null"}, _LABEL, page]},
+                "additionalProperties": {"anyOf": [{"type": "null"}, _LABEL, _page(slots, social)]},
             },
-            "entries": {
-                "anyOf": [
-                    {"const": "auto"},
-                    auto_only,
-                    {"type": "array", "items": {"anyOf": [_TEXT, auto_only, short, *long]}},
-                ]
-            },
+            "entries": _entries(),
         },
     }

@@ -221,7 +221,7 @@ CHECKS = (
     ),
     Word("hosts", "host or list of hosts", "Other hosts from which pages may load."),
     Word("spelling", "text or list of texts", "Words of the site's own that no word list has.", old_name="words"),
-    Word("clicks", "number", "How many clicks any page may be away from home.", (), "3"),
+    Word("clicks", "number", "How many clicks any page may be away from home.", (), "3", range=(1, 20)),
 )
 
 LEVEL = (

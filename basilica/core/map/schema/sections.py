@@ -5,6 +5,7 @@ from __future__ import annotations
 from basilica.core.map.schema.inlay_words import INLAY, MARKUP
 from basilica.core.map.schema.part_words import CHECKS, COUNTER, HEAD, LEVEL, PAGE_EXTRA, PART, SOCIAL, TABLE
 from basilica.core.map.schema.word import Word
+from basilica.core.rules import limits
 from basilica.core.shared.fonts import FONTS
 from basilica.core.shared.theme import COLOURS, CORNERS, HEADINGS, PRESETS
 
@@ -195,8 +196,8 @@ ENTRY = (
         ("text", "icon", "button"),
         "text",
     ),
-    Word("above", "width", "Shown only in windows at least this many pixels wide."),
-    Word("below", "width", "Shown only in windows narrower than this many pixels."),
+    Word("above", "width", "Shown only in windows at least this many pixels wide.", range=(1, limits.WINDOW_WIDTH)),
+    Word("below", "width", "Shown only in windows narrower than this many pixels.", range=(1, limits.WINDOW_WIDTH)),
     Word("class", "text", "Class names for the entry, for the site's own styles."),
 )
 
@@ -208,10 +209,17 @@ AUTO_WORD = "auto"
 """An entry that is a line between others."""
 
 AUTO = (
-    Word("levels", "number", "How many levels deep.", (), "2 at the top of a menu, 1 below an entry"),
+    Word(
+        "levels",
+        "number",
+        "How many levels deep.",
+        (),
+        "2 at the top of a menu, 1 below an entry",
+        range=(1, limits.LEVELS),
+    ),
     Word("except", "reference or list of references", "Pages to leave out, with the pages under them."),
     Word("order", "one of", "In the order of the map, or sorted by label.", ("map", "title"), "map"),
-    Word("first", "number", "At most this many pages, from the beginning.", (), "all"),
+    Word("first", "number", "At most this many pages, from the beginning.", (), "all", range=(1, limits.PAGES)),
     Word("by", "one of", "`letter` groups the pages by their first letter.", ("letter",)),
     Word(
         "under",
@@ -255,6 +263,7 @@ MENU = (
         "Below this window width the main menu folds behind one button: pixels, `always` or `never`.",
         (),
         "where its labels no longer fit",
+        range=(1, limits.WINDOW_WIDTH),
     ),
     Word("class", "text", "Class names for the menu, for the site's own styles."),
 )
@@ -284,9 +293,14 @@ BREADCRUMBS = (
     ),
     Word("place", "one of", "Below the header, or above the footer.", ("top", "bottom"), "top"),
     Word("look", "one of", "As text with a separator, or as `steps`.", ("text", "steps"), "text"),
-    Word("size", "number", "The size of the text, in percent of the page's.", (), "94"),
+    Word("size", "number", "The size of the text, in percent of the page's.", (), "94", range=(60, 200)),
     Word(
-        "shorten", "number", "With more breadcrumbs than this, those in the middle fold behind a button.", (), "never"
+        "shorten",
+        "number",
+        "With more breadcrumbs than this, those in the middle fold behind a button.",
+        (),
+        "never",
+        range=(3, 100),
     ),
 )
 
@@ -301,8 +315,10 @@ MOBILE = (
         "static",
         old_values=(("stick", "sticky"), ("retreat", "hide"), ("shrink-retreat", "shrink-hide")),
     ),
-    Word("height", "number", "The height before scrolling, in pixels.", (), "100"),
-    Word("small-height", "number", "The height after shrinking, in pixels.", (), "40", old_name="small"),
+    Word("height", "number", "The height before scrolling, in pixels.", (), "100", range=(24, 400)),
+    Word(
+        "small-height", "number", "The height after shrinking, in pixels.", (), "40", old_name="small", range=(24, 400)
+    ),
     Word(
         "threshold",
         "number",
@@ -310,6 +326,7 @@ MOBILE = (
         (),
         "100",
         old_name="depth",
+        range=(0, 10000),
     ),
     Word(
         "threshold-margin",
@@ -319,10 +336,20 @@ MOBILE = (
         (),
         "8; with `space: follows` what shrinking takes",
         old_name="band",
+        range=(0, 10000),
     ),
-    Word("hides-after", "number", "How far to scroll down before the header hides, in pixels.", (), "8"),
-    Word("returns-after", "number", "How far to scroll up before the header returns, in pixels.", (), "8"),
-    Word("duration", "number", "How long a change takes, in milliseconds.", (), "300"),
+    Word(
+        "hides-after", "number", "How far to scroll down before the header hides, in pixels.", (), "8", range=(0, 2000)
+    ),
+    Word(
+        "returns-after",
+        "number",
+        "How far to scroll up before the header returns, in pixels.",
+        (),
+        "8",
+        range=(0, 2000),
+    ),
+    Word("duration", "number", "How long a change takes, in milliseconds.", (), "300", range=(0, 2000)),
     Word(
         "easing",
         "one of",
@@ -330,11 +357,11 @@ MOBILE = (
         ("linear", "ease", "ease-in", "ease-out", "ease-in-out"),
         "ease-in-out",
     ),
-    Word("small-name", "number", "The size of the site's name after shrinking, in percent.", (), "75"),
+    Word("small-name", "number", "The size of the site's name after shrinking, in percent.", (), "75", range=(30, 150)),
     Word("small-tagline", "one of", "Whether the tagline stays after shrinking.", ("hide", "keep"), "hide"),
     Word("ground", "colour", "The background colour of the bar.", (), "as in `theme`"),
-    Word("opacity", "number", "How opaque the background of the bar is, in percent.", (), "100"),
-    Word("blur", "number", "How much the page behind the bar is blurred, in pixels.", (), "0"),
+    Word("opacity", "number", "How opaque the background of the bar is, in percent.", (), "100", range=(0, 100)),
+    Word("blur", "number", "How much the page behind the bar is blurred, in pixels.", (), "0", range=(0, 60)),
     Word(
         "shadow",
         "one of",
@@ -364,9 +391,16 @@ MOBILE = (
         ("no", "yes"),
         "no",
     ),
-    Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20"),
-    Word("name-width", "number", "The largest width of the site's name, in pixels.", (), "the space there is"),
-    Word("layer", "number", "The stacking order (`z-index`).", (), "999"),
+    Word("padding", "number", "The space at both ends of the bar, in pixels.", (), "20", range=(0, 200)),
+    Word(
+        "name-width",
+        "number",
+        "The largest width of the site's name, in pixels.",
+        (),
+        "the space there is",
+        range=(40, 1000),
+    ),
+    Word("layer", "number", "The stacking order (`z-index`).", (), "999", range=(1, 99999)),
     Word(
         "layout",
         "one of",
@@ -391,11 +425,14 @@ MOBILE = (
         (),
         "four times its height",
         old_name="short",
+        range=(0, 2000),
     ),
 )
 """What the header can be below a width, on some pages, and everywhere."""
 
-BELOW = Word("below", "number", "These settings apply in windows narrower than this, in pixels.", (), "720")
+BELOW = Word(
+    "below", "number", "These settings apply in windows narrower than this, in pixels.", (), "720", range=(200, 4000)
+)
 PAGE_HEADER = (
     *MOBILE,
     Word("mobile", "keys", "Other settings for narrow windows.", old_name="narrow"),
@@ -421,27 +458,17 @@ HEADER = (
         (),
         "page",
     ),
-    Word("width", "number", "The width of the content, in pixels. What is in the bar is as wide.", (), "1080"),
+    Word(
+        "width",
+        "number",
+        "The width of the content, in pixels. What is in the bar is as wide.",
+        (),
+        "1080",
+        range=(320, 4000),
+    ),
 )
 
-RANGES = {
-    "height": (24, 400),
-    "small-height": (24, 400),
-    "threshold": (0, 10_000),
-    "threshold-margin": (0, 10_000),
-    "hides-after": (0, 2_000),
-    "returns-after": (0, 2_000),
-    "duration": (0, 2_000),
-    "small-name": (30, 150),
-    "opacity": (0, 100),
-    "blur": (0, 60),
-    "padding": (0, 200),
-    "name-width": (40, 1_000),
-    "layer": (1, 99_999),
-    "min-window": (0, 2_000),
-    "width": (320, 4_000),
-    "below": (200, 4_000),
-}
+RANGES = {word.name: word.range for word in (BELOW, *HEADER) if word.range is not None}
 """The least and the most that each number of the header can be."""
 UNITS = {**dict.fromkeys(RANGES, "px"), "duration": "ms", "small-name": "%", "opacity": "%", "layer": ""}
 """The unit of each."""
@@ -493,9 +520,11 @@ THEME = (
         ("yes", "no"),
         "yes",
     ),
-    Word("size", "number", "The size of text in menus, in percent of the page's.", (), "94"),
+    Word("size", "number", "The size of text in menus, in percent of the page's.", (), "94", range=(60, 200)),
     Word("weight", "one of", "The font weight of menus.", ("normal", "medium", "bold"), "normal"),
-    Word("spacing", "number", "The letter spacing of menus, in thousandths of the font size.", (), "0"),
+    Word(
+        "spacing", "number", "The letter spacing of menus, in thousandths of the font size.", (), "0", range=(-50, 300)
+    ),
     Word("align", "one of", "Where the main menu is placed in the header.", ("start", "center", "end"), "end"),
     Word("divider", "one of", "What is drawn between the entries of the main menu.", ("none", "line", "dot"), "none"),
     Word(

@@ -22,6 +22,8 @@ class Word:
     """What the key was called before; a map that says so gets a finding with its fix."""
     old_values: tuple[tuple[str, str], ...] = ()
     """Values as they were called before, each with what it is called now."""
+    range: tuple[int, int] | None = None
+    """The least and the most that a number can be."""
 
     def hint(self, kind: str = "") -> str:
         """What the key is for, in words without marks of code; of a part, what is true of those of its ``kind``."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_of, texts_of
+from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_in, texts_of
 from basilica.core.map.site.model import CLICKS, Checks, LevelSetting
 
 _LEVEL = words.LEVEL[0]
@@ -14,7 +14,7 @@ _LEVEL = words.LEVEL[0]
 def read_checks(node: Node, context: Context) -> Checks:
     """What stands under `checks:`."""
     keys = keys_of(node, words.CHECKS, "`checks`", context)
-    clicks = number_of(keys["clicks"][1], "`clicks`", 1, 20, context) if "clicks" in keys else None
+    clicks = number_in(keys, words.CHECKS, "clicks", context)
 
     def texts(name: str) -> tuple[str, ...]:
         found = texts_of(keys[name][1], f"`{name}`", context) if name in keys else []

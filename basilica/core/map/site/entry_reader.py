@@ -20,7 +20,7 @@ from basilica.core.map.site.field_reader import (
     keys_of,
     kind_of,
     label_of,
-    number_of,
+    number_in,
     prose_of,
     text_of,
     texts_of,
@@ -123,9 +123,7 @@ class _Reader:
                 "Write a page's key.",
             )
         levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
-        first = (
-            number_of(keys["first"][1], "`first` of `auto`", 1, limits.PAGES, self.context) if "first" in keys else 0
-        )
+        first = number_in(keys, words.AUTO, "first", self.context, "`first` of `auto`")
         by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
         if by and by != "letter":
             self.context.say(
@@ -241,11 +239,7 @@ class _Reader:
                 "The entry shows its icon, and has none.",
                 "Add `icon:` to it.",
             )
-        widths = {}
-        for word in ("above", "below"):
-            widths[word] = (
-                number_of(keys[word][1], f"`{word}`", 1, limits.WINDOW_WIDTH, self.context) if word in keys else None
-            )
+        widths = {word: number_in(keys, words.ENTRY, word, self.context) for word in ("above", "below")}
         return EntryDisplay(
             icon=icon,
             drawing=drawing,

@@ -258,6 +258,12 @@ def number_of(node: Node, where: str, least: int, most: int, context: Context) -
     return None
 
 
+def number_in(keys: Keys, section: Iterable[Word], name: str, context: Context, what: str = "") -> int | None:
+    """The number that a word of a section has, within its range; None if it is not given, or has another value."""
+    least, most = next(word.range for word in section if word.name == name and word.range is not None)
+    return number_of(keys[name][1], what or f"`{name}`", least, most, context) if name in keys else None
+
+
 def date_of(node: Node, where: str, context: Context) -> str:
     """A day of the calendar; empty with a finding where a text is none."""
     text = (text_of(node, where, context) or "").strip()

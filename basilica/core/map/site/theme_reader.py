@@ -7,13 +7,12 @@ from collections.abc import Mapping as Map
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, Keys, chosen, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, chosen, keys_of, label_of, number_in, text_of
 from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import MENU_NAMES, PART_NAMES, languages, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
 
 SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
-_MOST_CRUMBS = 100
 _CSS = 100_000
 """Characters of a site's own style sheet."""
 
@@ -32,8 +31,8 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
             message = "The separator has more than 20 characters."
             context.say(site_rules.TOO_LONG, keys["separator"][1].start, message, "Shorten it.")
             separator = None
-    size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
-    shorten = number_of(keys["shorten"][1], "`shorten`", 3, _MOST_CRUMBS, context) if "shorten" in keys else None
+    size = number_in(keys, words.BREADCRUMBS, "size", context)
+    shorten = number_in(keys, words.BREADCRUMBS, "shorten", context)
     return Crumbs(
         separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
         home=chosen(keys, words.BREADCRUMBS, "home", context),
@@ -71,8 +70,8 @@ def read_theme(node: Node, context: Context) -> Theme:
                 f"`{text[:40]}` is not a colour that covers what is behind it.",
                 "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
             )
-    size = number_of(keys["size"][1], "`size`", 60, 200, context) if "size" in keys else None
-    spacing = number_of(keys["spacing"][1], "`spacing`", -50, 300, context) if "spacing" in keys else None
+    size = number_in(keys, words.THEME, "size", context)
+    spacing = number_in(keys, words.THEME, "spacing", context)
     css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
     if css is not None and len(css) > _CSS:
         context.say(
