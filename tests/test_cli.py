@@ -473,3 +473,13 @@ def test_the_host_is_looked_at(site: Path, tmp_path: Path) -> None:
         host.terminate()
         host.wait()
     assert run("live", site, *data).returncode == 2
+
+
+def test_a_refused_build_lists_its_errors_after_all_findings(tmp_path: Path) -> None:
+    (tmp_path / "site.yaml").write_text(
+        "pages:\n  home: {path: /, title: M}\n  visit: V\nmenus: {main: [home, visit#x]}\n"
+    )
+    done = run("build", tmp_path / "site.yaml", "--out", tmp_path / "out")
+    assert done.returncode == 1 and not (tmp_path / "out").exists()
+    last = done.stderr[done.stderr.index("Nothing was built") :].splitlines()
+    assert last[0].endswith("1 error:") and len(last) == 2 and ":4:22: dead-anchor " in last[1]

@@ -214,7 +214,7 @@ def build(map_path: Path, out: Path, force: bool, drafts: bool, output: str, com
     if built.files and built.compiled.plan is not None:
         with contextlib.suppress(UsageError):  # a build needs no settings of the application
             note_build(configured(data=data).data, map_path.parent, built.compiled.plan)
-    page_end = f"Built {built.files} files in {out}." if built.files else f"Nothing was built; {out} is as it was."
+    page_end = f"Built {built.files} files in {out}." if built.files else _not_built(built, source, out)
     if built.changes:
         page_end += f" {changes_line(built.changes)}"
     if built.left:
@@ -539,6 +539,16 @@ def _source(path: Path) -> Source:
         return read_source(path)
     except UsageError as error:
         raise click.UsageError(str(error)) from error
+
+
+def _not_built(built: Built, source: Source, out: Path) -> str:
+    """Why nothing was built: the errors among all findings, each with its place."""
+    errors = [finding for finding in built.findings if finding.stops]
+    report = Report(source.name, str(Path(source.name).parent), ())
+    listed = "\n".join(line_of(report, finding) for finding in errors[:10])
+    more = f"\nAnd {len(errors) - 10:,} more." if len(errors) > 10 else ""
+    count = f"{len(errors):,} error{'' if len(errors) == 1 else 's'}"
+    return f"Nothing was built; {out} is as it was. {count}:\n{listed}{more}"
 
 
 def _report(

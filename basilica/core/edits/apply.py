@@ -130,7 +130,8 @@ def _elsewhere(commands: Iterable[Command], site: Site) -> str:
     """Where a page is written that a command names, or where the pages under it are, if that is not in the text of the
     map; else nothing."""
     for command in commands:
-        for field, kind in named_fields(type(command)):
+        fields = named_fields(type(command)) if not isinstance(command, MenuEdit) else ()  # entries are in the map
+        for field, kind in fields:
             key = getattr(command, field)
             if kind != "page" or key not in site.pages:
                 continue

@@ -88,7 +88,7 @@ def _cannot_be_edited(site: Site, key: str) -> dict[str, str]:
     if place is not None:
         found["elsewhere"] = f"{page.label} {place.sentence}. Edit it there."
     below = next(filter(None, (written_elsewhere(site, child) for child in page.children[:1])), None)
-    if place is None and below is not None and not below.row and not below.made:
+    if place is None and below is not None and not below.row and not below.is_section:
         found["below"] = f"The pages under {page.label} are in {below.file}. Edit them there."
     return found
 

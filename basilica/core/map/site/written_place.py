@@ -9,19 +9,19 @@ from basilica.core.map.site.model import Site
 
 class WrittenPlace(NamedTuple):
     """A place outside the text of the map: its ``file``, the ``line`` from 1 (0 where the file is not one of lines),
-    and the number of the ``row`` of a table from 1 (0 where it is none). ``made`` is whether the page is a section that
-    a table makes, from several rows."""
+    and the number of the ``row`` of a table from 1 (0 where it is none). ``is_section`` is whether the
+    page is a section that a table makes, of several rows."""
 
     file: str
     line: int
     row: int = 0
-    made: bool = False
+    is_section: bool = False
 
     @property
     def sentence(self) -> str:
         """What the page is, for messages: "is row 3 of the table tables/mills.csv (line 4)"."""
         line = f" (line {self.line})" if self.line else ""
-        if self.made:
+        if self.is_section:
             return f"is made from the table {self.file}"
         return f"is row {self.row} of the table {self.file}{line}" if self.row else f"is written in {self.file}{line}"
 
@@ -34,7 +34,7 @@ def written_elsewhere(site: Site, key: str) -> WrittenPlace | None:
         return WrittenPlace(file, line, row)
     if page.options.from_table:
         below = next((site.rows[child] for child in page.children if child in site.rows), None)
-        return WrittenPlace(below.file if below else "", 0, made=True)
+        return WrittenPlace(below.file if below else "", 0, is_section=True)
     if site.lines.elsewhere(page.at):
         place = site.lines.place(page.at)
         return WrittenPlace(place.file, place.line)
