@@ -4,6 +4,8 @@ import { iconNames, isChanged, piece, questions, send } from "./common.js";
 import { dialogWith } from "./mapDialogs.js";
 
 const ICONS_SHOWN = 48;
+/** Before the tag of a language, in the name of the field for the label in it. */
+const IN = "label-in-";
 
 /** The icons whose name holds every word that was typed, those that begin with it first. */
 export function iconsLike(names, typed) {
@@ -20,12 +22,14 @@ export function iconsLike(names, typed) {
 /** The edit that a form for an entry asks for. */
 export function entryEdit(values, changed) {
   const { menu, number, parent, kind, first, under, ...all } = values;
-  const words = Object.fromEntries(
-    Object.entries(all).filter(([word, value]) => (number === "" ? value : changed.has(word))),
+  const said = Object.entries(all).filter(([word, value]) => (number === "" ? value : changed.has(word)));
+  const words = Object.fromEntries(said.filter(([word]) => !word.startsWith(IN)));
+  const labels = Object.fromEntries(
+    said.filter(([word]) => word.startsWith(IN)).map(([word, value]) => [word.slice(IN.length), value]),
   );
-  if (number !== "") return { edit: "set-entry", menu, number: Number(number), words };
+  if (number !== "") return { edit: "set-entry", menu, number: Number(number), words, labels };
   const inside = Object.fromEntries(Object.entries({ first, under }).filter(([, value]) => value));
-  return { edit: "add-entry", menu, parent: parent === "" ? null : Number(parent), kind, words, ...inside };
+  return { edit: "add-entry", menu, parent: parent === "" ? null : Number(parent), kind, words, labels, ...inside };
 }
 
 /** The icons are one stop of the Tab key; arrows go along them. */
@@ -108,7 +112,7 @@ export const entryDialog = dialogWith({
       [...new FormData(this.$refs.form)].filter(([, value]) => typeof value === "string"),
     );
     const edit = entryEdit(values, new Set(fields.filter(isChanged).map((one) => one.name)));
-    if (edit.edit === "set-entry" && !Object.keys(edit.words).length) return this.close();
+    if (edit.edit === "set-entry" && !Object.keys({ ...edit.words, ...edit.labels }).length) return this.close();
     return this.send(edit);
   },
 });

@@ -316,6 +316,7 @@ describe("entries of menus by hand", () => {
       parent: null,
       kind: "url",
       words: { page: "visit", url: "https://a.example", label: "A" },
+      labels: {},
       under: "visit",
     });
     expect(entryEdit({ ...values, kind: "separator", parent: "3" }, new Set())).toMatchObject({ parent: 3 });
@@ -323,6 +324,10 @@ describe("entries of menus by hand", () => {
   test("an entry that is there gets what was changed, and what was emptied", () => {
     const { words, number } = entryEdit({ ...values, number: "2", label: "" }, new Set(["label"]));
     expect([number, words]).toEqual([2, { label: "" }]);
+  });
+  test("labels in other languages go by their tags", () => {
+    const edit = entryEdit({ ...values, number: "2", "label-in-cy": "Y" }, new Set(["label-in-cy"]));
+    expect([edit.words, edit.labels]).toEqual([{}, { cy: "Y" }]);
   });
   test("icons are found by every word, those that begin with it first", () => {
     expect(iconsLike(["air-map", "map", "map-pin", "pin"], "map")).toEqual(["map", "map-pin", "air-map"]);

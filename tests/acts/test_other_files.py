@@ -171,3 +171,20 @@ def test_a_group_goes_with_its_last_page_by_name() -> None:
     assert refusal(DeletePage("visit"), text=under).startswith(
         "The menu main has the pages under Visit and nothing else."
     )
+
+
+def test_an_entry_has_its_label_in_every_language_in_its_form(client: FlaskClient, services: Services) -> None:
+    text = (
+        "site: {name: X, languages: [en, cy]}\npages:\n  home: {path: /, title: X, cy: Y}\n  visit: V\n"
+        "menus:\n  main:\n    - home\n    - group: More\n      cy: {group: Mwy, note: Nodyn}\n      items: [visit]\n"
+    )
+    slug = services.store.make("X", text, {}, "").slug
+    shown = client.get(f"/sites/{slug}/map/entry?menu=main&number=1").text
+    assert 'name="label-in-cy" value="Mwy" lang="cy"' in shown and "Cymraeg" in shown
+    sent = {
+        "text": text,
+        "edit": {"edit": "set-entry", "menu": "main", "number": 1, "words": {}, "labels": {"cy": "Rhagor"}},
+    }
+    answer = client.post(f"/sites/{slug}/map/edit", json=sent, headers={"X-CSRFToken": token(client)}).get_json()
+    assert "cy: {group: Rhagor, note: Nodyn}\n" in answer["text"], "other words in the language stay"
+    assert "labels" not in answer["text"]

@@ -356,6 +356,8 @@ def _free(kind: type[Command], name: str, hint: Any, values: dict[str, Any], sit
             item(made.mark("title"), pages=(item(made.mark("title")),)),
             item(choice(["Hours", made.mark("title")])),
         )
+    if name == "labels":
+        return {tag: "" if made.often(0.2) else made.mark("label") for tag in site.languages[1:] if made.often()}
     if name == "value":
         section = next((value for key, value in word_fields(kind)), "")
         word = next((word for word in SECTIONS.get(section, ()) if word.name == values.get("word")), None)
@@ -447,7 +449,7 @@ def about(command: Command, text: str, compiled: Compiled) -> list[MapData]:
         return [_at(root, numbered(site.menus[of.menu].entries)[of.number].at)]
     if kind == "SetEntry":
         entry = _at(root, numbered(site.menus[of.menu].entries)[of.number].at)
-        return [{word: entry.get(word) for word in of.words} if isinstance(entry, dict) else None]
+        return [{word: entry.get(word) for word in (*of.words, *of.labels)} if isinstance(entry, dict) else None]
     if kind == "AddToMenu":  # a page that was left out is left in
         return [{"except": ""}]
     if kind in ("NamePage", "SetWord", "TranslatePage"):
@@ -545,7 +547,7 @@ def _goes_with_its_comments(command: Command, allowed: list[MapData]) -> bool:
     if kind == "RemoveFromMenu":
         return "auto" not in (allowed[0], *(allowed[0] if isinstance(allowed[0], dict) else ()))
     if kind in ("TranslatePage", "SetEntry"):
-        return "" in command.words.values()  # type: ignore[attr-defined]
+        return "" in {**command.words, **getattr(command, "labels", {})}.values()  # type: ignore[attr-defined]
     return kind in ("DeletePage", "DeleteMenu", "FollowPages", "SetSettings", "SuppressCheck") or "" in (value, parts)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 
 from basilica.core.edits.command import EditRejected
 from basilica.core.edits.map_data import MapData, written
@@ -27,6 +27,27 @@ def entry_data(entry: Mapping[str, MapData], words: Mapping[str, str]) -> dict[s
     changed = {**entry, **words}
     others = [word for word in changed if word not in (*_WORDS, "items", "auto")]  # those of languages, and new ones
     return {word: changed[word] for word in (*_WORDS, *others, "items", "auto") if changed.get(word)}
+
+
+def in_languages(
+    entry: Mapping[str, MapData], labels: Mapping[str, str], languages: Collection[str]
+) -> dict[str, MapData]:
+    """An entry with other labels (names, of a group) in languages, by tag; an empty one is removed. Raises
+    ``EditRejected`` for a tag that is not one of ``languages``."""
+    word, changed = "group" if entry.get("group") else "label", dict(entry)
+    for tag, text in labels.items():
+        if tag not in languages:
+            raise EditRejected(f"`{tag[:40]}` is not another language of this site. Nothing was changed.")
+        text, known = " ".join(text.split()), changed.pop(tag, None)
+        if isinstance(known, dict):
+            said: MapData = {name: value for name, value in {**known, word: text}.items() if value}
+        else:
+            said = text
+        if said:
+            changed[tag] = said
+    for name in {"items", "auto"} & changed.keys():
+        changed[name] = changed.pop(name)  # last, as people write them
+    return changed
 
 
 def entry_snippet(entry: MapData) -> Snippet:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from basilica.core.edits.map_data import entries_in, long_entry, map_data
@@ -35,26 +35,35 @@ class EntryForm:
     words: dict[str, str]
     is_auto: bool
     known: dict[str, Word]
+    labels: dict[str, str] = field(default_factory=dict)
+    """By the tag of each other language of the site, what it is called in it."""
 
 
 def entry_form(plan: Plan, text: str, menu: str, number: int | None, parent: int | None) -> EntryForm | None:
     """The form for an entry of a menu; None where there is none of that number."""
-    known = {word.name: word for word in ENTRY}
+    known, nothing = {word.name: word for word in ENTRY}, dict.fromkeys(plan.site.languages[1:], "")
     if number is None:
-        return EntryForm(menu, None, parent, "page", {}, False, known)
+        return EntryForm(menu, None, parent, "page", {}, False, known, nothing)
     shown = plan.menus.get(menu)
     if shown is None or not 0 <= number < len(shown.entries):
         return None
     written, path = plan.site.menus[menu], paths(plan.site.menus[menu], plan.site)[number]
     if at(written.written, path).kind is EntryKind.AUTO:
         key = shown.entries[number].page or ""
-        return EntryForm(menu, number, None, "page", {"page": key}, True, known)
+        return EntryForm(menu, number, None, "page", {"page": key}, True, known, nothing)
     entry: Any = entries_in(map_data(text), menu, path[:-1])[path[-1]]
     if entry == SEPARATOR:
         return EntryForm(menu, number, None, "separator", {}, False, known)
-    words = {word: str(value) for word, value in long_entry(entry).items() if isinstance(value, str)}
+    words = {word: value for word, value in long_entry(entry).items() if isinstance(value, str) and word in known}
     kind = next((word for word in KINDS if word in words), "page")
-    return EntryForm(menu, number, None, kind, words, False, known)
+    labels = {tag: _label_in(long_entry(entry).get(tag), kind) for tag in nothing}
+    return EntryForm(menu, number, None, kind, words, False, known, labels)
+
+
+def _label_in(said: Any, kind: str) -> str:
+    """What an entry is called in a language: a text alone, or one of several words."""
+    label = said.get("group" if kind == "group" else "label") if isinstance(said, dict) else said
+    return label if isinstance(label, str) else ""
 
 
 def files_of(plan: Plan) -> list[str]:

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Collection
 from typing import Literal
 
+from msgspec import field
+
 from basilica.core.edits.command import EditInProgress, EditRejected, MenuEdit
-from basilica.core.edits.entry_words import LEADS, checked_words, entry_data, entry_snippet
+from basilica.core.edits.entry_words import LEADS, checked_words, entry_data, entry_snippet, in_languages
 from basilica.core.edits.fields import EntryNumber, EntryWords, Index
 from basilica.core.edits.map_data import MapData, dict_of, entries_in, written
 from basilica.core.edits.site_changes import changed_without, path_of_page, without_item, without_path
@@ -27,7 +30,8 @@ _WANTED = {
 class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     """A new entry in ``menu``, below the entry ``parent`` (by number, None: at the top), in place ``index`` (None: the
     last). It is of a ``kind``: `page`, `url`, `file`, `group`, or `separator`, a line between entries; of ``words``,
-    those of `SetEntry`, it has the ones of its kind. A group begins with a page in it (``first``), since an empty one
+    those of `SetEntry`, it has the ones of its kind; ``labels`` are those of other
+    languages, by tag. A group begins with a page in it (``first``), since an empty one
     is none, or has the child pages of one (``under``) and follows them."""
 
     menu: str
@@ -35,14 +39,16 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     kind: Literal["page", "url", "file", "group", "separator"]
     words: EntryWords
     index: Index | None = None
+    labels: dict[str, str] = field(default_factory=dict)
     first: str = ""
     under: str = ""
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         words = checked_words(self.words)
-        entry = self._entry(words)
+        entry = self._entry(words, work.site.languages[1:])
         stray = [word for word, value in words.items() if value and (entry == SEPARATOR or word in self._others)]
+        stray += [tag for tag, text in self.labels.items() if text and entry == SEPARATOR]
         if stray:
             what = "a line between entries" if entry == SEPARATOR else f"an entry of the kind `{self.kind}`"
             work.notes.append(f"left out {', '.join(f'`{word}`' for word in stray)}, which {what} does not have")
@@ -71,13 +77,13 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
         menu = work.site.menus.get(self.menu)
         return path_of_page(menu.written, keys[0]) if len(keys) == 1 and menu is not None else None
 
-    def _entry(self, words: dict[str, str]) -> MapData:
+    def _entry(self, words: dict[str, str], languages: Collection[str]) -> MapData:
         if self.kind == "separator":
             return SEPARATOR
         own = {word: value for word, value in words.items() if word not in self._others}
         if not own.get(self.kind):
             raise EditRejected(_WANTED[self.kind])
-        entry = entry_data({}, own)
+        entry = in_languages(entry_data({}, own), self.labels, languages)
         if self.kind == "group":
             if bool(self.first) == bool(self.under):
                 raise EditRejected("A group needs entries: choose its first page, or a page whose child pages it has.")
