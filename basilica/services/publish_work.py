@@ -124,8 +124,9 @@ def prepare(
 ) -> PreparedPublish:
     """Hold a build against what is live. ``sources`` is the folder of the map, which is never published into;
     ``unread`` are files of the build that could not be read. Raises ``TargetProblem``, and ``UsageError``."""
-    if settings.kind == "folder" and sources is not None:
-        folder, source = settings.path("folder").resolve(), sources.resolve()
+    root = settings.local_root
+    if root is not None and sources is not None:
+        folder, source = root.resolve(), sources.resolve()
         if folder == source or folder in source.parents:
             raise UsageError(f"The map is in {folder}, the folder that is published into. Name another folder.")
     digests = digests_of(built)

@@ -7,8 +7,10 @@ import os
 import re
 import shutil
 import subprocess
+import sys
 from pathlib import Path
 from threading import Barrier, Thread
+from types import ModuleType
 from typing import Any
 
 import pytest
@@ -24,7 +26,7 @@ from basilica.services.publish_work import Choices, PublishNote, prepare, publis
 from basilica.services.publishing import Busy
 from basilica.store.errors import UsageError
 from basilica.store.folders import OWNERS_MARK, must_be_opened
-from basilica.store.targets import TargetProblem, open_target, settings_of
+from basilica.store.targets import TargetProblem, open_target, settings_of, target_class, target_settings, words_of
 from basilica.store.targets.folder_target import FolderTarget
 from basilica.store.targets.target import SENDING
 from tests.publish_targets import KINDS, git, target_of, tree_at
@@ -246,3 +248,18 @@ def test_19_a_path_is_typed_only_where_its_owner_opened_the_folder(
         with pytest.raises(UsageError):
             must_be_opened(www / "in", tmp_path)
     must_be_opened(tmp_path / "below", tmp_path)
+
+
+def test_a_new_kind_of_folder_is_guarded_as_the_first(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What a kind of target may touch on this machine is said by its class; nothing else knows kinds by name."""
+    for kind in [*target_settings.KINDS]:
+        told = target_class(kind)
+        assert {*told.LOCAL, *filter(None, [told.ROOT])} <= {word.name for word in words_of(kind)}
+    module = ModuleType("basilica.store.targets.shelf_target")
+    module.ShelfTarget = type("ShelfTarget", (FolderTarget,), {"TITLE": "Shelf"})  # type: ignore[attr-defined]
+    monkeypatch.setitem(sys.modules, module.__name__, module)
+    monkeypatch.setitem(target_settings.KINDS, "shelf", "ShelfTarget")
+    settings = settings_of("live", {"kind": "shelf", "folder": str(tmp_path)})
+    assert settings.local_root == tmp_path and settings.local_words == ("folder",)
+    with pytest.raises(UsageError, match="the folder that is published into"):
+        prepare(settings, {"index.html": b""}, None, sources=tmp_path / "site")

@@ -28,6 +28,7 @@ class FolderTarget(PublishTarget):
     """Sends into a folder. Symbolic links in it are neither read nor written through."""
 
     TITLE = "Folder"
+    LOCAL, ROOT = ("folder",), "folder"
     WORDS = (
         SettingWord("folder", "The folder of the live site on this machine; it is made if it does not exist.", None),
     )

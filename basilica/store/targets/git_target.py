@@ -40,6 +40,7 @@ class GitTarget(PublishTarget):
     somebody else moved it meanwhile."""
 
     TITLE = "Git branch"
+    LOCAL = ("repository",)
     WORDS = (
         SettingWord("repository", "The folder of the repository: bare, or a clone.", None),
         SettingWord("branch", "The branch that has the live site; it is made if it does not exist.", None),

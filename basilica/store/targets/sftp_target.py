@@ -52,6 +52,8 @@ class SftpTarget(PublishTarget):
     """Sends over SFTP, many files at once."""
 
     TITLE = "SFTP"
+    LOCAL = ("key",)
+    SECRET = "The password of the user, or the passphrase of the key. It is stored only in the system's keyring."
     WORDS = (
         SettingWord("host", "The name or the number of the server.", None),
         SettingWord("port", "The port of its SSH.", "22"),

@@ -37,6 +37,12 @@ class PublishTarget(ABC):
     """What this kind of target is called on screens."""
     WORDS: ClassVar[tuple[SettingWord, ...]]
     """The settings of this kind, beside its address."""
+    LOCAL: ClassVar[tuple[str, ...]] = ()
+    """Those of them that are paths on this machine."""
+    ROOT: ClassVar[str] = ""
+    """The one of these that is the folder of the live site itself; empty if that is not on this machine."""
+    SECRET: ClassVar[str] = ""
+    """What the secret of this kind is, for screens; empty if it has none."""
 
     @staticmethod
     @abstractmethod

@@ -65,6 +65,17 @@ class TargetSettings:
         return path if path.is_absolute() or self.beside is None else (self.beside / path).resolve()
 
     @property
+    def local_root(self) -> Path | None:
+        """The folder of the live site, if that is on this machine."""
+        root = target_class(self.kind).ROOT
+        return self.path(root) if root else None
+
+    @property
+    def local_words(self) -> tuple[str, ...]:
+        """The settings with a value that are paths on this machine."""
+        return tuple(word for word in target_class(self.kind).LOCAL if self.values.get(word))
+
+    @property
     def address(self) -> str:
         """Where the live site is read, without a slash in the end; empty where that is not said."""
         return self["address"].rstrip("/")

@@ -19,9 +19,6 @@ from basilica.web.forms import InvalidForm
 from basilica.web.publish.forms import ChosenTarget, SendForm, TargetForm
 from basilica.web.values import whole_number
 
-_PATHS = {"folder": ("folder",), "repository": ("git",), "key": ("sftp",)}
-"""The settings that are paths on this machine, with the kinds of target that have them."""
-
 
 def put_target(slug: str) -> Response:
     """Remember a target, or forget one."""
@@ -36,13 +33,14 @@ def put_target(slug: str) -> Response:
         return lead(url_for("publish.show", slug=slug), 303)
     if form.act.data == "trust":
         return _trust(slug, form)
-    if current_app.config["IS_OPEN"] and (form.kind.data != "sftp" or "key" in form.given):
-        raise InvalidForm("Folders and keys of this machine can be named by the person at it alone, in publish.yaml.")
     try:
         settings = settings_of(form.name.data, form.given)
-        for word in _PATHS:
-            if form.given.get(word) and settings.kind in _PATHS[word]:
-                must_be_opened(settings.path(word), current_app.config["DATA"])
+        if current_app.config["IS_OPEN"] and settings.local_words:
+            raise UsageError(
+                "Folders and keys of this machine can be named by the person at it alone, in publish.yaml."
+            )
+        for word in settings.local_words:
+            must_be_opened(settings.path(word), current_app.config["DATA"])
         publishing.put_target(site, settings)
     except UsageError as error:
         raise InvalidForm(str(error)) from error

@@ -92,6 +92,7 @@ def _page(
         last={name: (log.of_place(one.place, 1) or [None])[0] for name, one in targets.items()},  # type: ignore[list-item]
         words={kind: words_of(kind) for kind in KINDS},
         titles={kind: target_class(kind).TITLE for kind in KINDS},
+        secrets={kind: target_class(kind).SECRET for kind in KINDS},
         form=form,
         typed={name: value for name, value in request.form.items() if "-" in name},
         unknown_key=services().publishing.unknown_key(token) if error and token else "",
