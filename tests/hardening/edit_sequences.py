@@ -49,7 +49,8 @@ def registered() -> list[type[Command]]:
     def below(kind: type[Command]) -> Iterator[type[Command]]:
         for each in kind.__subclasses__():
             yield from below(each) or ()
-            if each.__struct_config__.tag is not None and "change" in vars(each):
+            is_ours = each.__module__.startswith(f"{commands.__name__.partition('.')[0]}.")  # and not of a test
+            if is_ours and each.__struct_config__.tag is not None and "change" in vars(each):
                 yield each
 
     return sorted(below(Command), key=lambda kind: kind.__name__)
