@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterator
 from itertools import combinations
 from pathlib import Path
 from typing import Any
@@ -66,9 +67,8 @@ def test_no_sequence_of_edits_loses_what_it_is_not_about(capsys: pytest.CaptureF
         assert not rare
 
 
-def outcomes(kind: type[Command], seeds: int = 80) -> list[str]:
+def outcomes(kind: type[Command], seeds: int = 80) -> Iterator[str]:
     """What comes of edits of one kind, some on each map: `done`, `lost` or `refused`."""
-    found = []
     for seed in range(seeds):
         made, text, compiled = features(seed)
         for _ in range(0 if compiled.stops else 4):
@@ -76,20 +76,19 @@ def outcomes(kind: type[Command], seeds: int = 80) -> list[str]:
             command = command_for(kind, compiled.plan.site, made)
             try:
                 lost = command and losses(command, text, compiled, edit(compiled, text, command, keeping=Keeping(None)))
-                found.append("lost" if lost else "done")
+                yield "lost" if lost else "done"
             except EditRejected:
-                found.append("refused")
-    return found
+                yield "refused"
 
 
-def is_worse(now: list[str], before: list[str]) -> bool:
-    """Whether an edit loses something that did not, or cannot be done that could."""
+def is_worse(now: Iterator[str], before: list[str]) -> bool:
+    """Whether an edit loses something that did not, or cannot be done that could; it looks no further than that."""
     return any(one != other and other == "done" for one, other in zip(now, before, strict=True))
 
 
 @pytest.mark.long
 def test_a_word_that_is_not_written_at_an_entry_is_noticed(monkeypatch: pytest.MonkeyPatch) -> None:
-    whole, before, missed = set_entry.entry_data, outcomes(SetEntry), []
+    whole, before, missed = set_entry.entry_data, [*outcomes(SetEntry)], []
     for name in [word.name for word in ENTRY if word.name not in ("items", "auto")]:
 
         def forgetful(entry: Any, words: Any, gone: str = name) -> dict[str, Any]:
@@ -102,7 +101,7 @@ def test_a_word_that_is_not_written_at_an_entry_is_noticed(monkeypatch: pytest.M
 
 @pytest.mark.long
 def test_a_word_that_a_page_loses_as_it_moves_is_noticed(monkeypatch: pytest.MonkeyPatch) -> None:
-    whole, before, missed = SourcePatcher.cut, outcomes(MovePage), []
+    whole, before, missed = SourcePatcher.cut, [*outcomes(MovePage)], []
     pages = [page for seed in range(80) for page in features(seed)[0].data["pages"].values() if page]
     names = [word for word in {word for page in pages for word in page} if word != "pages"]
     for name in names:
