@@ -11,14 +11,14 @@ from typing import Any
 import msgspec
 
 from basilica.core.edits.accounted_words import COMMENT, WordPlace, word_account
-from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit, label_of
+from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit
 from basilica.core.edits.commands import DRAWN
 from basilica.core.edits.fields import missing, named_fields
 from basilica.core.edits.filled_facts import with_facts_filled
 from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.site import Site
-from basilica.core.map.site.written_place import written_elsewhere
+from basilica.core.map.site.written_place import not_below, not_here
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 from basilica.core.shared.typed_values import typed
@@ -135,16 +135,9 @@ def _elsewhere(commands: Iterable[Command], site: Site) -> str:
             key = getattr(command, field)
             if kind != "page" or key not in site.pages:
                 continue
-            place = written_elsewhere(site, key)
-            if place is not None:
-                return f"{label_of(site, key)} {place.sentence}. Edit it there; nothing was changed."
-            below = next(
-                (place for child in site.pages[key].children if (place := written_elsewhere(site, child))), None
-            )
-            if below is not None:
-                return (
-                    f"The pages under {label_of(site, key)} are in {below.file}. Edit them there; nothing was changed."
-                )
+            reason = not_here(site, key) or not_below(site, key)
+            if reason:
+                return f"{reason}; nothing was changed."
     return ""
 
 

@@ -19,7 +19,7 @@ from basilica.core.header.header_end import names_of_ends
 from basilica.core.map.map_files import NO_FILES, linkable
 from basilica.core.map.site import Site
 from basilica.core.map.site.part_reader import part_names
-from basilica.core.map.site.written_place import written_elsewhere
+from basilica.core.map.site.written_place import not_below, not_here
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
@@ -83,14 +83,8 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
 
 def _cannot_be_edited(site: Site, key: str) -> dict[str, str]:
     """Why a page cannot be edited in the map, and why no page can be added under it; nothing if both can be."""
-    page, found = site.pages[key], dict[str, str]()
-    place = written_elsewhere(site, key)
-    if place is not None:
-        found["elsewhere"] = f"{page.label} {place.sentence}. Edit it there."
-    below = next(filter(None, (written_elsewhere(site, child) for child in page.children[:1])), None)
-    if place is None and below is not None and not below.row and not below.is_section:
-        found["below"] = f"The pages under {page.label} are in {below.file}. Edit them there."
-    return found
+    reasons = {"elsewhere": not_here(site, key), "below": not_below(site, key)}
+    return {name: f"{reason}." for name, reason in reasons.items() if reason}
 
 
 def _names(plan: Plan) -> dict[str, Any]:

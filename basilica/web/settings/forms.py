@@ -11,11 +11,10 @@ from flask_wtf.file import FileField
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.source_patcher import NotHere
+from basilica.core.map.site.written_place import not_here
 from basilica.core.plan import Plan
 from basilica.web.forms import AsOpened, BasilicaForm, Revision, seen_in
 from basilica.web.settings.controls import SECTIONS, controls
-
-OF_ANOTHER_FILE = "This page comes from a table, or from a file that the map includes. Edit it there."
 
 
 class SettingsQuery(msgspec.Struct):
@@ -64,6 +63,6 @@ def wanted(query: SettingsQuery, plan: Plan, data: Any, sent: Mapping[str, list[
     try:
         groups = controls(query.section, plan, data, query.page)
     except NotHere as error:
-        raise EditRejected(OF_ANOTHER_FILE) from error
+        raise EditRejected(f"{not_here(plan.site, query.page)}; nothing was changed.") from error
     seen = seen_in(next(iter(sent.get("seen", ())), ""))
     return tuple(change for _, inside in groups for control in inside for change in control.changes(sent, seen))

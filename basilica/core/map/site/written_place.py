@@ -39,3 +39,18 @@ def written_elsewhere(site: Site, key: str) -> WrittenPlace | None:
         place = site.lines.place(page.at)
         return WrittenPlace(place.file, place.line)
     return None
+
+
+def not_here(site: Site, key: str) -> str:
+    """Why a page cannot be edited in the map, without the full stop; empty if it can."""
+    place = written_elsewhere(site, key)
+    return f"{site.pages[key].label} {place.sentence}. Edit it there" if place is not None else ""
+
+
+def not_below(site: Site, key: str) -> str:
+    """Why no page can be added under a page in the map: an included file has those. Empty if one can be."""
+    page = site.pages[key]
+    first = site.pages[page.children[0]] if page.children else None
+    if first is None or first.options.from_table or site.lines.elsewhere(page.at) or not site.lines.elsewhere(first.at):
+        return ""
+    return f"The pages under {page.label} are in {site.lines.place(first.at).file}. Edit them there"
