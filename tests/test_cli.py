@@ -475,6 +475,7 @@ def test_the_host_is_looked_at(site: Path, tmp_path: Path) -> None:
     assert run("live", site, *data).returncode == 2
 
 
+@pytest.mark.long
 def test_a_refused_build_lists_its_errors_after_all_findings(tmp_path: Path) -> None:
     (tmp_path / "site.yaml").write_text(
         "pages:\n  home: {path: /, title: M}\n  visit: V\nmenus: {main: [home, visit#x]}\n"

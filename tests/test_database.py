@@ -144,6 +144,7 @@ def test_readers_wait_for_nobody(tmp_path: Path) -> None:
     writer.close()
 
 
+@pytest.mark.long
 def test_what_lists_ask_for_is_one_query_and_no_text(tmp_path: Path) -> None:
     sites = Sites(tmp_path)
     for number in range(4):

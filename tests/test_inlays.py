@@ -44,6 +44,7 @@ def folder_of(site: Renderer, folder: Path) -> FolderInlay:
     return FolderInlay(site.plan, site.all_contents, folder, place=True)
 
 
+@pytest.mark.long
 def test_every_page_shows_what_the_static_site_shows(site: Renderer, tmp_path: Path) -> None:
     wanted = built(site)
     for file, data in wanted.items():

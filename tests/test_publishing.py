@@ -175,6 +175,7 @@ def test_who_comes_second_is_told(kind: str, tmp_path: Path, log: Publishes) -> 
         assert states(settings, FIRST) == {}
 
 
+@pytest.mark.long
 def test_a_branch_that_moved_meanwhile_stays_as_it_is(tmp_path: Path) -> None:
     with target_of("git", tmp_path) as (settings, live):
         put(settings, FIRST, None)
@@ -230,6 +231,7 @@ class Stand(KeyringBackend):
         self.known.pop((service, username), None)
 
 
+@pytest.mark.long
 def test_passwords_are_in_the_keyring_or_the_environment_and_nowhere_else(
     tmp_path: Path, log: Publishes, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -64,6 +64,7 @@ def test_15_what_is_cut_off_by_a_limit_is_no_site(
     assert not (tmp_path / "out").exists() and tree_at(tmp_path / "www") == live
 
 
+@pytest.mark.long
 def test_15_an_import_of_many_files_has_them_all(tmp_path: Path) -> None:
     old = tmp_path / "old"
     old.mkdir()
@@ -129,6 +130,7 @@ def test_16_the_form_asks_too(client: FlaskClient, services: Services, tmp_path:
     assert send(deletions=number[1]).status_code == 303 and not (tmp_path / "www/page-1/index.html").exists()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", KINDS)
 def test_17_one_alone_goes_on_from_a_publish_that_was_cut_off(kind: str, tmp_path: Path) -> None:
     stale = json.dumps({"format": 1, "at": "", "host": "elsewhere", "process": 0, "files": {}}).encode()

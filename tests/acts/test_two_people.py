@@ -190,6 +190,7 @@ def test_8_a_save_that_cannot_be_kept_says_so(client: FlaskClient, services: Ser
     assert again.status_code == 200 and services.store.get(SLUG).text == long
 
 
+@pytest.mark.long
 def test_9_no_errors_is_said_once_the_pages_were_checked(client: FlaskClient, services: Services) -> None:
     was = services.store.contents(SLUG)["press"].text
     services.sites.write(SLUG, "press", was + "\n{icon:nonesuch}\n", was)
