@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -19,7 +19,7 @@ from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.site import Site
 from basilica.core.map.site.written_place import not_below, not_here
-from basilica.core.pipeline import Compiled, compile_map
+from basilica.core.pipeline import Compiled
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 from basilica.core.shared.typed_values import typed
 
@@ -40,6 +40,8 @@ class Edited:
     """Addresses that the edits end."""
     redirected: tuple[EndedAddress, ...] = ()
     """Those of them that are kept, and lead on."""
+    files: Mapping[str, bytes] = field(default_factory=dict)
+    """The files beside the map that are another now, by name: those that it includes."""
 
     def moves(self, before: Compiled) -> list[tuple[str, str | None]]:
         """Old and new key of each page that has another key since ``before``; no new one where it is gone."""
@@ -77,7 +79,9 @@ def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = K
         count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'} kept"
         count += f", {len(left)} not: {', '.join(left[:3])}" if left else ""
         edited = replace(edited, words=f"{edited.words}; {count}")
-    return replace(edited, ended=ended, redirected=kept)
+    before, after = compiled.files, edited.compiled.files
+    files = {name: after[name] for name in after if after[name] != before[name]} if after != before else {}
+    return replace(edited, ended=ended, redirected=kept, files=files)
 
 
 def _batches(commands: Sequence[Command]) -> list[tuple[Command, ...]]:
@@ -110,9 +114,9 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
         work.drop_own_addresses()
     except NotHere as error:
         raise EditRejected(_elsewhere(commands, plan.site) or _BY_HAND) from error
-    after = compile_map(work.patcher.text, work.site.files)
+    after = work.compiled()
     if after.plan is not None and work.drop_own_addresses_in_other_languages(after.plan):
-        after = compile_map(work.patcher.text, work.site.files)
+        after = work.compiled()
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")

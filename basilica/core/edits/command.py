@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from itertools import chain
 from typing import ClassVar
 
 from msgspec import Struct
@@ -15,7 +16,7 @@ from msgspec import Struct
 from basilica.core.content.source_links import updated_links
 from basilica.core.edits.accounted_words import WordPlace, targets_of
 from basilica.core.edits.fields import numbered
-from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, text_of
+from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, take_in_included, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
 from basilica.core.edits.setting_editor import SettingEditor
 from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
@@ -27,7 +28,7 @@ from basilica.core.map.site.model import AutoOptions
 from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
-from basilica.core.pipeline import compile_map
+from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import make_routes
@@ -76,7 +77,7 @@ class EditInProgress:
         self.plan = plan
         self.site = plan.site
         self.patcher = patcher
-        self.text = SettingEditor(patcher)
+        self.text = SettingEditor(patcher, plan.site.files)
         self.keys: dict[str, str] = {key: key for key in plan.site.pages}
         """By the key that a page had, the one that it has."""
         self.chosen: str | None = None
@@ -88,8 +89,16 @@ class EditInProgress:
         """The words that the edit names as removed; it is refused if it removes others."""
 
     def accountable(self) -> tuple[MapData, list[str]]:
-        """What an edit must keep where it does not name it: the data of the map, and its comments."""
-        return self.data(), self.patcher.comments
+        """What an edit must keep where it does not name it: the data of the map and of the files that it includes, and
+        their comments."""
+        data = self.data()  # this looks into each file
+        of_files = (editor.draft.comments for editor in self.text.included.values())
+        return data, [*self.patcher.comments, *chain.from_iterable(of_files)]
+
+    def compiled(self) -> Compiled:
+        """What was patched, read again. From then on the site has the files that were patched with the map."""
+        self.site = replace(self.site, files=self.site.files.replaced(self.text.changed_files()))
+        return compile_map(self.patcher.text, self.site.files)
 
     def removes(self, *places: WordPlace) -> None:
         """Name words that the edit removes, with all that is below them."""
@@ -295,8 +304,10 @@ class EditInProgress:
         self.change_menu(menu, path, lambda entries: (*entries[:index], entry, *entries[index:]))
 
     def data(self) -> MapData:
-        """The map as plain data, as it is now."""
-        return data_of(self.patcher.root)
+        """The map as plain data, as it is now, with what it includes in its place."""
+        data = data_of(self.patcher.root)
+        take_in_included(data, lambda file: data_of(self.text.file(file).draft.root))
+        return data
 
     def take_data(self, data: MapData) -> None:
         """Take over the site that data say. Raises ``EditRejected`` where they say none; other errors show when the

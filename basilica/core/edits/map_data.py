@@ -7,12 +7,14 @@ read as a map, must be what the patched text says.
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from contextlib import suppress
 from typing import Any
 
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import AUTO_WORD
 
 MapData = Any
@@ -48,9 +50,41 @@ def written(data: MapData) -> str:
     return str(data) if str(data).isdecimal() or data in ("yes", "no") else write_scalar(str(data))
 
 
-def map_data(text: str) -> MapData:
-    """The data of the text of a map. Raises ``NotHere`` for one that is no set of keys."""
-    return data_of(SourcePatcher(text).root)
+def map_data(text: str, files: Files = NO_FILES) -> MapData:
+    """The data of the text of a map, and of the files among ``files`` that it includes. Raises ``NotHere`` for one that
+    is no set of keys."""
+    data = data_of(SourcePatcher(text).root)
+    take_in_included(data, lambda file: data_of(SourcePatcher(source_of(files, file)).root))
+    return data
+
+
+def included_file(said: str) -> str:
+    """The name of the file that a page includes, as its `include` says it."""
+    return f"maps/{said.strip().removeprefix('maps/')}"
+
+
+def source_of(files: Files, name: str) -> str:
+    """A file as it is written. Raises ``NotHere`` where there is none, or none that is UTF-8."""
+    if name not in files or not files.is_text(name):
+        raise NotHere
+    return files[name].decode()
+
+
+def take_in_included(data: MapData, read: Callable[[str], MapData], above: tuple[str, ...] = ()) -> None:
+    """Put what included files say, as ``read`` gives it by name, in the place of `include` at the pages of a map or of
+    a page. A page's own words come first. Files that cannot be read stay named."""
+    said_pages = data.get("pages") if isinstance(data, dict) else None
+    pages = said_pages if isinstance(said_pages, dict) else {}
+    for name, page in pages.items():
+        if not isinstance(page, dict):
+            continue
+        said, inside = page.get("include"), above
+        if isinstance(said, str) and included_file(said) not in above:
+            with suppress(NotHere):
+                words = dict_of(read(included_file(said)))
+                inside = (*above, included_file(said))
+                page = pages[name] = {**words, **{word: value for word, value in page.items() if word != "include"}}
+        take_in_included(page, read, inside)
 
 
 def value_in(data: MapData, path: Sequence[str]) -> MapData:

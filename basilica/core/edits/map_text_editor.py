@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
-from typing import Any
+from functools import wraps
+from typing import Any, Concatenate, ParamSpec, Self, TypeVar
 
-from basilica.core.edits.map_data import data_of, written
+from basilica.core.edits.map_data import data_of, included_file, source_of, written
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import ENTRY_WORDS
 from basilica.core.map.site import Entry
 from basilica.core.map.site.auto_entries import Path
@@ -21,11 +23,64 @@ PageIn = tuple[str, str]
 """A page, by its key, in a language, by its tag; the tag is empty for the first language."""
 
 
-class MapTextEditor:
-    """Moves pages and entries in a draft. Raises ``NotHere`` for what is written in an unforeseen way."""
+_Editor = TypeVar("_Editor", bound="MapTextEditor")
+_Key = TypeVar("_Key", str, str | None)
+_Rest = ParamSpec("_Rest")
+_Answer = TypeVar("_Answer")
 
-    def __init__(self, draft: SourcePatcher) -> None:
+
+def in_its_file(
+    method: Callable[Concatenate[_Editor, _Key, _Rest], _Answer],
+) -> Callable[Concatenate[_Editor, _Key, _Rest], _Answer]:
+    """Do what a method does to a page in the file in which that page is written."""
+
+    @wraps(method)
+    def there(self: _Editor, key: _Key, /, *rest: _Rest.args, **named: _Rest.kwargs) -> _Answer:
+        if key is None:
+            return method(self, key, *rest, **named)
+        editor, own = self.of_page(key)
+        return method(editor, own, *rest, **named)
+
+    return there
+
+
+class MapTextEditor:
+    """Moves pages and entries in the draft of a map, and pages in those of the ``files`` that it includes. Raises
+    ``NotHere`` for what is written in an unforeseen way."""
+
+    def __init__(self, draft: SourcePatcher, files: Files = NO_FILES) -> None:
         self.draft = draft
+        self._files = files
+        self.included: dict[str, Self] = {}
+        """The editors of the included files that were looked into, by name."""
+
+    # Files
+
+    def file(self, name: str) -> Self:
+        """The editor of an included file."""
+        if name not in self.included:
+            editor = self.included[name] = type(self)(SourcePatcher(source_of(self._files, name)), self._files)
+            editor.included = self.included
+        return self.included[name]
+
+    def of_page(self, key: str) -> tuple[Self, str]:
+        """The editor of the file in which a page is written, and the key of the page there."""
+        editor, own = self, ""
+        *above, last = key.split("/")
+        for page_id in above:
+            own = f"{own}/{page_id}" if own else page_id
+            holder, index = editor._place(own)
+            file = _included_by(holder.pairs[index][1])
+            if file is not None:
+                editor, own = self.file(file), ""
+        own = f"{own}/{last}" if own else last
+        editor._place(own)
+        return editor, own
+
+    def changed_files(self) -> dict[str, bytes]:
+        """The included files that are another now, by name."""
+        now = {name: editor.draft.text.encode() for name, editor in self.included.items()}
+        return {name: data for name, data in now.items() if data != self._files[name]}
 
     # Pages
 
@@ -52,8 +107,15 @@ class MapTextEditor:
         keys = _keys(value)
         return keys.pairs[key_index(keys, "pages")]
 
+    @in_its_file
     def insert_page(self, parent: str | None, index: int, chunk: Snippet) -> None:
         """Put a page below another, or at the top (None)."""
+        if parent is not None:
+            holder, place = self._place(parent)
+            file = _included_by(holder.pairs[place][1])
+            if file is not None:
+                self.file(file).insert_page(None, index, chunk)
+                return
         if parent is not None and not self._has_pages(parent):
             self._add_to_page(parent, chunk.below("pages:", "pages: {", self.draft.step, "}"), last=True)
             return
@@ -92,6 +154,7 @@ class MapTextEditor:
             both = Snippet((title, *chunk.lines), f"{title}, {chunk.flow}", chunk.comments)
             self.draft.add_below(holder.pairs[index][0], both, "{}")
 
+    @in_its_file
     def cut_page(self, key: str) -> Snippet:
         """Take a page out, with those under it."""
         holder, index = self._place(key)
@@ -105,6 +168,7 @@ class MapTextEditor:
                 self.draft.cut(keys, pages)
         return chunk
 
+    @in_its_file
     def name_page(self, key: str, word: str, name: str) -> None:
         """Write a page's title or label."""
         holder, index = self._place(key)
@@ -121,21 +185,30 @@ class MapTextEditor:
         else:
             self.draft.set_value(page_id, written)
 
+    @in_its_file
     def set_id(self, key: str, page_id: str) -> None:
         """Write another id."""
         holder, index = self._place(key)
         self.draft.replace(holder.pairs[index][0], page_id)
 
     def has_page(self, key: str) -> bool:
-        """Whether the text itself has a page, and not a file that it includes, or a table."""
+        """Whether the text has a page, or a file that it includes, and not a table."""
         try:
-            self._place(key)
+            self.of_page(key)
         except NotHere:
             return False
         return True
 
     def add_old_addresses(self, paths: Mapping[PageIn, list[str]]) -> None:
         """Remember old addresses of pages, each in a language, beside those they have."""
+        of_files: dict[int, tuple[MapTextEditor, dict[PageIn, list[str]]]] = {}
+        for (key, language), old in paths.items():
+            editor, own = self.of_page(key)
+            of_files.setdefault(id(editor), (editor, {}))[1][own, language] = old
+        for editor, own_paths in of_files.values():
+            editor._add_old_here(own_paths)
+
+    def _add_old_here(self, paths: Mapping[PageIn, list[str]]) -> None:
         # A page on one line is written with keys by the first of its addresses, and is read anew for the others.
         alone = {key for key, _ in paths if not isinstance(self._words_of(key), Keys)}
         later = [(key, language) for key, language in paths if key in alone and language]
@@ -192,6 +265,7 @@ class MapTextEditor:
     def _old_of(self, key: str, language: str = "") -> Node | None:
         return _value_of(self._words_of(key, language), "was")
 
+    @in_its_file
     def drop_old_address(self, key: str, number: int, language: str = "") -> None:
         """Remove one of the old addresses of a page in a language."""
         known = self._old_of(key, language)
@@ -377,6 +451,7 @@ class MapTextEditor:
             else:
                 self.draft.cut(keys(), place)
 
+    @in_its_file
     def page_keys(self, key: str) -> Keys:
         """The keys of a page that has some."""
         holder, index = self._place(key)
@@ -615,6 +690,14 @@ def _list_of(node: Node | None) -> Sequence:
     if not isinstance(node, Sequence):
         raise NotHere
     return node
+
+
+def _included_by(page: Node) -> str | None:
+    """The file in which the pages under a page are written; None where that is the file of the page itself."""
+    said = _value_of(page, "include")
+    if not isinstance(said, Scalar) or said.is_nothing or _value_of(page, "pages") is not None:
+        return None
+    return included_file(said.value)
 
 
 def key_index(keys: Keys, name: str) -> int:

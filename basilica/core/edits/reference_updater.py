@@ -115,14 +115,15 @@ class ReferenceUpdater:
 
     def _count(self, key: str, word: str) -> int:
         found = self._word_of(key, word)
-        value = found[0].pairs[found[1]][1] if found else None
+        value = found[1].pairs[found[2]][1] if found else None
         return len(value.items) if isinstance(value, Sequence) else 1
 
-    def _word_of(self, key: str, word: str) -> tuple[Keys, int] | None:
-        """The keys of a page, and which of them a word is."""
+    def _word_of(self, key: str, word: str) -> tuple[SourcePatcher, Keys, int] | None:
+        """The draft in which a page is written, the keys of the page, and which of them a word is."""
         try:
-            keys = self._hand.page_keys(key)
-            return keys, next(i for i, (name, _) in enumerate(keys.pairs) if name.value == word)
+            editor, own = self._hand.of_page(key)
+            keys = editor.page_keys(own)
+            return editor.draft, keys, next(i for i, (name, _) in enumerate(keys.pairs) if name.value == word)
         except (NotHere, StopIteration):
             return None  # two pages have the key now, which is an error when the text is read again
 
@@ -131,18 +132,18 @@ class ReferenceUpdater:
         found = self._word_of(key, word)
         if found is None:
             return
-        keys, index = found
+        draft, keys, index = found
         value = keys.pairs[index][1]
         scalar = value.items[number] if isinstance(value, Sequence) else value
         if not isinstance(scalar, Scalar):
             return  # a name alone
         better = self._better(scalar)
-        if better is not None:
-            self._replace(scalar, better)
-        elif isinstance(value, Sequence) and len(value.items) > 1:
-            self._draft.cut(value, number)
-        else:
-            self._draft.cut(keys, index)
+        if better is not None and better != scalar.value:
+            draft.replace(scalar, better)
+        elif better is None and isinstance(value, Sequence) and len(value.items) > 1:
+            draft.cut(value, number)
+        elif better is None:
+            draft.cut(keys, index)
 
     def redirects(self) -> None:
         """Where old addresses of no page lead; those that led to a page which is gone are taken out."""

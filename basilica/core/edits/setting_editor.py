@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.edits.map_text_editor import MapTextEditor, key_index
+from basilica.core.edits.map_text_editor import MapTextEditor, in_its_file, key_index
 from basilica.core.edits.source_patcher import NotHere, Snippet
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar
@@ -12,6 +12,7 @@ from basilica.core.map.document.scalar_writer import write_scalar
 class SettingEditor(MapTextEditor):
     """A hand that writes settings as well. Raises ``NotHere`` for what is written in an unforeseen way."""
 
+    @in_its_file
     def set_word(self, key: str, word: str, flow: str | None) -> None:
         """Write the value of one of a page's keys, or take the key out (None)."""
         holder, index = self._place(key)
@@ -44,6 +45,7 @@ class SettingEditor(MapTextEditor):
         if flow is not None:
             self._add_to_page(key, Snippet.of(f"{word}: {flow}"), last=False)
 
+    @in_its_file
     def set_under(self, key: str | None, names: tuple[str, ...], word: str, flow: str | None) -> None:
         """Write a word under nested keys of the map (None) or of a page, which are made where they are missing; or take
         it out (None)."""
@@ -76,6 +78,7 @@ class SettingEditor(MapTextEditor):
         elif flow is not None:
             self._add_under(None, holder, Snippet.of(f"{word}: {flow}"))
 
+    @in_its_file
     def set_lines(self, key: str | None, names: tuple[str, ...], word: str, value: str) -> None:
         """Write a text of several lines under nested keys, as lines where they are written so."""
         if key is not None and not names:
@@ -97,6 +100,7 @@ class SettingEditor(MapTextEditor):
         place = next((at for at, (name, _) in enumerate(holder.pairs) if name.value == "pages"), len(holder.pairs))
         self.draft.insert(holder, place, Snippet(lines, f"{word}: {write_scalar(value)}"))
 
+    @in_its_file
     def prune_under(self, key: str | None, names: tuple[str, ...]) -> None:
         """Take nested keys out that hold nothing any more, the innermost first."""
         for depth in reversed(range(len(names))):

@@ -72,6 +72,10 @@ class Files(Mapping[str, bytes]):
         """The same files beside these texts."""
         return self._beside(heads_of(contents))
 
+    def replaced(self, data: Mapping[str, bytes]) -> Files:
+        """The same with some files put in the place of theirs."""
+        return Files({**self._data, **data})._beside(self.heads) if data else self
+
     def moved(self, keys: Mapping[str, str]) -> Files:
         """The same beside texts whose pages have other keys: ``keys`` has the new one of each that is there still."""
         found = {}
