@@ -329,8 +329,12 @@ def _take(map_path: Path, settings: TargetSettings, path: str, log: Publishes | 
     except EditRejected as rejected:
         raise UsageError(str(rejected)) from rejected
     place = map_path if found.command is not None else place_in(map_path.parent, found.name)
-    write_atomically(place, found.data or found.text.encode())
-    click.echo(f"The edit is in {place} now. Compare, and publish.")
+    for name, data in found.files.items():
+        write_atomically(place_in(map_path.parent, name), data)
+    if found.command is None or found.text != text:
+        write_atomically(place, found.data or found.text.encode())
+    places = [str(place_in(map_path.parent, name)) for name in found.files] or [str(place)]
+    click.echo(f"The edit is in {' and '.join(places)} now. Compare, and publish.")
 
 
 def _stop_for(map_path: Path, result: Build, of_source: tuple[Finding, ...], despite: str) -> None:

@@ -14,7 +14,7 @@ from basilica.core.plan.content_links import Contents
 from basilica.core.plan.old_addresses import AddressAnswer, Answer, OldAddresses
 from basilica.core.rules import limits
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, read_file, read_source, write_atomically
+from basilica.store.folders import Source, place_in, read_file, read_source, write_atomically
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +51,8 @@ def look_up_addresses(map_path: Path, old: Path, write: bool) -> AddressCheck | 
     if not write or not chosen:
         return AddressCheck(found, is_cut=is_cut)
     edited = edit(compiled, source.map.decode("utf-8"), taking(chosen, compiled.plan.site))
+    for name, data in edited.files.items():
+        write_atomically(place_in(map_path.parent, name), data)
     write_atomically(map_path, edited.text.encode("utf-8"))
     after = look_up(edited.compiled, source.contents, addresses)
     left = (sum(each.answer is Answer.NOWHERE for each in answers) for answers in (found, after))

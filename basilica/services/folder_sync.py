@@ -21,7 +21,7 @@ from basilica.store.blobs import digest
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source, remove, sweep, write_atomically
-from basilica.store.records import Rewrite, SiteRecord
+from basilica.store.records import NO_CHANGES, FileChanges, Rewrite, SiteRecord
 from basilica.store.sites import Sites
 
 MAP = "site.yaml"
@@ -114,13 +114,14 @@ class FolderSync:
         good: bool,
         moves: Moves,
         rewrite: Rewrite,
+        files: FileChanges = NO_CHANGES,
     ) -> SiteRecord:
         """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
         ``Conflict`` is raised. Where the folder cannot be written the site is saved all the same, and `problem` says
         so."""
         with self._locks[record.slug]:
             self.look(record)
-            return self._sent(self._sites.save(record.slug, text, revision, good, moves, rewrite))
+            return self._sent(self._sites.save(record.slug, text, revision, good, moves, rewrite, files))
 
     def write(self, record: SiteRecord, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
         """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""

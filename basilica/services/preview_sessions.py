@@ -9,7 +9,9 @@ from __future__ import annotations
 import secrets
 import threading
 from collections import OrderedDict
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
 _MOST = 400
 _REMEMBERED = 16
@@ -29,13 +31,20 @@ class Seen:
         return self.keys[-1] if self.keys else None
 
 
+class Tried(NamedTuple):
+    """A text of a map, and the files that it includes, by name, that are others than those saved."""
+
+    text: str
+    files: Mapping[str, bytes]
+
+
 class PreviewSessions:
     """The previews that are open, by a token that nobody can guess."""
 
     def __init__(self) -> None:
         self._sites: OrderedDict[str, str] = OrderedDict()
         self._seen: dict[str, Seen] = {}
-        self._tried: dict[str, str] = {}
+        self._tried: dict[str, Tried] = {}
         self._lock = threading.Lock()
 
     def open(self, slug: str) -> str:
@@ -57,16 +66,16 @@ class PreviewSessions:
                 self._sites.move_to_end(token)
             return self._sites.get(token)
 
-    def try_out(self, token: str, text: str | None) -> None:
+    def try_out(self, token: str, tried: Tried | None) -> None:
         """Let a preview show another text of its map, which is not saved; None ends that."""
         with self._lock:
-            if text is None:
+            if tried is None:
                 self._tried.pop(token, None)
             else:
-                self._tried[token] = text
+                self._tried[token] = tried
 
-    def tried(self, token: str) -> str | None:
-        """The text that is tried out in a preview."""
+    def tried(self, token: str) -> Tried | None:
+        """What is tried out in a preview."""
         with self._lock:
             return self._tried.get(token)
 

@@ -10,7 +10,7 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.services.compiled_maps import CompiledMaps
-from basilica.services.preview_sessions import PreviewSessions
+from basilica.services.preview_sessions import PreviewSessions, Tried
 from basilica.services.recent import Recent
 from basilica.store.records import SiteRecord
 from basilica.store.sites import Sites
@@ -38,12 +38,12 @@ class Previews:
             return self._rendering(kept.text, plan, kept.contents, base)
         return self._rendering(self._maps.good_text(site), plan, self._store.contents(site.slug), base)
 
-    def of_text(self, site: SiteRecord, base: Base, text: str) -> Renderer | None:
-        """The same of a text of a site that is not saved; None where it has errors."""
-        compiled = self._maps.compiled(text, site)
+    def of_tried(self, site: SiteRecord, base: Base, tried: Tried) -> Renderer | None:
+        """The same of what is tried out and not saved; None where it has errors."""
+        compiled = self._maps.compiled(tried.text, self._maps.files(site).replaced(tried.files))
         if compiled.plan is None or compiled.stops:
             return None
-        return self._rendering(text, compiled.plan, self._store.contents(site.slug), base)
+        return self._rendering(tried.text, compiled.plan, self._store.contents(site.slug), base)
 
     def _rendering(self, text: str, plan: Plan, contents: Contents, base: Base) -> Renderer:
         def make() -> Renderer:

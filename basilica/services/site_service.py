@@ -15,7 +15,7 @@ from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.services.known_addresses import KnownAddresses
 from basilica.services.undo_steps import Step, UndoSteps
 from basilica.store.contents import Moves
-from basilica.store.records import Conflict, SiteRecord
+from basilica.store.records import NO_CHANGES, Conflict, FileChange, FileChanges, SiteRecord
 from basilica.store.sites import Sites
 
 
@@ -47,12 +47,16 @@ class SiteService:
         """A site as it stands; for one of a folder, as that stands."""
         return self._folders.look(self._store.get(slug))
 
-    def save(self, slug: str, text: str, revision: int, moves: Moves = ()) -> SiteRecord:
-        """Save the text that is being worked on. Content goes along with its pages, as ``moves`` say; a page that is
-        back under its old key, however it came to be gone, finds its text again; and what links to pages that have
-        another key follows them."""
+    def save(
+        self, slug: str, text: str, revision: int, moves: Moves = (), changed: FileChanges = NO_CHANGES
+    ) -> SiteRecord:
+        """Save the text that is being worked on, with the files beside it that are ``changed``, all of it or nothing.
+        Content goes along with its pages, as ``moves`` say; a page that is back under its old key, however it came to
+        be gone, finds its text again; and what links to pages that have another key follows them."""
         was = self._store.get(slug)
-        compiled, before = self._maps.compiled(text, was), self._maps.compiled(was.text, was).plan
+        there = self._maps.files(was)
+        now = there.replaced({name: one.now for name, one in changed.items() if one.now is not None})
+        compiled, before = self._maps.compiled(text, now), self._maps.compiled(was.text, there).plan
         moves = [pair for pair in moves if pair != (None, None)]
         if before and compiled.plan and not compiled.stops:
             moves += [(None, key) for key in compiled.plan.site.pages if key not in before.site.pages]
@@ -66,7 +70,7 @@ class SiteService:
             keys.update({old: new for old, new in moves if old and new})
             return following(contents, files, keys, before, compiled.plan)
 
-        return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite)
+        return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite, changed)
 
     def apply(
         self,
@@ -88,11 +92,14 @@ class SiteService:
         saved = with_files = self._put_all(site, files or {})
         try:
             edited = self._maps.edit(with_files, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
-            if edited.text != site.text:
-                saved = self.save(slug, edited.text, revision)
+            there = self._there_of(slug, edited.files)
+            if edited.text != site.text or edited.files:
+                changed = {name: FileChange(there[name], data) for name, data in edited.files.items()}
+                saved = self.save(slug, edited.text, revision, changed=changed)
         except Exception:
             self._put_all(with_files, before)
             raise
+        before = {**there, **before}
         if saved is not site:
             self._steps.remember(
                 saved,

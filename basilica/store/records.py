@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from types import MappingProxyType
+from typing import NamedTuple
 
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Contents
@@ -63,9 +65,21 @@ class NotFound(LookupError):
     """There is no such site, or no such version of it."""
 
 
-class Conflict(Exception):
-    """The site was changed from elsewhere since it was read; ``current`` is what is there now."""
+class FileChange(NamedTuple):
+    """What a file beside a map becomes (None: nothing), and what it was when that was decided."""
 
-    def __init__(self, current: SiteRecord, what: str = "The site") -> None:
+    was: bytes | None
+    now: bytes | None
+
+
+FileChanges = Mapping[str, FileChange]
+NO_CHANGES: FileChanges = MappingProxyType({})
+
+
+class Conflict(Exception):
+    """The site was changed from elsewhere since it was read; ``current`` is what is there now, and ``file`` the name of
+    the file that was changed, where it is one beside the map."""
+
+    def __init__(self, current: SiteRecord, what: str = "The site", file: str = "") -> None:
         super().__init__(f"{what} was changed meanwhile, so nothing was written.")
-        self.current = current
+        self.current, self.file = current, file

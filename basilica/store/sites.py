@@ -28,7 +28,9 @@ from basilica.store.contents import (
 from basilica.store.database import Database
 from basilica.store.files import files_of, list_files, put_files, version_files
 from basilica.store.records import (
+    NO_CHANGES,
     Conflict,
+    FileChanges,
     NotFound,
     Rewrite,
     SiteRecord,
@@ -135,19 +137,29 @@ class Sites:
         good: bool,
         moves: Moves = (),
         rewrite: Rewrite = lambda contents, files: (contents, files),
+        files: FileChanges = NO_CHANGES,
     ) -> SiteRecord:
         """Save the text that is being worked on. ``good`` tells that it can be drawn.
 
         ``moves`` takes content along with pages that have another key now, and archived, or back from there, with pages
-        that are gone or back; ``rewrite`` mends what content and files say about them. Raises ``Conflict`` where the
-        text was saved from elsewhere since ``revision``, and ``NotFound``.
+        that are gone or back; ``rewrite`` mends what content and files say about them. ``files`` are changed with the
+        text. Raises ``Conflict`` where the text was saved from elsewhere since ``revision``, or a file is not what it
+        was; and ``NotFound``.
         """
         with self._write() as session:
             row = _row(session, slug)
             if row.revision != revision:
-                if row.text == text:
+                if row.text == text and not files:
                     return _record(session, row)
                 raise Conflict(_record(session, row))
+            if files:
+                there = files_of(session, row)
+                for name, change in files.items():
+                    if there.get(name) not in (change.was, change.now):
+                        raise Conflict(_record(session, row), name, name)
+                row.edited_here = True
+                wanted = {**there, **{name: change.now for name, change in files.items()}}
+                put_files(session, row, Files({name: data for name, data in wanted.items() if data is not None}))
             if row.text != text or moves:
                 row.edited_here = True
                 _put_text(row, text)
@@ -155,9 +167,9 @@ class Sites:
                 row.last_valid_text = text
             if moves:
                 move_contents(session, row, moves)
-                contents, files = rewrite(contents_of(session, row), files_of(session, row))
+                contents, rewritten = rewrite(contents_of(session, row), files_of(session, row))
                 put_contents(session, row, contents)
-                put_files(session, row, files)
+                put_files(session, row, rewritten)
             session.flush()
             return _record(session, row)
 

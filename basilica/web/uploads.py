@@ -13,17 +13,18 @@ from basilica.web.forms import InvalidForm
 
 def put_file(slug: str, name: str, data: bytes | None, was: str | None) -> None:
     """Put a file beside the map of a site, or take it away (None). Raises ``InvalidForm``."""
-    _check(slug, {name: data})
+    check_files(slug, {name: data})
     services().sites.put_file(slug, name, data, was)
 
 
 def put_files(slug: str, files: Mapping[str, bytes]) -> None:
     """Put files beside the map of a site, all of them or none, whatever is there. Raises ``InvalidForm``."""
-    _check(slug, files)
+    check_files(slug, files)
     services().sites.put_files(slug, files)
 
 
-def _check(slug: str, files: Mapping[str, bytes | None]) -> None:
+def check_files(slug: str, files: Mapping[str, bytes | None]) -> None:
+    """Raise ``InvalidForm`` where files cannot be put beside the map of a site."""
     there = services().maps.files(services().store.summary(slug))
     for name, data in files.items():
         problem = problem_with(name, data or b"", there)
@@ -48,7 +49,7 @@ def uploaded_files(slug: str, folder: str, uploads: Iterable[FileStorage], repla
                 f"There is another {name.removeprefix(f'{folder}/')} in {folder}, so nothing was uploaded. Rename"
                 " yours; or upload it in Parts, with “Replace files of the same name”."
             )
-    _check(slug, files)
+    check_files(slug, files)
     return files
 
 

@@ -30,6 +30,7 @@ export const acting = {
   /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
   async actNow(data, focusing, addresses) {
     await this.contents.flush();
+    if (this.files.length) await this.save(); // the act is done to the files as they are saved
     const text = this.editor.text;
     const { ok, data: answer } = await ask("POST", `${this.base}/edit`, { text, edit: data, ...addresses });
     if (answer.asks === "write-out") {
@@ -42,7 +43,7 @@ export const acting = {
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
     this.focusing = focusing;
-    this.editor.become(answer.text, answer.words, answer.moves);
+    this.editor.become(answer.text, answer.words, answer.moves, answer.files);
     this.tell(`${answer.words}.`);
     if (answer.kept && !("keep" in addresses) && !addresses.lead)
       this.offer("Do not keep them", () => {

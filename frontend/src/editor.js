@@ -35,6 +35,7 @@ import { withCode } from "./common.js";
 import { completions, meaningAt } from "./completion.js";
 import { changesSince } from "./differences.js";
 import { coloursIn } from "./mapTree.js";
+import { inverted } from "./saving.js";
 
 /** What a key does, after which nothing else answers to it. */
 const done = (act) => () => {
@@ -45,11 +46,12 @@ const fromPlan = Annotation.define();
 const words = Annotation.define();
 /** Pages whose key an act changed, as pairs of old and new: their content goes along, also when the act is undone. */
 const moved = /** @type {import("@codemirror/state").StateEffectType<any>} */ (StateEffect.define());
-const movedBack = invertedEffects.of((transaction) =>
-  transaction.effects
-    .filter((effect) => effect.is(moved))
-    .map((effect) => moved.of(effect.value.map(([before, after]) => [after, before]))),
-);
+/** Files beside the map that an act changed with it: the name of each, its text before, and its text since. */
+const beside = /** @type {import("@codemirror/state").StateEffectType<any>} */ (StateEffect.define());
+const movedBack = invertedEffects.of(({ effects }) => [
+  ...effects.filter((effect) => effect.is(moved)).map((effect) => moved.of(inverted.pairs(effect.value))),
+  ...effects.filter((effect) => effect.is(beside)).map((effect) => beside.of(inverted.files(effect.value))),
+]);
 
 const colours = HighlightStyle.define([
   { tag: [tags.propertyName, tags.definition(tags.propertyName)], color: "var(--color-lapis)", fontWeight: "600" },
@@ -114,7 +116,7 @@ const lines = (text) => Text.of(text.split("\n"));
 
 export class Editor {
   /**
-   * `changed` is called after each change, with the pages that an act moved; `moved` with line and column when the
+   * `changed` is called after each change, with the pages that an act moved and the files that it changed; `moved` with line and column when the
    * cursor was moved by hand; `told` with what undo and redo would do, in words; `pageFor` gives the page that a
    * reference means.
    */
@@ -176,8 +178,11 @@ export class Editor {
           EditorView.updateListener.of((update) => {
             this.track(update);
             const effects = update.transactions.flatMap((transaction) => transaction.effects);
-            if (update.docChanged) changed(effects.filter((e) => e.is(moved)).flatMap((e) => e.value));
-            const ours = update.transactions.some((transaction) => transaction.annotation(fromPlan));
+            const said = (type) => effects.filter((effect) => effect.is(type)).flatMap((effect) => effect.value);
+            const files = said(beside);
+            if (update.docChanged || files.length) changed(said(moved), files);
+            const elsewhere = files.length > 0 && !update.docChanged; // what was done is in another file
+            const ours = elsewhere || update.transactions.some((transaction) => transaction.annotation(fromPlan));
             if ((update.selectionSet || update.docChanged) && !ours) cursor(...this.cursor());
           }),
         ],
@@ -205,8 +210,11 @@ export class Editor {
     return wordAt(this.view.state, this.view.state.selection.main.head)?.text ?? "";
   }
 
-  /** Put another text in place of the whole, as one step with a name that can be undone; what is the same stays. */
-  become(text, said, pairs = []) {
+  /**
+   * Put another text in place of the whole, as one step with a name that can be undone; what is the same stays. With it
+   * go the pages that it moved, and the files that changed with it.
+   */
+  become(text, said, pairs = [], files = []) {
     const { doc } = this.view.state;
     const old = doc.toString();
     const next = text.replaceAll("\r\n", "\n");
@@ -217,7 +225,7 @@ export class Editor {
     this.view.dispatch({
       changes: { from, to: old.length - end, insert: lines(next.slice(from, next.length - end)) },
       annotations: [words.of(said), isolateHistory.of("full"), fromPlan.of(true)],
-      effects: pairs.length ? moved.of(pairs) : [],
+      effects: [...(pairs.length ? [moved.of(pairs)] : []), ...(files.length ? [beside.of(files)] : [])],
     });
   }
 
@@ -247,13 +255,14 @@ export class Editor {
     const { state, transactions } = update;
     const back = transactions.some((one) => one.isUserEvent("undo") || one.isUserEvent("redo"));
     const at = undoDepth(state);
-    if (update.docChanged && !back) {
+    const changes = update.docChanged || transactions.some((one) => one.effects.some((effect) => effect.is(beside)));
+    if (changes && !back) {
       const said = transactions.map((one) => one.annotation(words)).find(Boolean);
       this.labels.length = Math.min(this.labels.length, at + (at > this.depth ? 0 : 1));
       if (said || at > this.depth) this.labels[at] = said ?? "Typing";
     }
     this.depth = at;
-    if (update.docChanged) {
+    if (changes) {
       this.told(at ? (this.labels[at] ?? "Typing") : null, redoDepth(state) ? (this.labels[at + 1] ?? "Typing") : null);
     }
   }

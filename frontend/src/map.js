@@ -45,7 +45,7 @@ export const mapWorkspace = () => ({
     const wanted = new URLSearchParams(location.search);
     Object.assign(this, { facts: state, revision: state.revision, contentsMark: state.contents });
     Object.assign(this, { versioned: state.saved, chosen: state.chosen });
-    Object.assign(this, { turned: new Set(), scale: 1, pairs: [], saved: state.text, side: "page" });
+    Object.assign(this, { turned: new Set(), scale: 1, pairs: [], files: [], saved: state.text, side: "page" });
     this.base = location.pathname;
     Object.assign(this.$store.map, {
       base: this.base,
@@ -59,7 +59,8 @@ export const mapWorkspace = () => ({
     });
     this.copyName = `basilica:text:${state.slug}`;
     const left = this.copy();
-    const text = left && left.text !== state.text ? left.text : state.text;
+    const unsaved = left && (left.text !== state.text || left.files?.length);
+    const text = unsaved ? left.text : state.text;
     this.editor = new Editor(this.$refs.editor, text, {
       known: state.words,
       icons: iconNames(this.base),
@@ -67,7 +68,7 @@ export const mapWorkspace = () => ({
       pages: () => this.facts.pages,
       names: () => this.facts.names,
       nonce: nonce(),
-      changed: (pairs) => this.changed(pairs),
+      changed: (pairs, files) => this.changed(pairs, files),
       cursor: (line, column) => this.moved(line, column),
       saveVersion: () => this.saveVersion(),
       told: (undoing, redoing) => this.told(undoing, redoing),
@@ -91,9 +92,10 @@ export const mapWorkspace = () => ({
     this.redrawForWidth();
     this.reachSoon(0);
     if (state.good) this.proveSoon(300);
-    if (text !== state.text) {
+    if (unsaved) {
       this.revision = left.revision;
       this.pairs = left.pairs ?? [];
+      this.files = left.files ?? [];
       this.saved = left.saved ?? state.text;
       this.say("What you typed while it could not be saved is here again.");
       this.changed();

@@ -204,7 +204,7 @@ export const listDialog = dialogWith({
   take() {
     this.close();
     this.$refs.shown.replaceChildren();
-    this.map.become(this.made.text, this.made.words, this.made.moves);
+    this.map.become(this.made.text, this.made.words, this.made.moves, this.made.files);
   },
 });
 

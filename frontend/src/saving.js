@@ -16,6 +16,23 @@ export function followed(pairs, more) {
   return out.filter(([before, after]) => before !== after);
 }
 
+/** The same for files that changed: each from what it was first to what it is last. */
+export function changedSince(files, more) {
+  const out = files.map((file) => [...file]);
+  for (const [name, was, now] of more) {
+    const met = out.find((file) => file[0] === name);
+    if (met) met[2] = now;
+    else out.push([name, was, now]);
+  }
+  return out.filter(([, was, now]) => was !== now);
+}
+
+/** What takes moves, and changes of files, back. */
+export const inverted = {
+  pairs: (pairs) => pairs.map(([before, after]) => [after, before]),
+  files: (files) => files.map(([name, was, now]) => [name, now, was]),
+};
+
 export const saving = {
   unanswered: [],
   changes: 0,
@@ -28,14 +45,15 @@ export const saving = {
     return answer;
   },
 
-  changed(pairs = []) {
+  changed(pairs = [], files = []) {
     this.versioned = false;
     this.pairs = followed(this.pairs, pairs);
+    this.files = changedSince(this.files, files);
     const moved = pairs.find(([before]) => before === this.chosen);
     if (moved?.[1]) this.wanted = moved[1]; // the chosen page goes along, also back
     this.markTyping();
     clearTimeout(this.wait);
-    this.wait = setTimeout(() => this.save(), pairs.length ? 0 : PAUSE);
+    this.wait = setTimeout(() => this.save(), pairs.length || files.length ? 0 : PAUSE);
     clearTimeout(this.waitForCopy);
     this.waitForCopy = setTimeout(() => this.putCopy(), 60);
   },
@@ -57,9 +75,10 @@ export const saving = {
 
   async saveNow() {
     const text = this.editor.text;
-    const sent = this.pairs;
-    const asked = { text, revision: this.revision, moves: sent, ...this.view() };
+    const sent = { pairs: this.pairs, files: this.files };
+    const asked = { text, revision: this.revision, moves: sent.pairs, files: sent.files, ...this.view() };
     const { ok, status, data } = await this.change(ask("PUT", `${this.base}/text`, asked));
+    if (status === 409 && data.file) return this.takeBack(data.message);
     if (status === 409 && data.revision) {
       const own = this.unanswered.find((one) => one.text === data.text);
       if (!own) return this.collide(data, text);
@@ -84,7 +103,7 @@ export const saving = {
     else if (this.failed) this.say("");
     this.failed = Boolean(data.folder);
     this.keep(data.revision, text, sent);
-    if (this.editor.text !== text) return "again";
+    if (this.editor.text !== text || this.files.length) return "again";
     this.dropCopy();
     this.versioned = data.saved;
     this.take(data);
@@ -96,13 +115,15 @@ export const saving = {
     this.revision = revision;
     this.saved = text;
     this.unanswered = [];
-    this.pairs =
-      this.pairs === sent
-        ? []
-        : followed(
-            sent.map(([before, after]) => [after, before]),
-            this.pairs,
-          );
+    this.pairs = this.pairs === sent.pairs ? [] : followed(inverted.pairs(sent.pairs), this.pairs);
+    this.files = this.files === sent.files ? [] : changedSince(inverted.files(sent.files), this.files);
+  },
+
+  /** What would write over a file that somebody else changed is not done: all is as it was saved last. */
+  takeBack(message) {
+    const { pairs, files } = this;
+    this.editor.become(this.saved, "Took back what could not be saved", inverted.pairs(pairs), inverted.files(files));
+    return this.tell(message, true);
   },
 
   /** The text was saved from elsewhere: the person chooses, and until then nothing is overwritten. */
@@ -183,8 +204,8 @@ export const saving = {
   },
   putCopy(text = this.editor.text) {
     try {
-      const { revision, pairs, saved } = this;
-      localStorage.setItem(this.copyName, JSON.stringify({ text, revision, pairs, saved }));
+      const { revision, pairs, files, saved } = this;
+      localStorage.setItem(this.copyName, JSON.stringify({ text, revision, pairs, files, saved }));
     } catch {
       // Too large for the browser to hold; the server has all but the last moment.
     }

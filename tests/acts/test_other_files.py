@@ -8,7 +8,7 @@ import logging
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.core.edits import Command, EditRejected, edit
+from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.duplicate_page import DuplicatePage
@@ -16,10 +16,12 @@ from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_entry import SetEntry
+from basilica.core.edits.commands.translate_page import TranslatePage
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.pipeline import compile_map
+from basilica.core.plan.content_links import Content
 from basilica.core.plan.site_plan import every_redirect
 from basilica.services import Services
 from tests.web.test_web import token
@@ -43,10 +45,13 @@ pages:
 FILES = Files({"tables/mills.csv": b'name,place\nTide,"by\nthe creek"\n\nWind,Hill\n', "maps/learn.yaml": LEARN})
 
 
-def after(*commands: Command, text: str = MAP) -> tuple[str, str]:
-    """The text after some edits, and what is said of them."""
-    edited = edit(compile_map(text, FILES), text, *commands, keeping=Keeping(None))
-    return edited.text, edited.words
+def after(*commands: Command, text: str = MAP) -> Edited:
+    return edit(compile_map(text, FILES), text, *commands, keeping=Keeping(None))
+
+
+def learnt(*commands: Command) -> str:
+    """The included file after some edits."""
+    return after(*commands).files["maps/learn.yaml"].decode()
 
 
 def refusal(*commands: Command, text: str = MAP) -> str:
@@ -75,9 +80,9 @@ def test_a_redirect_leads_to_the_page_in_the_language_of_its_address() -> None:
 
 
 def test_old_addresses_of_rows_and_included_pages_are_kept_in_every_language() -> None:
-    text, words = after(RenameId("mills", "mill"), RenameId("learn", "teach"))
-    assert words.endswith("11 old addresses kept")
-    plan = compile_map(text, FILES).plan
+    edited = after(RenameId("mills", "mill"), RenameId("learn", "teach"))
+    assert edited.words.endswith("11 old addresses kept")
+    plan = edited.compiled.plan
     assert plan is not None
     leads = {old.address: (each.site.language, old.key) for each, old in every_redirect(plan)}
     assert leads["/cy/mills/wind/"] == ("cy", "mill/wind") and leads["/mills/wind/"] == ("en", "mill/wind")
@@ -88,12 +93,29 @@ def test_a_page_of_another_file_is_told_with_its_line() -> None:
     site = compile_map(MAP, FILES).plan.site  # type: ignore[union-attr]
     assert written_elsewhere(site, "visit") is None
     assert refusal(NamePage("mills/wind", "W")).startswith("Wind is row 2 of the table tables/mills.csv (line 5).")
-    for command in (DuplicatePage("learn/how"), DeletePage("learn/how"), RenameId("learn/how", "x")):
-        assert refusal(command).startswith("How is written in maps/learn.yaml (line 3). Edit it there;")
-    for command in (AddPage("New", "learn", 0), MovePage("visit", "learn", 0)):
-        assert refusal(command).startswith("The pages under Learn are in maps/learn.yaml.")
-    assert "table: mills.csv, pages: {new: New}" in after(AddPage("New", "mills", 9))[0], "rows come after it"
+    twice = MAP.replace("redirects:", "  again: {title: Again, include: learn.yaml}\nredirects:")
+    for command in (NamePage("learn/how", "H"), DeletePage("again/how")):
+        assert "in maps/learn.yaml" in refusal(command, text=twice), "an edit of one would be one of the other"
+    assert "table: mills.csv, pages: {new: New}" in after(AddPage("New", "mills", 9)).text, "rows come after it"
     assert refusal(NamePage("visit/gone", "x")) == "The page `visit/gone` is not there any more. Nothing was changed."
+
+
+def test_edits_of_included_pages_change_their_file_and_nothing_else() -> None:
+    how = "  how: {title: How, cy: {title: Sut, path: sut, was: /cy/sut.htm}}\n"
+    named = after(NamePage("learn/past", "Long ago"))
+    assert named.text == MAP and named.files == {"maps/learn.yaml": LEARN.replace(b"past: Past", b"past: Long ago")}
+    assert learnt(AddPage("New", "learn", 1)) == LEARN.decode().replace("  past:", "  new: New\n  past:")
+    assert learnt(DuplicatePage("learn/past")).endswith("  past: Past\n  past-copy: Past (copy)\n")
+    assert learnt(MovePage("learn/past", "learn", 0)).endswith("  past: Past\n" + how)
+    assert "    cy: Gynt\n" in learnt(TranslatePage("learn/past", "cy", {"title": "Gynt"}))
+    assert learnt(DeletePage("learn/past")) == LEARN.decode().replace("  past: Past\n", "")
+    renamed = after(RenameId("learn/how", "ways"))
+    ways = "  ways: {title: How, cy: {title: Sut, path: sut, was: /cy/sut.htm}, was: /learn/how/}\n"
+    assert ways in renamed.files["maps/learn.yaml"].decode() and renamed.keys["learn/how"] == "learn/ways"
+    out, into = after(MovePage("learn/how", None, 1)), after(MovePage("visit", "learn", 2))
+    assert "  how: {title: How, cy: {title: Sut," in out.text and b"how" not in out.files["maps/learn.yaml"]
+    assert "visit:" not in into.text
+    assert into.files["maps/learn.yaml"] == LEARN + b"  visit:\n    title: Visit\n    was: /visit/\n"
 
 
 def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Services) -> None:
@@ -108,10 +130,49 @@ def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Serv
         shown = client.get(f"/sites/{slug}/{address}").text
         assert "Wind is row 2 of the table tables/mills.csv (line 5)" in shown, address
         assert row in shown and "Rename id" not in shown and "Save to map" not in shown
-    assert included in client.get(f"/sites/{slug}/map/page?page=learn/how").text
+    for address in ("map/page?page=learn/how", "settings?section=page&page=learn/how", "pages?page=learn/how"):
+        shown = client.get(f"/sites/{slug}/{address}").text
+        assert included in shown and ("Rename id" in shown or "Save to map" in shown), "it is edited here"
     assert 'data-line="3"' in client.get(f"/sites/{slug}/parts?file=maps/learn.yaml&line=3").text
     services.store.put_file(slug, "maps/learn.yaml", LEARN.replace(b"past: Past", b"past: {titel: Past}"))
     assert "file=maps/learn.yaml&amp;line=4" in client.get(f"/sites/{slug}/map").text, "a finding leads to its file"
+
+
+def test_forms_and_acts_save_the_included_file_with_the_map_or_nothing(client: FlaskClient, services: Services) -> None:
+    slug = services.store.make(
+        "Mill", MAP, {"learn/how": Content("content/learn/how.md", "Text")}, "", files=FILES
+    ).slug
+    headers = {"X-CSRFToken": token(client)}
+
+    def file() -> str:
+        return services.store.files(slug)["maps/learn.yaml"].decode()
+
+    form = {
+        "csrf_token": token(client),
+        "page": "learn/past",
+        "revision": 1,
+        "language": "cy",
+        "title": "Gynt",
+        "seen": "{}",
+    }
+    assert client.post(f"/sites/{slug}/pages/languages", data=form).status_code == 303
+    assert "cy: Gynt" in file() and services.store.get(slug).text == MAP
+    services.sites.undo(slug, services.sites.last_step(services.store.get(slug)).after)  # type: ignore[union-attr]
+    assert file() == LEARN.decode()
+    sent = {"text": MAP, "edit": {"edit": "move-page", "key": "learn/how", "parent": None, "index": 0}}
+    done = client.post(f"/sites/{slug}/map/edit", json=sent, headers=headers).get_json()
+    save = {"text": done["text"], "revision": 1, "moves": done["moves"], "files": done["files"]}
+    services.store.put_file(slug, "maps/learn.yaml", LEARN + b"# theirs\n")
+    refused = client.put(f"/sites/{slug}/map/text", json=save, headers=headers)
+    assert refused.status_code == 409 and refused.get_json()["file"] == "maps/learn.yaml"
+    assert services.store.get(slug).text == MAP and file().endswith("# theirs\n"), "nothing of it was done"
+    services.store.put_file(slug, "maps/learn.yaml", LEARN)
+    for _ in range(2):  # an answer may be lost on its way, and then it is sent again
+        assert client.put(f"/sites/{slug}/map/text", json=save, headers=headers).status_code == 200
+        save["revision"] = services.store.get(slug).revision
+    assert "how" not in file() and services.store.contents(slug)["how"].text == "Text", "content follows its page"
+    other = {**save, "files": [["files/a.css", "", "p{}"]]}
+    assert client.put(f"/sites/{slug}/map/text", json=other, headers=headers).status_code == 422
 
 
 def test_a_fault_of_an_edit_is_no_page_that_is_gone(
@@ -155,18 +216,18 @@ menus:
 
 
 def test_comments_of_an_automatic_menu_outlive_it() -> None:
-    text, _ = after(SetEntry("main", 1, {"label": "V"}, write_out=True), text=MENU)
+    text = after(SetEntry("main", 1, {"label": "V"}, write_out=True), text=MENU).text
     assert "    # what is first\n    # not all\n    - home\n" in text and "- page: visit\n      label: V\n" in text
 
 
 def test_an_entry_becomes_one_of_another_kind_in_its_place() -> None:
-    text, _ = after(SetEntry("footer", 3, {"url": "", "page": "visit"}), text=MENU)
+    text = after(SetEntry("footer", 3, {"url": "", "page": "visit"}), text=MENU).text
     assert "    # out\n    - page: visit # far\n      # its name\n      label: Out\n" in text
 
 
 def test_a_group_goes_with_its_last_page_by_name() -> None:
-    text, words = after(DeletePage("tides"), text=MENU)
-    assert "removed the group More, which is empty without it" in words and "More" not in text
+    edited = after(DeletePage("tides"), text=MENU)
+    assert "removed the group More, which is empty without it" in edited.words and "More" not in edited.text
     under = MENU.replace("except: tides", "under: visit")
     assert refusal(DeletePage("visit"), text=under).startswith(
         "The menu main has the pages under Visit and nothing else."

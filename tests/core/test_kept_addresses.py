@@ -108,12 +108,13 @@ def test_it_says_how_many_and_a_page_that_is_back_needs_none() -> None:
     assert "/visit/" not in back.text and "/come/" in back.text
 
 
-def test_pages_of_tables_and_of_other_files_are_kept_below_redirects() -> None:
+def test_addresses_of_pages_of_tables_are_kept_below_redirects_and_of_included_ones_in_their_file() -> None:
     files = Files({"tables/t.csv": b"name\nBean\n", "maps/more.yaml": b"title: More\npages: {deep: Deep}\n"})
     text = "site: {name: X}\npages:\n  home: {path: /}\n  seeds: {table: t.csv}\n  more: {include: more.yaml}\n"
     before = compile_map(text, files)
     after = edit(before, text, address_style("files"), keeping=ALL)
-    assert "  /seeds/bean/: bean\n" in after.text and "  /more/deep/: deep\n" in after.text
+    assert "  /seeds/bean/: bean\n" in after.text and "deep" not in after.text
+    assert after.files["maps/more.yaml"] == b"title: More\npages: {deep: {title: Deep, was: /more/deep/}}\n"
     assert {each.address for each in after.redirected} == {"/seeds/", "/seeds/bean/", "/more/", "/more/deep/"}
 
 

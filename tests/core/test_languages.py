@@ -18,7 +18,7 @@ from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.translate_page import TranslatePage, translation_of
 from basilica.core.findings.mosaic import State, mosaic_of
-from basilica.core.map.map_files import Files
+from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.pipeline import Build, build, compile_map, verify
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.output_file import File
@@ -338,7 +338,7 @@ def test_a_version_that_does_not_lead_back_is_found_on_the_built_pages() -> None
 def test_what_a_page_is_called_in_a_language_is_written_by_hand(key: str, given: dict[str, str], line: str) -> None:
     edited = edit(compile_map(MAP), MAP, TranslatePage(key, "cy", given))
     assert line in edited.text, edited.text
-    said = translation_of(edited.text, key, "cy")
+    said = translation_of(edited.text, NO_FILES, key, "cy")
     assert {word: text for word, text in said.items() if word in given} == {w: t for w, t in given.items() if t}
 
 

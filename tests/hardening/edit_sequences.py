@@ -107,9 +107,11 @@ def feature_map(seed: int) -> FeatureMap:
         pages["mills"]["table"] = "mills.csv" if made.often() else {"file": "mills.csv", "title": "{name}"}
     if made.has("include"):
         pages["tides"]["include"] = "maps/more.yaml"
-        words = "".join(f", {tag}: {{title: Inner {tag}, was: /{tag}/inner.htm}}" for tag in tags)
-        inner, other = f"inner: {{title: Inner{words}}}", "other: {title: Other page, was: /other.htm}"
-        more = f"pages:\n  # about it\n  {inner}\n  {other}\n"
+        words = "".join(f", {tag}: {{title: {made.mark('title')}, was: /{tag}/inner.htm}}" for tag in tags)
+        inner = f"inner: {{title: {made.mark('title')}{words}}}"
+        other = f"other:\n    title: {made.mark('title')} # {made.mark('comment')}\n    was: /other.htm\n"
+        below = f"    pages: {{deep: {{description: {made.mark('description')}}}}}\n  last: {made.mark('title')}\n"
+        more = f"pages:\n  # {made.mark('comment')}\n  {inner}\n  {other}{below}"
         made.files = Files({**FILES, "maps/more.yaml": more.encode()})
     if made.has("links between pages", 0.4):
         pages["tides"]["highlight"] = "visit"
@@ -436,7 +438,7 @@ STRUCTURE = {"pages", "items", "entries", "menus", "page", "title", "redirects"}
 def about(command: Command, text: str, compiled: Compiled) -> list[MapData]:
     """The data that a command is about: what it may remove. Nothing for a kind that is not known here."""
     assert compiled.plan is not None and compiled.document.root is not None
-    site, data, kind = compiled.plan.site, map_data(text), type(command).__name__
+    site, data, kind = compiled.plan.site, map_data(text, compiled.files), type(command).__name__
     of: Any = command
     root = compiled.document.root
     if kind == "DeletePage":
@@ -517,28 +519,30 @@ class Losses:
 def losses(command: Command, before: str, compiled: Compiled, edited: Edited) -> Losses:
     """What an edit removed that it is not about, and does not name."""
     allowed = about(command, before, compiled)
-    texts = texts_in(map_data(before)) - texts_in(map_data(edited.text)) - texts_in(allowed)
-    words = words_in(map_data(before)) - words_in(map_data(edited.text)) - words_in(allowed)
+    was, now = map_data(before, compiled.files), map_data(edited.text, edited.compiled.files)
+    texts = texts_in(was) - texts_in(now) - texts_in(allowed)
+    words = words_in(was) - words_in(now) - words_in(allowed)
     if getattr(command, "write_out", False):
         words -= Counter({word.name: 9 for word in SECTIONS["auto"]} | {"auto": 9})
     if "removed the group" in edited.words:  # which it names; its own words go with it
         texts = Counter(text for text in texts if not text.startswith(("Group", "Note", "Label", "class-")))
         words -= Counter({word.name: 9 for word in SECTIONS["entries"]} | dict.fromkeys(LANGUAGES, 9))
     remarks: Counter[str] = Counter()
+    said, says = Counter(_remarks(before, compiled)), Counter(_remarks(edited.text, edited.compiled))
     if "removed the group" not in edited.words:
-        remarks = Counter(_remarks(before)) - Counter(_remarks(edited.text))
-    twice = [] if type(command).__name__ in COPIES else [*(Counter(_remarks(edited.text)) - Counter(_remarks(before)))]
+        remarks = said - says
+    twice = [] if type(command).__name__ in COPIES else [*(says - said)]
     assert compiled.plan is not None and edited.compiled.plan is not None
-    now = answered(edited.compiled.plan).keys() | {old.address for _, old in every_redirect(edited.compiled.plan)}
+    answers = answered(edited.compiled.plan).keys() | {old.address for _, old in every_redirect(edited.compiled.plan)}
     named = {each.address for each in edited.ended if each.page is None or each.address in edited.words}
-    addresses = sorted(answered(compiled.plan).keys() - now - named)
+    addresses = sorted(answered(compiled.plan).keys() - answers - named)
     asked = texts_in(msgspec.to_builtins(command)).keys()
     return Losses(
         [text for text in texts if text not in edited.words],
         [word for word in words if word not in STRUCTURE],
         [*twice, *([] if _goes_with_its_comments(command, allowed) else remarks)],
         addresses,
-        [] if "left out `" in edited.words else [*(asked - texts_in(map_data(edited.text)).keys())],
+        [] if "left out `" in edited.words else [*(asked - texts_in(now).keys())],
     )
 
 
@@ -552,5 +556,7 @@ def _goes_with_its_comments(command: Command, allowed: list[MapData]) -> bool:
     return kind in ("DeletePage", "DeleteMenu", "FollowPages", "SetSettings", "SuppressCheck") or "" in (value, parts)
 
 
-def _remarks(text: str) -> list[str]:
+def _remarks(text: str, compiled: Compiled) -> list[str]:
+    """The comments of a map and of the file that it may include."""
+    text += "\n".join(compiled.files.text(f"maps/{name}") for name in compiled.files.under("maps"))
     return [line[line.index("# ") :].strip() for line in text.splitlines() if "# Comment" in line]

@@ -244,13 +244,17 @@ def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None
         assert map_data(services.store.get(DEMO_SLUG).text)["site"]["urls"] == style
 
 
-def test_settings_of_a_page_in_another_file_say_so(client: FlaskClient, services: Services) -> None:
+def test_settings_of_a_page_in_another_file_are_written_there(client: FlaskClient, services: Services) -> None:
     text = services.store.get(DEMO_SLUG).text
     services.sites.put_file(DEMO_SLUG, "maps/more.yaml", FILES["maps/more.yaml"], None)
     text = text.replace("  history: History\n", "  past: {include: more.yaml}\n  history: History\n")
     services.sites.save(DEMO_SLUG, text, services.store.get(DEMO_SLUG).revision)
     page = client.get(f"/sites/{DEMO_SLUG}/settings?section=page&page=past/older").get_data(as_text=True)
-    assert "is written in maps/more.yaml (line " in page and "Save to map" not in page
+    assert "is written in maps/more.yaml (line " in page
+    sent = {"csrf_token": token(client), "revision": services.store.get(DEMO_SLUG).revision, "social.title": "Seen"}
+    assert client.post(f"/sites/{DEMO_SLUG}/settings?section=page&page=past/older", data=sent).status_code == 303
+    assert b"title: Seen" in services.store.files(DEMO_SLUG)["maps/more.yaml"]
+    assert services.store.get(DEMO_SLUG).text == text
 
 
 def test_settings_wait_until_the_map_has_no_errors(client: FlaskClient, services: Services) -> None:

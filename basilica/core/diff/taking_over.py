@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import html
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from basilica.core.diff.hand_edits import hand_edits, taken_over
 from basilica.core.edits import Command, EditRejected, edit
@@ -21,13 +21,15 @@ from basilica.core.shared.page_encoding import as_text
 @dataclass(frozen=True, slots=True)
 class TakenOver:
     """What becomes of a hand edit: the content of the page ``key``, or the bytes of a file, by the ``name`` that it has
-    beside the map; or a ``command`` for the map, of which ``text`` is what it becomes."""
+    beside the map; or a ``command`` for the map, of which ``text`` is what it becomes, and ``files`` are those that it
+    includes and that change with it."""
 
     key: str
     name: str
     text: str = ""
     data: bytes = b""
     command: Command | None = None
+    files: Mapping[str, bytes] = field(default_factory=dict)
 
 
 def take_over(
@@ -60,7 +62,7 @@ def take_over(
             edited = edit(compiled, text, command)
             made = as_text(renderer_of(edited.compiled, contents).page(key))
             if set(wanted) <= set(_edits(built, made)):
-                return TakenOver("", "the map", edited.text, command=command)
+                return TakenOver("", "the map", edited.text, command=command, files=edited.files)
     raise EditRejected(
         f"The edit in `{path}` reaches more than the page's own content, or cannot be told from it. Make it in Pages, "
         "or in the part or the map that it belongs to, and then overwrite it there."

@@ -135,8 +135,8 @@ def _elsewhere(commands: Iterable[Command], site: Site) -> str:
     map; else nothing."""
     for command in commands:
         fields = named_fields(type(command)) if not isinstance(command, MenuEdit) else ()  # entries are in the map
-        for field, kind in fields:
-            key = getattr(command, field)
+        for name, kind in fields:
+            key = getattr(command, name)
             if kind != "page" or key not in site.pages:
                 continue
             reason = not_here(site, key) or not_below(site, key)

@@ -15,6 +15,7 @@ from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.pipeline import Compiled
+from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL, field_conflicts
@@ -49,17 +50,18 @@ def look(slug: str) -> Response | tuple[Response, int]:
     good, text, message = _good(site), services().maps.good_text(site), ""
     if good is None or good.plan is None:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
-    query, tried = asked.query(good.plan), good
+    query, tried, shown = asked.query(good.plan), good, None
     try:
         edited = services().maps.edit(site, text, *query.changes(good.plan, asked.form, asked.seen))
-        text, tried = edited.text, edited.compiled
+        shown = Tried(edited.text, edited.files) if edited.text != text or edited.files else None
+        tried = edited.compiled
     except EditRejected as rejected:
         message = str(rejected)
-    is_tried = text != services().maps.good_text(site)
     sessions = services().previews.sessions
     if sessions.site(asked.token) == slug:
-        sessions.try_out(asked.token, text if is_tried else None)
+        sessions.try_out(asked.token, shown)
     assert tried.plan is not None
+    is_tried = shown is not None
     view = header_view(tried, query.key, *query.window)
     viewport = _viewport(asked.sizes, view, query)
     trace = _trace(asked.trace, view, viewport)
@@ -85,7 +87,8 @@ def frame(slug: str) -> Response | tuple[Response, int]:
     site, asked = services().store.get(slug), body(Look)
     sessions = services().previews.sessions
     tried = sessions.tried(asked.token) if sessions.site(asked.token) == slug else None
-    compiled = services().maps.compiled(tried or services().maps.good_text(site), site)
+    tried = tried or Tried(services().maps.good_text(site), {})
+    compiled = services().maps.compiled(tried.text, services().maps.files(site).replaced(tried.files))
     if compiled.plan is None or compiled.stops:
         return jsonify(message="The map has errors."), 422
     query = asked.query(compiled.plan)

@@ -16,13 +16,18 @@ class View(msgspec.Struct):
     turned: str = ""
 
 
+ChangedFile = tuple[str, str, str]
+"""The name of a file beside the map, its text as it was, and as it is now."""
+
+
 class SaveText(View):
     """The text as it is typed. ``moves`` are old and new keys of pages whose content goes along: no new one for a page
-    that is gone, no old one for one that is back."""
+    that is gone, no old one for one that is back. ``files`` are those beside the map that were changed with it."""
 
     text: str = ""
     revision: int = -1
     moves: list[tuple[str | None, str | None]] = []
+    files: list[ChangedFile] = []
 
 
 class SaveContent(msgspec.Struct):

@@ -3,6 +3,7 @@ done to the text."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from flask import Response, abort, jsonify, make_response, render_template, request
@@ -10,7 +11,7 @@ from markupsafe import escape
 
 from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
-from basilica.core.edits import EditRejected, command_from
+from basilica.core.edits import Edited, EditRejected, command_from
 from basilica.core.edits.commands.add_pages import AddPages
 from basilica.core.edits.fixes import with_fixes
 from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
@@ -22,10 +23,12 @@ from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.compiled_maps import Reading
 from basilica.services.site_service import ContentConflict
-from basilica.store.records import SiteRecord
+from basilica.store.records import Conflict, FileChange, SiteRecord, SiteSummary
 from basilica.web.context import services
+from basilica.web.forms import InvalidForm
 from basilica.web.map.forms import (
     ApplyEdit,
+    ChangedFile,
     CopyContent,
     FromList,
     Going,
@@ -36,14 +39,20 @@ from basilica.web.map.forms import (
     SaveVersion,
 )
 from basilica.web.map.view_model import drawn, facts, shown_list
-from basilica.web.uploads import put_uploads
+from basilica.web.uploads import check_files, put_uploads
 from basilica.web.values import body
 
 
 def save(slug: str) -> Response:
     """Save the text as it is typed, and say what became of it."""
     sent = body(SaveText)
-    site = services().sites.save(slug, sent.text, sent.revision, sent.moves)
+    try:
+        site = services().sites.save(slug, sent.text, sent.revision, sent.moves, _file_changes(slug, sent.files))
+    except Conflict as conflict:
+        if not conflict.file:
+            raise
+        message = f"{conflict.file} was changed meanwhile, so this was not done. Try again."
+        abort(make_response(jsonify(message=message, file=conflict.file), 409))
     reading = _read(site, sent.text)
     answer: dict[str, Any] = {
         "revision": site.revision,
@@ -127,8 +136,22 @@ def apply_edit(slug: str) -> Response:
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
     moves = edited.moves(services().maps.compiled(sent.text, site))
-    told = {"ended": len(edited.ended), "kept": len(edited.redirected)}
+    told = {"ended": len(edited.ended), "kept": len(edited.redirected), "files": _changed_files(site, edited)}
     return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves, **told)
+
+
+def _changed_files(site: SiteSummary, edited: Edited) -> list[ChangedFile]:
+    """The files that an edit changes with the text of a map, as the browser keeps them until they are saved."""
+    there = services().maps.files(site)
+    return [(name, there[name].decode(), data.decode()) for name, data in edited.files.items()]
+
+
+def _file_changes(slug: str, files: Iterable[ChangedFile]) -> dict[str, FileChange]:
+    """The files that are saved with a text. Raises ``InvalidForm`` for those that a map does not include."""
+    check_files(slug, {name: now.encode() for name, _, now in files})
+    if not all(name.startswith("maps/") for name, _, _ in files):
+        raise InvalidForm("Only files of the folder maps are saved with the map.")
+    return {name: FileChange(was.encode(), now.encode()) for name, was, now in files}
 
 
 def going(slug: str) -> Response:
@@ -175,14 +198,18 @@ def _into_a_place(site: SiteRecord, sent: FromList, items: tuple[Item, ...], fin
     pages, more = listed_pages(items)
     command = AddPages(pages, sent.key, "under" if sent.place == "under" else "after", sent.menu)
     text, words, moves = sent.text, "", []
+    files: list[ChangedFile] = []
     if pages:
         try:
             edited = services().maps.edit(site, sent.text, command)
             text, words, moves = edited.text, edited.words, edited.moves(services().maps.compiled(sent.text, site))
+            files = _changed_files(site, edited)
         except EditRejected as refused:
             return jsonify(text=text, empty=True, moves=[], words="", shown=str(escape(refused)))
-    shown = shown_list(site, plan, text, items, findings + more, command.already_there(plan.site))
-    return jsonify(text=text, empty=text == sent.text, moves=moves, words=words, shown=shown)
+    changed = {name: now.encode() for name, _, now in files}
+    shown = shown_list(site, plan, text, items, findings + more, command.already_there(plan.site), changed=changed)
+    empty = text == sent.text and not files
+    return jsonify(text=text, empty=empty, moves=moves, words=words, shown=shown, files=files)
 
 
 def own_icon_file(slug: str) -> Response:

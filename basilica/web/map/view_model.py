@@ -146,11 +146,13 @@ def shown_list(
     findings: tuple[Finding, ...],
     there: tuple[str, ...] = (),
     losses: Mapping[str, tuple[str, ...]] = MappingProxyType({}),
+    changed: Mapping[str, bytes] = MappingProxyType({}),
 ) -> str:
     """What a list will make of a site, as a piece of a page: how that differs from what was there ``before``, its
-    findings, the plan, the text; what is ``there`` already and left as it is; and the ``losses`` for which it cannot be
-    taken."""
-    compiled = services().maps.compiled(text, site or NO_FILES)
+    findings, the plan, the text; what is ``there`` already and left as it is; the ``losses`` for which it cannot be
+    taken; and the files beside the map that are ``changed`` with it."""
+    there_beside = services().maps.files(site) if site is not None else NO_FILES
+    compiled = services().maps.compiled(text, there_beside.replaced(changed))
     plan = compiled.plan if not compiled.stops else None
     stoppers = tuple(finding for finding in compiled.findings if finding.stops)
     return render_template(

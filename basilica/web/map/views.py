@@ -36,7 +36,7 @@ def show(slug: str) -> str:
             "slug": slug,
             "text": site.text,
             "revision": site.revision,
-            "contents": site.contents_digest,
+            "contents": site.contents_digest + site.files_digest,
             "saved": site.is_saved,
             "chosen": chosen,
             "folder": site.folder,

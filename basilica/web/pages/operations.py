@@ -41,7 +41,7 @@ def translate(slug: str) -> Response:
     form = PageTranslation.sent()
     key, site = form.page.data, services().sites.open(slug)
     plan, tag = _plan_with(site, key, "nothing was written"), form.language.data
-    now = dict.fromkeys(TRANSLATED, "") | translation_of(services().maps.good_text(site), key, tag)
+    now = dict.fromkeys(TRANSLATED, "") | translation_of(services().maps.good_text(site), plan.site.files, key, tag)
     changed = merge_fields(form.words, form.seen.data, now).changed
     if changed:
         services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))

@@ -59,7 +59,7 @@ def in_languages(plan: Plan, text: str, key: str) -> list[InLanguage]:
             draft = "Yes" if page.options.draft else "No"
             words, hints = {**shown, "path": plan.path_of(key), "draft": draft}, {}
         else:
-            words = dict.fromkeys(TRANSLATED, "") | translation_of(text, key, tag)
+            words = dict.fromkeys(TRANSLATED, "") | translation_of(text, plan.site.files, key, tag)
             hints = {**(shown if is_there else {}), "path": "The id"}
             hints["label"] = "The title"
         above = plan.lacks_above(key, tag)

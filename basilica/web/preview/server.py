@@ -16,6 +16,7 @@ from werkzeug.wrappers import Response as BaseResponse
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
 from basilica.services import Services
+from basilica.services.preview_sessions import Tried
 from basilica.store.records import NotFound
 from basilica.web.config import Config
 from basilica.web.context import services
@@ -141,11 +142,11 @@ def _show(token: str, path: str) -> Response:
     return answer(replace(served, data=options.applied(served.file, served.data)))
 
 
-def _renderer(slug: str, token: str, tried: str | None, options: PreviewOptions) -> Renderer | None:
-    """What renders the pages of a preview: a text that is tried, a version, or the site. Raises ``NotFound``."""
+def _renderer(slug: str, token: str, tried: Tried | None, options: PreviewOptions) -> Renderer | None:
+    """What renders the pages of a preview: what is tried out, a version, or the site. Raises ``NotFound``."""
     site, base = services().store.get(slug), Base(current_app.config["ORIGIN"], f"/{token}")
     if tried:
-        return services().previews.of_text(site, base, tried)
+        return services().previews.of_tried(site, base, tried)
     return services().previews.of_site(site, base, options.state)
 
 

@@ -21,7 +21,11 @@ def write(slug: str) -> Response:
     plan = services().maps.good_plan(site)
     if plan is None or not services().maps.is_good(site):
         raise EditRejected("The map has errors, so nothing was written.")
-    query, data, sent = SettingsQuery.of(request.args, plan), map_data(site.text), request.form.to_dict(flat=False)
+    query, data, sent = (
+        SettingsQuery.of(request.args, plan),
+        map_data(site.text, plan.site.files),
+        request.form.to_dict(flat=False),
+    )
     uploads = [form.upload.data] if form.upload.data and query.section == "logo" else []
     files = uploaded_files(slug, "files", uploads)
     for name in files:

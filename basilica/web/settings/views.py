@@ -15,6 +15,7 @@ from basilica.core.edits.source_patcher import NotHere
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.plan import Plan
 from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
+from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import STILL, field_conflicts, seen_in
@@ -42,11 +43,11 @@ def look(slug: str) -> Response | tuple[Response, int]:
     if plan is None:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
     query, tried, message = SettingsQuery.of(request.args, plan), None, ""
-    changes = wanted(query, plan, map_data(text), asked.form)
+    changes = wanted(query, plan, map_data(text, plan.site.files), asked.form)
     try:
         if changes:
             edited = services().maps.edit(site, text, SetSettings(changes, query.key))
-            tried, plan = edited.text, edited.compiled.plan or plan
+            tried, plan = Tried(edited.text, edited.files), edited.compiled.plan or plan
     except EditRejected as rejected:
         message = str(rejected).replace(" So nothing was changed.", "")
     sessions = services().previews.sessions
@@ -76,7 +77,7 @@ def _beside(query: SettingsQuery, plan: Plan) -> dict[str, Any]:
 def _groups(query: SettingsQuery, plan: Plan, text: str) -> list[tuple[str, list[Control]]] | None:
     """The controls of a section; None where the page is written elsewhere."""
     try:
-        return controls(query.section, plan, map_data(text), query.page)
+        return controls(query.section, plan, map_data(text, plan.site.files), query.page)
     except NotHere:
         return None
 

@@ -7,6 +7,7 @@ from basilica.core.edits.fields import LanguageTag, PageKey, PageWords
 from basilica.core.edits.map_data import MapData, map_data, page_in, written
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.map_files import Files
 from basilica.core.map.site import Site
 
 TRANSLATED = ("title", "label", "description", "path", "draft")
@@ -54,10 +55,10 @@ class TranslatePage(Command, frozen=True, tag="translate-page"):
         return f"{verb} {', '.join(self.words)} of {label_of(before, self.key)} in {self.language}"
 
 
-def translation_of(text: str, key: str, language: str) -> dict[str, str]:
-    """What the map itself says of a page in a language, by word; nothing where it says nothing."""
+def translation_of(text: str, files: Files, key: str, language: str) -> dict[str, str]:
+    """What the map, or a file that it includes, says of a page in a language, by word; nothing where neither does."""
     try:
-        said = page_in(map_data(text), key).get(language)
+        said = page_in(map_data(text, files), key).get(language)
     except NotHere:
         return {}
     words = {"title": said} if isinstance(said, str) else said if isinstance(said, dict) else {}

@@ -9,13 +9,20 @@ from basilica.core.map.site.model import Site
 
 class WrittenPlace(NamedTuple):
     """A place outside the text of the map: its ``file``, the ``line`` from 1 (0 where the file is not one of lines),
-    and the number of the ``row`` of a table from 1 (0 where it is none). ``is_section`` is whether the
-    page is a section that a table makes, of several rows."""
+    and the number of the ``row`` of a table from 1 (0 where it is none). ``is_section`` is whether the page is a
+    section that a table makes, of several rows; ``is_shared`` whether several pages include the file, so that an edit
+    there is one of all of them."""
 
     file: str
     line: int
     row: int = 0
     is_section: bool = False
+    is_shared: bool = False
+
+    @property
+    def can_be_edited(self) -> bool:
+        """Whether edits of the page change the file."""
+        return not (self.row or self.is_section or self.is_shared)
 
     @property
     def sentence(self) -> str:
@@ -23,7 +30,10 @@ class WrittenPlace(NamedTuple):
         line = f" (line {self.line})" if self.line else ""
         if self.is_section:
             return f"is made from the table {self.file}"
-        return f"is row {self.row} of the table {self.file}{line}" if self.row else f"is written in {self.file}{line}"
+        if self.row:
+            return f"is row {self.row} of the table {self.file}{line}"
+        several = ", which several pages include" if self.is_shared else ""
+        return f"is written in {self.file}{line}{several}"
 
 
 def written_elsewhere(site: Site, key: str) -> WrittenPlace | None:
@@ -35,22 +45,30 @@ def written_elsewhere(site: Site, key: str) -> WrittenPlace | None:
     if page.options.from_table:
         below = next((site.rows[child] for child in page.children if child in site.rows), None)
         return WrittenPlace(below.file if below else "", 0, is_section=True)
-    if site.lines.elsewhere(page.at):
-        place = site.lines.place(page.at)
-        return WrittenPlace(place.file, place.line)
-    return None
+    return _included(site, key)
+
+
+def _included(site: Site, key: str) -> WrittenPlace | None:
+    """The place of a page in an included file; None if it is in none."""
+    at = site.pages[key].at
+    if not site.lines.elsewhere(at):
+        return None
+    place = site.lines.place(at)
+    times = sum(file == place.file for _, file, _ in site.lines.others)
+    return WrittenPlace(place.file, place.line, is_shared=times > 1)
 
 
 def not_here(site: Site, key: str) -> str:
-    """Why a page cannot be edited in the map, without the full stop; empty if it can."""
+    """Why a page cannot be edited, without the full stop; empty if it can."""
     place = written_elsewhere(site, key)
-    return f"{site.pages[key].label} {place.sentence}. Edit it there" if place is not None else ""
+    return f"{site.pages[key].label} {place.sentence}. Edit it there" if place and not place.can_be_edited else ""
 
 
 def not_below(site: Site, key: str) -> str:
-    """Why no page can be added under a page in the map: an included file has those. Empty if one can be."""
+    """Why no page can be added under a page: a file that several pages include has those. Empty if one can be."""
     page = site.pages[key]
-    first = site.pages[page.children[0]] if page.children else None
-    if first is None or first.options.from_table or site.lines.elsewhere(page.at) or not site.lines.elsewhere(first.at):
+    own = [child for child in page.children if not site.pages[child].options.from_table]
+    place = _included(site, own[0]) if own else None
+    if place is None or place.can_be_edited or not_here(site, key):
         return ""
-    return f"The pages under {page.label} are in {site.lines.place(first.at).file}. Edit them there"
+    return f"The pages under {page.label} are in {place.file}, which several pages include. Edit them there"
