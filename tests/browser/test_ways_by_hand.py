@@ -200,6 +200,36 @@ def test_a_page_with_children_moves_and_its_addresses_are_kept(page: Page, appli
     assert moved and moved <= set(led)
 
 
+def test_a_page_of_an_included_file_moves_in_it_and_out_of_it_and_back(page: Page, application: Application) -> None:
+    slug, piece = SITE.rpartition("/")[2], "maps/more.yaml"
+
+    def now() -> tuple[str, str]:
+        services = Services.of(application.data)
+        try:
+            return services.store.get(slug).text, services.store.files(slug)[piece].decode()
+        finally:
+            services.close()
+
+    services = Services.of(application.data)
+    site = services.store.get(slug)
+    services.sites.put_file(slug, piece, b"# older\npages:\n  older: Older\n  oldest: Oldest\n", None)
+    text = site.text.replace("\nmenus:", "\n  past: {title: Past, include: more.yaml}\nmenus:", 1)
+    services.sites.save(slug, text, site.revision)
+    services.close()
+    before = now()
+    page.goto(application.address + SITE + "/map?page=past/oldest")
+    expect(page.locator("a.node.here")).to_have_attribute("data-key", "past/oldest")
+    page.get_by_role("button", name="Up", exact=True).click()
+    told(page, "Moved Oldest among its neighbours")
+    until(page, lambda: now()[1].endswith("  oldest: Oldest\n  older: Older\n"))
+    page.get_by_role("button", name="Out", exact=True).click()
+    told(page, "Moved Oldest to the top")
+    until(page, lambda: "oldest" not in now()[1] and "\n  oldest:" in now()[0])
+    for _ in range(2):
+        page.get_by_role("button", name="Undo", exact=False).first.click()
+    until(page, lambda: now() == before)
+
+
 def test_parts_are_made_where_they_stand_and_sorted(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/parts?slot=after")
     made = page.locator("details", has_text="A new part for this slot").locator("form")
