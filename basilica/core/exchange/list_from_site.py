@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from urllib.parse import quote
 
 from basilica.core.exchange.indented_list import needs_address
@@ -30,7 +31,7 @@ def items_from(plan: Plan, key: str | None = None) -> tuple[Item, ...]:
     # The first page called home needs no address to be taken for it.
     for index, item in enumerate(items):
         if item.label.casefold() == "home" and item.kind is ItemKind.PAGE:
-            bare = Item(ItemKind.PAGE, item.label, None, item.items)
+            bare = replace(item, address=None)
             items[index] = bare if item.address == "/" and not item.items else item
             break
     return tuple(items)
@@ -78,9 +79,9 @@ class _Lister:
         items = self.level(entries, page.key, met)
         # What no menu has brings no entries of its own: it follows the tree.
         items += [self.page(self.pages[key], ()) for key in page.children if key not in met]
-        item = Item(ItemKind.PAGE, page.label, address, tuple(items))
+        item = Item(ItemKind.PAGE, page.label, address, tuple(items), key=page.key)
         if address is None and needs_address(item, page.depth):
-            return Item(ItemKind.PAGE, page.label, self._written(page), tuple(items))
+            return replace(item, address=self._written(page))
         return item
 
     def _address(self, page: Page) -> str | None:

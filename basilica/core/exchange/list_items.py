@@ -24,13 +24,15 @@ class ItemKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """One line. ``line`` is its number in the text, from 1."""
+    """One line. ``line`` is its number in the text, from 1; ``key`` that of the page of a site from which it was made,
+    and empty for another entry of a page that has a line of its own."""
 
     kind: ItemKind
     label: str
     address: str | None = None
     items: tuple[Item, ...] = ()
     line: int = field(compare=False, default=0)
+    key: str = field(compare=False, default="")
 
 
 def with_depth(items: Iterable[Item], depth: int = 0) -> Iterator[tuple[Item, int]]:

@@ -1,0 +1,341 @@
+"""What a changed list of a site changes, done to its map: each change by itself, so that each can be declined."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator
+from dataclasses import dataclass, field
+from urllib.parse import unquote
+
+from basilica.core.edits import Command, Edited, EditRejected, edit
+from basilica.core.edits.command import FollowsPages
+from basilica.core.edits.commands.add_entry import AddEntry
+from basilica.core.edits.commands.add_page import AddPage
+from basilica.core.edits.commands.add_to_menu import AddToMenu
+from basilica.core.edits.commands.delete_page import DeletePage
+from basilica.core.edits.commands.make_group import MakeGroup
+from basilica.core.edits.commands.move_entry import MoveEntry
+from basilica.core.edits.commands.move_page import MovePage
+from basilica.core.edits.commands.name_page import NamePage
+from basilica.core.edits.commands.remove_from_menu import RemoveFromMenu
+from basilica.core.edits.commands.set_entry import SetEntry
+from basilica.core.edits.commands.set_word import SetWord
+from basilica.core.edits.kept_addresses import KEEP_NONE, Keeping
+from basilica.core.exchange.list_from_site import items_from
+from basilica.core.exchange.list_items import Item, ItemKind
+from basilica.core.exchange.list_merge import MAIN, Line, ListDifferences, list_differences
+from basilica.core.map.site import Entry, EntryKind
+from basilica.core.pipeline import Compiled
+from basilica.core.plan import Plan
+
+
+@dataclass(slots=True)
+class ListChange:
+    """One thing that a list changes: its ``name``, by which it can be declined, and its ``words``, as in "Move Hours
+    under Learn". ``refused`` says why it cannot be done; empty where it can."""
+
+    name: str
+    words: str
+    is_declined: bool = False
+    refused: str = ""
+
+
+@dataclass(slots=True)
+class ListMerge:
+    """What a list changes, and the map with those changes that were not declined; none where there are none."""
+
+    changes: tuple[ListChange, ...]
+    edited: Edited | None
+    keys: dict[str, str] = field(default_factory=dict)
+    """By the key that a page had, the one that it has."""
+
+
+def merge_list(
+    compiled: Compiled,
+    text: str,
+    items: tuple[Item, ...],
+    declined: Collection[str] = (),
+    keeping: Keeping = KEEP_NONE,
+) -> ListMerge:
+    """Change the pages and entries of a map that a list says otherwise; all else at them stays. Nothing is done that is
+    ``declined``, by name, nor what would be below something that is."""
+    assert compiled.plan is not None
+    return _Merge(compiled, text, items, declined, keeping).done()
+
+
+class _Merge:
+    def __init__(
+        self, compiled: Compiled, text: str, items: tuple[Item, ...], declined: Collection[str], keeping: Keeping
+    ) -> None:
+        self.compiled, self.text, self.keeping, self.declined = compiled, text, keeping, declined
+        assert compiled.plan is not None
+        self.plan: Plan = compiled.plan
+        self.found: ListDifferences = list_differences(items_from(compiled.plan), items)
+        self.keys = {key: key for key in compiled.plan.site.pages}
+        self.made: dict[Line, str] = {}
+        self.changes: dict[str, ListChange] = {}
+        self.edited: Edited | None = None
+
+    def done(self) -> ListMerge:
+        found = self.found
+        for line in found.lines:
+            if line in found.added or line in found.moved:
+                self._place_page(line)
+        for line in found.renamed:
+            self._rename(line)
+        for line in found.led:
+            self._lead(line)
+        for line in found.lines:
+            if line.menu is not None and (line in found.added or line in found.moved):
+                self._place_entry(line)
+        for line in found.moved:
+            was = line.old
+            if was is not None and line.is_page and was.menu not in (None, line.menu):
+                self._take_out(self._change("move", line), was.menu, self._key(line) or "")
+        for line in sorted(found.gone, key=lambda line: (line.is_page, -line.order)):
+            self._remove(line)
+        return ListMerge(tuple(self.changes.values()), self.edited, self.keys)
+
+    # Changes
+
+    def _change(self, kind: str, line: Line) -> ListChange:
+        """The change of a kind that a line is."""
+        was = line.old.item if line.old is not None else line.item
+        about = f"{kind}:{line.menu or ''}:{was.key or _way(line)}"
+        if about not in self.changes:
+            self.changes[about] = ListChange(about, self._words(kind, line), about in self.declined)
+        return self.changes[about]
+
+    def _words(self, kind: str, line: Line) -> str:
+        under = f" under {line.page.label}" if line.page is not None else ""
+        of_menu = "" if line.is_page else f" in the menu {line.menu}"
+        was = line.old.label if line.old is not None else line.label
+        if kind == "add":
+            return f"Add {line.label}{of_menu or under}"
+        if kind == "move":
+            return f"Move {was}{of_menu or under}"
+        if kind == "rename":
+            return f"Rename {was} to {line.label}"
+        if kind == "lead":
+            return f"Change the address of {line.label} to {line.item.address}"
+        if not line.is_page:
+            return f"Remove {line.label} from the menu {line.menu}"
+        below = sum(key.startswith(f"{line.item.key}/") for key in self.plan.site.pages)
+        return f"Delete {line.label}" + (
+            f" and the {below} under it" if below > 1 else " and the page under it" * below
+        )
+
+    def _do(self, change: ListChange, command: Command) -> bool:
+        """Do a command for a change, unless that is declined; tells whether it was done."""
+        if change.is_declined or change.refused:
+            return False
+        try:
+            edited = edit(self.compiled, self.text, command, keeping=self.keeping)
+        except FollowsPages:
+            return False  # it is where its page is
+        except EditRejected as rejected:
+            change.refused = str(rejected)
+            return False
+        assert edited.compiled.plan is not None
+        self.keys = {old: edited.keys[key] for old, key in self.keys.items() if key in edited.keys}
+        self.made = {line: edited.keys[key] for line, key in self.made.items() if key in edited.keys}
+        self.compiled, self.text, self.plan, self.edited = edited.compiled, edited.text, edited.compiled.plan, edited
+        return True
+
+    def _key(self, line: Line | None) -> str | None:
+        """The key of the page of a line now; None where it is not there."""
+        if line is None:
+            return None
+        return self.made.get(line) or (self.keys.get(line.old.item.key) if line.old is not None else None)
+
+    # Pages
+
+    def _place_page(self, line: Line) -> None:
+        """Put a page where its line is, among the pages; a new one is made."""
+        if not line.is_page:
+            return
+        change, parent = self._change("move" if line.old is not None else "add", line), self._key(line.page)
+        if line.page is not None and parent is None:
+            change.refused = change.refused or f"{line.page.label} is not there."
+            return
+        key = self._key(line)
+        among = [each for each in self._children(parent) if each != key]
+        index = self._index(line, among)
+        if key is None:
+            if self._do(change, AddPage(line.label, parent, index)) and self.edited and self.edited.chosen:
+                self.made[line] = self.edited.chosen
+                if line.item.address:
+                    self._do(change, SetWord(self.edited.chosen, "path", line.item.address))
+        elif self.plan.site.pages[key].parent != parent or self._children(parent).index(key) != index:
+            self._do(change, MovePage(key, parent, index))
+
+    def _children(self, parent: str | None) -> tuple[str, ...]:
+        return self.plan.site.pages[parent].children if parent is not None else self.plan.site.top
+
+    def _index(self, line: Line, among: list[str]) -> int:
+        """The place behind the nearest line before it that is among some pages."""
+        before = [each for each in self._beside(line) if each.is_page]
+        for each in reversed(before):
+            key = self._key(each)
+            if key in among:
+                return among.index(key) + 1
+        return 0 if line.menu == MAIN or line.page is not None else len(among)
+
+    def _beside(self, line: Line) -> list[Line]:
+        """The lines before one that are below the same page, in the same menu."""
+        return [
+            each
+            for each in self.found.lines[: self.found.lines.index(line)]
+            if each.page is line.page and each.menu == line.menu
+        ]
+
+    def _rename(self, line: Line) -> None:
+        change, key = self._change("rename", line), self._key(line)
+        if line.is_page and key is not None:
+            self._do(change, NamePage(key, line.label))
+        elif line.old is not None and line.menu is not None:
+            number = self._number(line.menu, line.old)
+            word = "group" if line.item.kind is ItemKind.GROUP else "label"
+            if number is not None:
+                self._do(change, SetEntry(line.menu, number, {word: line.label}))
+
+    def _lead(self, line: Line) -> None:
+        change, key, address = self._change("lead", line), self._key(line), line.item.address or ""
+        if line.is_page and key is not None:
+            self._do(change, SetWord(key, "path", address))
+        elif line.old is not None and line.menu is not None:
+            number = self._number(line.menu, line.old)
+            if number is not None:
+                self._do(change, SetEntry(line.menu, number, _lead(line.item)))
+
+    # Entries
+
+    def _place_entry(self, line: Line) -> None:
+        """Put the entry of a line where the line is, in its menu; a new one is made."""
+        assert line.menu is not None
+        change = self._change("move" if line.old is not None else "add", line)
+        number = self._number(line.menu, line)
+        parent = self._number(line.menu, line.above) if line.above is not None else None
+        if line.above is not None and parent is None:
+            return  # what is above it has no entry, as pages below those that a menu shows
+        if line.item.kind is ItemKind.GROUP and number is None:
+            self._make_group(change, line)
+        elif number is not None:
+            index = self._entry_index(line, parent, number)
+            if index is not None:
+                self._do(change, MoveEntry(line.menu, number, parent, index))
+        elif line.is_page:
+            key = self._key(line)
+            if key is not None and self._is_shown(line):
+                self._do(change, AddToMenu(line.menu, key, parent, self._entry_index(line, parent, None) or 0))
+        else:
+            self._add_entry(change, line, parent)
+
+    def _is_shown(self, line: Line) -> bool:
+        """Whether a page without an entry in its menu is to have one: where those beside it have, or it is at the
+        top."""
+        beside = [each for each in self.found.lines if each.above is line.above and each.menu == line.menu]
+        known = [each for each in beside if each is not line and each.old is not None and each.old.menu == line.menu]
+        return not known or any(self._number(line.menu or "", each) is not None for each in known)
+
+    def _make_group(self, change: ListChange, line: Line) -> None:
+        assert line.menu is not None
+        for each in self.found.lines:
+            number = self._number(line.menu, each) if each.above is line else None
+            if number is not None:
+                self._do(change, MakeGroup(line.menu, number, line.label))
+                return
+        change.refused = change.refused or "A group begins with a page that is in the menu. Put it there first."
+
+    def _add_entry(self, change: ListChange, line: Line, parent: int | None) -> None:
+        assert line.menu is not None
+        index = self._entry_index(line, parent, None) or 0
+        if line.is_reference:
+            page = next((each for each in self.found.lines if each.is_page and each.label == line.label), None)
+            key = self._key(page)
+            if key is not None:
+                self._do(change, AddToMenu(line.menu, key, parent, index))
+            return
+        words = {"label": line.label, **_lead(line.item)}
+        kind = next(kind for kind in ("url", "file", "page") if kind in words)
+        self._do(change, AddEntry(line.menu, parent, kind, words, index))  # type: ignore[arg-type]
+
+    def _number(self, menu: str, line: Line | None) -> int | None:
+        """The number of the entry of a line in a menu; None where it has none."""
+        if line is None:
+            return None
+        return next((number for number, entry, _ in self._entries(menu) if self._is_of(entry, line)), None)
+
+    def _is_of(self, entry: Entry, line: Line) -> bool:
+        item = line.item
+        if line.is_page:
+            key = self._key(line) or self.keys.get(item.key, "")
+            return entry.kind is EntryKind.PAGE and entry.page == key
+        if item.kind is ItemKind.GROUP:
+            return entry.kind is EntryKind.GROUP and entry.label == item.label
+        if item.kind is ItemKind.LINK:
+            return entry.kind is EntryKind.OUTSIDE and (entry.url, entry.label) == (item.address, item.label)
+        return entry.label == item.label and entry.kind not in (EntryKind.GROUP, EntryKind.OUTSIDE)
+
+    def _entries(self, menu: str) -> Iterator[tuple[int, Entry, int | None]]:
+        """The entries of a menu with their numbers, and the number of the one that each is below."""
+        known, counted = self.plan.site.menus.get(menu), 0
+
+        def walk(entries: tuple[Entry, ...], above: int | None) -> Iterator[tuple[int, Entry, int | None]]:
+            nonlocal counted
+            for entry in entries:
+                number = counted
+                counted += 1
+                yield number, entry, above
+                yield from walk(entry.items, number)
+
+        yield from walk(known.entries if known is not None else (), None)
+
+    def _entry_index(self, line: Line, parent: int | None, number: int | None) -> int | None:
+        """The place of a line among the entries below ``parent``, without its own ``number``; None where it is there
+        already."""
+        assert line.menu is not None
+        among = [n for n, _, above in self._entries(line.menu) if above == parent]
+        others = [n for n in among if n != number]
+        lines = self.found.lines
+        before = [each for each in lines[: lines.index(line)] if each.above is line.above and each.menu == line.menu]
+        index = 0
+        for each in reversed(before):
+            found = self._number(line.menu, each)
+            if found in others:
+                index = others.index(found) + 1
+                break
+        return None if number in among and among.index(number) == index else index
+
+    def _take_out(self, change: ListChange, menu: str | None, key: str) -> None:
+        for number, entry, _ in self._entries(menu or ""):
+            if entry.kind is EntryKind.PAGE and entry.page == key:
+                self._do(change, RemoveFromMenu(menu or "", number))
+                return
+
+    def _remove(self, line: Line) -> None:
+        change = self._change("remove", line)
+        if line.is_page:
+            key = self.keys.get(line.item.key)
+            if key is not None:
+                self._do(change, DeletePage(key))
+            return
+        for number, entry, _ in self._entries(line.menu or ""):
+            if self._is_of(entry, line):
+                if entry.items:
+                    change.refused = change.refused or "There are still entries in it."
+                self._do(change, RemoveFromMenu(line.menu or "", number))
+                return
+
+
+def _lead(item: Item) -> dict[str, str]:
+    """Where an entry leads, as words of the map."""
+    address = item.address or ""
+    if item.kind is ItemKind.LINK:
+        return {"url": address}
+    if address.startswith("file:"):
+        return {"file": unquote(address.removeprefix("file:"))}
+    return {"page": address.removeprefix("page:")}
+
+
+def _way(line: Line) -> str:
+    return f"{_way(line.above)}/{line.label}" if line.above is not None else line.label
