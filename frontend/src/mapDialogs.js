@@ -156,20 +156,64 @@ export const renameDialog = dialogWith({
   },
 });
 
-/** A list or a table becomes the map, or pages at a place of it; what that changes is shown before it is done. */
+/** The lines of a text with those in bold, as they were copied with `html`, marked as Markdown marks them. */
+export function withBold(text, html) {
+  const copied = new DOMParser().parseFromString(html, "text/html");
+  const bold = new Set([...copied.querySelectorAll("b, strong")].map((one) => one.textContent.trim()));
+  // What is copied can be wrapped in a `b` that says it is none.
+  for (const one of copied.querySelectorAll('b[style*="normal"]')) bold.delete(one.textContent.trim());
+  const mark = (line) =>
+    line.replace(/^(\s*(?:[-*•▪◦·o]\s+)?)(.*\S)(\s*)$/u, (_, lead, label) => `${lead}**${label}**`);
+  const isBold = (line) => bold.has(line.trim().replace(/^[-*•▪◦·o]\s+/u, ""));
+  return text
+    .split(/\r?\n/)
+    .map((line) => (isBold(line) ? mark(line) : line))
+    .join("\n");
+}
+
+/** A list of the site changes what it says otherwise, or adds pages; what that is, is shown before it is done. */
 export const listDialog = dialogWith({
   made: /** @type {any} */ (null),
   adds: false,
+  now: "",
+  declined: /** @type {Set<string>} */ (new Set()),
   askedToLook: questions(),
   get cannot() {
     return !this.made || this.made.empty;
   },
   get does() {
-    return this.adds ? "Add the pages" : "Replace the pages and menus";
+    return this.adds ? "Add the pages" : "Change the site";
   },
-  open() {
+  /** It begins with the list of the site as it is. */
+  async open() {
+    const { text } = this.$refs;
+    this.declined = new Set();
     this.show();
-    this.$refs.text.focus();
+    text.focus();
+    const untouched = text.value === this.now;
+    const answer = await fetch(`${this.map.base}/listed.txt`).catch(() => null);
+    if (answer?.ok && untouched && text.value === this.now) {
+      this.now = await answer.text();
+      if (!this.adds) text.value = this.now;
+      text.select();
+    }
+    this.look();
+  },
+  /** Bold lines are marked, since a text field would take them for others. */
+  paste(event) {
+    const html = event.clipboardData?.getData("text/html") ?? "";
+    const plain = event.clipboardData?.getData("text/plain") ?? "";
+    const marked = html && withBold(plain, html);
+    if (!marked || marked === plain) return;
+    event.preventDefault();
+    document.execCommand("insertText", false, marked); // keeps the field's own Undo
+  },
+  /** A change that is not ticked is left out. */
+  decline(event) {
+    if (event.target.name !== "change") return;
+    const { checked, value } = event.target;
+    if (checked) this.declined.delete(value);
+    else this.declined.add(value);
     this.look();
   },
   lookSoon() {
@@ -181,14 +225,19 @@ export const listDialog = dialogWith({
   async look() {
     clearTimeout(this.waits);
     this.made = null;
-    const list = this.$refs.text.value;
     const place = this.$root.querySelector("[name=place]:checked").value;
+    const { text } = this.$refs;
+    // The list of the whole site is no list of new pages.
+    if (place !== "all" && !this.adds && text.value === this.now) text.value = "";
+    else if (place === "all" && this.adds && text.value === "") text.value = this.now;
+    this.adds = place !== "all";
+    const list = text.value;
     const menu = this.map.intoMenu ? "main" : "";
     const isLast = this.askedToLook();
-    const { ok, data } = await this.map.about("list", { list, place, menu, key: this.map.chosen ?? "" });
+    const asked = { list, place, menu, key: this.map.chosen ?? "", declined: [...this.declined] };
+    const { ok, data } = await this.map.about("list", asked);
     if (!isLast()) return;
     const seen = this.$refs.shown.querySelector("details")?.open;
-    this.adds = place !== "all";
     this.made = ok ? data : null;
     this.code?.destroy();
     this.code = null;
@@ -196,13 +245,16 @@ export const listDialog = dialogWith({
       this.$refs.shown.replaceChildren(...withCode(data.message ?? UNREACHED));
       return;
     }
+    const ticked = document.activeElement?.name === "change" ? document.activeElement.value : null;
     this.$refs.shown.innerHTML = data.shown;
+    if (ticked !== null) this.$refs.shown.querySelector(`[value="${CSS.escape(ticked)}"]`)?.focus();
     const code = this.$refs.shown.querySelector("[data-code]");
     if (seen && code) code.parentElement.open = true;
     this.code = code && shownChanges(code, this.map.text(), data.text, nonce());
   },
   take() {
     this.close();
+    this.now = this.$refs.text.value; // it begins anew the next time
     this.$refs.shown.replaceChildren();
     this.map.become(this.made.text, this.made.words, this.made.moves, this.made.files);
   },

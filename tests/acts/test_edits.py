@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from difflib import unified_diff
 from typing import Any
 
 import pytest
@@ -118,20 +119,46 @@ def test_1_no_edit_removes_what_it_does_not_name() -> None:
     assert account("aab", "ab").lost == {"a": 1}
 
 
-def test_2_a_list_replaces_nothing_that_it_cannot_say(client: FlaskClient, services: Services) -> None:
+def test_2_a_list_changes_what_it_says_otherwise_and_nothing_else(client: FlaskClient, services: Services) -> None:
     text = services.store.get(SLUG).text
     listed = client.get(f"/sites/{SLUG}/map/listed.txt").text
     headers = {"X-CSRFToken": token(client)}
-    sent = {"text": text, "list": listed, "place": "all"}
-    answer = client.post(f"/sites/{SLUG}/map/list", json=sent, headers=headers).get_json()
-    assert answer["empty"], "the button is dead"
-    for word in ("Press pictures: description", "was", "layout", "icon", "# in no menu", "that it follows the pages"):
-        assert word in answer["shown"]
-    plain = Map(client, services, "site: {name: Mill}\npages:\n  mill: {path: /, title: Mill}\n  visit: Visit\n")
-    status, answer = plain.post("list", list="Mill\nVisit\nTides\n", place="all")
-    assert status == 200 and not answer["empty"] and "  tides: Tides" in answer["text"]
-    commented = Map(client, services, plain.text.replace("  visit", "  # for all\n  visit"))
-    assert commented.post("list", list="Mill\nVisit\n", place="all")[1]["empty"]
+
+    def ask(listed: str, *declined: str) -> dict[str, Any]:
+        sent = {"text": text, "list": listed, "place": "all", "declined": declined}
+        answer: dict[str, Any] = client.post(f"/sites/{SLUG}/map/list", json=sent, headers=headers).get_json()
+        return answer
+
+    same = ask(listed)
+    assert same["empty"] and same["text"] == text and "Nothing: the pages and menus are as they are" in same["shown"]
+    other = listed.replace("  Opening hours |", "  Opening times |", 1).replace(
+        "[in no menu]\n", "[in no menu]\n  Loans\n"
+    )
+    other = other.replace("Flour\n  Recipes\n    Sea loaf\n", "**Kitchen**\n  Flour\n    Recipes\n      Sea loaf\n")
+    other = other.replace("News\n  The new sluice gate | /news/new-sluice-gate\n", "")
+    answer = ask(other)
+    added, gone = _lines_that_differ(text, answer["text"])
+    assert [line.strip() for line in added] == [
+        "title: Opening times",
+        "loans: Loans",
+        "- group: Kitchen",
+        "items:",
+        "- flour",
+    ]
+    assert {"title: Opening hours", "news:", "- news"} < {line.strip() for line in gone}
+    assert not [line for line in gone if "hours" in line and "title" not in line]
+    assert answer["words"] == "Imported a list: 4 changes" and ["news", None] in answer["moves"]
+    left = ask(other, "remove:main:news", "add::Loans")
+    added, gone = _lines_that_differ(text, left["text"])
+    assert "- group: Kitchen" in "".join(added) and not [
+        line for line in (*added, *gone) if "oan" in line or "ews" in line
+    ]
+
+
+def _lines_that_differ(before: str, after: str) -> tuple[list[str], list[str]]:
+    """The lines that came, and those that are gone."""
+    lines = [*unified_diff(before.splitlines(), after.splitlines(), n=0, lineterm="")][2:]
+    return [line[1:] for line in lines if line[0] == "+"], [line[1:] for line in lines if line[0] == "-"]
 
 
 @pytest.mark.long

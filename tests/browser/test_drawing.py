@@ -258,10 +258,15 @@ def test_a_map_from_a_list_without_the_mouse(page: Page, application: Applicatio
     expect(page.locator("#finding-count")).to_contain_text("No errors")
     page.get_by_role("button", name="Import a list").click()
     assert Axe().run(page).response["violations"] == []
+    expect(page.get_by_role("dialog")).to_contain_text("Nothing: the pages and menus are as they are now.")
     page.keyboard.insert_text("label,level\nHome,1\nNews,1\nOld news,2\n")
     expect(page.locator(".list-plan a.node")).to_have_count(3)
     assert Axe().run(page).response["violations"] == []
-    page.get_by_role("button", name="Replace the pages and menus").click()
+    page.get_by_role("checkbox", name="Add Old news").uncheck()
+    expect(page.locator(".list-plan a.node")).to_have_count(2)
+    page.keyboard.press("Space")
+    expect(page.locator(".list-plan a.node")).to_have_count(3)
+    page.get_by_role("button", name="Change the site").click()
     expect(page.locator(".drawing a.node")).to_have_count(3)
     page.locator("[data-do=undo]").click()
     expect(page.locator(".drawing a.node")).to_have_count(12)

@@ -106,9 +106,9 @@ def test_a_menu_of_a_section_and_a_group_that_follows_pages(page: Page, applicat
     page.route("**/map/list", lambda route: waiting.append(route))
     dialog.get_by_label("The list").fill("History\n  The wheel\nThe stones")
     with page.expect_request("**/map/list"):
-        dialog.get_by_label("Under Learn").check()
+        dialog.get_by_label("New pages under Learn").check()
     # What is not shown yet cannot be taken.
-    expect(dialog.get_by_role("button", name="Replace the pages and menus")).to_be_disabled()
+    expect(dialog.get_by_role("button", name="Add the pages")).to_be_disabled()
     for one in waiting:
         one.continue_()
     page.unroute("**/map/list")

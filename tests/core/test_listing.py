@@ -22,6 +22,7 @@ from basilica.core.exchange import (
     write_list,
     write_table,
 )
+from basilica.core.exchange.list_edits import merge_list
 from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import planned
@@ -216,3 +217,58 @@ def test_columns_in_any_order_and_parents_by_name() -> None:
     assert write_list(items) == "Home | /\nVisit\n  Hours\nNews\n  Press | https://x.example/\n"
     assert next(csv.reader(io.StringIO(write_table(items)))) == ["level", "label", "kind", "address"]
     assert [f.message for f in read_table("a,b\n1,2\n")[1]] == ["No column is called `label`."]
+
+
+Tree = list[tuple[str, "Tree"]]
+
+
+def lines_of(tree: Tree, depth: int = 0) -> str:
+    return "".join(f"{'  ' * depth}{label}\n{lines_of(below, depth + 1)}" for label, below in tree)
+
+
+def tree_of(text: str) -> Tree:
+    top: Tree = []
+    open_now: list[tuple[int, Tree]] = [(-1, top)]
+    for line in text.splitlines():
+        depth, below = (len(line) - len(line.lstrip())) // 2, Tree()
+        while open_now[-1][0] >= depth:
+            open_now.pop()
+        open_now[-1][1].append((line.split(" |")[0].strip(), below))
+        open_now.append((depth, below))
+    return top
+
+
+def places(tree: Tree) -> list[tuple[Tree, int]]:
+    own = [(at, below) for at, (label, below) in enumerate(tree) if label != "Home"]
+    return [place for at, below in own for place in ((tree, at), *places(below))]
+
+
+@settings(max_examples=60)
+@given(st.data(), st.lists(st.integers(1, 3), min_size=2, max_size=14), st.booleans())
+def test_a_changed_list_is_the_list_of_the_changed_map(data: st.DataObject, depths: list[int], follows: bool) -> None:
+    labels = [f"{word} {number}" for number in range(9) for word in ("Alder", "Birch", "Cedar", "Damson", "Elm")]
+    text = "Home\n" + "".join(f"{'  ' * (depth - 1)}{labels.pop()}\n" for depth in [1, *depths])
+    source, _ = map_of(read_list(text)[0], SITE)
+    if follows:
+        source = source.partition("menus:")[0] + "menus: {main: auto}\n"
+    before = compile_map(source)
+    assert before.plan is not None and not before.stops
+    tree = tree_of(write_list(items_from(before.plan)))
+    for act in data.draw(st.lists(st.sampled_from(["add", "delete", "rename", "move"]), min_size=1, max_size=4)):
+        if not (there := places(tree)):
+            break
+        among, at = data.draw(st.sampled_from(there))
+        if act == "add":
+            among.insert(at + 1, (labels.pop(), [(labels.pop(), [])] if data.draw(st.booleans()) else []))
+        elif act == "rename":
+            among[at] = (f"{among[at][0]}x", among[at][1])
+        else:
+            taken = among.pop(at)
+            if act == "move" and (there := places(tree)):
+                to, place = data.draw(st.sampled_from(there))
+                (to[place][1] if data.draw(st.booleans()) else to).insert(place + 1, taken)
+    merged = merge_list(before, source, read_list(lines_of(tree))[0])
+    assert not [change for change in merged.changes if change.refused] and merged.compiled.plan is not None
+    assert tree_of(write_list(items_from(merged.compiled.plan))) == tree
+    declined = [change.name for change in merged.changes]
+    assert merge_list(before, source, read_list(lines_of(tree))[0], declined).text == source

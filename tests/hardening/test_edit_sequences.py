@@ -15,12 +15,24 @@ from basilica.core.edits.commands import set_entry
 from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.set_entry import SetEntry
 from basilica.core.edits.kept_addresses import Keeping
+from basilica.core.edits.map_data import map_data
 from basilica.core.edits.source_patcher import Snippet, SourcePatcher
+from basilica.core.exchange import items_from, read_list, write_list
+from basilica.core.exchange.list_edits import merge_list
 from basilica.core.map.schema.sections import ENTRY
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.services import Services
 from tests.hardening import TIMES
-from tests.hardening.edit_sequences import FeatureMap, command_for, feature_map, losses, registered, text_of
+from tests.hardening.edit_sequences import (
+    FeatureMap,
+    command_for,
+    feature_map,
+    losses,
+    raw_page,
+    registered,
+    text_of,
+    texts_in,
+)
 
 SEQUENCES, STEPS = 100 * TIMES, 8
 CANNOT = "The way the map is written"
@@ -65,6 +77,40 @@ def test_no_sequence_of_edits_loses_what_it_is_not_about(capsys: pytest.CaptureF
         with capsys.disabled():
             print(f"\n{sum(done.values())} edits, {len(met)} pairs of features, the rarest {met.most_common()[-1]}")
         assert not rare
+
+
+def test_a_list_loses_nothing_that_it_does_not_change() -> None:
+    done = Counter[str]()
+    for seed in range(40 * TIMES):
+        made, text, compiled = features(seed)
+        if compiled.stops or compiled.plan is None:
+            continue
+        lines = write_list(items_from(compiled.plan)).splitlines()
+        was = map_data(text, compiled.files)
+        for act in ("nothing", "add", "rename", "delete", "swap"):
+            changed, at = [*lines], made.chance.randrange(len(lines))
+            lead = changed[at][: len(changed[at]) - len(changed[at].lstrip())]
+            if changed[at].startswith("["):
+                continue
+            if act == "add":
+                changed.insert(at + 1, f"{lead}A new page")
+            elif act == "rename":
+                changed[at] = changed[at].replace(" q", " renamed q", 1)
+            elif act == "delete":
+                changed.pop(at)
+            elif act == "swap" and at:
+                changed[at - 1], changed[at] = changed[at], changed[at - 1]
+            merged = merge_list(compiled, text, read_list("\n".join(changed))[0], (), Keeping(None))
+            assert act != "nothing" or not merged.changes, (seed, merged.changes)
+            now = map_data(merged.text, merged.compiled.files)
+            named = "".join(change.words for change in merged.done) + lines[at]
+            gone = [raw_page(was, key) for key in compiled.plan.site.pages if key not in merged.keys]
+            lost = texts_in(was) - texts_in(now) - texts_in(gone)
+            left = [word for word in lost if word not in named]
+            if act != "delete" and not any(change.words.startswith(("Delete", "Remove")) for change in merged.done):
+                assert not left, (seed, act, lines[at], left)
+            done[act] += bool(merged.done)
+    assert min(done[act] for act in ("add", "rename", "delete", "swap")) > 10 * TIMES
 
 
 def outcomes(kind: type[Command], seeds: int = 80) -> Iterator[str]:

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 
 from basilica.core.exchange.list_items import Item, ItemKind, ListLine, with_depth
-from basilica.core.exchange.list_reader import FOOTER, OUTSIDE, is_capitals, items_of
+from basilica.core.exchange.list_reader import BOLD, FOOTER, OUTSIDE, is_capitals, items_of
 from basilica.core.map.document import document_rules
 from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
@@ -26,8 +26,9 @@ _TOO_MANY = f"There are more than {limits.PAGES:,} lines; those from here on are
 def read_list(text: str) -> tuple[tuple[Item, ...], tuple[Finding, ...]]:
     """The items of an indented list, and what could not be taken of it, by line.
 
-    A line is ``Label``, ``Label | address`` or ``Label -> address``. In capitals, with lines under it, or ending with
-    a colon it is a group; in square brackets at the top it names a menu. Never raises for any input.
+    A line is ``Label``, ``Label | address`` or ``Label -> address``. In capitals, with lines under it, in bold as
+    Markdown has it, or ending with a colon it is a group; in square brackets at the top it names a menu. Never raises
+    for any input.
     """
     findings = Findings()
     if len(text) > limits.TEXT_BYTES:
@@ -107,5 +108,6 @@ def needs_address(item: Item, depth: int) -> bool:
         or _ADDRESS.fullmatch(label)
         or OUTSIDE.match(label)
         or _RULE.fullmatch(label)
+        or BOLD.fullmatch(label)
         or (is_capitals(label) and item.items)
     )

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
-from dataclasses import dataclass, field
+from collections import defaultdict
+from collections.abc import Collection, Iterator, Mapping
+from dataclasses import dataclass
 from urllib.parse import unquote
 
-from basilica.core.edits import Command, Edited, EditRejected, edit
+from basilica.core.edits import Command, EditRejected, edit
 from basilica.core.edits.command import FollowsPages
 from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.add_page import AddPage
+from basilica.core.edits.commands.add_pages import AddPages, ListedPage
 from basilica.core.edits.commands.add_to_menu import AddToMenu
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.make_group import MakeGroup
@@ -37,6 +39,7 @@ class ListChange:
     words: str
     is_declined: bool = False
     refused: str = ""
+    is_done: bool = False
 
 
 @dataclass(slots=True)
@@ -44,9 +47,17 @@ class ListMerge:
     """What a list changes, and the map with those changes that were not declined; none where there are none."""
 
     changes: tuple[ListChange, ...]
-    edited: Edited | None
-    keys: dict[str, str] = field(default_factory=dict)
+    text: str
+    compiled: Compiled
+    keys: Mapping[str, str]
     """By the key that a page had, the one that it has."""
+    files: Mapping[str, bytes]
+    """The files beside the map that are another now, by name."""
+
+    @property
+    def done(self) -> tuple[ListChange, ...]:
+        """The changes that are in the text."""
+        return tuple(each for each in self.changes if each.is_done)
 
 
 def merge_list(
@@ -71,21 +82,22 @@ class _Merge:
         self.plan: Plan = compiled.plan
         self.found: ListDifferences = list_differences(items_from(compiled.plan), items)
         self.keys = {key: key for key in compiled.plan.site.pages}
+        self.place = {line: at for at, line in enumerate(self.found.lines)}
         self.made: dict[Line, str] = {}
         self.changes: dict[str, ListChange] = {}
-        self.edited: Edited | None = None
+        self.before = compiled.files
 
     def done(self) -> ListMerge:
         found = self.found
-        for line in found.lines:
-            if line in found.added or line in found.moved:
-                self._place_page(line)
+        differing = sorted([*found.added, *found.moved], key=lambda line: self.place[line])
+        for line in differing:
+            self._place_page(line)
         for line in found.renamed:
             self._rename(line)
         for line in found.led:
             self._lead(line)
-        for line in found.lines:
-            if line.menu is not None and (line in found.added or line in found.moved):
+        for line in differing:
+            if line.menu is not None:
                 self._place_entry(line)
         for line in found.moved:
             was = line.old
@@ -93,7 +105,10 @@ class _Merge:
                 self._take_out(self._change("move", line), was.menu, self._key(line) or "")
         for line in sorted(found.gone, key=lambda line: (line.is_page, -line.order)):
             self._remove(line)
-        return ListMerge(tuple(self.changes.values()), self.edited, self.keys)
+        changes = tuple(each for each in self.changes.values() if each.is_done or each.is_declined or each.refused)
+        there, now = self.before, self.compiled.files
+        files = {name: now[name] for name in now if now[name] != there[name]} if now != there else {}
+        return ListMerge(changes, self.text, self.compiled, self.keys, files)
 
     # Changes
 
@@ -110,7 +125,8 @@ class _Merge:
         of_menu = "" if line.is_page else f" in the menu {line.menu}"
         was = line.old.label if line.old is not None else line.label
         if kind == "add":
-            return f"Add {line.label}{of_menu or under}"
+            sort = "the group " if line.item.kind is ItemKind.GROUP else ""
+            return f"Add {sort}{line.label}{under if line.is_page else f' to the menu {line.menu}'}"
         if kind == "move":
             return f"Move {was}{of_menu or under}"
         if kind == "rename":
@@ -120,9 +136,8 @@ class _Merge:
         if not line.is_page:
             return f"Remove {line.label} from the menu {line.menu}"
         below = sum(key.startswith(f"{line.item.key}/") for key in self.plan.site.pages)
-        return f"Delete {line.label}" + (
-            f" and the {below} under it" if below > 1 else " and the page under it" * below
-        )
+        with_those = f" and the {below} pages under it" if below > 1 else " and the page under it" * below
+        return f"Delete {line.label}{with_those}"
 
     def _do(self, change: ListChange, command: Command) -> bool:
         """Do a command for a change, unless that is declined; tells whether it was done."""
@@ -138,7 +153,8 @@ class _Merge:
         assert edited.compiled.plan is not None
         self.keys = {old: edited.keys[key] for old, key in self.keys.items() if key in edited.keys}
         self.made = {line: edited.keys[key] for line, key in self.made.items() if key in edited.keys}
-        self.compiled, self.text, self.plan, self.edited = edited.compiled, edited.text, edited.compiled.plan, edited
+        self.compiled, self.text, self.plan = edited.compiled, edited.text, edited.compiled.plan
+        change.is_done = True
         return True
 
     def _key(self, line: Line | None) -> str | None:
@@ -157,16 +173,56 @@ class _Merge:
         if line.page is not None and parent is None:
             change.refused = change.refused or f"{line.page.label} is not there."
             return
+        if line in self.made:
+            return  # the one before it brought it
         key = self._key(line)
         among = [each for each in self._children(parent) if each != key]
         index = self._index(line, among)
         if key is None:
-            if self._do(change, AddPage(line.label, parent, index)) and self.edited and self.edited.chosen:
-                self.made[line] = self.edited.chosen
-                if line.item.address:
-                    self._do(change, SetWord(self.edited.chosen, "path", line.item.address))
+            self._add_pages(line, parent, among, index)
+        elif line.old is not None and line.old.page is line.page is None and line.old.menu != line.menu:
+            return  # it is in another menu, or in none, and stays where it is among the pages
         elif self.plan.site.pages[key].parent != parent or self._children(parent).index(key) != index:
             self._do(change, MovePage(key, parent, index))
+
+    def _add_pages(self, line: Line, parent: str | None, among: list[str], index: int) -> None:
+        """Add the page of a line, with the new ones below it and behind it."""
+        run = [*self._run(line)]
+        if not run:
+            return
+        changes = [self._change("add", each) for each in run]
+        menu = MAIN if line.menu == MAIN and line.above is line.page and self._is_shown(line) else ""
+        beside = among[index - 1] if index else None if among else parent
+        command: Command
+        if beside is None:  # the first of several
+            run, command = run[:1], AddPage(line.label, parent, index, menu)
+        else:
+            below: dict[Line | None, list[ListedPage]] = defaultdict(list)
+            for each in reversed(run):
+                page = ListedPage(each.label, each.item.address or "", tuple(reversed(below[each])))
+                below[each.page if each.page is not line.page else None].append(page)
+            command = AddPages(tuple(reversed(below[None])), beside, "after" if index else "under", menu)
+        before = {*self.keys.values(), *self.made.values()}
+        if not self._do(changes[0], command):
+            return
+        for change in changes[: len(run)]:
+            change.is_done = True
+        fresh = (key for key in self.plan.site.pages if key not in before)
+        self.made.update(zip(run, fresh, strict=False))
+        if beside is None and line.item.address and line in self.made:
+            self._do(changes[0], SetWord(self.made[line], "path", line.item.address))
+
+    def _run(self, first: Line) -> Iterator[Line]:
+        """A new page with those new ones that follow it below the same page, and all of them that are below these."""
+        run: set[Line] = set()
+        for line in self.found.lines[self.place[first] :]:
+            is_new = line.old is None and line.is_page and line.above is line.page and line not in self.made
+            is_here = line is first or (line.page is first.page and first.above is line.above) or line.page in run
+            is_new = is_new or line is first
+            if not (is_new and is_here and line.menu == first.menu) or self._change("add", line).is_declined:
+                return
+            run.add(line)
+            yield line
 
     def _children(self, parent: str | None) -> tuple[str, ...]:
         return self.plan.site.pages[parent].children if parent is not None else self.plan.site.top
@@ -183,9 +239,7 @@ class _Merge:
     def _beside(self, line: Line) -> list[Line]:
         """The lines before one that are below the same page, in the same menu."""
         return [
-            each
-            for each in self.found.lines[: self.found.lines.index(line)]
-            if each.page is line.page and each.menu == line.menu
+            each for each in self.found.lines[: self.place[line]] if each.page is line.page and each.menu == line.menu
         ]
 
     def _rename(self, line: Line) -> None:
@@ -222,7 +276,7 @@ class _Merge:
         elif number is not None:
             index = self._entry_index(line, parent, number)
             if index is not None:
-                self._do(change, MoveEntry(line.menu, number, parent, index))
+                self._move_entry(change, line, MoveEntry(line.menu, number, parent, index))
         elif line.is_page:
             key = self._key(line)
             if key is not None and self._is_shown(line):
@@ -230,9 +284,17 @@ class _Merge:
         else:
             self._add_entry(change, line, parent)
 
+    def _move_entry(self, change: ListChange, line: Line, command: MoveEntry) -> None:
+        """Move an entry. Among entries that `auto` makes it is by itself, once it is nowhere else."""
+        was = next(above for number, _, above in self._entries(command.menu) if number == command.number)
+        if not self._do(change, command) and not change.refused and line.is_page and was != command.parent:
+            self._do(change, RemoveFromMenu(command.menu, command.number))
+
     def _is_shown(self, line: Line) -> bool:
-        """Whether a page without an entry in its menu is to have one: where those beside it have, or it is at the
-        top."""
+        """Whether a page without an entry in its menu is to have one: at the top or in a group, and where those beside
+        it have one."""
+        if line.above is None or not line.above.is_page:
+            return True
         beside = [each for each in self.found.lines if each.above is line.above and each.menu == line.menu]
         known = [each for each in beside if each is not line and each.old is not None and each.old.menu == line.menu]
         return not known or any(self._number(line.menu or "", each) is not None for each in known)
@@ -257,7 +319,7 @@ class _Merge:
             return
         words = {"label": line.label, **_lead(line.item)}
         kind = next(kind for kind in ("url", "file", "page") if kind in words)
-        self._do(change, AddEntry(line.menu, parent, kind, words, index))  # type: ignore[arg-type]
+        self._do(change, AddEntry(line.menu, parent, kind, words, index))
 
     def _number(self, menu: str, line: Line | None) -> int | None:
         """The number of the entry of a line in a menu; None where it has none."""
@@ -297,7 +359,7 @@ class _Merge:
         among = [n for n, _, above in self._entries(line.menu) if above == parent]
         others = [n for n in among if n != number]
         lines = self.found.lines
-        before = [each for each in lines[: lines.index(line)] if each.above is line.above and each.menu == line.menu]
+        before = [each for each in lines[: self.place[line]] if each.above is line.above and each.menu == line.menu]
         index = 0
         for each in reversed(before):
             found = self._number(line.menu, each)

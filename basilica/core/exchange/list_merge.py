@@ -70,7 +70,7 @@ def list_differences(old_items: Iterable[Item], new_items: Iterable[Item]) -> Li
             found.led.append(line)
     kept = {line.old for line in new}
     gone = [line for line in old if line not in kept]
-    found.gone = [line for line in gone if not line.is_page or line.page not in gone]
+    found.gone = [line for line in gone if not line.is_page or line.page is None or line.page in kept]
     return found
 
 
@@ -84,9 +84,8 @@ def _lines(items: Iterable[Item], references: Collection[tuple[str | None, str]]
         nonlocal order
         for item in items:
             label = item.label.casefold()
-            other = (
-                menu not in (MAIN, None) and item.address is None and (label in pages or (menu, label) in references)
-            )
+            known = label in pages or (menu, label) in references
+            other = menu not in (MAIN, None) and item.address is None and known
             is_page = item.kind is ItemKind.PAGE and (bool(item.key) or not other or bool(item.items))
             line = Line(item, menu, above, page, order, is_page)
             order += 1
@@ -178,10 +177,9 @@ def _moved(new: Sequence[Line]) -> list[Line]:
             continue
         page = line.page.old if line.page is not None else None
         above = line.above.old if line.above is not None else None
-        same = (was.page is page or (line.page is not None and page is None is was.page)) and was.menu == line.menu
-        is_new_page = line.page is not None and line.page.old is None
-        group_is_same = was.above is above and (line.above is None or line.above.old is not None)
-        if not same or is_new_page or not group_is_same:
+        goes_along = line.is_page and line.page is not None and was.page is page  # into another menu, with its page
+        is_below_new = any(each is not None and each.old is None for each in (line.page, line.above))
+        if is_below_new or was.page is not page or was.above is not above or not (was.menu == line.menu or goes_along):
             moved.append(line)
         else:
             staying[line.above, line.menu].append(line)

@@ -17,6 +17,8 @@ from basilica.core.rules.rule import Rule
 
 OUTSIDE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:(?!\s)")
 """How an address with a scheme begins (RFC 3986, 3.1)."""
+BOLD = re.compile(r"(?P<mark>\*\*|__)(?P<label>\S.*?)(?P=mark):?")
+"""A label in bold, as Markdown writes it (CommonMark 0.31, 6.2): it opens a group."""
 FOOTER = frozenset({"footer", "footer menu"})
 """Groups at the top that are taken for the menu of the footer."""
 APART = frozenset({"in no menu", "not in a menu"})
@@ -112,8 +114,9 @@ def _kind(label: str, address: str | None, below: tuple[Item, ...], depth: int) 
     if depth == 0 and label.startswith("[") and label.endswith("]"):
         name = label[1:-1].strip()
         return (ItemKind.APART if name.casefold() in APART else ItemKind.MENU), name
-    if label.endswith(":"):
-        label = label[:-1].rstrip()
+    bold = BOLD.fullmatch(label)
+    if bold or label.endswith(":"):
+        label = bold["label"].strip() if bold else label[:-1].rstrip()
         kind = ItemKind.GROUP
     elif is_capitals(label) and below:
         kind = ItemKind.GROUP

@@ -85,11 +85,12 @@ class Going(msgspec.Struct):
 
 
 class FromList(msgspec.Struct):
-    """A list that is to take the place of the pages of a text; or whose pages come ``under`` the page ``key``, or
-    ``after`` it, and, where it is said, into a ``menu``."""
+    """A list of the whole site, of which the changes that are ``declined``, by name, are left out; or one whose pages
+    come ``under`` the page ``key``, or ``after`` it, and, where it is said, into a ``menu``."""
 
     text: str = ""
     list: str = ""
     place: Literal["all", "under", "after"] = "all"
+    declined: tuple[str, ...] = ()
     key: str = ""
     menu: str = ""

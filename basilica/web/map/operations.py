@@ -3,7 +3,7 @@ done to the text."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from flask import Response, abort, jsonify, make_response, render_template, request
@@ -11,11 +11,11 @@ from markupsafe import escape
 
 from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
-from basilica.core.edits import Edited, EditRejected, command_from
+from basilica.core.edits import EditRejected, command_from
 from basilica.core.edits.commands.add_pages import AddPages
 from basilica.core.edits.fixes import with_fixes
-from basilica.core.exchange import Item, map_of, other_sections, read_list_or_table, site_section
-from basilica.core.exchange.list_losses import list_losses
+from basilica.core.exchange import Item, read_list_or_table
+from basilica.core.exchange.list_edits import merge_list
 from basilica.core.exchange.listed_pages import listed_pages
 from basilica.core.plan.content_links import key_of
 from basilica.core.rules.finding import Finding
@@ -136,14 +136,14 @@ def apply_edit(slug: str) -> Response:
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
     moves = edited.moves(services().maps.compiled(sent.text, site))
-    told = {"ended": len(edited.ended), "kept": len(edited.redirected), "files": _changed_files(site, edited)}
+    told = {"ended": len(edited.ended), "kept": len(edited.redirected), "files": _changed_files(site, edited.files)}
     return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves, **told)
 
 
-def _changed_files(site: SiteSummary, edited: Edited) -> list[ChangedFile]:
+def _changed_files(site: SiteSummary, files: Mapping[str, bytes]) -> list[ChangedFile]:
     """The files that an edit changes with the text of a map, as the browser keeps them until they are saved."""
     there = services().maps.files(site)
-    return [(name, there[name].decode(), data.decode()) for name, data in edited.files.items()]
+    return [(name, there[name].decode(), data.decode()) for name, data in files.items()]
 
 
 def _file_changes(slug: str, files: Iterable[ChangedFile]) -> dict[str, FileChange]:
@@ -170,23 +170,26 @@ def going(slug: str) -> Response:
 
 
 def from_list(slug: str) -> Response:
-    """The map that a list or a table makes, with the plan of it, before it is taken."""
+    """What a list or a table changes, with the plan of it, before it is taken."""
     sent, site = body(FromList), services().store.get(slug)
     items, findings = read_list_or_table(sent.list)
+    compiled = services().maps.compiled(sent.text, site)
+    if compiled.plan is None or compiled.stops:
+        raise EditRejected("The text has errors. Fix them first; nothing was changed.")
     if sent.place != "all":
         return _into_a_place(site, sent, items, findings)
-    # What cannot be read has no sections to keep.
-    good = site.last_valid_text if services().maps.compiled(sent.text, site).stops else sent.text
-    text, more = map_of(items, other_sections(good) or site_section(site.name))
-    made, plan = services().maps.compiled(text, site).plan, services().maps.compiled(good, site).plan
-    losses = list_losses(good, text, plan, made) if plan is not None and made is not None else {}
-    gone = [(key, None) for key in (plan.site.pages if plan else ()) if not made or key not in made.site.pages]
+    merged = merge_list(compiled, sent.text, items, frozenset(sent.declined), services().addresses.keeping(slug, True))
+    moves: list[tuple[str, str | None]] = [(old, new) for old, new in merged.keys.items() if old != new]
+    moves += [(key, None) for key in compiled.plan.site.pages if key not in merged.keys]
+    count = len(merged.done)
+    files = _changed_files(site, merged.files)
     return jsonify(
-        text=text,
-        empty=not items or bool(losses),
-        moves=gone,
-        words="Made the map by importing a list",
-        shown=shown_list(site, plan, text, items, findings + more, losses=losses),
+        text=merged.text,
+        empty=not count,
+        moves=moves,
+        words=f"Imported a list: {count} {'change' if count == 1 else 'changes'}",
+        shown=shown_list(site, merged.text, items, findings, merge=merged, changed=merged.files),
+        files=files,
     )
 
 
@@ -194,7 +197,7 @@ def _into_a_place(site: SiteRecord, sent: FromList, items: tuple[Item, ...], fin
     """The pages of a list, put under a page or after it; what stands there already is named and left as it is."""
     plan = services().maps.compiled(sent.text, site).plan
     if plan is None or sent.key not in plan.site.pages:
-        raise EditRejected("Choose a page in the plan first; the map must have no errors.")
+        raise EditRejected("Choose a page in the plan first.")
     pages, more = listed_pages(items)
     command = AddPages(pages, sent.key, "under" if sent.place == "under" else "after", sent.menu)
     text, words, moves = sent.text, "", []
@@ -203,11 +206,12 @@ def _into_a_place(site: SiteRecord, sent: FromList, items: tuple[Item, ...], fin
         try:
             edited = services().maps.edit(site, sent.text, command)
             text, words, moves = edited.text, edited.words, edited.moves(services().maps.compiled(sent.text, site))
-            files = _changed_files(site, edited)
+            files = _changed_files(site, edited.files)
         except EditRejected as refused:
             return jsonify(text=text, empty=True, moves=[], words="", shown=str(escape(refused)))
     changed = {name: now.encode() for name, _, now in files}
-    shown = shown_list(site, plan, text, items, findings + more, command.already_there(plan.site), changed=changed)
+    there = command.already_there(plan.site)
+    shown = shown_list(site, text, items, findings + more, plan, there, changed=changed)
     empty = text == sent.text and not files
     return jsonify(text=text, empty=empty, moves=moves, words=words, shown=shown, files=files)
 

@@ -15,6 +15,7 @@ from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits.fixes import fixes_by_file
 from basilica.core.edits.menu_facts import auto_numbers
 from basilica.core.exchange import Item
+from basilica.core.exchange.list_edits import ListMerge
 from basilica.core.header.header_end import names_of_ends
 from basilica.core.map.map_files import NO_FILES, linkable
 from basilica.core.map.site import Site
@@ -140,17 +141,17 @@ def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
 
 def shown_list(
     site: SiteRecord | None,
-    before: Plan | None,
     text: str,
     items: tuple[Item, ...],
     findings: tuple[Finding, ...],
+    before: Plan | None = None,
     there: tuple[str, ...] = (),
-    losses: Mapping[str, tuple[str, ...]] = MappingProxyType({}),
+    merge: ListMerge | None = None,
     changed: Mapping[str, bytes] = MappingProxyType({}),
 ) -> str:
-    """What a list will make of a site, as a piece of a page: how that differs from what was there ``before``, its
-    findings, the plan, the text; what is ``there`` already and left as it is; the ``losses`` for which it cannot be
-    taken; and the files beside the map that are ``changed`` with it."""
+    """What a list will make of a site, as a piece of a page: its findings, the plan, the text; how that differs from
+    what was there ``before``, and what is ``there`` already and left as it is; or what of the whole site it is to
+    ``merge``; and the files beside the map that are ``changed`` with it."""
     there_beside = services().maps.files(site) if site is not None else NO_FILES
     compiled = services().maps.compiled(text, there_beside.replaced(changed))
     plan = compiled.plan if not compiled.stops else None
@@ -160,7 +161,7 @@ def shown_list(
         text=text,
         items=items,
         there=there,
-        losses=losses,
+        merge=merge,
         findings=in_order(findings),
         stoppers=stoppers,
         differences=page_differences(before, plan) if before and plan else None,

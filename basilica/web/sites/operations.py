@@ -99,7 +99,7 @@ def show_list() -> Response:
     sent = body(ListOfPages)
     items, findings = read_list_or_table(sent.list)
     text, more = map_of(items, site_section(_printable(sent.name[:SITE_NAME_CHARACTERS]) or "Untitled site"))
-    return jsonify(empty=not items, shown=shown_list(None, None, text, items, findings + more))
+    return jsonify(empty=not items, shown=shown_list(None, text, items, findings + more))
 
 
 def _blank(form: NewSite) -> Start:
