@@ -323,8 +323,9 @@ class EditInProgress:
         where it is there by itself, or where the page above is not in the menu."""
         self.add_run_where_it_belongs(menu, [key])
 
-    def add_run_where_it_belongs(self, menu: str, keys: Sequence[str]) -> None:
-        """The same for new pages that stand side by side, with those under them."""
+    def add_run_where_it_belongs(self, menu: str, keys: Sequence[str], place: int | None = None) -> None:
+        """The same for new pages that stand side by side, with those under them; in a ``place`` among the entries
+        there, where that is given."""
         shown = numbered(self.site.menus[menu].entries) if menu in self.site.menus else []
         numbers = {entry.page: number for number, entry in enumerate(shown) if entry.kind is EntryKind.PAGE}
         pages = self.site.pages
@@ -339,7 +340,8 @@ class EditInProgress:
         among = pages[parent].children if parent is not None else self.site.top
         before = set(among[: among.index(keys[0])])
         there = inside(self.site.menus[menu].written, path) if menu in self.site.menus else ()
-        index = next((place + 1 for place in reversed(range(len(there))) if there[place].page in before), 0)
+        behind = next((at + 1 for at in reversed(range(len(there))) if there[at].page in before), 0)
+        index = behind if place is None else within(place, there)
         references = References(pages)
 
         def entry(key: str) -> Entry:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Collection, Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from urllib.parse import unquote
 
-from basilica.core.edits import Command, EditRejected, edit
+from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.command import FollowsPages
 from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.add_page import AddPage
@@ -92,6 +93,7 @@ class _Merge:
         differing = sorted([*found.added, *found.moved], key=lambda line: self.place[line])
         for line in differing:
             self._place_page(line)
+        self._settle()
         for line in found.renamed:
             self._rename(line)
         for line in found.led:
@@ -139,23 +141,49 @@ class _Merge:
         with_those = f" and the {below} pages under it" if below > 1 else " and the page under it" * below
         return f"Delete {line.label}{with_those}"
 
+    def _settle(self) -> None:
+        """Give pages their names and addresses by one reading of the map, where none of them is refused."""
+        named = [(self._change("rename", line), line) for line in self.found.renamed if line.is_page]
+        led = [(self._change("lead", line), line) for line in self.found.led if line.is_page]
+        commands: list[Command] = []
+        for change, line in (*named, *led):
+            key = self._key(line)
+            if key is not None and not change.is_declined:
+                commands.append(
+                    NamePage(key, line.label)
+                    if (change, line) in named
+                    else SetWord(key, "path", line.item.address or "")
+                )
+        with suppress(EditRejected):
+            if commands and self._edit(*commands):
+                for change, _ in (*named, *led):
+                    change.is_done = not change.is_declined
+
     def _do(self, change: ListChange, command: Command) -> bool:
         """Do a command for a change, unless that is declined; tells whether it was done."""
         if change.is_declined or change.refused:
             return False
         try:
-            edited = edit(self.compiled, self.text, command, keeping=self.keeping)
+            edited = self._edit(command)
         except FollowsPages:
             return False  # it is where its page is
         except EditRejected as rejected:
             change.refused = str(rejected)
             return False
+        change.is_done = True
+        for note in edited.words.split("; "):
+            if note.startswith("removed the group") and note not in change.words:
+                change.words += f"; {note}"
+        return True
+
+    def _edit(self, *commands: Command) -> Edited:
+        """Do commands together. Raises ``EditRejected``."""
+        edited = edit(self.compiled, self.text, *commands, keeping=self.keeping)
         assert edited.compiled.plan is not None
         self.keys = {old: edited.keys[key] for old, key in self.keys.items() if key in edited.keys}
         self.made = {line: edited.keys[key] for line, key in self.made.items() if key in edited.keys}
         self.compiled, self.text, self.plan = edited.compiled, edited.text, edited.compiled.plan
-        change.is_done = True
-        return True
+        return edited
 
     def _key(self, line: Line | None) -> str | None:
         """The key of the page of a line now; None where it is not there."""
@@ -201,7 +229,9 @@ class _Merge:
             for each in reversed(run):
                 page = ListedPage(each.label, each.item.address or "", tuple(reversed(below[each])))
                 below[each.page if each.page is not line.page else None].append(page)
-            command = AddPages(tuple(reversed(below[None])), beside, "after" if index else "under", menu)
+            over = self._number(menu, line.above) if menu and line.above is not None else None
+            place = self._entry_index(line, over, None) if menu else None
+            command = AddPages(tuple(reversed(below[None])), beside, "after" if index else "under", menu, place)
         before = {*self.keys.values(), *self.made.values()}
         if not self._do(changes[0], command):
             return
@@ -244,6 +274,8 @@ class _Merge:
 
     def _rename(self, line: Line) -> None:
         change, key = self._change("rename", line), self._key(line)
+        if change.is_done:
+            return
         if line.is_page and key is not None:
             self._do(change, NamePage(key, line.label))
         elif line.old is not None and line.menu is not None:
@@ -254,6 +286,8 @@ class _Merge:
 
     def _lead(self, line: Line) -> None:
         change, key, address = self._change("lead", line), self._key(line), line.item.address or ""
+        if change.is_done:
+            return
         if line.is_page and key is not None:
             self._do(change, SetWord(key, "path", address))
         elif line.old is not None and line.menu is not None:

@@ -8,7 +8,7 @@ from typing import Literal
 from msgspec import Struct
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, below, label_of
-from basilica.core.edits.fields import PageKey
+from basilica.core.edits.fields import Index, PageKey
 from basilica.core.edits.map_data import written
 from basilica.core.edits.site_changes import Branch, Tree, new_page
 from basilica.core.edits.source_patcher import Snippet
@@ -28,12 +28,14 @@ class ListedPage(Struct, frozen=True):
 class AddPages(Command, frozen=True, tag="add-pages"):
     """The ``pages`` of a list, with those under them, in the ``place`` `under` the page ``key`` or `after` it. A page
     that stands there already, by its id, is left as it is, and what is under it in the list comes under it. With
-    ``menu``, new pages are in that menu too, as with `AddPage`."""
+    ``menu``, new pages are in that menu too, as with `AddPage`; those at the top of the list in the place ``index``
+    among the entries there, where that is given."""
 
     pages: tuple[ListedPage, ...]
     key: PageKey
     place: Literal["under", "after"]
     menu: str = ""
+    index: Index | None = None
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
@@ -48,7 +50,7 @@ class AddPages(Command, frozen=True, tag="add-pages"):
         work.take_tree(tree)
         work.chosen = runs[0][0]
         for keys in runs if self.menu else ():
-            work.add_run_where_it_belongs(self.menu, keys)
+            work.add_run_where_it_belongs(self.menu, keys, self.index if len(runs) == 1 else None)
 
     def _parent(self, site: Site) -> str | None:
         return self.key if self.place == "under" else site.pages[self.key].parent

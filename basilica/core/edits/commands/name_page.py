@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from basilica.core.edits.command import Command, EditInProgress, label_of
 from basilica.core.edits.fields import PageKey
 from basilica.core.edits.site_changes import with_name
@@ -14,6 +16,8 @@ class NamePage(Command, frozen=True, tag="name-page"):
 
     key: PageKey
     name: str
+
+    settles: ClassVar[bool] = True
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
