@@ -100,6 +100,17 @@ def test_12_a_sentence_with_links_is_no_menu(tmp_path: Path) -> None:
         assert "You can" in words and f"item={number}" in words and "or <a" in words, name
 
 
+def test_12_a_text_that_leads_on_at_its_end_is_no_sequence(tmp_path: Path) -> None:
+    frame = PAGE.replace('<div id="main"><h1>{title}</h1><p>All about {title}.</p></div>\n{own}', "{own}")
+    own = (
+        "<article><h1>{name}</h1><p>Water {number} stands here.</p><ul><li>Look closely {number}"
+        '<li><a href="{before}.html">Previous</a> <a href="{after}.html">Next</a></ul></article>'
+    )
+    put(tmp_path / "old", own, frame)
+    for number, page in enumerate(built(tmp_path / "old", tmp_path).values()):
+        assert f"Water {number} stands here." in page and f"Look closely {number}" in page
+
+
 def test_12_what_most_pages_say_beside_the_menu_is_on_all_of_them(tmp_path: Path) -> None:
     frame = PAGE.replace(
         '<div id="top">',

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass, field
 
 from basilica.core.exchange.site_import.follow import Follow
@@ -203,9 +203,9 @@ def is_step(label: str) -> bool:
     return bool(_ALONG.fullmatch(label) or _STEP.fullmatch(label))
 
 
-def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
+def is_sequence(element: Element, page: OldPage, follow: Follow, titles: Collection[str]) -> bool:
     """Whether a block leads to the page before, the one after and the one above: by its words, or by what its links say
-    that they are."""
+    that they are. ``titles`` are those of all pages, in small letters and without signs."""
     links = element.links
     if not 1 <= len(links) <= 8 or len(element.text.split()) > _MOST_WORDS_OF_CRUMBS:
         return False
@@ -219,7 +219,43 @@ def is_sequence(element: Element, page: OldPage, follow: Follow) -> bool:
     ]
     steps = [*along, *(link for link in links if _STEP.fullmatch(label_of(link)) and link not in along)]
     led = (follow(page, link.attributes["href"]).file for link in along)
-    return any(led) and len(steps) >= len(links) / 2
+    return any(led) and len(steps) >= len(links) / 2 and not _has_own_words(element, titles)
+
+
+_CONTENT_TAGS = frozenset(
+    ["h1", "form", "input", "select", "textarea", "pre", "figure", "details", "iframe", "blockquote", "video", "audio"]
+)
+"""What only the content of a page has."""
+_COUNTED = re.compile(r"(?:page|chapter|part|section|step)?\s*\d+(?:\s*(?:of|/)\s*\d+)?", re.IGNORECASE)
+
+
+def plain_titles(pages: Iterable[OldPage]) -> frozenset[str]:
+    """The titles of pages in small letters, without the signs between their words."""
+    return frozenset(_plain(page.title) for page in pages)
+
+
+def _plain(text: str) -> str:
+    return _BETWEEN.sub(" ", text).strip().casefold()
+
+
+def _has_own_words(element: Element, titles: Collection[str]) -> bool:
+    """Whether a block has content beside its links: something that only content has, or words that are neither those of
+    steps or numbers, nor in one of the ``titles`` of pages, as the heading of a handbook is."""
+    links = element.links
+    for one in element.walk():
+        if any(link.holds(one) for link in links):
+            continue
+        if one.tag in _CONTENT_TAGS:
+            return True
+        if one.tag in ("script", "style"):
+            continue
+        for piece in one.pieces:
+            words = _plain(piece) if isinstance(piece, str) else ""
+            if not words or is_step(words) or _COUNTED.fullmatch(words):
+                continue
+            if not any(words in title for title in titles):
+                return True
+    return False
 
 
 _ALONG_RELATIONS = frozenset(["prev", "previous", "next"])

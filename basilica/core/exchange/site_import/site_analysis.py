@@ -26,6 +26,7 @@ from basilica.core.exchange.site_import.found_menus import (
     is_sequence,
     is_trail,
     looks_like_menu,
+    plain_titles,
     targets_by_label,
 )
 from basilica.core.exchange.site_import.imported_site import Drift, DriftKind, FoundMenu, ImportedPage, ImportedSite
@@ -180,7 +181,8 @@ class _Analysis:
     def done(self, main: str, others: bool = True) -> ImportedSite:
         """Everything, put together; with the ``others``, which are no pages, if that is asked for."""
         named = {file: named_blocks(page) for file, page in self.pages.items()}
-        sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow))
+        titles = plain_titles(self.pages.values())
+        sequences = self._of_kind(named, {}, lambda one, page: is_sequence(one, page, self.follow, titles))
         trails = self._of_kind(named, sequences, lambda one, page: is_trail(one, page, self.home or "", self.follow))
         taken = {file: (*trails.get(file, ()), *sequences.get(file, ())) for file in self.pages}
         shared = [block for block in shared_blocks(named, self.follow) if not _within(block, taken)]
