@@ -349,7 +349,7 @@ def _free(kind: type[Command], name: str, hint: Any, values: dict[str, Any], sit
     sections = {section: words for section, words in SECTIONS.items() if section and section in made.data}
     if name == "settings":
         words = SECTIONS["pages"] if values.get("key") else sections[section := choice(sorted(sections))]
-        word = choice(words)
+        word = choice([word for word in words if word.name != "pages"])  # those are edited one by one
         item = typing.get_args(hint)[0]
         path = (word.name,) if values.get("key") else (section, word.name)
         return (item(path, "" if made.often(0.3) else value_of(word, made)),)

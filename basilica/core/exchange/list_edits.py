@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Collection, Iterator, Mapping
 from contextlib import suppress
@@ -27,6 +28,7 @@ from basilica.core.exchange.list_from_site import items_from
 from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_merge import MAIN, Line, ListDifferences, list_differences
 from basilica.core.map.site import Entry, EntryKind
+from basilica.core.map.site.written_place import not_here
 from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
 
@@ -119,7 +121,10 @@ class _Merge:
         was = line.old.item if line.old is not None else line.item
         about = f"{kind}:{line.menu or ''}:{was.key or _way(line)}"
         if about not in self.changes:
-            self.changes[about] = ListChange(about, self._words(kind, line), about in self.declined)
+            key = self.keys.get(was.key) if line.is_page and kind != "add" else None
+            reason = not_here(self.plan.site, key) if key is not None else ""
+            refused = f"{reason}." if reason else ""
+            self.changes[about] = ListChange(about, self._words(kind, line), about in self.declined, refused)
         return self.changes[about]
 
     def _words(self, kind: str, line: Line) -> str:
@@ -148,7 +153,7 @@ class _Merge:
         commands: list[Command] = []
         for change, line in (*named, *led):
             key = self._key(line)
-            if key is not None and not change.is_declined:
+            if key is not None and not change.is_declined and not change.refused:
                 commands.append(
                     NamePage(key, line.label)
                     if (change, line) in named
@@ -157,7 +162,7 @@ class _Merge:
         with suppress(EditRejected):
             if commands and self._edit(*commands):
                 for change, _ in (*named, *led):
-                    change.is_done = not change.is_declined
+                    change.is_done = not (change.is_declined or change.refused)
 
     def _do(self, change: ListChange, command: Command) -> bool:
         """Do a command for a change, unless that is declined; tells whether it was done."""
@@ -168,7 +173,7 @@ class _Merge:
         except FollowsPages:
             return False  # it is where its page is
         except EditRejected as rejected:
-            change.refused = str(rejected)
+            change.refused = _ENDING.sub("", str(rejected)) + "."
             return False
         change.is_done = True
         for note in edited.words.split("; "):
@@ -321,8 +326,14 @@ class _Merge:
     def _move_entry(self, change: ListChange, line: Line, command: MoveEntry) -> None:
         """Move an entry. Among entries that `auto` makes it is by itself, once it is nowhere else."""
         was = next(above for number, _, above in self._entries(command.menu) if number == command.number)
-        if not self._do(change, command) and not change.refused and line.is_page and was != command.parent:
-            self._do(change, RemoveFromMenu(command.menu, command.number))
+        if self._do(change, command) or change.refused or change.is_declined or was == command.parent:
+            return
+        before = self.keys, self.made, self.compiled, self.text, self.plan
+        if line.is_page and self._do(change, RemoveFromMenu(command.menu, command.number)):
+            if self._number(command.menu, line) is None:  # `auto` does not make it: its own entry stays where it is
+                self.keys, self.made, self.compiled, self.text, self.plan = before
+            else:
+                change.words += f"; its own entry in the menu {command.menu} becomes an automatic one"
 
     def _is_shown(self, line: Line) -> bool:
         """Whether a page without an entry in its menu is to have one: at the top or in a group, and where those beside
@@ -421,6 +432,10 @@ class _Merge:
                     change.refused = change.refused or "There are still entries in it."
                 self._do(change, RemoveFromMenu(line.menu or "", number))
                 return
+
+
+_ENDING = re.compile(r"[;.]?(?: So)? nothing was changed\.$|\.$", re.IGNORECASE)
+"""How refusals end; of a list all else is done."""
 
 
 def _lead(item: Item) -> dict[str, str]:
