@@ -43,7 +43,8 @@ export const acting = {
     if (this.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
     this.wanted = answer.chosen;
     this.focusing = focusing;
-    this.editor.become(answer.text, answer.words, answer.moves, answer.files);
+    const files = [...answer.files, ...this.$store.map.brought.splice(0)];
+    this.editor.become(answer.text, answer.words, answer.moves, files);
     this.tell(`${answer.words}.`);
     if (answer.kept && !("keep" in addresses) && !addresses.lead)
       this.offer("Do not keep them", () => {

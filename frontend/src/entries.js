@@ -69,6 +69,7 @@ export const entryDialog = dialogWith({
     if (html === null) return this.map.tell("Basilica cannot be reached. Try again.", true);
     this.isNew = (detail.number ?? null) === null;
     this.names = iconNames(this.map.base);
+    this.map.brought = [];
     this.$refs.fields.innerHTML = html;
     this.show();
     this.$refs.fields.querySelector(".entry-words input:not([type=hidden])")?.focus();
@@ -97,6 +98,7 @@ export const entryDialog = dialogWith({
     this.names = iconNames(this.map.base);
     const icon = this.$refs.form.elements.namedItem("icon");
     icon.value = data.name;
+    if (data.added) this.map.brought = [[`files/${data.name}`, "", data.added]]; // Undo takes it away again
     this.showIcons(icon);
   },
   async showIcons(field) {
@@ -113,6 +115,7 @@ export const entryDialog = dialogWith({
     );
     const edit = entryEdit(values, new Set(fields.filter(isChanged).map((one) => one.name)));
     if (edit.edit === "set-entry" && !Object.keys({ ...edit.words, ...edit.labels }).length) return this.close();
+    this.map.brought = this.map.brought.filter(([name]) => name === `files/${values.icon}`);
     return this.send(edit);
   },
 });

@@ -14,6 +14,8 @@ export const mapStore = () => ({
   edit: async (_edit, _focusing = null, _addresses = {}) => false,
   become: (_text, _said, _moves) => {},
   tell: (_words, _wrong = false) => false,
+  /** Files that were brought for the next edit, and go with it where that is undone: name, text before, text since. */
+  brought: /** @type {string[][]} */ ([]),
 
   /** The title of the chosen page. */
   get title() {

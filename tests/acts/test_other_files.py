@@ -3,6 +3,7 @@ and with their place said before anybody types."""
 
 from __future__ import annotations
 
+import io
 import logging
 
 import pytest
@@ -171,8 +172,20 @@ def test_forms_and_acts_save_the_included_file_with_the_map_or_nothing(client: F
         assert client.put(f"/sites/{slug}/map/text", json=save, headers=headers).status_code == 200
         save["revision"] = services.store.get(slug).revision
     assert "how" not in file() and services.store.contents(slug)["how"].text == "Text", "content follows its page"
-    other = {**save, "files": [["files/a.css", "", "p{}"]]}
-    assert client.put(f"/sites/{slug}/map/text", json=other, headers=headers).status_code == 422
+    icon, svg = "files/own.svg", '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><path d="M0 0h1"/></svg>'
+    sent_file = {"icon": (io.BytesIO(svg.encode()), "own.svg")}
+    added = client.post(f"/sites/{slug}/map/icon", data=sent_file, headers=headers).get_json()["added"]
+    for name, was, now, answer in (
+        ("files/a.css", "", "p{}", 422),
+        (icon, "", "<svg>", 422),
+        (icon, "", added, 200),  # it is there already
+        (icon, added, "", 200),
+    ):
+        revision = services.store.get(slug).revision
+        other = {**save, "moves": [], "revision": revision, "files": [[name, was, now]]}
+        got = client.put(f"/sites/{slug}/map/text", json=other, headers=headers)
+        assert got.status_code == answer, (name, now, got.text)
+        assert (icon in services.store.files(slug)) is bool(now), "Undo of the entry takes its icon away"
 
 
 def test_a_fault_of_an_edit_is_no_page_that_is_gone(

@@ -152,6 +152,20 @@ def test_an_icon_of_ones_own_and_entries_that_are_moved(page: Page, application:
     told(page, "Moved Learn")
     expect(entries.last).to_contain_text("Visit")
 
+    def has_icon() -> bool:
+        services = Services.of(application.data)
+        try:
+            return "files/own.svg" in services.store.files(SITE.rpartition("/")[2])
+        finally:
+            services.close()
+
+    for step, left in ((1, True), (2, False)):  # the icon goes with its entry
+        page.get_by_role("button", name="Undo").first.click()
+        until(page, lambda left=left: has_icon() is left)  # type: ignore[misc]
+        expect(page.locator(".cm-content")).to_contain_text("icon: own.svg" if step == 1 else "main:")
+    page.get_by_role("button", name="Redo").first.click()
+    until(page, has_icon)
+
 
 def test_an_entry_is_dragged_and_the_list_is_not_drawn_anew_under_it(page: Page, application: Application) -> None:
     open_menus(page, application, FOLLOWING.replace("auto", "[home, visit, learn]"))

@@ -3,7 +3,7 @@ done to the text."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from typing import Any
 
 from flask import Response, abort, jsonify, make_response, render_template, request
@@ -47,7 +47,7 @@ def save(slug: str) -> Response:
     """Save the text as it is typed, and say what became of it."""
     sent = body(SaveText)
     try:
-        site = services().sites.save(slug, sent.text, sent.revision, sent.moves, _file_changes(slug, sent.files))
+        site = services().sites.save(slug, sent.text, sent.revision, sent.moves, _file_changes(slug, sent))
     except Conflict as conflict:
         if not conflict.file:
             raise
@@ -146,12 +146,21 @@ def _changed_files(site: SiteSummary, files: Mapping[str, bytes]) -> list[Change
     return [(name, there[name].decode(), data.decode()) for name, data in files.items()]
 
 
-def _file_changes(slug: str, files: Iterable[ChangedFile]) -> dict[str, FileChange]:
-    """The files that are saved with a text. Raises ``InvalidForm`` for those that a map does not include."""
-    check_files(slug, {name: now.encode() for name, _, now in files})
-    if not all(name.startswith("maps/") for name, _, _ in files):
-        raise InvalidForm("Only files of the folder maps are saved with the map.")
-    return {name: FileChange(was.encode(), now.encode()) for name, was, now in files}
+def _file_changes(slug: str, sent: SaveText) -> dict[str, FileChange]:
+    """The files that are saved with a text: those that it includes, and icons that come and go with their entries. One
+    that the text still names stays. Raises ``InvalidForm`` for others."""
+    changes = {}
+    for name, was, now in sent.files:
+        is_icon = name.startswith("files/") and name.endswith(".svg")
+        if is_icon and now:
+            _as_icon(now.encode(), name)
+        elif is_icon and name.removeprefix("files/") in sent.text:
+            continue
+        elif not is_icon and not (name.startswith("maps/") and was and now):
+            raise InvalidForm("Only included files and icons are saved with the map.")
+        changes[name] = FileChange(was.encode() or None, now.encode() or None)
+    check_files(slug, {name: change.now for name, change in changes.items()})
+    return changes
 
 
 def going(slug: str) -> Response:
@@ -223,13 +232,20 @@ def own_icon_file(slug: str) -> Response:
     if uploaded is None or not called.lower().endswith(".svg"):
         raise EditRejected("Choose an SVG file; its name ends with .svg.")
     data = uploaded.read()
+    _as_icon(data, called)
+    uploaded.seek(0)
+    before = services().maps.files(services().store.summary(slug))
+    (name,) = put_uploads(slug, "files", [uploaded])
+    added = data.decode("utf-8", "replace") if name not in before else None
+    return jsonify(name=name.removeprefix("files/"), added=added)
+
+
+def _as_icon(data: bytes, called: str) -> None:
+    """Raise ``EditRejected`` for what entries cannot have as an icon."""
     try:
         own_icon(data)
     except ValueError as problem:
         raise EditRejected(f"{called} cannot be an icon: {problem}.") from problem
-    uploaded.seek(0)
-    (name,) = put_uploads(slug, "files", [uploaded])
-    return jsonify(name=name.removeprefix("files/"))
 
 
 def _read(site: SiteRecord, text: str | None = None) -> Reading:
