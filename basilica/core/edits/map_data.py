@@ -64,7 +64,7 @@ def included_file(said: str) -> str:
 
 
 def source_of(files: Files, name: str) -> str:
-    """A file as it is written. Raises ``NotHere`` where there is none, or none that is UTF-8."""
+    """Return the text of a file. Raises ``NotHere`` if it does not exist or is not UTF-8."""
     if name not in files or not files.is_text(name):
         raise NotHere
     return files[name].decode()
@@ -88,7 +88,7 @@ def take_in_included(data: MapData, read: Callable[[str], MapData], above: tuple
 
 
 def value_in(data: MapData, path: Sequence[str]) -> MapData:
-    """What stands at a path of keys; None where nothing does."""
+    """Return the value at a path of keys; None if there is no such key."""
     for name in path:
         if not isinstance(data, dict):
             return None
@@ -97,7 +97,7 @@ def value_in(data: MapData, path: Sequence[str]) -> MapData:
 
 
 def set_in(data: MapData, path: Sequence[str], value: MapData) -> None:
-    """Set what stands at a path of keys; None takes it out, with the keys above it that hold nothing then."""
+    """Set the value at a path of keys. None removes the key, and the keys above it that are empty then."""
     if not isinstance(data, dict):
         raise NotHere
     if len(path) == 1:
@@ -141,7 +141,7 @@ def page_in(data: MapData, key: str) -> dict[str, MapData]:
 
 
 def dict_of(data: MapData) -> dict[str, MapData]:
-    """Data that is a set of keys. Raises ``NotHere`` where it is another."""
+    """Return data that is a set of keys. Raises ``NotHere`` for other data."""
     if not isinstance(data, dict):
         raise NotHere
     return data

@@ -1,4 +1,4 @@
-"""Changes of the text of a map: pages and entries are found in it, and moved as they stand."""
+"""Changes of the text of a map: pages and entries are found in it, and moved as they are written."""
 
 from __future__ import annotations
 
@@ -85,7 +85,7 @@ class MapTextEditor:
     # Pages
 
     def _place(self, key: str) -> tuple[Keys, int]:
-        """The keys among which a page stands, and its place there."""
+        """Return the keys among which a page is written, and its index there."""
         holder = self._pages_of(None)[1]
         found: tuple[Keys, int] | None = None
         for page_id in key.split("/"):
@@ -329,7 +329,7 @@ class MapTextEditor:
         self.draft.cut(menus, key_index(menus, name))
 
     def open_menu(self, name: str) -> None:
-        """Write a menu that is its entries alone with keys, so that settings can stand beside them."""
+        """Write a menu that is its entries alone with keys, so that settings can be written beside them."""
         root = self.draft.root
         found = next((value for key, value in root.pairs if key.value == "menus"), None)
         if not isinstance(found, Keys) or all(key.value != name for key, _ in found.pairs):
@@ -381,7 +381,7 @@ class MapTextEditor:
         return settings.pairs[key_index(settings, "entries")][1]
 
     def write_entry(self, menu: str, path: Path, entry: Mapping[str, Any]) -> None:
-        """Write an entry with other words, the long way. What stands below it stays as it is written."""
+        """Write an entry with other words, the long way. What is below it stays as it is written."""
         holder, index = self._entry(menu, path)
         item = holder.items[index]
         below = entries_below(item)
@@ -413,7 +413,7 @@ class MapTextEditor:
         self.draft.rewrite_entry(holder, index, (*own, f"  items:{rest}", *lines))
 
     def _write_words(self, menu: str, path: Path, entry: Mapping[str, Any]) -> None:
-        """Write the words of an entry that has keys, each in its place; new ones before what stands below it."""
+        """Write the words of an entry that has keys, each in its place; new ones before what is below it."""
 
         def keys() -> Keys:
             holder, index = self._entry(menu, path)
@@ -442,7 +442,7 @@ class MapTextEditor:
             place = next((at for at, (key, _) in enumerate(keys().pairs) if key.value in ("items", "auto")), None)
             snippet = Snippet.of(f"{word}: {written(value)}")
             if place == 0:
-                raise NotHere  # the first key stands behind the dash
+                raise NotHere  # the first key is behind the dash
             self.draft.insert(keys(), len(keys().pairs) if place is None else place, snippet)
         for gone in [key.value for key, _ in keys().pairs if key.value not in entry]:
             place = key_index(keys(), gone)
@@ -633,7 +633,7 @@ class MapTextEditor:
             self.draft.add_below(key, menu, "{}")
 
     def prune(self, menus: Iterable[str]) -> None:
-        """Take out the groups that nothing stands in."""
+        """Remove empty groups."""
         for menu in menus:
             while self.has_menu(menu):
                 empty = self._empty_group(menu, (), self.list_of(menu, ())[1])
@@ -701,7 +701,7 @@ def _included_by(page: Node) -> str | None:
 
 
 def key_index(keys: Keys, name: str) -> int:
-    """Where a key stands among others. Raises ``NotHere``."""
+    """Return the index of a key among others. Raises ``NotHere``."""
     for index, (key, _) in enumerate(keys.pairs):
         if key.value == name:
             return index

@@ -47,7 +47,7 @@ class ListChange:
 
 @dataclass(slots=True)
 class ListMerge:
-    """What a list changes, and the map with those changes that were not declined; none where there are none."""
+    """What a list changes, and the map with the changes that were not declined."""
 
     changes: tuple[ListChange, ...]
     text: str

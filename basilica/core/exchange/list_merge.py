@@ -18,7 +18,7 @@ _LIKE = 70
 
 @dataclass(eq=False, slots=True)
 class Line:
-    """A line of a list where it stands: in a ``menu`` (None: in none), below the line ``above`` it, and below the
+    """A line of a list with its place: in a ``menu`` (None: in none), below the line ``above`` it, and below the
     ``page`` above that. ``old`` is the line that it was in the list of the site as it is; ``order`` its number."""
 
     item: Item

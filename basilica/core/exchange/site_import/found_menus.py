@@ -13,7 +13,7 @@ from basilica.core.exchange.site_import.source_tree import Element, plain
 from basilica.core.site_reader import Target
 
 _BETWEEN = re.compile(r"[\s|·•–—\-/\\:,;>»›→<«‹←\[\](){}*~+.°⋅■▪]+")
-"""What stands between entries that are no list, and is no entry."""
+"""Signs between entries that are not a list."""
 _WORD_BESIDE = re.compile(r"[^\W\d_][\w'’]*[,;]?$")
 """Words that end right before a link."""
 _ALONG = re.compile(
@@ -23,7 +23,7 @@ _ALONG = re.compile(
 )
 """Links to the page before and the one after."""
 _STEP = re.compile(r"(?:up|top|contents?|table of contents|index|home|start)\b.*|↑", re.IGNORECASE)
-"""Other links that stand beside these."""
+"""Other links beside these."""
 _MARKED_TAGS = frozenset(["b", "strong", "em", "i", "u", "span", "font", "big"])
 _MOST_WORDS_OF_CRUMBS = 60
 
