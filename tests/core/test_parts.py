@@ -401,3 +401,15 @@ def test_a_site_with_parts_is_set_into_pages_that_exist(tmp_path: Path) -> None:
     picture = next(path for path in tmp_path.glob("assets/p.*.svg"))
     assert f"/assets/{picture.name}" in page
     assert laid.run(write=True).changed == ()
+
+
+@pytest.mark.parametrize("own", ["text", "html"])
+def test_the_text_of_a_part_is_removed_by_its_own_word_alone(own: str) -> None:
+    text = (
+        f"{HOME}parts: {{about: {{kind: contact, {own}: Come, telephone: '01632 960142'}}}}\nslots: {{after: about}}\n"
+    )
+    text = text.replace("parts:", "pages: {home: {path: /}}\nparts:") if "pages:" not in text else text
+    compiled = compile_map(text)
+    other = "html" if own == "text" else "text"
+    assert edit(compiled, text, SetPart("about", other, "")).text == text
+    assert "Come" not in edit(compiled, text, SetPart("about", own, "")).text

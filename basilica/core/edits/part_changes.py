@@ -39,6 +39,8 @@ def with_part_word(part: Part, word: str, value: str) -> Part:
     """A part with another value for one of its words; an empty one takes it out. Raises ``KeyError`` for a word that
     its kind does not have."""
     if word in ("text", "html"):
+        if not value and word != ("html" if part.markup == "html" else "text"):
+            return part  # it has its text by the other word
         markup = "html" if word == "html" and value else "markdown"
         return replace(part, text=value, markup=markup)
     if word not in KINDS[part.kind]:

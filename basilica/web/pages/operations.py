@@ -9,6 +9,8 @@ from basilica.core.diff.field_merge import merge_fields
 from basilica.core.edits import page_option_values, plain_value
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.commands.translate_page import TRANSLATED, TranslatePage, translation_of
+from basilica.core.map.site import Site
+from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.plan import Plan
 from basilica.core.shared.locales import own_name
 from basilica.store.records import SiteRecord
@@ -30,7 +32,7 @@ def write(slug: str) -> Response:
         commands = (SetWord(key, word, value) for word, value in changed.items())
         count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
         kept = f" {count} old {'address' if count == 1 else 'addresses'} kept." if count else ""
-        flash(f"Saved {', '.join(sorted(changed))} to the map.{kept}")
+        flash(f"Saved {', '.join(sorted(changed))} to {_file_of(known, key)}.{kept}")
     else:
         say_unchanged()
     return redirect(url_for("pages.show", slug=slug, page=key), 303)
@@ -45,7 +47,8 @@ def translate(slug: str) -> Response:
     changed = merge_fields(form.words, form.seen.data, now).changed
     if changed:
         services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))
-        flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to the map.")
+        where = _file_of(plan.site, key)
+        flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to {where}.")
     else:
         say_unchanged()
     return redirect(url_for("pages.show", slug=slug, page=key, _anchor="languages"), 303)
@@ -65,6 +68,12 @@ def write_text(slug: str) -> Response:
         done = "Saved" if form.text.data.strip() else "Deleted"
         flash(f"{done} the content of {plan.site.pages[key].label}{f', {slot}' if slot else ''}{both}.")
     return redirect(url_for("pages.show", slug=slug, page=key, slot=slot or None, _anchor="text"), 303)
+
+
+def _file_of(site: Site, key: str) -> str:
+    """Where a page is written, in words."""
+    place = written_elsewhere(site, key)
+    return place.file if place is not None else "the map"
 
 
 def _plan_with(site: SiteRecord, key: str, outcome: str) -> Plan:
