@@ -234,6 +234,12 @@ def test_comments_of_an_automatic_menu_outlive_it() -> None:
 
 
 def test_an_entry_becomes_one_of_another_kind_in_its_place() -> None:
+    welsh = "      label: Out\n      cy:\n        # in Welsh\n        label: Allan # far\n        note: Nodyn\n"
+    told = "site: {languages: [en, cy]}\n" + MENU.replace("      label: Out\n", welsh).replace(
+        "title: Mill", "title: Mill, cy: Melin"
+    )
+    text = after(SetEntry("footer", 3, {}, labels={"cy": "Mas"}), text=told).text
+    assert "      cy:\n        # in Welsh\n        label: Mas # far\n        note: Nodyn\n" in text
     text = after(SetEntry("footer", 3, {"url": "", "page": "visit"}), text=MENU).text
     assert "    # out\n    - page: visit # far\n      # its name\n      label: Out\n" in text
 

@@ -435,6 +435,8 @@ class MapTextEditor:
             name, known = next(((key, text) for key, text in keys().pairs if key.value == word), (None, None))
             if isinstance(known, Scalar) and known.value != value:
                 self.draft.replace(known, written(value))
+            elif isinstance(known, Keys) and isinstance(value, dict):
+                self._write_below(menu, path, word, value)
             elif name is not None and known is not None and data_of(known) != value:
                 self.draft.set_value(name, written(value), known)
             if known is not None:
@@ -450,6 +452,25 @@ class MapTextEditor:
                 self.draft.cut_first(keys())
             else:
                 self.draft.cut(keys(), place)
+
+    def _write_below(self, menu: str, path: Path, word: str, values: Mapping[str, Any]) -> None:
+        """Write the words below a key of an entry, such as those of a language, each in its place."""
+
+        def keys() -> Keys:
+            holder, index = self._entry(menu, path)
+            entry = _keys(holder.items[index])
+            return _keys(entry.pairs[key_index(entry, word)][1])
+
+        for name, value in values.items():
+            known = _value_of(keys(), name)
+            if known is None:
+                self.draft.insert(keys(), len(keys().pairs), Snippet.of(f"{name}: {written(value)}"))
+            elif isinstance(known, Scalar) and known.value != value:
+                self.draft.replace(known, written(value))
+            elif data_of(known) != value:
+                self.draft.set_value(keys().pairs[key_index(keys(), name)][0], written(value), known)
+        for gone in [key.value for key, _ in keys().pairs if key.value not in values]:
+            self.draft.cut(keys(), key_index(keys(), gone))
 
     @in_its_file
     def page_keys(self, key: str) -> Keys:
