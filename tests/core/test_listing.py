@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.edits import EditRejected
 from basilica.core.exchange import (
     Item,
     ItemKind,
@@ -272,3 +273,9 @@ def test_a_changed_list_is_the_list_of_the_changed_map(data: st.DataObject, dept
     assert tree_of(write_list(items_from(merged.compiled.plan))) == tree
     declined = [change.name for change in merged.changes]
     assert merge_list(before, source, read_list(lines_of(tree))[0], declined).text == source
+
+
+def test_a_list_of_another_site_is_refused_for_a_large_one() -> None:
+    before = compile_map("pages:\n  home: {path: /}\n" + "".join(f"  p{n}: P {n}\n" for n in range(700)))
+    with pytest.raises(EditRejected, match="leaves 700 lines out"):
+        merge_list(before, "", read_list("Home\nAlder\n")[0])

@@ -92,6 +92,7 @@ class _Merge:
 
     def done(self) -> ListMerge:
         found = self.found
+        self._look_at_size()
         differing = sorted([*found.added, *found.moved], key=lambda line: self.place[line])
         for line in differing:
             self._place_page(line)
@@ -113,6 +114,19 @@ class _Merge:
         there, now = self.before, self.compiled.files
         files = {name: now[name] for name in now if now[name] != there[name]} if now != there else {}
         return ListMerge(changes, self.text, self.compiled, self.keys, files)
+
+    def _look_at_size(self) -> None:
+        """Raise ``EditRejected`` where so much is moved or left out that it would take minutes."""
+        pages = len(self.plan.site.pages)
+        gone = len(self.found.gone)
+        placed = len(self.found.moved) + sum(not line.is_page for line in self.found.added)
+        most = max(_LEAST, _MOST // pages)
+        if gone + placed > most:
+            raise EditRejected(
+                f"The list leaves {gone:,} lines out, and moves or adds {placed:,} entries and pages. In a site of "
+                f"{pages:,} pages it can change {most:,} at once, besides new and renamed pages. Change it in several "
+                "steps. Nothing was changed."
+            )
 
     # Changes
 
@@ -434,6 +448,8 @@ class _Merge:
                 return
 
 
+_MOST, _LEAST = 60_000, 20
+"""How many pages are read again, at most, for a list; and how many lines can be changed in a site of any size."""
 _ENDING = re.compile(r"[;.]?(?: So)? nothing was changed\.$|\.$", re.IGNORECASE)
 """How refusals end; of a list all else is done."""
 

@@ -12,6 +12,8 @@ from rapidfuzz import fuzz
 from basilica.core.exchange.list_items import Item, ItemKind
 
 MAIN = "main"
+_MOST_COMPARED = 1_000_000
+"""So many pairs of labels are compared for their likeness; of longer lists none."""
 _LIKE = 70
 """From which likeness, of 100, a label is taken for another that was changed."""
 
@@ -128,6 +130,8 @@ def _match(old: Sequence[Line], new: Sequence[Line]) -> None:
     below: dict[Line | None, list[Line]] = defaultdict(list)
     for line in new:
         below[line.above].append(line)
+    if len(free) * sum(line.old is None for line in new) > _MOST_COMPARED:
+        return
     for line in new:
         if line.old is not None or line.is_reference:
             continue
