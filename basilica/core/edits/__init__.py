@@ -1,4 +1,4 @@
-"""Text and edit → text: what a person does, done to the map and to the files that it includes, in the lines that it must."""
+"""Text and edit → text: what a person does, done to the map and the files that it includes, in few lines."""
 
 from basilica.core.edits.apply import Edited, command_from, edit
 from basilica.core.edits.command import Command, EditRejected, FollowsPages
