@@ -275,6 +275,16 @@ def test_a_changed_list_is_the_list_of_the_changed_map(data: st.DataObject, dept
     assert merge_list(before, source, read_list(lines_of(tree))[0], declined).text == source
 
 
+def test_a_page_is_not_deleted_with_one_whose_move_was_declined() -> None:
+    text = "pages:\n  home: {path: /}\n  visit: {title: Visit, pages: {hours: Hours}}\nmenus: {main: auto}\n"
+    items = read_list("Home\nHours\n")[0]
+    whole = merge_list(compile_map(text), text, items)
+    assert "visit" not in whole.text and "  hours: Hours\n" in whole.text
+    (move,) = [change.name for change in whole.changes if change.words.startswith("Move Hours")]
+    kept = merge_list(compile_map(text), text, items, [move])
+    assert kept.text == text and "Hours is still under it." in [change.refused for change in kept.changes]
+
+
 def test_a_list_of_another_site_is_refused_for_a_large_one() -> None:
     before = compile_map("pages:\n  home: {path: /}\n" + "".join(f"  p{n}: P {n}\n" for n in range(700)))
     with pytest.raises(EditRejected, match="leaves 700 lines out"):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass
 from urllib.parse import unquote
@@ -148,6 +148,9 @@ class _Merge:
         if kind == "add":
             sort = "the group " if line.item.kind is ItemKind.GROUP else ""
             return f"Add {sort}{line.label}{under if line.is_page else f' to the menu {line.menu}'}"
+        if kind == "move" and line.is_page and line.old is not None and line.page is line.old.page is None:
+            to_menu = f" to the menu {line.menu}" if line.menu is not None else " out of the menus"
+            return f"Move {was}{to_menu if line.menu != line.old.menu else ''}"
         if kind == "move":
             return f"Move {was}{of_menu or under}"
         if kind == "rename":
@@ -164,15 +167,15 @@ class _Merge:
         """Give pages their names and addresses by one reading of the map, where none of them is refused."""
         named = [(self._change("rename", line), line) for line in self.found.renamed if line.is_page]
         led = [(self._change("lead", line), line) for line in self.found.led if line.is_page]
-        commands: list[Command] = []
-        for change, line in (*named, *led):
-            key = self._key(line)
-            if key is not None and not change.is_declined and not change.refused:
-                commands.append(
-                    NamePage(key, line.label)
-                    if (change, line) in named
-                    else SetWord(key, "path", line.item.address or "")
-                )
+
+        def wanted(pairs: Iterable[tuple[ListChange, Line]]) -> Iterator[tuple[str, Line]]:
+            for change, line in pairs:
+                key = self._key(line)
+                if key is not None and not (change.is_declined or change.refused):
+                    yield key, line
+
+        commands: list[Command] = [NamePage(key, line.label) for key, line in wanted(named)]
+        commands += [SetWord(key, "path", line.item.address or "") for key, line in wanted(led)]
         with suppress(EditRejected):
             if commands and self._edit(*commands):
                 for change, _ in (*named, *led):
@@ -343,9 +346,11 @@ class _Merge:
         if self._do(change, command) or change.refused or change.is_declined or was == command.parent:
             return
         before = self.keys, self.made, self.compiled, self.text, self.plan
+        was_done = change.is_done
         if line.is_page and self._do(change, RemoveFromMenu(command.menu, command.number)):
             if self._number(command.menu, line) is None:  # `auto` does not make it: its own entry stays where it is
                 self.keys, self.made, self.compiled, self.text, self.plan = before
+                change.is_done = was_done
             else:
                 change.words += f"; its own entry in the menu {command.menu} becomes an automatic one"
 
@@ -437,6 +442,12 @@ class _Merge:
         change = self._change("remove", line)
         if line.is_page:
             key = self.keys.get(line.item.key)
+            below = (
+                each for each in self.found.lines if each.is_page and (self._key(each) or "").startswith(f"{key}/")
+            )
+            left = next(below, None)
+            if left is not None:  # its own change was declined, or refused
+                change.refused = change.refused or f"{left.label} is still under it."
             if key is not None:
                 self._do(change, DeletePage(key))
             return
