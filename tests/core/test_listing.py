@@ -16,7 +16,6 @@ from basilica.core.exchange import (
     ItemKind,
     items_from,
     map_of,
-    other_sections,
     read_list,
     read_table,
     site_section,
@@ -125,13 +124,6 @@ def test_a_list_without_home_gets_one_and_says_so() -> None:
     text, findings = map_of(read_list("Visit\nNews\n")[0], SITE)
     assert [f.code for f in findings] == ["list-note"]
     assert list(planned(text).site.pages) == ["home", "visit", "news"]
-
-
-def test_the_other_sections_of_a_map_stay() -> None:
-    text = (
-        "# Mine\nsite: {name: X}   # so\npages:\n  home: {path: /}\nheader:\n  behaviour: sticky\nmenus: {main: []}\n"
-    )
-    assert other_sections(text) == "# Mine\nsite: {name: X}   # so\nheader:\n  behaviour: sticky\n"
 
 
 ADDRESSES = st.sampled_from([None, None, None, "/a/b", "c", "/d.html", "e/f"])

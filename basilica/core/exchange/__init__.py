@@ -4,7 +4,7 @@ from basilica.core.exchange.csv_table import looks_like_table, read_table, write
 from basilica.core.exchange.indented_list import read_list, write_list
 from basilica.core.exchange.list_from_site import items_from
 from basilica.core.exchange.list_items import Item, ItemKind
-from basilica.core.exchange.map_writer import map_of, other_sections, site_section
+from basilica.core.exchange.map_writer import map_of, site_section
 from basilica.core.rules.finding import Finding
 
 __all__ = [
@@ -12,7 +12,6 @@ __all__ = [
     "ItemKind",
     "items_from",
     "map_of",
-    "other_sections",
     "read_list",
     "read_list_or_table",
     "read_table",

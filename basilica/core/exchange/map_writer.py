@@ -6,11 +6,9 @@ from collections.abc import Container, Iterable
 from dataclasses import dataclass, field
 from urllib.parse import unquote
 
-from basilica.core.edits.source_patcher import SourcePatcher
 from basilica.core.exchange import list_rules
 from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_reader import with_home
-from basilica.core.map.document import Mapping, read
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.page_reader import is_id
@@ -52,19 +50,6 @@ def map_of(items: Iterable[Item], site: str) -> tuple[str, tuple[Finding, ...]]:
 def site_section(name: str, language: str = "en") -> str:
     """The section `site:` of a new map."""
     return f"site:\n  name: {write_scalar(name)}\n  language: {language}\n"
-
-
-def other_sections(text: str) -> str:
-    """A map's text without its pages and its menus."""
-    draft = SourcePatcher(text)
-    root, _ = read(text)
-    if not isinstance(root.root, Mapping):
-        return ""
-    for name in ("menus", "pages"):
-        at = [key.value for key, _ in draft.root.pairs]
-        if name in at and len(at) > 1:
-            draft.cut(draft.root, at.index(name))
-    return draft.text
 
 
 class _Writer:
