@@ -44,6 +44,7 @@ export const mapWorkspace = () => ({
     const state = pageState();
     const wanted = new URLSearchParams(location.search);
     Object.assign(this, { facts: state, revision: state.revision, contentsMark: state.contents });
+    this.filesMark = state.files;
     Object.assign(this, { versioned: state.saved, chosen: state.chosen });
     Object.assign(this, { turned: new Set(), scale: 1, pairs: [], files: [], saved: state.text, side: "page" });
     this.base = location.pathname;

@@ -171,6 +171,10 @@ export const saving = {
       this.lookAgain();
       this.contentsMark = data.contents;
     }
+    const filesChanged = ok && this.filesMark !== data.files;
+    if (filesChanged) this.filesMark = data.files;
+    // A file that the map includes may say other pages now: the answer to a save has them.
+    if (filesChanged && data.text === null && this.editor.text === this.saved) await this.save();
     if (!ok || this.saving || this.held || data.revision === this.revision || data.text === null) return;
     if (this.editor.text !== this.saved) return this.save();
     this.revision = data.revision;

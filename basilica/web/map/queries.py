@@ -95,6 +95,5 @@ def changes(slug: str) -> Response:
     site = services().sites.open(slug)
     same = request.args.get("revision", type=int) == site.revision
     text = None if same else site.text
-    return jsonify(
-        revision=site.revision, text=text, saved=site.is_saved, contents=site.contents_digest + site.files_digest
-    )
+    marks = {"contents": site.contents_digest, "files": site.files_digest}
+    return jsonify(revision=site.revision, text=text, saved=site.is_saved, **marks)
