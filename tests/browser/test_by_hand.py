@@ -350,14 +350,17 @@ def test_languages_by_hand(page: Page, application: Application) -> None:
     assert Axe().run(page).response["violations"] == []
 
 
-def test_a_page_of_another_file_is_edited_there(page: Page, application: Application) -> None:
-    page.goto(f"{application.address}/sites/marrow-valley-seed-exchange/map?page=growing/drying")
+def test_a_page_of_another_file_says_where_it_is_written(page: Page, application: Application) -> None:
+    seeds = f"{application.address}/sites/marrow-valley-seed-exchange/map?page="
+    page.goto(f"{seeds}varieties/herbs/amber-beauty")
     panel = page.locator(".facts")
-    expect(panel.get_by_text("is written in maps/growing.yaml (line ")).to_be_visible()
+    expect(panel.get_by_text("is row ")).to_be_visible()
     for name in ("Name", "Delete", "Under"):
         page.get_by_role("toolbar").get_by_role("button", name=name, exact=True).click()
-        expect(page.get_by_role("status").filter(has_text="is written in maps/growing.yaml").first).to_be_visible()
+        expect(page.get_by_role("status").filter(has_text="of the table tables/varieties.csv").first).to_be_visible()
         expect(page.get_by_role("dialog")).to_have_count(0)
-    panel.get_by_role("link", name="Edit it there").click()
+    expect(panel.get_by_role("link", name="Edit it there")).to_be_visible()
+    page.goto(f"{seeds}growing/drying")
+    panel.get_by_role("link", name="maps/growing.yaml, line ").click()
     text = page.get_by_label("Content", exact=True)
     until(page, lambda: "drying" in text.evaluate("(at) => at.value.slice(at.selectionStart, at.selectionEnd)"))
