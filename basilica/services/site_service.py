@@ -55,7 +55,7 @@ class SiteService:
         be gone, finds its text again; and what links to pages that have another key follows them."""
         was = self._store.get(slug)
         there = self._maps.files(was)
-        now = there.replaced({name: one.now for name, one in changed.items() if one.now is not None})
+        now = there.replaced({name: one.now for name, one in changed.items()})
         compiled, before = self._maps.compiled(text, now), self._maps.compiled(was.text, there).plan
         moves = [pair for pair in moves if pair != (None, None)]
         if before and compiled.plan and not compiled.stops:

@@ -158,8 +158,7 @@ class Sites:
                     if there.get(name) not in (change.was, change.now):
                         raise Conflict(_record(session, row), name, name)
                 row.edited_here = True
-                wanted = {**there, **{name: change.now for name, change in files.items()}}
-                put_files(session, row, Files({name: data for name, data in wanted.items() if data is not None}))
+                put_files(session, row, there.replaced({name: change.now for name, change in files.items()}))
             if row.text != text or moves:
                 row.edited_here = True
                 _put_text(row, text)

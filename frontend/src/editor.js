@@ -116,9 +116,9 @@ const lines = (text) => Text.of(text.split("\n"));
 
 export class Editor {
   /**
-   * `changed` is called after each change, with the pages that an act moved and the files that it changed; `moved` with line and column when the
-   * cursor was moved by hand; `told` with what undo and redo would do, in words; `pageFor` gives the page that a
-   * reference means.
+   * `changed` is called after each change, with the pages that an act moved and the files that it changed; `moved` with
+   * line and column when the cursor was moved by hand; `told` with what undo and redo would do, in words; `pageFor` gives
+   * the page that a reference means.
    */
   constructor(
     parent,

@@ -79,8 +79,7 @@ def edit(compiled: Compiled, text: str, *commands: Command, keeping: Keeping = K
         count = f"{len(kept)} old address{'' if len(kept) == 1 else 'es'} kept"
         count += f", {len(left)} not: {', '.join(left[:3])}" if left else ""
         edited = replace(edited, words=f"{edited.words}; {count}")
-    before, after = compiled.files, edited.compiled.files
-    files = {name: after[name] for name in after if after[name] != before[name]} if after != before else {}
+    files = edited.compiled.files.changed_since(compiled.files)
     return replace(edited, ended=ended, redirected=kept, files=files)
 
 

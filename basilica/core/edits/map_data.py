@@ -16,6 +16,7 @@ from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import AUTO_WORD
+from basilica.core.map.site.included_files import included_file
 
 MapData = Any
 """A set of keys (dict), a list, a text, or None for a place that was left empty."""
@@ -56,11 +57,6 @@ def map_data(text: str, files: Files = NO_FILES) -> MapData:
     data = data_of(SourcePatcher(text).root)
     take_in_included(data, lambda file: data_of(SourcePatcher(source_of(files, file)).root))
     return data
-
-
-def included_file(said: str) -> str:
-    """The name of the file that a page includes, as its `include` says it."""
-    return f"maps/{said.strip().removeprefix('maps/')}"
 
 
 def source_of(files: Files, name: str) -> str:

@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from functools import wraps
 from typing import Any, Concatenate, ParamSpec, Self, TypeVar
 
-from basilica.core.edits.map_data import data_of, included_file, source_of, written
+from basilica.core.edits.map_data import data_of, source_of, written
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
@@ -17,6 +17,7 @@ from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import ENTRY_WORDS
 from basilica.core.map.site import Entry
 from basilica.core.map.site.auto_entries import Path
+from basilica.core.map.site.included_files import included_file
 from basilica.core.map.site.menu_reader import is_settings
 
 PageIn = tuple[str, str]

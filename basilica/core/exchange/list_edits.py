@@ -56,6 +56,14 @@ class ListMerge:
     """By the key that a page had, the one that it has."""
     files: Mapping[str, bytes]
     """The files beside the map that are another now, by name."""
+    deleted: tuple[str, ...] = ()
+    """The keys of the pages that are deleted."""
+
+    @property
+    def moves(self) -> list[tuple[str, str | None]]:
+        """The old and the new key of each page that has another key now; no new one for one that is deleted."""
+        changed: list[tuple[str, str | None]] = [(old, new) for old, new in self.keys.items() if old != new]
+        return changed + [(old, None) for old in self.deleted]
 
     @property
     def done(self) -> tuple[ListChange, ...]:
@@ -88,7 +96,7 @@ class _Merge:
         self.place = {line: at for at, line in enumerate(self.found.lines)}
         self.made: dict[Line, str] = {}
         self.changes: dict[str, ListChange] = {}
-        self.before = compiled.files
+        self.before, self.pages = compiled.files, tuple(compiled.plan.site.pages)
 
     def done(self) -> ListMerge:
         found = self.found
@@ -111,9 +119,9 @@ class _Merge:
         for line in sorted(found.gone, key=lambda line: (line.is_page, -line.order)):
             self._remove(line)
         changes = tuple(each for each in self.changes.values() if each.is_done or each.is_declined or each.refused)
-        there, now = self.before, self.compiled.files
-        files = {name: now[name] for name in now if now[name] != there[name]} if now != there else {}
-        return ListMerge(changes, self.text, self.compiled, self.keys, files)
+        files = self.compiled.files.changed_since(self.before)
+        deleted = tuple(key for key in self.pages if key not in self.keys)
+        return ListMerge(changes, self.text, self.compiled, self.keys, files, deleted)
 
     def _look_at_size(self) -> None:
         """Raise ``EditRejected`` where so much is moved or left out that it would take minutes."""

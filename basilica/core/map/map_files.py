@@ -72,9 +72,15 @@ class Files(Mapping[str, bytes]):
         """The same files beside these texts."""
         return self._beside(heads_of(contents))
 
-    def replaced(self, data: Mapping[str, bytes]) -> Files:
-        """The same with some files put in the place of theirs."""
-        return Files({**self._data, **data})._beside(self.heads) if data else self
+    def replaced(self, data: Mapping[str, bytes | None]) -> Files:
+        """The same with other bytes for some files; None removes one."""
+        now = {**self._data, **data}
+        kept = {name: each for name, each in now.items() if each is not None}
+        return Files(kept)._beside(self.heads) if data else self
+
+    def changed_since(self, before: Files) -> dict[str, bytes]:
+        """The files that are new, or have other bytes than ``before``."""
+        return {name: data for name, data in self._data.items() if before.get(name) != data} if self != before else {}
 
     def moved(self, keys: Mapping[str, str]) -> Files:
         """The same beside texts whose pages have other keys: ``keys`` has the new one of each that is there still."""

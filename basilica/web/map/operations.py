@@ -188,14 +188,12 @@ def from_list(slug: str) -> Response:
     if sent.place != "all":
         return _into_a_place(site, sent, items, findings)
     merged = merge_list(compiled, sent.text, items, frozenset(sent.declined), services().addresses.keeping(slug, True))
-    moves: list[tuple[str, str | None]] = [(old, new) for old, new in merged.keys.items() if old != new]
-    moves += [(key, None) for key in compiled.plan.site.pages if key not in merged.keys]
     count = len(merged.done)
     files = _changed_files(site, merged.files)
     return jsonify(
         text=merged.text,
         empty=not count,
-        moves=moves,
+        moves=merged.moves,
         words=f"Imported a list: {count} {'change' if count == 1 else 'changes'}",
         shown=shown_list(site, merged.text, items, findings, merge=merged, changed=merged.files),
         files=files,

@@ -13,6 +13,11 @@ _APART = 1 << 40
 """Offsets between one file and the next: more than a map can have characters."""
 
 
+def included_file(said: str) -> str:
+    """Return the name of the file that a page includes, from its `include`."""
+    return f"maps/{said.strip().removeprefix('maps/')}"
+
+
 def included(node: Node, where: str, above: tuple[str, ...], context: Context) -> tuple[Mapping | None, str]:
     """What the file that ``node`` names says of a page, and its name. The offsets in it are its own from here on, so
     that findings name the file. ``above`` are the files in which this one is included."""
@@ -20,7 +25,8 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
     if text is None:
         return None, ""
     known = context.files.under("maps")
-    name = text.strip().removeprefix("maps/")
+    file = included_file(text)
+    name = file.removeprefix("maps/")
     if name not in known:
         near = context.nearest(name, known)
         context.say(
@@ -30,7 +36,6 @@ def included(node: Node, where: str, above: tuple[str, ...], context: Context) -
             f"Did you mean `{near}`?" if near else "Put the piece of the map there, and name it here.",
         )
         return None, ""
-    file = f"maps/{name}"
     if file in above:
         ring = " → ".join((*above[above.index(file) :], file))
         context.say(site_rules.INCLUDE_RING, node.start, f"The file includes itself: {ring}.")
