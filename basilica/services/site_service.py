@@ -89,23 +89,27 @@ class SiteService:
         if not self._maps.is_good(site):
             raise EditRejected("The map has errors, so nothing was written.")
         before = self._there_of(slug, files or {})
+        moves: Moves = ()
+        changed: FileChanges = {}
         saved = with_files = self._put_all(site, files or {})
         try:
             edited = self._maps.edit(with_files, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
-            there = self._there_of(slug, edited.files)
             if edited.text != site.text or edited.files:
+                there = self._there_of(slug, edited.files)
                 changed = {name: FileChange(there[name], data) for name, data in edited.files.items()}
-                saved = self.save(slug, edited.text, revision, changed=changed)
+                moves = edited.moves(self._maps.compiled(site.text, with_files))
+                saved = self.save(slug, edited.text, revision, moves, changed)
         except Exception:
             self._put_all(with_files, before)
             raise
-        before = {**there, **before}
+        back = [(new, old) for old, new in moves if new is not None]
+        undone = {name: FileChange(one.now, one.was) for name, one in changed.items()}
         if saved is not site:
             self._steps.remember(
                 saved,
                 edited.words,
-                lambda now: self._put_all(self.save(slug, site.text, now.revision), before),
-                _bytes_of(before),
+                lambda now: self._put_all(self.save(slug, site.text, now.revision, back, undone), before),
+                _bytes_of({**before, **{name: one.was for name, one in changed.items()}}),
             )
         return len(edited.redirected)
 

@@ -96,6 +96,7 @@ export const acting = {
     const of = (key) => this.facts.pages.find((page) => page.key === key);
     const page = of(this.chosen);
     if (!page) return "";
+    if (page.cells?.includes(name)) return "";
     if (OF_A_PAGE.includes(name)) return page.elsewhere ?? "";
     if (name === "under") return page.elsewhere ?? page.below ?? "";
     if (name !== "after" || !page.elsewhere) return "";

@@ -93,7 +93,7 @@ def test_old_addresses_of_rows_and_included_pages_are_kept_in_every_language() -
 def test_a_page_of_another_file_is_told_with_its_line() -> None:
     site = compile_map(MAP, FILES).plan.site  # type: ignore[union-attr]
     assert written_elsewhere(site, "visit") is None
-    assert refusal(NamePage("mills/wind", "W")).startswith("Wind is row 2 of the table tables/mills.csv (line 5).")
+    assert refusal(MovePage("mills/wind", None, 0)).startswith("Wind is row 2 of the table tables/mills.csv (line 5).")
     twice = MAP.replace("redirects:", "  again: {title: Again, include: learn.yaml}\nredirects:")
     for command in (NamePage("learn/how", "H"), DeletePage("again/how")):
         assert "in maps/learn.yaml" in refusal(command, text=twice), "an edit of one would be one of the other"
@@ -126,7 +126,6 @@ def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Serv
         "map/page?page=mills/wind",
         "settings?section=page&page=mills/wind",
         "header?page=mills/wind&for=page",
-        "pages?page=mills/wind",
     ):
         shown = client.get(f"/sites/{slug}/{address}").text
         assert "Wind is row 2 of the table tables/mills.csv (line 5)" in shown, address

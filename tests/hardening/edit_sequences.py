@@ -3,7 +3,9 @@ apart from Basilica's own account of it."""
 
 from __future__ import annotations
 
+import csv
 import importlib
+import io
 import pkgutil
 import re
 import typing
@@ -30,7 +32,7 @@ from basilica.core.rules.rule import Stage
 
 FILES = Files(
     {
-        "tables/mills.csv": b"name,place\nOne,Here\nTwo,There\n",
+        "tables/mill.md": b"{name} in {place}\n",
         "files/a.pdf": b"%PDF-1.4",
         "files/a.css": b"p {}",
         "files/a.js": b"",
@@ -104,15 +106,25 @@ def feature_map(seed: int) -> FeatureMap:
         pages["visit"]["pages"]["plain"] = made.mark("title")
         pages["nothing"] = None
     if made.has("table"):
-        pages["mills"]["table"] = "mills.csv" if made.often() else {"file": "mills.csv", "title": "{name}"}
+        more = {"description": "In {place}", "text": "mill.md"}
+        by_path, grouped = (
+            {"path": "{id}", "label": "{id}", **more},
+            {"section": made.chance.choice(["letter", "{place}"])},
+        )
+        words = made.chance.choice([{}, {}, more, by_path, grouped])
+        pages["mills"]["table"] = {"file": "mills.csv", "title": "{name}", **words} if made.often(0.7) else "mills.csv"
+        places = made.mark("place"), made.mark("place")
+        rows = [(made.mark("name"), made.chance.choice(places), f"m{number}", made.mark("note")) for number in range(3)]
+        table = "".join(f'{name},"{place}",{page_id},{note}\r\n' for name, place, page_id, note in rows)
+        made.files = Files({**made.files, "tables/mills.csv": f"name,place,id,note\r\n{table}".encode()})
     if made.has("include"):
         pages["tides"]["include"] = "maps/more.yaml"
         words = "".join(f", {tag}: {{title: {made.mark('title')}, was: /{tag}/inner.htm}}" for tag in tags)
         inner = f"inner: {{title: {made.mark('title')}{words}}}"
         other = f"other:\n    title: {made.mark('title')} # {made.mark('comment')}\n    was: /other.htm\n"
         below = f"    pages: {{deep: {{description: {made.mark('description')}}}}}\n  last: {made.mark('title')}\n"
-        more = f"pages:\n  # {made.mark('comment')}\n  {inner}\n  {other}{below}"
-        made.files = Files({**FILES, "maps/more.yaml": more.encode()})
+        more_pages = f"pages:\n  # {made.mark('comment')}\n  {inner}\n  {other}{below}"
+        made.files = Files({**made.files, "maps/more.yaml": more_pages.encode()})
     if made.has("links between pages", 0.4):
         pages["tides"]["highlight"] = "visit"
         pages["visit"]["pages"]["way"]["breadcrumbs"] = "mills"
@@ -447,7 +459,15 @@ def about(command: Command, text: str, compiled: Compiled) -> list[MapData]:
         menus = [data["menus"].get(name) for name, menu in site.menus.items() if menu.settings.section in gone]
         led += [_at(root, e.at) for menu in site.menus.values() for e in numbered(menu.written) if e.page in gone]
         links = {"highlight": "", "breadcrumbs": "", "except": "", "levels": ""}  # of others, which named it
-        return [raw_page(data, of.key), *led, *menus, data.get("redirects"), *([links] * 4), "auto"]
+        return [
+            raw_page(data, of.key),
+            row_of(compiled, of.key),
+            *led,
+            *menus,
+            data.get("redirects"),
+            *([links] * 4),
+            "auto",
+        ]
     if kind == "RemoveFromMenu":
         return [_at(root, numbered(site.menus[of.menu].entries)[of.number].at)]
     if kind == "SetEntry":
@@ -455,6 +475,9 @@ def about(command: Command, text: str, compiled: Compiled) -> list[MapData]:
         return [{word: entry.get(word) for word in (*of.words, *of.labels)} if isinstance(entry, dict) else None]
     if kind == "AddToMenu":  # a page that was left out is left in
         return [{"except": ""}]
+    if kind in ("NamePage", "SetWord") and of.key in site.rows:
+        label = site.pages[of.key].own_label
+        return [row_of(compiled, of.key, of.word if kind == "SetWord" else "label" if label else "title")]
     if kind in ("NamePage", "SetWord", "TranslatePage"):
         page = raw_page(data, of.key)
         page = page.get(of.language, {}) if kind == "TranslatePage" and isinstance(page, dict) else page
@@ -481,6 +504,26 @@ def raw_page(data: MapData, key: str) -> MapData:
     for page_id in key.split("/"):
         data = (data.get("pages") or {}).get(page_id) if isinstance(data, dict) else None
     return data
+
+
+COLUMNS = {"title": "name", "label": "id", "path": "id", "description": "place"}
+"""What the tables of feature maps say in which column."""
+
+
+def tables_in(files: Files) -> list[dict[str, str]]:
+    """The rows of the table among some files."""
+    text = files["tables/mills.csv"].decode() if "tables/mills.csv" in files else ""
+    return [dict(row) for row in csv.DictReader(io.StringIO(text, newline=""))]
+
+
+def row_of(compiled: Compiled, key: str, word: str = "") -> MapData:
+    """The cells of the row that a page is made from, or the one for a word; None for other pages."""
+    assert compiled.plan is not None
+    place = compiled.plan.site.rows.get(key)
+    if place is None:
+        return None
+    row = tables_in(compiled.files)[place.number - 1]
+    return row if not word else [row.get(COLUMNS.get(word, ""))]
 
 
 def _value(data: MapData, path: tuple[str, ...]) -> MapData:
@@ -520,7 +563,8 @@ def losses(command: Command, before: str, compiled: Compiled, edited: Edited) ->
     """What an edit removed that it is not about, and does not name."""
     allowed = about(command, before, compiled)
     was, now = map_data(before, compiled.files), map_data(edited.text, edited.compiled.files)
-    texts = texts_in(was) - texts_in(now) - texts_in(allowed)
+    cells, cells_now = tables_in(compiled.files), tables_in(edited.compiled.files)
+    texts = texts_in([was, cells]) - texts_in([now, cells_now]) - texts_in(allowed)
     words = words_in(was) - words_in(now) - words_in(allowed)
     if getattr(command, "write_out", False):
         words -= Counter({word.name: 9 for word in SECTIONS["auto"]} | {"auto": 9})
@@ -542,7 +586,7 @@ def losses(command: Command, before: str, compiled: Compiled, edited: Edited) ->
         [word for word in words if word not in STRUCTURE],
         [*twice, *([] if _goes_with_its_comments(command, allowed) else remarks)],
         addresses,
-        [] if "left out `" in edited.words else [*(asked - texts_in(now).keys())],
+        [] if "left out `" in edited.words else [*(asked - texts_in([now, cells_now]).keys())],
     )
 
 

@@ -1,4 +1,4 @@
-"""Text and edit → text: what a person does, done to the map and the files that it includes, in few lines."""
+"""Text and edit → text: what a person does, done to the map, its included files and its tables, in few lines."""
 
 from basilica.core.edits.apply import Edited, command_from, edit
 from basilica.core.edits.command import Command, EditRejected, FollowsPages

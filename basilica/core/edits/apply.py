@@ -41,7 +41,7 @@ class Edited:
     redirected: tuple[EndedAddress, ...] = ()
     """Those of them that are kept, and lead on."""
     files: Mapping[str, bytes] = field(default_factory=dict)
-    """The files beside the map that are another now, by name: those that it includes."""
+    """The files beside the map that are another now, by name: those that it includes, and tables."""
 
     def moves(self, before: Compiled) -> list[tuple[str, str | None]]:
         """Old and new key of each page that has another key since ``before``; no new one where it is gone."""
@@ -110,6 +110,7 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
             words += filter(None, [command.describe(work.site)])
             work.may_write_out = isinstance(command, MenuEdit) and command.write_out
             command.change(work)
+        work.take_rows()
         work.drop_own_addresses()
     except NotHere as error:
         raise EditRejected(_elsewhere(commands, plan.site) or _BY_HAND) from error
@@ -119,7 +120,7 @@ def _done(before: Edited, commands: tuple[Command, ...]) -> Edited:
     stopper = next((finding for finding in after.findings if finding.stops), None)
     if stopper:
         raise EditRejected(f"{stopper.message} So nothing was changed.")
-    if after.plan is None or after.plan.site != with_facts_filled(work.site):
+    if after.plan is None or after.plan.site != with_facts_filled(work.site) or not work.rows.agrees(after.files):
         raise EditRejected(_elsewhere(commands, plan.site) or _BY_HAND)
     pages = plan.site.pages, after.plan.site.pages
     words_kept = word_account(there, work.accountable(), pages, work.keys, work.removed)

@@ -18,9 +18,21 @@ from basilica.core.edits.accounted_words import WordPlace, targets_of
 from basilica.core.edits.fields import numbered
 from basilica.core.edits.map_data import MapData, auto_words, data_of, entries_in, take_in_included, text_of
 from basilica.core.edits.reference_updater import ReferenceUpdater
+from basilica.core.edits.row_editor import RowEditor
 from basilica.core.edits.setting_editor import SettingEditor
-from basilica.core.edits.site_changes import Tree, at, changed, inside, paths, with_menus, within, written_out
+from basilica.core.edits.site_changes import (
+    Tree,
+    at,
+    changed,
+    inside,
+    paths,
+    with_menus,
+    with_pages,
+    within,
+    written_out,
+)
 from basilica.core.edits.source_patcher import Snippet, SourcePatcher
+from basilica.core.map.map_files import Files
 from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Entry, EntryKind, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path
@@ -28,6 +40,7 @@ from basilica.core.map.site.model import AutoOptions
 from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
+from basilica.core.map.site.written_place import not_here
 from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
@@ -78,6 +91,7 @@ class EditInProgress:
         self.site = plan.site
         self.patcher = patcher
         self.text = SettingEditor(patcher, plan.site.files)
+        self.rows = RowEditor(plan.site.files)
         self.keys: dict[str, str] = {key: key for key in plan.site.pages}
         """By the key that a page had, the one that it has."""
         self.chosen: str | None = None
@@ -97,8 +111,12 @@ class EditInProgress:
 
     def compiled(self) -> Compiled:
         """What was patched, read again. From then on the site has the files that were patched with the map."""
-        self.site = replace(self.site, files=self.site.files.replaced(self.text.changed_files()))
+        self.site = replace(self.site, files=self.site.files.replaced(self.changed_files()))
         return compile_map(self.patcher.text, self.site.files)
+
+    def changed_files(self) -> dict[str, bytes]:
+        """The files beside the map that are others now, by name."""
+        return {**self.text.changed_files(), **self.rows.changed_files()}
 
     def removes(self, *places: WordPlace) -> None:
         """Name words that the edit removes, with all that is below them."""
@@ -108,8 +126,12 @@ class EditInProgress:
 
     def take_tree(self, tree: Tree) -> None:
         """Take over the tree, and update references to pages whose key is another now."""
+        self._take_pages(*tree.done())
+
+    def _take_pages(self, site: Site, keys: dict[str, str]) -> None:
+        """Take over a site with other ``keys`` of pages, and update the references to these in the text."""
         before = self.site
-        self._take(tree)
+        self._take(site, keys)
         updater = ReferenceUpdater(self.text, References(before.pages), References(self.site.pages), self.keys)
         for name, menu in before.menus.items():
             if name not in self.site.menus:
@@ -143,13 +165,59 @@ class EditInProgress:
         """Put another page in the place of one."""
         tree = Tree(self.site)
         tree.change(key, change)
-        self._take(tree)
+        self._take(*tree.done())
         self.chosen = key
 
-    def _take(self, tree: Tree) -> None:
-        site, self.keys = tree.done()
+    def _take(self, site: Site, keys: dict[str, str]) -> None:
+        self.keys = keys
         files = site.files.moved(self.keys)
         self.site = replace(site, files=files, pages=with_heads(site.pages, files.heads))
+
+    # Rows of tables
+
+    def set_cell(self, key: str, word: str, value: str) -> bool:
+        """Write a word of a page into the cell of the table whose row the page is; False if it is none. Raises
+        ``EditRejected`` for what the cell cannot say."""
+        if key not in self.site.rows:
+            return False
+        problem = not_here(self.site, key, word) or self.rows.set_word(self.site, key, word, " ".join(value.split()))
+        if problem:
+            raise EditRejected(f"{problem}. Nothing was changed.")
+        self.chosen = key
+        return True
+
+    def take_rows(self) -> None:
+        """Take over the pages that the tables make which were changed, and update references to those whose key is
+        another now. The pages of rows are those that the tables say, read again; all others stay."""
+        if not self.rows.has_changes:
+            return
+        files = self.site.files.replaced(self.rows.changed_files())
+        now = self._with_tables(files)
+        before = self.site
+        keys = {key: key for key, page in before.pages.items() if not page.options.from_table}
+        keys |= {key: key for key in before.pages.keys() - before.rows.keys() if key in now.pages}
+        keys |= self.rows.keys(before.rows, now.rows)
+        moved = files.moved(keys)
+        if moved.heads != files.heads:
+            now = self._with_tables(moved)  # a text goes with its page
+        pages = {
+            key: page if page.options.from_table else before.pages[key]._replace(children=page.children)
+            for key, page in now.pages.items()
+        }
+        if self.chosen is not None:
+            self.chosen = keys.get(self.chosen)
+        self._take_pages(with_pages(replace(before, files=files), pages, keys), keys)
+        self.site = replace(self.site, texts=now.texts)
+
+    def _with_tables(self, files: Files) -> Site:
+        """The site as it is with other tables, in which references may lead nowhere. Raises ``EditRejected`` where
+        there is none."""
+        compiled = compile_map(self.patcher.text, files)
+        if compiled.plan is None:
+            raise EditRejected("The table cannot be read any more with this. Nothing was changed.")
+        return compiled.plan.site
+
+    # Old addresses
 
     def drop_own_addresses(self) -> None:
         """Take out old addresses under which their pages stand again."""

@@ -70,27 +70,35 @@ class Tree:
 
         walk(self.top, None)
         keys.pop("", None)  # a new page had no key
-        for key, page in pages.items():
-            if page.set_options is not None:
-                pages[key] = page._replace(set_options=_options_after(page.set_options, keys))
-        home = keys.get(self.site.home) if self.site.home else None
-        homes = homes_of(pages)
-        if home not in [page.key for page in homes]:
-            home = homes[0].key if homes else None
-        name = self.site.name if self.site.named or home is None else pages[home].title
-        redirects = tuple(
-            replace(one, page=keys[one.page]) if one.page is not None else one
-            for one in self.site.redirects
-            if one.page is None or one.page in keys
-        )
-        site = replace(self.site, pages=pages, home=home, name=name, redirects=redirects)
-        menus = {}
-        for name, menu in site.menus.items():
-            section = menu.settings.section
-            if section is None or section in keys:  # a menu goes with its section
-                settings = replace(menu.settings, section=keys[section] if section is not None else None)
-                menus[name] = replace(menu, written=_retarget(menu.written, keys), settings=settings)
-        return with_menus(replace(site, menus=menus), {name: menu.written for name, menu in menus.items()}), keys
+        return with_pages(self.site, pages, keys), keys
+
+
+def with_pages(site: Site, pages: Mapping[str, Page], keys: Mapping[str, str]) -> Site:
+    """The site with other pages; ``keys`` has the new key of each of its own that is there still. What names a page
+    names it by that, and what names one that is gone goes."""
+    pages = {
+        key: page if page.set_options is None else page._replace(set_options=_options_after(page.set_options, keys))
+        for key, page in pages.items()
+    }
+    home = keys.get(site.home) if site.home else None
+    homes = homes_of(pages)
+    if home not in [page.key for page in homes]:
+        home = homes[0].key if homes else None
+    name = site.name if site.named or home is None else pages[home].title
+    redirects = tuple(
+        replace(one, page=keys[one.page]) if one.page is not None else one
+        for one in site.redirects
+        if one.page is None or one.page in keys
+    )
+    texts = {keys[key]: text for key, text in site.texts.items() if key in keys}
+    menus = {}
+    for menu_name, menu in site.menus.items():
+        section = menu.settings.section
+        if section is None or section in keys:  # a menu goes with its section
+            settings = replace(menu.settings, section=keys[section] if section is not None else None)
+            menus[menu_name] = replace(menu, written=_retarget(menu.written, keys), settings=settings)
+    site = replace(site, pages=pages, home=home, name=name, redirects=redirects, texts=texts, menus=menus)
+    return with_menus(site, {menu_name: menu.written for menu_name, menu in menus.items()})
 
 
 def _options_after(options: PageOptions, keys: Mapping[str, str]) -> PageOptions:

@@ -28,7 +28,7 @@ from basilica.core.exchange.list_from_site import items_from
 from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_merge import MAIN, Line, ListDifferences, list_differences
 from basilica.core.map.site import Entry, EntryKind
-from basilica.core.map.site.written_place import not_here
+from basilica.core.map.site.written_place import cannot
 from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
 
@@ -144,7 +144,7 @@ class _Merge:
         about = f"{kind}:{line.menu or ''}:{was.key or _way(line)}"
         if about not in self.changes:
             key = self.keys.get(was.key) if line.is_page and kind != "add" else None
-            reason = not_here(self.plan.site, key) if key is not None else ""
+            reason = cannot(self.plan.site, key, _ACTS.get(kind, kind)) if key is not None else ""
             refused = f"{reason}." if reason else ""
             self.changes[about] = ListChange(about, self._words(kind, line), about in self.declined, refused)
         return self.changes[about]
@@ -467,6 +467,8 @@ class _Merge:
                 return
 
 
+_ACTS = {"rename": "name", "lead": "rename", "remove": "delete"}
+"""By the kind of a change the act that it is to a page."""
 _MOST, _LEAST = 60_000, 20
 """How many pages are read again, at most, for a list; and how many lines can be changed in a site of any size."""
 _ENDING = re.compile(r"[;.]?(?: So)? nothing was changed\.$|\.$", re.IGNORECASE)

@@ -147,8 +147,8 @@ def _changed_files(site: SiteSummary, files: Mapping[str, bytes]) -> list[Change
 
 
 def _file_changes(slug: str, sent: SaveText) -> dict[str, FileChange]:
-    """The files that are saved with a text: those that it includes, and icons that come and go with their entries. One
-    that the text still names stays. Raises ``InvalidForm`` for others."""
+    """The files that are saved with a text: those that it includes, its tables, and icons that come and go with their
+    entries. One that the text still names stays. Raises ``InvalidForm`` for others."""
     changes = {}
     for name, was, now in sent.files:
         is_icon = name.startswith("files/") and name.endswith(".svg")
@@ -156,8 +156,8 @@ def _file_changes(slug: str, sent: SaveText) -> dict[str, FileChange]:
             _as_icon(now.encode(), name)
         elif is_icon and name.removeprefix("files/") in sent.text:
             continue
-        elif not is_icon and not (name.startswith("maps/") and was and now):
-            raise InvalidForm("Only included files and icons are saved with the map.")
+        elif not is_icon and not (name.startswith(("maps/", "tables/")) and was and now):
+            raise InvalidForm("Only included files, tables and icons are saved with the map.")
         changes[name] = FileChange(was.encode() or None, now.encode() or None)
     check_files(slug, {name: change.now for name, change in changes.items()})
     return changes

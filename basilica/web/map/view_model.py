@@ -20,7 +20,7 @@ from basilica.core.header.header_end import names_of_ends
 from basilica.core.map.map_files import NO_FILES, linkable
 from basilica.core.map.site import Site
 from basilica.core.map.site.part_reader import part_names
-from basilica.core.map.site.written_place import not_below, not_here
+from basilica.core.map.site.written_place import ROW_ACTS, cannot, not_below, not_here
 from basilica.core.plan import Plan
 from basilica.core.plan.page_search import find_pages
 from basilica.core.rules.finding import Finding, Fix, in_order
@@ -82,10 +82,14 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
     }
 
 
-def _cannot_be_edited(site: Site, key: str) -> dict[str, str]:
-    """Why a page cannot be edited in the map, and why no page can be added under it; nothing if both can be."""
+def _cannot_be_edited(site: Site, key: str) -> dict[str, Any]:
+    """Why a page cannot be edited in the map, less by the acts of ``cells``, which a table's row takes; and why no
+    page can be added under it. Nothing if both can be."""
     reasons = {"elsewhere": not_here(site, key), "below": not_below(site, key)}
-    return {name: f"{reason}." for name, reason in reasons.items() if reason}
+    found: dict[str, Any] = {name: f"{reason}." for name, reason in reasons.items() if reason}
+    if key in site.rows:
+        found["cells"] = [act for act in ROW_ACTS if not cannot(site, key, act)]
+    return found
 
 
 def _names(plan: Plan) -> dict[str, Any]:

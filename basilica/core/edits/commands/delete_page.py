@@ -22,6 +22,10 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
         tree = Tree(work.site)
         tree.take(self.key)
         gone = {other for other in work.site.pages if other == self.key or other.startswith(self.key + "/")}
+        is_row = self.key in work.site.rows
+        parent = work.site.pages[self.key].parent
+        if is_row and parent is not None and work.site.pages[parent].options.from_table:
+            gone |= {parent} if len(work.site.pages[parent].children) == 1 else set()  # a section is its rows
         for name, menu in work.site.menus.items():
             if menu.settings.section in gone:
                 work.removes(("menus", name))  # it goes as a whole
@@ -41,8 +45,11 @@ class DeletePage(Command, frozen=True, tag="delete-page"):
         work.text.prune(work.site.menus)
         work.removes(*(("pages", key) for key in gone), ("menus", "*", "entries", AUTO_WORD))
         work.removes(*_naming(work.site, gone))
+        work.chosen = next((above for above in work.site.ancestors(self.key) if above not in gone), work.site.home)
+        if is_row:
+            work.rows.cut(work.site, self.key)
+            return
         work.text.cut_page(self.key)
-        work.chosen = work.site.pages[self.key].parent or work.site.home
         work.take_tree(tree)
 
     def describe(self, before: Site) -> str:

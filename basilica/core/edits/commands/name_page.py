@@ -22,6 +22,8 @@ class NamePage(Command, frozen=True, tag="name-page"):
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
         page = work.site.pages[self.key]
+        if work.set_cell(self.key, "label" if page.own_label else "title", self.name):
+            return
         if "label" in page.from_text:  # that of the text would show, whatever the title is
             work.text.set_word(self.key, "label", write_scalar(self.name))
         else:

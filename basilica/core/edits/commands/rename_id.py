@@ -16,6 +16,9 @@ class RenameId(Command, frozen=True, tag="rename-id"):
 
     def change(self, work: EditInProgress) -> None:
         """Do it, to the site and to the text."""
+        above, slash, _ = (work.site.pages[self.key].path or "").rstrip("/").rpartition("/")
+        if work.set_cell(self.key, "path", f"{above}{slash}{self.id}"):
+            return
         tree = Tree(work.site)
         tree.change(self.key, lambda page: with_id(page, self.id))
         work.text.set_id(self.key, self.id)

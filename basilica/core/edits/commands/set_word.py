@@ -26,6 +26,8 @@ class SetWord(Command, frozen=True, tag="set-word"):
         """Do it, to the site and to the text."""
         if self.word not in WORDS:
             raise EditRejected(f"`{self.word}` is not a key of a page that can be written here. Nothing was changed.")
+        if work.set_cell(self.key, self.word, self.value):
+            return
         value = written = plain_value(work.site, self.key, self.word, self.value)
         if self.word == "highlight" and value:
             found = References(work.site.pages).find(value)

@@ -359,6 +359,15 @@ class RowPlace(NamedTuple):
     line: int
 
 
+class TableSource(NamedTuple):
+    """What the map says of the table of a page: its ``file``, and by word of `table` the pattern, in which `{name}`
+    stands for the cell of a column. ``words`` are those of its pages that one cell says, each by itself."""
+
+    file: str
+    patterns: Mapping[str, str]
+    words: tuple[str, ...]
+
+
 @dataclass(frozen=True, slots=True)
 class Site:
     """What a map says. ``home`` is None only where the map is wrong. ``pages`` is in map order, parents first."""
@@ -387,6 +396,8 @@ class Site:
     """What tables make as the text of pages, by key."""
     rows: Mapping[str, RowPlace] = field(default_factory=dict, compare=False, repr=False)
     """The rows that pages are made from, by key, as they were read."""
+    tables: Mapping[str, TableSource] = field(default_factory=dict, compare=False, repr=False)
+    """The tables that make pages, by the key of the page above these, as they were read."""
     facts: Facts = field(default_factory=dict)
     """What `{fact:…}` says in texts, by name."""
     checks: Checks = NO_CHECKS

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import typing
 from dataclasses import replace
+from typing import NamedTuple
 
 from basilica.core.map.content_heads import Head, Heads
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
@@ -24,7 +25,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.included_files import included
-from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, RowPlace, homes_of
+from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, RowPlace, TableSource, homes_of
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -42,11 +43,18 @@ Pages = typing.Mapping[str, Page]
 _ID = re.compile(r"[a-z0-9-]+")
 
 
-def read_pages(
-    node: Node, context: Context, extras: ExtraReader, tables: TableReader
-) -> tuple[dict[str, Page], dict[str, Content], dict[str, RowPlace]]:
-    """All pages below `pages:`, in map order, parents before their children; the texts that tables make; and the rows
-    of tables that pages are made from."""
+class PagesRead(NamedTuple):
+    """What `pages:` says: all pages in map order, parents before their children; the ``texts`` that tables make; the
+    ``rows`` of tables that pages are made from; and the ``tables``, by the key of the page above theirs."""
+
+    pages: dict[str, Page]
+    texts: dict[str, Content]
+    rows: dict[str, RowPlace]
+    tables: dict[str, TableSource]
+
+
+def read_pages(node: Node, context: Context, extras: ExtraReader, tables: TableReader) -> PagesRead:
+    """Read `pages:`."""
     pages: dict[str, Page] = {}
     reader = _Reader(context, pages, extras, tables)
     if isinstance(node, Scalar) and node.is_nothing:
@@ -65,7 +73,7 @@ def read_pages(
     reader.resolve_highlights()
     TrailReader(pages, context).read(reader.trails)
     heads = context.files.heads
-    return with_heads(pages, heads) if heads else pages, reader.texts, reader.rows
+    return PagesRead(with_heads(pages, heads) if heads else pages, reader.texts, reader.rows, reader.sources)
 
 
 def title_from(page_id: str) -> str:
@@ -113,6 +121,7 @@ class _Reader:
         self.tables = tables
         self.texts: dict[str, Content] = {}
         self.rows: dict[str, RowPlace] = {}
+        self.sources: dict[str, TableSource] = {}
         self.included_in: tuple[str, ...] = ()
         self.extras = extras
         self.pages = pages
@@ -315,6 +324,8 @@ class _Reader:
         self.pages.update(made.pages)
         self.texts.update(made.texts)
         self.rows.update(made.rows)
+        if made.source is not None:
+            self.sources[page.key] = made.source
         return tuple(made.top)
 
     def _look_at_kind(self, page: Page, keys: dict[str, tuple[Scalar, Node]], where: str) -> None:

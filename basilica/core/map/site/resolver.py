@@ -65,7 +65,7 @@ def resolve(
     names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
     file_names = FileNames(files, context)
     extras, tables = ExtraReader(names, file_names, context), TableReader(names, context)
-    pages, texts, rows = read_pages(part("pages"), context, extras, tables)
+    pages, texts, rows, sources = read_pages(part("pages"), context, extras, tables)
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
@@ -80,6 +80,7 @@ def resolve(
         "files": files,
         "texts": texts,
         "rows": rows,
+        "tables": sources,
         "facts": context.facts,
         "inlay": read_inlay(part("inlay"), list(menus), context),
         "checks": read_checks(part("checks"), context),

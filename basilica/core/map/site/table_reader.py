@@ -7,6 +7,7 @@ import html
 import io
 import json
 import re
+import typing
 from collections import Counter
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
@@ -18,7 +19,7 @@ from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, prose_of, text_of
 from basilica.core.map.site.ids import id_from
-from basilica.core.map.site.model import Page, PageOptions, RowPlace
+from basilica.core.map.site.model import Page, PageOptions, RowPlace, TableSource
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.rules import limits
@@ -26,7 +27,8 @@ from basilica.core.shared.markdown import Content
 
 Row = dict[str, str]
 
-_COLUMN = re.compile(r"\{([^{}\n]{1,60})\}")
+COLUMN = re.compile(r"\{([^{}\n]{1,60})\}")
+"""The name of a column in a pattern, in whose place its cell stands."""
 LETTER = "letter"
 """In place of columns: a section for each first letter of a title."""
 
@@ -43,8 +45,9 @@ class NumberedRow(NamedTuple):
 @dataclass(slots=True)
 class TableResult:
     """What a table makes: pages in map order, their texts and the places of their rows by key. ``top`` are the keys
-    right below its page."""
+    right below its page, and ``source`` is what the map says of the table; None where it makes nothing."""
 
+    source: TableSource | None = None
     pages: dict[str, Page] = field(default_factory=dict)
     texts: dict[str, Content] = field(default_factory=dict)
     rows: dict[str, RowPlace] = field(default_factory=dict)
@@ -59,10 +62,8 @@ def rows_of(files: Files, name: str) -> tuple[tuple[NumberedRow, ...], str]:
         return (), "it is not UTF-8"
     if name.endswith(".json"):
         return _json_rows(text)
-    first = text.lstrip("\n").partition("\n")[0]
-    delimiter = max(",;\t", key=first.count)
     try:
-        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter_of(text), strict=True)
         begins, lines = 1, []
         for cells in reader:
             if any(cell.strip() for cell in cells):
@@ -79,6 +80,11 @@ def rows_of(files: Files, name: str) -> tuple[tuple[NumberedRow, ...], str]:
     ), ""
 
 
+def delimiter_of(text: str) -> str:
+    """What is between the cells of a table: what its first line has most of, a comma, a semicolon or a tabulator."""
+    return max(",;\t", key=text.lstrip("\r\n").partition("\n")[0].count)
+
+
 def _json_rows(text: str) -> tuple[tuple[NumberedRow, ...], str]:
     try:
         data = json.loads(text)
@@ -93,6 +99,8 @@ def _json_rows(text: str) -> tuple[tuple[NumberedRow, ...], str]:
     return tuple(rows), ""
 
 
+OF_ROWS = ("title", "label", "description", "path", "keywords")
+"""The words of a page that a table can say row by row."""
 _PROSE = ("title", "label", "description", "keywords", "section")
 
 
@@ -165,7 +173,7 @@ class TableReader:
         return None
 
     def _look_at_columns(self, word: str, pattern: str, at: int, columns: set[str], name: str) -> None:
-        for column in _COLUMN.findall(pattern):
+        for column in COLUMN.findall(pattern):
             if column not in columns:
                 near = self._context.nearest(column, columns)
                 self._context.say(
@@ -187,7 +195,7 @@ class _Maker:
         self.own = PageOptions(from_table=True, extra=extra)
         self.at = at
         self.ids: dict[str | None, set[str]] = {None: set(taken)}
-        self.made = TableResult()
+        self.made = TableResult(TableSource(name, texts, tuple(word for word in OF_ROWS if column_of(texts, word))))
 
     def make(self, rows: tuple[NumberedRow, ...]) -> TableResult:
         """A page for each row; sections first come first, those by letter in the order of letters."""
@@ -254,9 +262,32 @@ class _Maker:
         self.made.pages[page.key] = page
 
 
+class OneColumn(NamedTuple):
+    """A pattern with one column in it: its name, and the text before and after its cell."""
+
+    name: str
+    before: str
+    after: str
+
+
+def one_column(pattern: str) -> OneColumn | None:
+    """The column of a pattern; None where it has none, or several."""
+    found = list(COLUMN.finditer(pattern))
+    if len(found) != 1:
+        return None
+    return OneColumn(found[0][1], pattern[: found[0].start()], pattern[found[0].end() :])
+
+
+def column_of(patterns: typing.Mapping[str, str], word: str) -> OneColumn | None:
+    """The column whose cell says a word of a row's page, by the patterns of its table; its name is empty for the first
+    that has something. None where no cell says it, or several together."""
+    pattern = patterns.get(word, "")
+    return one_column(pattern) if pattern or word != "title" else OneColumn("", "", "")
+
+
 def _weight(template: str, rows: tuple[NumberedRow, ...]) -> int:
     """How many characters a text for each row has."""
-    times = Counter(_COLUMN.findall(template))
+    times = Counter(COLUMN.findall(template))
     return sum(len(template) + sum(n * len(row.cells.get(column, "")) for column, n in times.items()) for row in rows)
 
 
@@ -267,4 +298,4 @@ def _letter(title: str) -> str:
 
 def _filled(pattern: str, row: Row, keep: bool = False) -> str:
     """A pattern with the cells of a row in place of `{column}`; ``keep`` leaves a column that is not there as it is."""
-    return _COLUMN.sub(lambda match: row.get(match[1], match[0] if keep else ""), pattern).strip("\n")
+    return COLUMN.sub(lambda match: row.get(match[1], match[0] if keep else ""), pattern).strip("\n")

@@ -4,24 +4,30 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from basilica.core.map.site.model import Site
+from basilica.core.map.site.model import Site, TableSource
+from basilica.core.map.site.table_reader import OF_ROWS
+
+ROW_ACTS = ("name", "rename", "delete")
+"""The acts that can be done to a table's row, where its cells say what they change."""
 
 
 class WrittenPlace(NamedTuple):
     """A place outside the text of the map: its ``file``, the ``line`` from 1 (0 where the file is not one of lines),
     and the number of the ``row`` of a table from 1 (0 where it is none). ``is_section`` is whether the page is a
-    section that a table makes, of several rows; ``is_shared`` whether several pages include the file, so that an edit
-    there is one of all of them."""
+    section that a table makes, of several rows; ``is_shared`` whether several pages include the file, or have the
+    table, so that an edit there is one of all of them. ``words`` are those of a row's page that its cells say, so that
+    they can be edited there."""
 
     file: str
     line: int
     row: int = 0
     is_section: bool = False
     is_shared: bool = False
+    words: tuple[str, ...] = ()
 
     @property
     def can_be_edited(self) -> bool:
-        """Whether edits of the page change the file."""
+        """Whether every edit of the page can change the file."""
         return not (self.row or self.is_section or self.is_shared)
 
     @property
@@ -30,9 +36,10 @@ class WrittenPlace(NamedTuple):
         line = f" (line {self.line})" if self.line else ""
         if self.is_section:
             return f"is made from the table {self.file}"
+        several = ", which several pages {}" if self.is_shared else ""
         if self.row:
-            return f"is row {self.row} of the table {self.file}{line}"
-        several = ", which several pages include" if self.is_shared else ""
+            return f"is row {self.row} of the table {self.file}{line}{several.format('have')}"
+        several = several.format("include")
         return f"is written in {self.file}{line}{several}"
 
 
@@ -41,11 +48,21 @@ def written_elsewhere(site: Site, key: str) -> WrittenPlace | None:
     page = site.pages[key]
     if key in site.rows:
         file, row, line = site.rows[key]
-        return WrittenPlace(file, line, row)
+        is_shared = sum(table.file == file for table in site.tables.values()) > 1
+        words = () if is_shared else table_of(site, key).words
+        return WrittenPlace(file, line, row, is_shared=is_shared, words=words)
     if page.options.from_table:
         below = next((site.rows[child] for child in page.children if child in site.rows), None)
         return WrittenPlace(below.file if below else "", 0, is_section=True)
     return _included(site, key)
+
+
+def table_of(site: Site, key: str) -> TableSource:
+    """The table of whose rows a page is made."""
+    above = site.pages[key].parent
+    while above is not None and above not in site.tables:
+        above = site.pages[above].parent
+    return site.tables[above or ""]
 
 
 def _included(site: Site, key: str) -> WrittenPlace | None:
@@ -58,10 +75,23 @@ def _included(site: Site, key: str) -> WrittenPlace | None:
     return WrittenPlace(place.file, place.line, is_shared=times > 1)
 
 
-def not_here(site: Site, key: str) -> str:
-    """Why a page cannot be edited, without the full stop; empty if it can."""
+def not_here(site: Site, key: str, word: str = "") -> str:
+    """Why a page, or a ``word`` of it, cannot be edited, without the full stop; empty if it can."""
     place = written_elsewhere(site, key)
-    return f"{site.pages[key].label} {place.sentence}. Edit it there" if place and not place.can_be_edited else ""
+    if place is None or place.can_be_edited or word in place.words:
+        return ""
+    what = f"; its {word} is not that of one cell" if word in OF_ROWS and place.row and not place.is_shared else ""
+    return f"{site.pages[key].label} {place.sentence}{what}. Edit it there"
+
+
+def cannot(site: Site, key: str, act: str) -> str:
+    """Why an act cannot be done to a page where it is written, without the full stop; empty if it can. A
+    table's row takes ``ROW_ACTS`` alone."""
+    place = written_elsewhere(site, key)
+    if place is not None and place.words and act in ROW_ACTS:
+        name = "label" if site.pages[key].own_label else "title"
+        return "" if act == "delete" else not_here(site, key, name if act == "name" else "path")
+    return not_here(site, key)
 
 
 def not_below(site: Site, key: str) -> str:
