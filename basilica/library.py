@@ -26,12 +26,13 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core.build import Build
+from basilica.core.build import build as build_files
+from basilica.core.compile import Compiled, compile_map
+from basilica.core.content.assets import built_path
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site.settings_reader import parse_base
-from basilica.core.outputs.static_site.assets import built_path
-from basilica.core.pipeline import Build, Compiled, compile_map
-from basilica.core.pipeline import build as build_files
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.finding import Finding, in_order

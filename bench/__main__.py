@@ -20,9 +20,10 @@ from rich.console import Console
 from rich.table import Table
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import verify
+from basilica.core.compile import compile_map
 from basilica.core.drawing import draw, folds
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map, verify
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.store.build_folder import BuildFolder

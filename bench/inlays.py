@@ -9,7 +9,7 @@ from pathlib import Path
 from rich.console import Console
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.pipeline import compile_map
+from basilica.core.compile import compile_map
 from basilica.core.plan import Plan
 from basilica.services.inlays import FolderInlay
 from basilica.store.folders import write_atomically

@@ -11,9 +11,9 @@ from pathlib import Path
 
 from rich.console import Console
 
+from basilica.core.compile import compile_map
 from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from bench.sites import large_map
 
 PACKAGES = Path(__file__).parent.parent / "tests" / "checkers" / "node_modules"

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from basilica.core.build import verify
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map, verify
 from bench.sites import large_contents, large_map
 
 

@@ -16,7 +16,8 @@ from pathlib import Path
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, sync_playwright
 
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.output_file import File
 from basilica.store.folders import read_source

@@ -8,13 +8,14 @@ from functools import lru_cache
 from pathlib import Path
 
 import basilica
+from basilica.core.build import build, verify
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.drift_findings import drift_findings
 from basilica.core.findings import audit
 from basilica.core.findings.on_source import source_findings
 from basilica.core.map.site.settings_reader import parse_base
-from basilica.core.pipeline import Compiled, build, compile_map, verify
 from basilica.core.rules.examples import Example
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.rule import Rule, Stage

@@ -12,7 +12,8 @@ from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.shared.theme import PRESETS
 from basilica.store.folders import OWNERS_MARK, read_source
 from basilica.web.demo import DEMO

@@ -11,10 +11,11 @@ from pathlib import Path
 
 import pytest
 
+from basilica.core.build import build, renderer_of
+from basilica.core.compile import compile_map
 from basilica.core.diff.live_answers import LiveLook
 from basilica.core.diff.taking_over import take_over
 from basilica.core.edits import EditRejected
-from basilica.core.pipeline import build, compile_map, renderer_of
 from basilica.core.plan import Plan
 from basilica.core.rules.rule import Level
 from basilica.services.host import Host

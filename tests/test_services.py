@@ -10,8 +10,8 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from basilica.core.build import build
 from basilica.core.edits.commands.rename_id import RenameId
-from basilica.core.pipeline import build
 from basilica.services import Services, folder_sync, site_builds
 from basilica.services.folder_builds import build_folder
 from basilica.services.job_queue import Job, JobQueue, JobState

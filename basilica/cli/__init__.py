@@ -18,6 +18,10 @@ from basilica.cli.printing import changes_line, print_addresses, print_adopting,
 from basilica.cli.progress import Stages, Steps
 from basilica.cli.publishing import compare, host, live, publish_command
 from basilica.cli.reporting import ReportOptions, reporting
+from basilica.core.build import build as build_in_memory
+from basilica.core.build import site_readers, stage_findings
+from basilica.core.build import steps as build_steps
+from basilica.core.compile import compile_map
 from basilica.core.content.pictures import WIDTHS, PictureLeft, smaller_pictures
 from basilica.core.edits import EditRejected
 from basilica.core.findings import CheckResults, run_checks
@@ -30,9 +34,6 @@ from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.own_templates import FOLDER as TEMPLATE_FOLDER
 from basilica.core.own_templates import NAMES as TEMPLATES
 from basilica.core.own_templates.template_set import starting
-from basilica.core.pipeline import build as build_in_memory
-from basilica.core.pipeline import compile_map, site_readers, stage_findings
-from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.plan.route_table import route_rows
 from basilica.core.rules.finding import Finding

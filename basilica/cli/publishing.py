@@ -15,15 +15,16 @@ import click
 
 from basilica.cli.configured import configured
 from basilica.cli.progress import Steps
+from basilica.core.build import Build
+from basilica.core.build import build as build_in_memory
+from basilica.core.build import steps as build_steps
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.diff.line_differences import differences
 from basilica.core.diff.live_differences import TITLES, LiveState, why_more
 from basilica.core.diff.taking_over import take_over
 from basilica.core.edits import EditRejected
 from basilica.core.findings.reports import Report
 from basilica.core.findings.reports.text_report import line_of
-from basilica.core.pipeline import Build, Compiled, compile_map
-from basilica.core.pipeline import build as build_in_memory
-from basilica.core.pipeline import steps as build_steps
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.page_encoding import as_text

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.edits import edit
 from basilica.core.edits.kept_addresses import taking
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.old_addresses import AddressAnswer, Answer, OldAddresses
 from basilica.core.rules import limits

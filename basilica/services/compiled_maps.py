@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from basilica.core.build import stage_findings
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.drawing import Drawing, draw, folds
 from basilica.core.edits import Command, Edited, edit
 from basilica.core.edits.kept_addresses import KEEP_NONE, Keeping
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.pipeline import Compiled, compile_map, stage_findings
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
+from basilica.core.build import check_pages, renderer_of
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
-from basilica.core.pipeline import Compiled, check_pages, compile_map, renderer_of
 from basilica.core.rules.finding import Finding, in_order
 from basilica.core.shared.output_file import File
 from basilica.store.build_folder import BuildFolder, FolderChanges

@@ -10,9 +10,10 @@ from typing import Any, TypeVar
 
 from cachetools import LRUCache
 
+from basilica.core.build import Build, build, outputs, steps
+from basilica.core.compile import Compiled
 from basilica.core.findings.mosaic import Mosaic, mosaic_of
 from basilica.core.outputs.output_formats import OutputFormat
-from basilica.core.pipeline import Build, Compiled, build, outputs, steps
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.finding import Finding
 from basilica.services.compiled_maps import CompiledMaps

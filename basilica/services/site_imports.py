@@ -11,6 +11,8 @@ from urllib.parse import quote
 
 from cachetools import LRUCache
 
+from basilica.core.build import Build, build
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.exchange.site_import import ImportedSite, analyse
 from basilica.core.exchange.site_import.lost_words import lost_heads, lost_words
 from basilica.core.exchange.site_import.map_text import with_levels
@@ -19,7 +21,6 @@ from basilica.core.exchange.site_import.old_page import can_be_compared
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import Base
-from basilica.core.pipeline import Build, Compiled, build, compile_map
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.core.rules import limits
 from basilica.core.shared.output_file import File

@@ -10,8 +10,8 @@ from pathlib import Path
 
 from cachetools import LRUCache
 
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.inlays import FolderInlay, InlayReport, files_with, names_below, pages_folder

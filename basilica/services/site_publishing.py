@@ -11,11 +11,11 @@ from pathlib import Path
 
 from cachetools import LRUCache
 
+from basilica.core.build import Build, build, steps
 from basilica.core.diff import Impact
 from basilica.core.diff.live_answers import LiveLook, files_to_fetch
 from basilica.core.diff.live_differences import LiveState
 from basilica.core.diff.taking_over import take_over
-from basilica.core.pipeline import Build, build, steps
 from basilica.core.rules.finding import Finding
 from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps

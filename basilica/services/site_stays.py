@@ -10,6 +10,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.diff.page_patch import patch
 from basilica.core.exchange.site_import import ImportedSite
 from basilica.core.exchange.site_import.map_text import with_levels
@@ -28,7 +29,6 @@ from basilica.core.outputs.inlay import (
 )
 from basilica.core.outputs.inlay.inlay_marks import changed_since
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.shared.output_file import File
 from basilica.services.inlay_record import InlayRecord
 from basilica.services.inlays import files_with

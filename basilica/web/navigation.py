@@ -10,8 +10,8 @@ from pathlib import Path
 
 from markupsafe import Markup
 
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from basilica.core.plan import Route
 
 _MAP = (Path(__file__).parent / "application.yaml").read_text(encoding="utf-8")

@@ -8,10 +8,11 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected
 from basilica.core.edits.accounted_words import word_account
 from basilica.core.edits.commands import DRAWN
-from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.conservation import account
 from basilica.services import Services
 from tests.web.test_web import SLUG, token

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import pytest
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import Command, EditRejected, edit
 from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.add_page import AddPage
@@ -22,7 +23,6 @@ from basilica.core.edits.commands.set_settings import SetSettings, Setting
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 
 MAP = """# the head
 site: {name: X, base: "https://x.example", languages: [en, cy]}

@@ -9,6 +9,7 @@ import logging
 import pytest
 from flask.testing import FlaskClient
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.delete_page import DeletePage
@@ -21,7 +22,6 @@ from basilica.core.edits.commands.translate_page import TranslatePage
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
 from basilica.core.map.site.written_place import written_elsewhere
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Content
 from basilica.core.plan.site_plan import every_redirect
 from basilica.services import Services

@@ -18,7 +18,8 @@ from click.testing import CliRunner, Result
 from flask.testing import FlaskClient
 
 from basilica.cli import main
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.plan.redirects import parsed
 from basilica.core.rules import limits
 from basilica.services import Services

@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.move_page import MovePage
@@ -22,7 +23,6 @@ from basilica.core.edits.table_text import TableText
 from basilica.core.exchange import items_from, read_list, write_list
 from basilica.core.exchange.list_edits import merge_list
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Content
 from basilica.core.plan.site_plan import every_redirect
 from basilica.services import Services

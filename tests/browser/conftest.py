@@ -17,7 +17,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
 
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.shared.output_file import File
 from basilica.services import Services
 from basilica.store.folders import Source

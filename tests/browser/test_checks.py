@@ -11,10 +11,11 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.findings import RULES
 from basilica.core.findings.mosaic import mosaic_of
 from basilica.core.findings.reports import FORMATS, Report
-from basilica.core.pipeline import build, compile_map
 from basilica.core.rules.rule import Stage
 from basilica.store.folders import Source
 from scripts.rule_examples import pages_of

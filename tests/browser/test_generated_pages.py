@@ -9,8 +9,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.theme import contrast
 from basilica.store.folders import Source

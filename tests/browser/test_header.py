@@ -9,10 +9,11 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.header import Machine, Settings, Viewport, simulate, table_of
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map
 from basilica.store.folders import Source
 from tests.browser.conftest import Application, serving, settle, write
 from tests.browser.test_application import SITE

@@ -8,10 +8,10 @@ from random import Random
 import pytest
 from playwright.sync_api import Page
 
+from basilica.core.compile import compile_map
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.wrapped_regions import wrapped_regions
 from basilica.core.outputs.inlay import with_marks
-from basilica.core.pipeline import compile_map
 from basilica.core.shared.output_file import File
 from basilica.services.inlays import FolderInlay
 from tests.browser.conftest import serving, write

@@ -9,8 +9,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site.stylesheet import fits_from
-from basilica.core.pipeline import build, compile_map
 from basilica.store.folders import Source
 from tests.browser.conftest import settle, write
 

@@ -11,8 +11,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
+from basilica.core.build import build, renderer_of
+from basilica.core.compile import compile_map
 from basilica.core.outputs import open_data
-from basilica.core.pipeline import build, compile_map, renderer_of
 from basilica.store.folders import Source
 from tests.browser.conftest import Quiet, serving, settle, variant, write
 

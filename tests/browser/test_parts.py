@@ -9,7 +9,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Locator, Page, expect
 
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from tests.browser.conftest import Application, serving, settle, until, write
 from tests.browser.test_pages import JAR
 from tests.core.test_parts import ALL_KINDS, KINDS

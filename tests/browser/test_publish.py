@@ -8,7 +8,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.services.host import Host
 from basilica.store.folders import OWNERS_MARK, Source
 from basilica.store.publishes import Publishes

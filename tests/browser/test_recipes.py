@@ -11,8 +11,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import build, compile_map
 from basilica.store.folders import read_source
 from tests.browser.conftest import serving, write
 

@@ -8,8 +8,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, expect
 
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 
 pytestmark = pytest.mark.browser

@@ -6,9 +6,9 @@ import re
 from collections.abc import Iterable
 from textwrap import dedent
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.finding import Finding

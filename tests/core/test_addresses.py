@@ -18,7 +18,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.pipeline import compile_map
+from basilica.core.compile import compile_map
 from basilica.core.plan import Plan
 from basilica.core.plan.redirects import parsed
 from tests.browser.conftest import write

@@ -16,8 +16,9 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
+from basilica.core.build import build, verify
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import Resolver
 from basilica.store.folders import Source

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from basilica.core.build import build, verify
+from basilica.core.compile import compile_map
 from basilica.core.findings import audit
-from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.shared.output_file import File
 from basilica.store.folders import Source
 from tests.core.help import grave, loud

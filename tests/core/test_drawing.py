@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.diff.deletion_impact import deletion_impact, page_positions
 from basilica.core.drawing import draw, folds, text_width, wrap
 from basilica.core.drawing.plan_drawing import Box
-from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import HOME, compiled, planned
 from tests.core.maps import RandomMap, maps

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.add_to_menu import AddToMenu
@@ -30,7 +31,6 @@ from basilica.core.map.document import read
 from basilica.core.map.document.nodes import Mapping
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Site
-from basilica.core.pipeline import compile_map
 from tests.core.maps import TITLES
 
 MAP = """\

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import pytest
 
+from basilica.core.build import build, outputs
+from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected, edit
 from basilica.core.edits.command import Command, EditInProgress, label_of
 from basilica.core.edits.site_changes import with_word
@@ -17,7 +19,6 @@ from basilica.core.findings.mosaic import State, mosaic_of
 from basilica.core.map.site import Site
 from basilica.core.outputs.output_formats import OutputFormat
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map, outputs
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.shared import locales
 from basilica.core.shared.output_file import File

@@ -8,9 +8,10 @@ from collections.abc import Callable
 
 import pytest
 
+from basilica.core.build import verify
+from basilica.core.compile import compile_map
 from basilica.core.findings import audit
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map, verify
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents
 from basilica.core.shared.output_file import File

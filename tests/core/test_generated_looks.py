@@ -13,12 +13,12 @@ from rcssmin import cssmin
 from rjsmin import jsmin
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.compile import compile_map
 from basilica.core.content.pictures import PictureLeft, smaller_by_name, smaller_name, smaller_pictures
 from basilica.core.map.map_files import Files
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.indentation import indented
 from basilica.core.outputs.static_site.stylesheet import sizes
-from basilica.core.pipeline import compile_map
 from basilica.core.shared import theme
 from basilica.core.shared.enhanced_markup import enhanced
 from basilica.core.shared.fonts import FONTS, font_files

@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 from selectolax.lexbor import LexborHTMLParser
 
-from basilica.core.pipeline import build, compile_map
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from tests.core.help import built, planned, texts
 
 MAP = """site: {name: Tide Mill, base: 'https://mill.example', title: '{title} · {section} · {site}'}

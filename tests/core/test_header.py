@@ -11,6 +11,7 @@ from coloraide import Color
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.header import Machine, ScrollFrame, Settings, Viewport, simulate, table_of
 from basilica.core.header.header_script import script_of
 from basilica.core.header.header_style import rules_of
@@ -19,7 +20,6 @@ from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import jump_room, shares
 from basilica.core.map.schema import sections as words
 from basilica.core.map.site.model import Theme
-from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 
 MAP = """site: {name: Mill, base: https://mill.example}

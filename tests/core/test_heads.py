@@ -16,10 +16,11 @@ from PIL import Image
 from selectolax.lexbor import LexborHTMLParser
 from usp.tree import sitemap_from_str
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
 from basilica.core.outputs import open_data
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.dates import is_date
 from basilica.core.shared.svg_pictures import as_png
 from tests.core.help import HOME, planned

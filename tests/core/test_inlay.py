@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.compile import compile_map
 from basilica.core.exchange.site_import import analyse, held_against_models
 from basilica.core.exchange.site_import.held_against_models import wrapped_in
 from basilica.core.exchange.site_import.wrapped_regions import wrapped_regions
@@ -23,7 +24,6 @@ from basilica.core.outputs.inlay import (
     region_names,
 )
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from basilica.core.shared import html_scanner
 from basilica.core.shared.html_scanner import attributes, scan
 from basilica.core.shared.output_file import File

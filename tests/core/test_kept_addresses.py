@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.commands.add_page import AddPage
 from basilica.core.edits.commands.delete_page import DeletePage
@@ -17,7 +18,6 @@ from basilica.core.edits.commands.set_settings import SetSettings, address_style
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.ended_addresses import answered
 from tests.hardening import TIMES
 

@@ -11,6 +11,8 @@ from hypothesis import strategies as st
 from lxml import etree
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import Build, build, verify
+from basilica.core.compile import compile_map
 from basilica.core.diff.live_answers import check_answers
 from basilica.core.edits import EditRejected
 from basilica.core.edits.apply import edit
@@ -19,7 +21,6 @@ from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.translate_page import TranslatePage, translation_of
 from basilica.core.findings.mosaic import State, mosaic_of
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.pipeline import Build, build, compile_map, verify
 from basilica.core.shared.markdown import Content
 from basilica.core.shared.output_file import File
 

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected
 from basilica.core.exchange import (
     Item,
@@ -23,7 +24,6 @@ from basilica.core.exchange import (
     write_table,
 )
 from basilica.core.exchange.list_edits import merge_list
-from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import planned
 from tests.core.maps import TITLES

@@ -9,6 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import build, stage_findings
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.content.source_links import page_links
 from basilica.core.edits.apply import edit
 from basilica.core.edits.command import Command
@@ -20,7 +22,6 @@ from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.fixes import with_fixes
 from basilica.core.findings.on_plan.html_findings import html_faults
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import Compiled, build, compile_map, stage_findings
 from basilica.core.shared.markdown import Content, as_html, head_of
 from tests.core.help import HOME, markdown, texts
 

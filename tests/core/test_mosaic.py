@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
+from basilica.core.build import Build, build
 from basilica.core.findings import audit, run_checks
 from basilica.core.findings.mosaic import Mosaic, State, mosaic_of, worst
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Build, build
 from basilica.core.plan import Plan
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import read_site

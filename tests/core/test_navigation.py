@@ -8,9 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import Build, build
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.stylesheet import fits_from, fold_of
-from basilica.core.pipeline import Build, build, compile_map
 from basilica.core.plan import Plan, why_current
 from basilica.core.shared import theme as theme
 from basilica.core.shared.locales import PHRASES, languages, phrases

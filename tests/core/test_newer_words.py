@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from lxml import etree
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.edits import EditRejected, edit
 from basilica.core.edits.commands.add_pages import AddPages, ListedPage
 from basilica.core.edits.commands.delete_page import DeletePage
@@ -21,7 +22,6 @@ from basilica.core.map.map_files import Files
 from basilica.core.map.schema.sections import SECTIONS
 from basilica.core.map.schema.word_tree import word_tree
 from basilica.core.map.site.ids import id_from
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.shared.icons.own_icon import own_icon
 from tests.core.help import built, navigation
 

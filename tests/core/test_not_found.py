@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
 from tests.core.help import built, codes, planned, texts
 

@@ -8,10 +8,10 @@ from pathlib import Path
 
 import pytest
 
+from basilica.core.compile import compile_map
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.schema.sections import SECTIONS
-from basilica.core.pipeline import compile_map
 from tests.test_cli import run
 
 NEW = """\

@@ -14,10 +14,11 @@ import yaml
 from hypothesis import given, settings
 from jsonschema import Draft202012Validator
 
+from basilica.core.build import build, verify
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import NO_FILES
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.outputs.archive import zip_of
-from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.plan.content_links import following
 from basilica.store.folders import Source
 from basilica.web.output.view_model import file_tree

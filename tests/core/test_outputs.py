@@ -20,6 +20,7 @@ from usp.tree import sitemap_from_str
 from werkzeug.exceptions import NotFound
 from werkzeug.routing import Map, RequestRedirect, Rule
 
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
 from basilica.core.outputs import includes, open_data
 from basilica.core.outputs.compression import with_copies
@@ -27,7 +28,6 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.own_templates.template_set import NAMES, starting
-from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.core.plan.parameters import parameters_of
 from basilica.core.shared.output_file import File

@@ -11,12 +11,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.own_templates.sandbox import FILTERS, TESTS, Function, TemplateEnvironment, TemplateRefused, run
 from basilica.core.own_templates.template_set import NAMES, starting, templates_of
 from basilica.core.own_templates.views import VALUES, documented
-from basilica.core.pipeline import build, compile_map
 from basilica.core.rules.finding import Finding
 from basilica.store.folders import Source, read_source
 from tests.core.help import markdown

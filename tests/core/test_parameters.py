@@ -9,8 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from werkzeug.routing import Map, Rule
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.outputs.static_site.generated_files import sitemap_addresses
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
 from basilica.core.plan.parameters import filled
 from tests.core.help import HOME, built, codes, markdown, planned, texts

@@ -11,6 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.content import layouts_of
 from basilica.core.edits import EditRejected, edit
 from basilica.core.edits.commands.fill_slot import FillSlot
@@ -19,7 +21,6 @@ from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.map.map_files import Files, is_file_name
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
 from basilica.services.inlays import FolderInlay
 from basilica.store.folders import Source

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from hypothesis import given
 
-from basilica.core.pipeline import compile_map
+from basilica.core.compile import compile_map
 from tests.core.help import HOME, planned
 from tests.core.maps import RandomMap, maps
 

@@ -10,11 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.build import build
 from basilica.core.map.map_files import Files, is_file_name
 from basilica.core.outputs.archive import zip_of
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build
 from basilica.core.shared.output_file import File
 from basilica.store.folders import read_source
 from tests.core.help import HOME, compiled, markdown, planned

@@ -7,10 +7,10 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.compile import compile_map
 from basilica.core.diff import Impact, SiteVersion, impact_of
 from basilica.core.edits import EditRejected, edit
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Content, Contents
 from basilica.store.folders import Source

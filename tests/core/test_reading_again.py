@@ -11,9 +11,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.findings import audit
 from basilica.core.map.site import Base
-from basilica.core.pipeline import build, compile_map
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import PageReader, Resolver, read_site, shared_regions
 from basilica.core.site_reader.built_page import BuiltPage

@@ -12,10 +12,11 @@ from hypothesis import strategies as st
 from junitparser import JUnitXml
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.findings import CHECKS, RULES, audit
 from basilica.core.findings.mosaic import State, mosaic_of, worst
 from basilica.core.findings.reports import FORMATS, Baseline, Report
-from basilica.core.pipeline import build, compile_map
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.rule import Level
 from basilica.core.shared.output_file import File

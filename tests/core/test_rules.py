@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.build import build
 from basilica.core.findings import CHECKS, audit
 from basilica.core.findings.on_map.label_differs import similar
 from basilica.core.findings.spelling import Speller
 from basilica.core.findings.vague_words import is_vague
-from basilica.core.pipeline import build
 from basilica.core.rules.finding import Finding
 from basilica.core.shared.output_file import File
 from scripts.make_docs import LEVELS

@@ -15,12 +15,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
+from basilica.core.compile import compile_map
 from basilica.core.edits.map_data import text_of
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.map.schema.number_pattern import between
 from basilica.core.map.schema.sections import SECTIONS
-from basilica.core.pipeline import compile_map
 from basilica.web.demo import DEMO, SEEDS
 
 OF_ONE_VALUE = {"bad-value", "wrong-shape", "unknown-key", "too-long", "empty-text"}

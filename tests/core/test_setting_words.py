@@ -11,13 +11,13 @@ import yaml
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected, edit
 from basilica.core.edits.commands.add_entry import AddEntry
 from basilica.core.edits.commands.change_menus import DeleteMenu, NewMenu, RenameMenu
 from basilica.core.edits.commands.set_entry import SetEntry
 from basilica.core.edits.commands.set_settings import SetSettings, Setting
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 
 MAPS = (

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from basilica.core.compile import compile_map
 from basilica.core.edits.fixes import with_fixes
 from basilica.core.map.site import EntryKind
-from basilica.core.pipeline import compile_map
 from basilica.core.rules import limits
 from tests.core.help import HOME, codes, compiled, planned
 

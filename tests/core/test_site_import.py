@@ -15,11 +15,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.exchange.site_import import analyse
 from basilica.core.exchange.site_import.import_report import report_values
 from basilica.core.exchange.site_import.source_tree import read_tree
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.shared.output_file import File
 from basilica.core.shared.page_encoding import encoding_of

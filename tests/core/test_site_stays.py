@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.exchange.site_import import analyse
 from basilica.core.outputs.inlay import outside_marks, without_marks
-from basilica.core.pipeline import compile_map
 from basilica.core.shared.output_file import File
 from basilica.services import site_stays
 from basilica.services.inlays import FolderInlay, files_with, names_below

@@ -10,11 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected, edit
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.store.folders import Source
 from tests.core.help import HOME, built, planned, texts
 

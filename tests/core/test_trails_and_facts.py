@@ -6,12 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.edits import edit
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan import Plan
 from tests.core.help import HOME, codes, compiled, markdown, planned
 

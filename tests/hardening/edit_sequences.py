@@ -17,6 +17,7 @@ from typing import Any
 
 import msgspec
 
+from basilica.core.compile import Compiled
 from basilica.core.edits import Command, Edited, commands
 from basilica.core.edits.fields import named_fields, numbered, word_fields
 from basilica.core.edits.map_data import MapData, data_of, map_data
@@ -25,7 +26,6 @@ from basilica.core.map.document import Mapping, Node, Sequence
 from basilica.core.map.map_files import Files
 from basilica.core.map.schema.sections import ENTRY_WORDS, SECTIONS, Word
 from basilica.core.map.site import Site
-from basilica.core.pipeline import Compiled
 from basilica.core.plan.ended_addresses import answered
 from basilica.core.plan.site_plan import every_redirect
 from basilica.core.rules.rule import Stage

@@ -9,8 +9,8 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Content
 from basilica.services import Services
 from basilica.services.folder_builds import build_folder

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.findings import audit
 from basilica.core.map.map_files import Files
 from basilica.core.outputs.inlay import CannotInlay, inlay, marked_regions_of, region_names
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 

@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.edits import Command, EditRejected, edit
 from basilica.core.edits.commands import set_entry
 from basilica.core.edits.commands.move_page import MovePage
@@ -20,7 +21,6 @@ from basilica.core.edits.source_patcher import Snippet, SourcePatcher
 from basilica.core.exchange import items_from, read_list, write_list
 from basilica.core.exchange.list_edits import merge_list
 from basilica.core.map.schema.sections import ENTRY
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.services import Services
 from tests.hardening import TIMES
 from tests.hardening.edit_sequences import (

@@ -9,11 +9,12 @@ from pathlib import Path
 
 import pytest
 
+from basilica.core.build import build, verify
+from basilica.core.compile import compile_map
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.findings import audit
 from basilica.core.map.map_files import Files
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import build, compile_map, verify
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
 from basilica.web.preview.preview_options import PreviewOptions

@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from markupsafe import Markup
 
+from basilica.core.build import build
+from basilica.core.compile import compile_map
 from basilica.core.content.layouts import layouts_of
 from basilica.core.map.map_files import Files
-from basilica.core.pipeline import build, compile_map
 from tests.core.help import HOME
 from tests.hardening import TIMES
 

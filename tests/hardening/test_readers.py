@@ -11,9 +11,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from basilica.core.compile import compile_map
 from basilica.core.outputs.archive import zip_of
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import compile_map
 from tests.hardening import TIMES
 from tests.hardening.readers import READERS, SEEDS
 

@@ -7,9 +7,9 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from urllib.parse import urljoin, urlsplit
 
+from basilica.core.build import verify
 from basilica.core.diff.line_differences import differences
 from basilica.core.outputs.static_site.redirect_lists import redirect_target
-from basilica.core.pipeline import verify
 from basilica.core.plan import Plan, every_language
 from basilica.core.plan.content_links import Contents
 from basilica.core.plan.redirects import Redirect

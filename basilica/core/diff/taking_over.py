@@ -8,12 +8,13 @@ from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field
 
+from basilica.core.build import renderer_of
+from basilica.core.compile import Compiled
 from basilica.core.diff.hand_edits import hand_edits, taken_over
 from basilica.core.edits import Command, EditRejected, edit
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.pipeline import Compiled, renderer_of
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.shared.page_encoding import as_text
 

@@ -10,6 +10,7 @@ from typing import Any
 
 import msgspec
 
+from basilica.core.compile import Compiled
 from basilica.core.edits.accounted_words import COMMENT, WordPlace, word_account
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, MenuEdit
 from basilica.core.edits.commands import DRAWN
@@ -19,7 +20,6 @@ from basilica.core.edits.kept_addresses import KEEP_NONE, KeepAddresses, Keeping
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
 from basilica.core.map.site import Site
 from basilica.core.map.site.written_place import not_below, not_here
-from basilica.core.pipeline import Compiled
 from basilica.core.plan.ended_addresses import EndedAddress, ended_addresses
 from basilica.core.shared.typed_values import typed
 

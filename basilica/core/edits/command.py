@@ -13,6 +13,7 @@ from typing import ClassVar
 
 from msgspec import Struct
 
+from basilica.core.compile import Compiled, compile_map
 from basilica.core.content.source_links import updated_links
 from basilica.core.edits.accounted_words import WordPlace, targets_of
 from basilica.core.edits.fields import numbered
@@ -41,7 +42,6 @@ from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part
 from basilica.core.map.site.written_place import not_here
-from basilica.core.pipeline import Compiled, compile_map
 from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
 from basilica.core.plan.routes import make_routes

@@ -9,6 +9,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from urllib.parse import unquote
 
+from basilica.core.compile import Compiled
 from basilica.core.edits import Command, Edited, EditRejected, edit
 from basilica.core.edits.command import FollowsPages
 from basilica.core.edits.commands.add_entry import AddEntry
@@ -29,7 +30,6 @@ from basilica.core.exchange.list_items import Item, ItemKind
 from basilica.core.exchange.list_merge import MAIN, Line, ListDifferences, list_differences
 from basilica.core.map.site import Entry, EntryKind
 from basilica.core.map.site.written_place import cannot
-from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
 
 

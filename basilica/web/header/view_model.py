@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from basilica.core.compile import Compiled
 from basilica.core.header import BreakpointVariant, HeaderPlan, Settings
 from basilica.core.header.header_end import names_of_ends
 from basilica.core.header.header_script import Code, script_of
@@ -16,7 +17,6 @@ from basilica.core.header.viewport_share import Share, jump_room, shares, stayin
 from basilica.core.map.schema import sections as words
 from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site.model import Header
-from basilica.core.pipeline import Compiled
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from flask import Response, current_app, jsonify, render_template, request
 
+from basilica.core.compile import Compiled
 from basilica.core.drawing.scroll_timeline import draw, draw_trace, draw_window, over_time
 from basilica.core.edits import EditRejected, header_words
 from basilica.core.header import Viewport, simulate
@@ -14,7 +15,6 @@ from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.map.site.written_place import written_elsewhere
-from basilica.core.pipeline import Compiled
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
 from basilica.web.context import services

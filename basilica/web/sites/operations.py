@@ -9,10 +9,10 @@ from typing import NamedTuple
 from flask import Response, jsonify, redirect, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
+from basilica.core.compile import compile_map
 from basilica.core.exchange import map_of, read_list_or_table, site_section
 from basilica.core.map.document import read
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.store.folders import read_source

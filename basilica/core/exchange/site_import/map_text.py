@@ -9,6 +9,7 @@ from collections.abc import Container, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from urllib.parse import quote
 
+from basilica.core.compile import compile_map
 from basilica.core.content.markup import with_links
 from basilica.core.exchange.site_import.found_menus import FoundEntry, all_entries
 from basilica.core.exchange.site_import.imported_site import FoundMenu, ImportedPage, ImportedSite
@@ -20,7 +21,6 @@ from basilica.core.map.map_files import PUBLIC, is_file_name
 from basilica.core.map.site.entry_reader import outside_address
 from basilica.core.map.site.redirects_reader import GONE
 from basilica.core.map.site.references import query_of
-from basilica.core.pipeline import compile_map
 from basilica.core.plan.routes import GENERATED, ROBOTS, comparable
 from basilica.core.shared.locales import own_name, primary
 

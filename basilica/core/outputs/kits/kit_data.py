@@ -18,10 +18,10 @@ from urllib.parse import unquote
 
 from markupsafe import escape
 
+from basilica.core.content.assets import FOLDER as ASSETS
 from basilica.core.map.site import Base
 from basilica.core.outputs.page_pieces import PageParts, PagePieces, document_of, slot_name
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.assets import FOLDER as ASSETS
 from basilica.core.outputs.static_site.generated_files import ROBOTS, sitemaps
 from basilica.core.outputs.static_site.slot_template import SlotTemplate
 from basilica.core.outputs.static_site.slots import NUL

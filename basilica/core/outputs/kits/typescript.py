@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from typing import Any
 from urllib.parse import unquote
 
+from basilica.core.content.assets import built_path
 from basilica.core.outputs.kits.kit_data import page_id
 from basilica.core.outputs.kits.shipped_files import shipped_files
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.plan import MenuPlan, Plan
 from basilica.core.shared.output_file import File
 

@@ -6,9 +6,9 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
+from basilica.core.content.assets import built_path
 from basilica.core.outputs.open_data.host_headers import HOST_HEADERS, content_policy
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.outputs.static_site.assets import built_path
 from basilica.core.outputs.static_site.generated_files import sitemaps
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.plan import MenuPlan, Plan, every_redirect

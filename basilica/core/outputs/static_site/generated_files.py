@@ -10,7 +10,7 @@ from urllib.parse import quote
 from rcssmin import cssmin
 from rjsmin import jsmin
 
-from basilica.core.outputs.static_site.assets import FOLDER, Assets, stamped
+from basilica.core.content.assets import FOLDER, Assets, stamped
 from basilica.core.outputs.static_site.language_links import alternates
 from basilica.core.outputs.static_site.redirect_lists import REDIRECT_LISTS
 from basilica.core.outputs.static_site.style_layers import parted

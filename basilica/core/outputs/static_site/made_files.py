@@ -6,10 +6,10 @@ from __future__ import annotations
 import json
 from functools import cached_property
 
+from basilica.core.content.assets import FOLDER, Assets, stamped
 from basilica.core.map.map_files import PUBLIC
 from basilica.core.map.site import Page
 from basilica.core.map.site.head_reader import AUTO
-from basilica.core.outputs.static_site.assets import FOLDER, Assets, stamped
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.plan import Plan
 from basilica.core.shared.svg_pictures import as_png

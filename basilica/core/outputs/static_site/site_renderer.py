@@ -10,11 +10,11 @@ from typing import Any
 
 from markupsafe import Markup, escape
 
+from basilica.core.content.assets import assets_of, built_path, stamped
 from basilica.core.map.languages import contents_in
 from basilica.core.map.map_files import PUBLIC, linked_file
 from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.navigation.menus import PlannedEntry
-from basilica.core.outputs.static_site.assets import assets_of, built_path, stamped
 from basilica.core.outputs.static_site.breadcrumb_renderer import BreadcrumbRenderer
 from basilica.core.outputs.static_site.generated_files import (
     CONTENT_STYLE,

@@ -1,4 +1,4 @@
-"""The one way through: the text of a map is compiled, its site is built, and what was built is verified."""
+"""A compiled map is built, and what was built is verified."""
 
 from __future__ import annotations
 
@@ -6,124 +6,21 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from basilica.core.findings import RULES, CheckResults, run_checks
-from basilica.core.findings.levels import CheckLevels, level_findings
-from basilica.core.findings.on_plan import plan_findings
+from basilica.core.compile import Compiled
+from basilica.core.findings import CheckResults, run_checks
+from basilica.core.findings.levels import CheckLevels
 from basilica.core.findings.on_plan.content_findings import content_findings
 from basilica.core.findings.on_plan.language_findings import same_texts
-from basilica.core.map.document import Document, read
-from basilica.core.map.languages import contents_in, document_in, included_in, languages_of
-from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.site import Entry, EntryKind, resolve
-from basilica.core.map.site.site_rules import DRAFT_ENTRY
+from basilica.core.map.languages import contents_in
 from basilica.core.outputs.compression import with_copies
 from basilica.core.outputs.output_formats import SITE, OutputFormat
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import Plan, every_language, make_plan, other_languages
+from basilica.core.plan import Plan, every_language, other_languages
 from basilica.core.plan.content_links import Contents
-from basilica.core.plan.plan_rules import LANGUAGE_NOT_BUILT, TEMPLATE_UNUSABLE
+from basilica.core.plan.plan_rules import TEMPLATE_UNUSABLE
 from basilica.core.rules.finding import Finding, Findings, in_order
-from basilica.core.rules.place import START, Place
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import SiteReader, read_site
-
-
-@dataclass(frozen=True, slots=True)
-class Compiled:
-    """What became of a map's text: the plan, if one could be made, and every finding so far."""
-
-    document: Document
-    plan: Plan | None
-    findings: tuple[Finding, ...]
-    files: Files = NO_FILES
-    """Those beside the map."""
-
-    @property
-    def stops(self) -> bool:
-        """Whether a finding refuses a build."""
-        return self.plan is None or any(finding.stops for finding in self.findings)
-
-
-def compile_map(source: str | bytes, files: Files = NO_FILES) -> Compiled:
-    """Read the text of a map, resolve it with the files beside it, and plan it. Never raises for any input."""
-    document, findings = read(source)
-    tags = languages_of(document)
-    if tags:
-        site, more = resolve(
-            document_in(document, tags[0], tags, files), files, in_language=included_in(tags[0], tags, files)
-        )
-    else:
-        site, more = resolve(document, files)
-    if site is None:
-        return Compiled(document, None, in_order(findings + more), files)
-    plan = make_plan(site)
-    found = findings + more + plan_findings(plan)
-    if tags and site.languages:
-        plan, others = _in_languages(document, plan, files, found)
-        found = _for_other_languages(plan, found) + others
-    if site.checks.levels or any(
-        page.options.extra.ignored for page in site.pages.values() if page.set_options is not None
-    ):
-        found = CheckLevels(site).settle(found + level_findings(site, RULES))
-    return Compiled(document, plan, in_order(found), files)
-
-
-_OF_DRAFTS = frozenset(["draft-entry", "draft-linked", "hidden-entry", "highlight-nowhere", "empty-group"])
-"""What is said of drafts, which pages without a translation are not to anybody."""
-
-
-def _in_languages(
-    document: Document, plan: Plan, files: Files, known: tuple[Finding, ...]
-) -> tuple[Plan, tuple[Finding, ...]]:
-    """A plan with those of the other languages, and what was found in these alone."""
-    plans: dict[str, Plan] = {}
-    tags = plan.site.languages
-    plans[tags[0]] = plan = replace(plan, languages=plans)
-    said = {(finding.code, finding.line, finding.column, finding.file) for finding in known}
-    found: list[Finding] = []
-    for tag in tags[1:]:
-        beside = files.in_language(tag)
-        site, more = resolve(document_in(document, tag, tags, files), beside, tag, included_in(tag, tags, files))
-        if site is None or site.home is None or site.pages[site.home].options.draft:
-            at = plan.site.lines.place(plan.site.pages[plan.site.home].at) if plan.site.home else START
-            message = f"Nothing is built in `{tag}`: the home page has no title in it."
-            found.append(Finding(LANGUAGE_NOT_BUILT, message, LANGUAGE_NOT_BUILT.remedy, at.line, at.column))
-            continue
-        menus = {name: replace(menu, entries=_filled(menu.entries)) for name, menu in site.menus.items()}
-        plans[tag] = other = replace(make_plan(replace(site, menus=menus)), languages=plans)
-        for finding in (*more, *plan_findings(other)):
-            place = finding.code, finding.line, finding.column, finding.file
-            if place not in said and finding.code not in _OF_DRAFTS:
-                found.append(replace(finding, message=f"In `{tag}`: {finding.message}"))
-    elsewhere = {old.address for other in plans.values() if other is not plan for old in other.redirects}
-    if elsewhere:  # an old address below `redirects` leads to the page in its own language, if that is there
-        own = tuple(old for old in plan.redirects if old.address not in elsewhere)
-        plans[tags[0]] = plan = replace(plan, redirects=own)
-    return plan, tuple(found)
-
-
-def _for_other_languages(plan: Plan, found: tuple[Finding, ...]) -> tuple[Finding, ...]:
-    """Findings without those that entries are left out whose pages are there in another language."""
-    there = {key for key in plan.drafts if plan.there_in(key)}
-
-    def places(entries: tuple[Entry, ...]) -> Iterator[Place]:
-        for entry in entries:
-            if entry.page in there:
-                yield plan.site.lines.place(entry.at)
-            yield from places(entry.items)
-
-    silent = {place for menu in plan.site.menus.values() for place in places(menu.written)} if there else set()
-    return tuple(
-        finding
-        for finding in found
-        if finding.code != DRAFT_ENTRY.code or Place(finding.line, finding.column, finding.file) not in silent
-    )
-
-
-def _filled(entries: tuple[Entry, ...]) -> tuple[Entry, ...]:
-    """Entries without the groups in which nothing is translated."""
-    inside = (replace(entry, items=_filled(entry.items)) for entry in entries)
-    return tuple(entry for entry in inside if entry.items or entry.kind is not EntryKind.GROUP)
 
 
 @dataclass(frozen=True)
