@@ -15,8 +15,9 @@ from basilica.core.exchange.site_import import drift_findings
 from basilica.core.findings import CHECKS, STAGE_RULES, on_source
 from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
-from basilica.core.map.schema import sections as words
-from basilica.core.map.schema.json_schema import json_schema
+from basilica.core.language.json_schema import json_schema
+from basilica.core.language.sections import SECTIONS
+from basilica.core.language.sections.header_words import HEADER
 from basilica.core.own_templates import NAMES
 from basilica.core.own_templates.sandbox import FILTERS, TESTS
 from basilica.core.own_templates.views import VALUES, documented
@@ -165,7 +166,7 @@ def language() -> str:
     }
     parts = []
     by_hand = {(one.section, one.word): f"{one.screen}: {one.control}" for one in word_screens()}
-    for section, known in words.SECTIONS.items():
+    for section, known in SECTIONS.items():
         rows = "\n".join(
             f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.value_type} | {w.default} | {w.meaning} "
             f"| {by_hand[section, w.name]} |"
@@ -188,7 +189,7 @@ def language() -> str:
 def header() -> str:
     """What a header does: for each behaviour, its table, and the picture of that."""
     parts = []
-    for behaviour in next(word.values for word in words.HEADER if word.name == "behaviour"):
+    for behaviour in next(word.values for word in HEADER if word.name == "behaviour"):
         for shadow in ("none", "scrolled"):
             table = table_of(Settings(behaviour=behaviour, shadow=shadow))
             title = f"## `{behaviour}`" + (", with `shadow: scrolled`" if shadow == "scrolled" else "")

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 from basilica.core.edits.site_changes import WORDS
-from basilica.core.map.schema.sections import SECTIONS as SCHEMA
+from basilica.core.language.sections import SECTIONS as SCHEMA
 from basilica.web.settings.controls import SECTIONS, TITLES
 
 

@@ -18,8 +18,8 @@ from basilica.core.header.header_style import rules_of
 from basilica.core.header.legibility import composite, reading
 from basilica.core.header.scroll_traces import TRACES
 from basilica.core.header.viewport_share import jump_room, shares
-from basilica.core.map.schema import sections as words
-from basilica.core.map.site.model import Theme
+from basilica.core.language.sections.header_words import HEADER
+from basilica.core.language.sections.theme_words import Theme
 from basilica.core.plan import Plan
 
 MAP = """site: {name: Mill, base: https://mill.example}
@@ -27,7 +27,7 @@ pages:
   home: {path: /, title: Home}
   landing: {title: Landing, header: static, pages: {offer: Offer, back: {header: {behaviour: sticky}}}}
 """
-BEHAVIOURS = words.HEADER[0].values
+BEHAVIOURS = HEADER[0].values
 
 
 def planned(text: str) -> Plan:
@@ -277,7 +277,7 @@ def test_the_script_is_small_and_there_is_none_for_what_sticks(header: str, byte
 
 
 def test_each_declaration_has_a_reason_and_each_word_is_read() -> None:
-    known = {word.name for word in words.HEADER}
+    known = {word.name for word in HEADER}
     for behaviour in BEHAVIOURS:
         plan = planned(f"{MAP}header: {{behaviour: {behaviour}, opacity: 90, blur: 4, shadow: scrolled, tagline: T}}\n")
         lines = [line for rule in rules_of(plan.headers) for line in rule.lines]

@@ -18,9 +18,9 @@ from basilica.core.edits.commands.add_pages import AddPages, ListedPage
 from basilica.core.edits.commands.delete_page import DeletePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.findings import CHECKS
+from basilica.core.language.sections import SECTIONS
+from basilica.core.language.word_tree import word_tree
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.sections import SECTIONS
-from basilica.core.map.schema.word_tree import word_tree
 from basilica.core.map.site.ids import id_from
 from basilica.core.shared.icons.own_icon import own_icon
 from tests.core.help import built, navigation

@@ -10,8 +10,8 @@ import pytest
 
 from basilica.core.compile import compile_map
 from basilica.core.edits.fixes import fixes_by_file, with_fixes
+from basilica.core.language.sections import SECTIONS
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.schema.sections import SECTIONS
 from tests.test_cli import run
 
 NEW = """\

@@ -16,8 +16,8 @@ from jsonschema import Draft202012Validator
 
 from basilica.core.build import build, verify
 from basilica.core.compile import compile_map
+from basilica.core.language.json_schema import json_schema
 from basilica.core.map.map_files import NO_FILES
-from basilica.core.map.schema.json_schema import json_schema
 from basilica.core.outputs.archive import zip_of
 from basilica.core.plan.content_links import following
 from basilica.store.folders import Source

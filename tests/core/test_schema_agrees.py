@@ -17,10 +17,10 @@ from jsonschema import Draft202012Validator
 
 from basilica.core.compile import compile_map
 from basilica.core.edits.map_data import text_of
+from basilica.core.language.json_schema import json_schema
+from basilica.core.language.number_pattern import between
+from basilica.core.language.sections import SECTIONS
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.json_schema import json_schema
-from basilica.core.map.schema.number_pattern import between
-from basilica.core.map.schema.sections import SECTIONS
 from basilica.web.demo import DEMO, SEEDS
 
 OF_ONE_VALUE = {"bad-value", "wrong-shape", "unknown-key", "too-long", "empty-text"}

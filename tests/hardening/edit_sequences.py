@@ -22,9 +22,11 @@ from basilica.core.edits import Command, Edited, commands
 from basilica.core.edits.fields import named_fields, numbered, word_fields
 from basilica.core.edits.map_data import MapData, data_of, map_data
 from basilica.core.findings import RULES
+from basilica.core.language.sections import SECTIONS
+from basilica.core.language.sections.menu_words import ENTRY_WORDS
+from basilica.core.language.word import Word
 from basilica.core.map.document import Mapping, Node, Sequence
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.sections import ENTRY_WORDS, SECTIONS, Word
 from basilica.core.map.site import Site
 from basilica.core.plan.ended_addresses import answered
 from basilica.core.plan.site_plan import every_redirect

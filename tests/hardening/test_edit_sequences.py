@@ -20,7 +20,7 @@ from basilica.core.edits.map_data import map_data
 from basilica.core.edits.source_patcher import Snippet, SourcePatcher
 from basilica.core.exchange import items_from, read_list, write_list
 from basilica.core.exchange.list_edits import merge_list
-from basilica.core.map.schema.sections import ENTRY
+from basilica.core.language.sections.menu_words import ENTRY
 from basilica.services import Services
 from tests.hardening import TIMES
 from tests.hardening.edit_sequences import (

@@ -20,9 +20,9 @@ from werkzeug.test import TestResponse
 from basilica.core.compile import compile_map
 from basilica.core.findings import audit
 from basilica.core.findings.reports import FORMATS, Report
+from basilica.core.language.sections import SECTIONS
+from basilica.core.language.sections.part_words import KINDS
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import KINDS
-from basilica.core.map.schema.sections import SECTIONS
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File

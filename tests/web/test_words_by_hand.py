@@ -10,8 +10,8 @@ import pytest
 from flask.testing import FlaskClient
 
 from basilica.core.edits.map_data import map_data, page_in, set_in
-from basilica.core.map.schema.sections import SECTIONS as SCHEMA
-from basilica.core.map.schema.sections import default_of
+from basilica.core.language.sections import SECTIONS as SCHEMA
+from basilica.core.language.sections import default_of
 from basilica.services import Services
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.word_screens import word_screens

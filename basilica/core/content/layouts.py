@@ -17,8 +17,8 @@ from typing import Any
 from jinja2 import DictLoader, Environment, StrictUndefined, TemplateError, TemplateSyntaxError, nodes
 from markupsafe import Markup
 
+from basilica.core.language.sections.part_words import PLAIN_LAYOUT
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import PLAIN_LAYOUT
 from basilica.core.rules import limits
 
 VALUES = {"page": ("title", "label", "section", "description", "key"), "site": ("name",)}

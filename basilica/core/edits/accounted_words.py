@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator, Mapping
 
 from basilica.core.edits.map_data import MapData, is_auto, long_entry, value_in
-from basilica.core.map.schema.sections import AUTO_WORD, SEPARATOR
+from basilica.core.language.sections.menu_words import AUTO_WORD, SEPARATOR
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.shared.conservation import Account, account
 

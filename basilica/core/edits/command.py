@@ -33,11 +33,10 @@ from basilica.core.edits.site_changes import (
     written_out,
 )
 from basilica.core.edits.source_patcher import Snippet, SourcePatcher
+from basilica.core.language.sections.menu_words import AUTO_WORD, AutoOptions
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site import Entry, EntryKind, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path
-from basilica.core.map.site.model import AutoOptions
 from basilica.core.map.site.page_reader import with_heads
 from basilica.core.map.site.references import References, shortest
 from basilica.core.map.site.shared_values import Part

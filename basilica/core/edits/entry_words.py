@@ -7,7 +7,7 @@ from collections.abc import Collection, Mapping
 from basilica.core.edits.command import EditRejected
 from basilica.core.edits.map_data import MapData, written
 from basilica.core.edits.source_patcher import Snippet
-from basilica.core.map.schema.sections import ENTRY
+from basilica.core.language.sections.menu_words import ENTRY
 
 LEADS = ("page", "url", "file", "group")
 _WORDS = tuple(word.name for word in ENTRY if word.name not in ("items", "auto"))

@@ -12,10 +12,10 @@ from contextlib import suppress
 from typing import Any
 
 from basilica.core.edits.source_patcher import NotHere, SourcePatcher
+from basilica.core.language.sections.menu_words import AUTO_WORD
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.schema.sections import AUTO_WORD
 from basilica.core.map.site.included_files import included_file
 
 MapData = Any

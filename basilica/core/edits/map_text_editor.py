@@ -10,11 +10,11 @@ from typing import Any, Concatenate, ParamSpec, Self, TypeVar
 
 from basilica.core.edits.map_data import data_of, source_of, written
 from basilica.core.edits.source_patcher import NotHere, Snippet, SourcePatcher
+from basilica.core.language.sections.menu_words import ENTRY_WORDS
 from basilica.core.map.document import Mapping as Keys
 from basilica.core.map.document import Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.schema.sections import ENTRY_WORDS
 from basilica.core.map.site import Entry
 from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.included_files import included_file

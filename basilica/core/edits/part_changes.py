@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import ada_url
 
-from basilica.core.map.schema.part_words import KINDS
+from basilica.core.language.sections.part_words import KINDS
 from basilica.core.map.site.part_reader import NONE
 from basilica.core.map.site.shared_values import Part, Slots
 

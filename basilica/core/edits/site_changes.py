@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sized
 from dataclasses import dataclass, field, replace
 
+from basilica.core.language.sections.checks_words import Checks, LevelSetting
+from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE, PAGE_HEADER
+from basilica.core.language.sections.page_words import PAGE
 from basilica.core.map.content_heads import Head
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
-from basilica.core.map.site.model import Checks, Header, LevelSetting, OldAddress, PageOptions, homes_of
+from basilica.core.map.site.model import Header, OldAddress, PageOptions, homes_of
 from basilica.core.map.site.page_reader import title_from
 
 
@@ -242,7 +244,7 @@ WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "hi
 """The keys of a page that can be written by themselves."""
 
 
-_DEFAULTS = {word.name: word.default for word in words.PAGE if word.values}
+_DEFAULTS = {word.name: word.default for word in PAGE if word.values}
 
 
 def plain_value(site: Site, key: str, word: str, value: str) -> str:
@@ -285,7 +287,7 @@ def with_word(page: Page, word: str, value: str) -> Page:
 def header_words(on_page: bool, mobile: bool) -> tuple[str, ...]:
     """The words of the header that can be written at a place: for the site or on a page, in every window, or
     (``mobile``) in those below a width."""
-    known = (words.BELOW, *words.MOBILE) if mobile else words.PAGE_HEADER if on_page else words.HEADER
+    known = (BELOW, *MOBILE) if mobile else PAGE_HEADER if on_page else HEADER
     return tuple(word.name for word in known if word.value_type != "keys")
 
 

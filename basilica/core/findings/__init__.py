@@ -57,8 +57,8 @@ from basilica.core.findings.on_site import (
     wrong_current,
 )
 from basilica.core.findings.source_places import SourcePlaces
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.map.document import document_rules
-from basilica.core.map.schema.part_words import MENU_PART
 from basilica.core.map.site import Base, site_rules
 from basilica.core.own_templates import FOLDER, templates_of
 from basilica.core.plan import plan_rules

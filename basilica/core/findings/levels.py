@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
+from basilica.core.language.sections.checks_words import LevelSetting
 from basilica.core.map.site import Site, site_rules
-from basilica.core.map.site.model import LevelSetting
 from basilica.core.rules.examples import HOME
 from basilica.core.rules.finding import Finding, Findings
 from basilica.core.rules.rule import Level, Rule, Stage

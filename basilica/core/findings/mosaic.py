@@ -9,7 +9,7 @@ from enum import StrEnum
 from functools import cached_property
 
 from basilica.core.findings import Check, CheckResults, Violation
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.shared.locales import own_name
 from basilica.core.site_reader import BuiltPage

@@ -6,9 +6,10 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from basilica.core.header.header_settings import EM, NAME, Settings
+from basilica.core.language.sections.part_words import IDENTITY
+from basilica.core.language.sections.theme_words import Theme
 from basilica.core.map.map_files import picture_size
-from basilica.core.map.schema.part_words import IDENTITY
-from basilica.core.map.site.model import Site, Theme
+from basilica.core.map.site.model import Site
 from basilica.core.shared.text_metrics import text_width
 from basilica.core.shared.theme import DIVIDERS
 

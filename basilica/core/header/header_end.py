@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from basilica.core.map.schema.part_words import IDENTITY, MENU_PART, SLOTS
+from basilica.core.language.sections.part_words import IDENTITY, MENU_PART, SLOTS
 from basilica.core.map.site.model import Site
 from basilica.core.shared.css_text import css_string
 

@@ -12,7 +12,7 @@ from basilica.core.header.breakpoints import bar_fits_from, row_fits_from
 from basilica.core.header.header_end import end_selectors
 from basilica.core.header.header_settings import Settings, Windows, layers_of, settle
 from basilica.core.header.state_machine import Table, table_of
-from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.language.sections.part_words import IDENTITY
 from basilica.core.map.site.model import Header, Site
 
 if TYPE_CHECKING:

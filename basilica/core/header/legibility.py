@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from basilica.core.header.header_settings import Settings
-from basilica.core.map.site.model import Theme
+from basilica.core.language.sections.theme_words import Theme
 from basilica.core.shared.theme import ENOUGH, contrast
 
 BLACK, WHITE = "#000000", "#ffffff"

@@ -10,9 +10,9 @@ import re
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 
+from basilica.core.language.sections.menu_words import ENTRY_WORDS
 from basilica.core.map.document import Document, Mapping, Node, Scalar, Sequence
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.sections import ENTRY_WORDS
 from basilica.core.shared.markdown import Contents
 
 TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")

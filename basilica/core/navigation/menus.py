@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
+from basilica.core.language.sections.menu_words import EntryDisplay, MenuSettings
 from basilica.core.map.site import Entry, EntryKind, Menu, Site
-from basilica.core.map.site.model import EntryDisplay, MenuSettings
 from basilica.core.shared.locales import MENU_NAMES
 
 

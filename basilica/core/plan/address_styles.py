@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from basilica.core.map.schema.sections import SITE
+from basilica.core.language.sections.site_words import SITE
 from basilica.core.plan import Plan
 from basilica.core.plan.addresses import Addresses
 

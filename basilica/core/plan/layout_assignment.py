@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from basilica.core.content import layouts_of, references
-from basilica.core.map.schema.part_words import IDENTITY, MENU_PART, PLAIN_LAYOUT
+from basilica.core.language.sections.part_words import IDENTITY, MENU_PART, PLAIN_LAYOUT
 from basilica.core.map.site import Site
 from basilica.core.map.site.shared_values import Part, Slots
 from basilica.core.shared.markdown import Content, as_html

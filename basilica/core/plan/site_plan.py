@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from basilica.core.header import HeaderPlan, plan_headers
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.map.site import Base, Site
 from basilica.core.map.site.auto_entries import drafts_of
 from basilica.core.map.site.model import TrailLevel

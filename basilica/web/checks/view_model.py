@@ -13,7 +13,7 @@ from basilica.core.findings import Check, CheckResults, Violation
 from basilica.core.findings.check import nav_named
 from basilica.core.findings.mosaic import Column, Mosaic, MosaicRow, State
 from basilica.core.findings.on_site.heavy import weight_of
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Body

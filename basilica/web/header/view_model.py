@@ -14,8 +14,9 @@ from basilica.core.header.header_settings import word_of
 from basilica.core.header.header_style import AIR, REDUCED_MOTION, StyleRule, rules_of
 from basilica.core.header.legibility import Read, least_opacity, reading
 from basilica.core.header.viewport_share import Share, jump_room, shares, staying
-from basilica.core.map.schema import sections as words
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE, RANGES, UNITS
+from basilica.core.language.sections.part_words import MENU_PART
+from basilica.core.language.word import Word
 from basilica.core.map.site.model import Header
 from basilica.core.plan import Plan
 from basilica.core.rules.finding import Finding
@@ -55,7 +56,7 @@ class Field(NamedTuple):
     """A word of the header at one place: what the map gives there (``own``), what ``holds`` without that, and the
     declarations that it ``feeds``."""
 
-    word: words.Word
+    word: Word
     own: str
     holds: str
     unit: str
@@ -124,7 +125,7 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
     (``mobile``) in those below a width."""
     own = own_header(plan, key)
     said = dict(own.mobile if mobile else own.own)
-    section = (words.BELOW, *words.MOBILE) if mobile else words.HEADER if key is None else words.MOBILE
+    section = (BELOW, *MOBILE) if mobile else HEADER if key is None else MOBILE
     known = {word.name: word for word in section}
     cells = [cell for cell in view.header.cells if cell.windows.width_below] if mobile else []
     holding = (cells or view.header.cells)[-1].settings
@@ -140,8 +141,8 @@ def fields(view: HeaderView, plan: Plan, key: str | None, mobile: bool) -> list[
                 known[name],
                 str(said.get(name, "")),
                 str(holds.get(name, "") or known[name].default).replace("`", ""),
-                words.UNITS.get(name, ""),
-                words.RANGES.get(name),
+                UNITS.get(name, ""),
+                RANGES.get(name),
                 fed.get(name, ()),
                 _ends(plan) if name == "until" else tuple((value, value) for value in known[name].values),
             )

@@ -7,9 +7,9 @@ from typing import Any
 
 from basilica.core.edits.map_data import entries_in, long_entry, map_data
 from basilica.core.edits.site_changes import at, paths
+from basilica.core.language.sections.menu_words import ENTRY, SEPARATOR
+from basilica.core.language.word import Word
 from basilica.core.map.map_files import linkable
-from basilica.core.map.schema.sections import ENTRY, SEPARATOR
-from basilica.core.map.schema.word import Word
 from basilica.core.map.site import EntryKind
 from basilica.core.plan import Plan
 

@@ -9,8 +9,8 @@ from flask import Response, abort, render_template, request
 from basilica.core.diff.deletion_impact import references_to
 from basilica.core.exchange import items_from, write_list, write_table
 from basilica.core.findings import CHECKS
-from basilica.core.map.schema import sections as words
-from basilica.core.map.schema.word_tree import word_tree
+from basilica.core.language.sections.menu_words import AUTO
+from basilica.core.language.word_tree import word_tree
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.web.context import services
 from basilica.web.downloads import download
@@ -30,7 +30,7 @@ def show(slug: str) -> str:
         site=site,
         reading=reading,
         plan=plan,
-        auto_words=words.AUTO,
+        auto_words=AUTO,
         drawing=drawn(plan, asked_view(chosen)) if plan else None,
         state={
             "slug": slug,

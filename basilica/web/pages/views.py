@@ -10,7 +10,7 @@ from basilica.core.diff.field_merge import merge_fields
 from basilica.core.diff.merge import merge
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
-from basilica.core.map.schema import sections as words
+from basilica.core.language.sections.page_words import PAGE
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
@@ -18,7 +18,7 @@ from basilica.web.forms import STILL, field_conflicts
 from basilica.web.pages.forms import PageSettings, PageText
 from basilica.web.pages.view_model import in_languages, page_view
 
-CHOICES = {word.name: word for word in words.PAGE if word.values}
+CHOICES = {word.name: word for word in PAGE if word.values}
 
 
 def show(slug: str) -> str:

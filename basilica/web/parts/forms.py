@@ -8,7 +8,7 @@ from wtforms import BooleanField, StringField
 
 from basilica.core.diff.field_merge import FieldMerge, merge_fields
 from basilica.core.edits.part_changes import part_words, written_value
-from basilica.core.map.schema.part_words import PART
+from basilica.core.language.sections.part_words import PART
 from basilica.core.map.site.shared_values import Part
 from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values
 

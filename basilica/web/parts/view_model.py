@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from basilica.core.content import layouts_of, references
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS, IDENTITY, MENU_PART
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS, IDENTITY, MENU_PART
 from basilica.core.plan import Plan
 from basilica.core.plan.content_links import Contents, as_html
 from basilica.core.plan.layout_assignment import held, included_parts

@@ -7,8 +7,8 @@ from flask import Response, abort, current_app, render_template, request
 from basilica.core.content import layouts_of
 from basilica.core.content.layouts import plain_layout
 from basilica.core.edits.part_changes import part_words
+from basilica.core.language.sections.part_words import IDENTITY, KINDS
 from basilica.core.map.map_files import FOLDERS
-from basilica.core.map.schema.part_words import IDENTITY, KINDS
 from basilica.core.map.site.part_reader import part_names
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.core.own_templates import FOLDER as TEMPLATES

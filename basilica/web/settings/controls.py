@@ -12,10 +12,20 @@ from typing import Any, NamedTuple
 
 from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.map_data import page_in, value_in
-from basilica.core.map.schema import sections as schema
-from basilica.core.map.schema.inlay_words import INLAY, MARKUP
-from basilica.core.map.schema.part_words import COUNTER, IDENTITY, KINDS
-from basilica.core.map.schema.word import Word
+from basilica.core.language.codecs import NAMED_TEXTS
+from basilica.core.language.sections import MAP
+from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS
+from basilica.core.language.sections.checks_words import CHECKS
+from basilica.core.language.sections.head_words import COUNTER, HEAD, SOCIAL
+from basilica.core.language.sections.inlay_words import INLAY, MARKUP
+from basilica.core.language.sections.menu_words import MENU
+from basilica.core.language.sections.page_end_words import PAGE_END
+from basilica.core.language.sections.page_words import PAGE, PAGE_EXTRA, TABLE
+from basilica.core.language.sections.part_words import IDENTITY, KINDS, PART
+from basilica.core.language.sections.phrases_words import PHRASE_WORDS
+from basilica.core.language.sections.site_words import SITE
+from basilica.core.language.sections.theme_words import THEME
+from basilica.core.language.word import Word
 from basilica.core.plan import Plan
 from basilica.core.shared.theme import COLOUR_TITLES, COLOURS
 
@@ -190,7 +200,7 @@ def _but(words: tuple[Word, ...], *names: str) -> tuple[Word, ...]:
 
 def _pairs(*words: Word) -> tuple[Word, ...]:
     """Words below which people give the names themselves."""
-    return tuple(Word(word.name, "texts", word.meaning) for word in words)
+    return tuple(Word(word.name, NAMED_TEXTS, word.meaning) for word in words)
 
 
 _CURRENT = ("current-weight", "current-background", "current-line")
@@ -202,56 +212,56 @@ SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
             Group(
                 "Name and titles",
                 ("site",),
-                _named(schema.SITE, "name", "title", "home-title", "language", "languages", "language-prefix"),
+                _named(SITE, "name", "title", "home-title", "language", "languages", "language-prefix"),
             ),
-            Group("Addresses", ("site",), _named(schema.SITE, "base", "urls", "links")),
+            Group("Addresses", ("site",), _named(SITE, "base", "urls", "links")),
         ),
     ),
     "theme": (
         "Theme",
         (
-            Group("Begin with", ("theme",), _named(schema.THEME, "preset")),
-            Group("Pages", ("theme",), _named(schema.THEME, *_PAGES)),
-            Group("Colours", ("theme",), _named(schema.THEME, *COLOURS)),
-            Group("Current entry", ("theme",), _named(schema.THEME, *_CURRENT)),
-            Group("Menus", ("theme",), _but(schema.THEME, "preset", "css", *_PAGES, *COLOURS, *_CURRENT)),
-            Group("Your own style", ("theme",), _named(schema.THEME, "css")),
+            Group("Begin with", ("theme",), _named(THEME, "preset")),
+            Group("Pages", ("theme",), _named(THEME, *_PAGES)),
+            Group("Colours", ("theme",), _named(THEME, *COLOURS)),
+            Group("Current entry", ("theme",), _named(THEME, *_CURRENT)),
+            Group("Menus", ("theme",), _but(THEME, "preset", "css", *_PAGES, *COLOURS, *_CURRENT)),
+            Group("Your own style", ("theme",), _named(THEME, "css")),
         ),
     ),
-    "logo": ("Logo", (Group("", ("parts", IDENTITY), _named(schema.PART, *KINDS[IDENTITY])),)),
-    "breadcrumbs": ("Breadcrumbs", (Group("", ("breadcrumbs",), schema.BREADCRUMBS),)),
+    "logo": ("Logo", (Group("", ("parts", IDENTITY), _named(PART, *KINDS[IDENTITY])),)),
+    "breadcrumbs": ("Breadcrumbs", (Group("", ("breadcrumbs",), BREADCRUMBS),)),
     "menus": ("Menus", ()),
     "pages": (
         "Every page",
         (
-            Group("Below the content", ("page-end",), schema.PAGE_END),
-            Group("Layout", (), _named(schema.MAP, "layout")),
+            Group("Below the content", ("page-end",), PAGE_END),
+            Group("Layout", (), _named(MAP, "layout")),
         ),
     ),
     "page": (
         "This page alone",
         (
-            Group("Address and breadcrumbs", (), _named(schema.PAGE, "breadcrumbs", "was", "noindex", "include")),
-            Group("Head and files", (), _named(schema.PAGE_EXTRA, "styles", "scripts", "css", "js", "without")),
-            Group("When it is shared", ("social",), schema.SOCIAL),
-            Group("Pages from a table", ("table",), schema.TABLE),
+            Group("Address and breadcrumbs", (), _named(PAGE, "breadcrumbs", "was", "noindex", "include")),
+            Group("Head and files", (), _named(PAGE_EXTRA, "styles", "scripts", "css", "js", "without")),
+            Group("When it is shared", ("social",), SOCIAL),
+            Group("Pages from a table", ("table",), TABLE),
         ),
     ),
-    "facts": ("Facts", (Group("", (), _pairs(*_named(schema.MAP, "facts"))),)),
+    "facts": ("Facts", (Group("", (), _pairs(*_named(MAP, "facts"))),)),
     "head": (
         "Head",
         (
-            Group("Files", ("head",), _named(schema.HEAD, "icon", "touch-icon", "styles", "scripts", "manifest")),
-            Group("Feed, and data for search engines", ("head",), _named(schema.HEAD, "feed", "data")),
-            Group("Speed", ("head",), _named(schema.HEAD, "prefetch", "minify")),
-            Group("Names and values", ("head",), _pairs(*_named(schema.HEAD, "fonts", "meta"))),
-            Group("Where a page is passed on", ("head", "social"), schema.SOCIAL),
+            Group("Files", ("head",), _named(HEAD, "icon", "touch-icon", "styles", "scripts", "manifest")),
+            Group("Feed, and data for search engines", ("head",), _named(HEAD, "feed", "data")),
+            Group("Speed", ("head",), _named(HEAD, "prefetch", "minify")),
+            Group("Names and values", ("head",), _pairs(*_named(HEAD, "fonts", "meta"))),
+            Group("Where a page is passed on", ("head", "social"), SOCIAL),
             Group("Counting visits", ("head", "counter"), COUNTER),
         ),
     ),
-    "phrases": ("Phrases", (Group("", ("phrases",), schema.PHRASE_WORDS),)),
-    "redirects": ("Redirects", (Group("", (), _pairs(*_named(schema.MAP, "redirects"))),)),
-    "checks": ("Checks", (Group("", ("checks",), _but(schema.CHECKS, "levels")),)),
+    "phrases": ("Phrases", (Group("", ("phrases",), PHRASE_WORDS),)),
+    "redirects": ("Redirects", (Group("", (), _pairs(*_named(MAP, "redirects"))),)),
+    "checks": ("Checks", (Group("", ("checks",), _but(CHECKS, "levels")),)),
     "existing": (
         "Existing pages",
         (
@@ -269,7 +279,7 @@ def groups_of(section: str, plan: Plan) -> tuple[Group, ...]:
         return SECTIONS[section][1]
     if section == "menus":
         return tuple(
-            Group(menu.label, ("menus", name), _but(schema.MENU, "entries", *_NOT_OF_MAIN[name != "main"]))
+            Group(menu.label, ("menus", name), _but(MENU, "entries", *_NOT_OF_MAIN[name != "main"]))
             for name, menu in plan.menus.items()
         )
     return (

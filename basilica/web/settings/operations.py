@@ -8,7 +8,7 @@ from werkzeug.wrappers import Response
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings
 from basilica.core.edits.map_data import map_data
-from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.language.sections.part_words import IDENTITY
 from basilica.web.context import services
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, wanted
 from basilica.web.uploads import uploaded_files

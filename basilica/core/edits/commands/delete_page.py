@@ -8,7 +8,7 @@ from basilica.core.edits.accounted_words import WordPlace
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
 from basilica.core.edits.fields import PageKey
 from basilica.core.edits.site_changes import Tree, at, leading_to
-from basilica.core.map.schema.sections import AUTO_WORD
+from basilica.core.language.sections.menu_words import AUTO_WORD
 from basilica.core.map.site import EntryKind, Site
 
 

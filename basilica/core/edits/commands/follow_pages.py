@@ -5,7 +5,7 @@ from __future__ import annotations
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.fields import AutoWords
 from basilica.core.edits.map_data import MapData, menu_in, written
-from basilica.core.map.schema.sections import AUTO
+from basilica.core.language.sections.menu_words import AUTO
 from basilica.core.map.site import Site
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.part_changes import with_part_word, written_value
-from basilica.core.map.schema.part_words import KINDS
+from basilica.core.language.sections.part_words import KINDS
 from basilica.core.map.site import Site
 from basilica.core.map.site.part_reader import NEEDS, is_part_name
 from basilica.core.map.site.shared_values import Part

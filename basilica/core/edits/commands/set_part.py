@@ -7,7 +7,7 @@ from typing import ClassVar
 from basilica.core.edits.command import Command, EditInProgress, EditRejected
 from basilica.core.edits.fields import PartName, PartWord
 from basilica.core.edits.part_changes import with_part_word, written_value
-from basilica.core.map.schema.part_words import KINDS
+from basilica.core.language.sections.part_words import KINDS
 from basilica.core.map.site import Site
 
 

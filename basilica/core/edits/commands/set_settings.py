@@ -7,9 +7,10 @@ from msgspec import Struct
 from basilica.core.edits.command import Command, EditInProgress, EditRejected, label_of
 from basilica.core.edits.fields import PageKey
 from basilica.core.edits.map_data import MapData, menu_in, page_in, set_in, value_in, written
+from basilica.core.language.sections import MAP, default_of
+from basilica.core.language.sections.part_words import IDENTITY
+from basilica.core.language.sections.site_words import SITE
 from basilica.core.map.document.scalar_writer import write_scalar
-from basilica.core.map.schema.part_words import IDENTITY
-from basilica.core.map.schema.sections import MAP, SITE, default_of
 from basilica.core.map.site import Site
 
 SettingValue = str | tuple[str, ...]

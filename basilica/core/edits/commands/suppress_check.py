@@ -8,9 +8,9 @@ from typing import ClassVar
 from basilica.core.edits.command import Command, EditInProgress, label_of
 from basilica.core.edits.fields import PageKey
 from basilica.core.edits.site_changes import with_item, with_rule
+from basilica.core.language.sections.checks_words import LevelSetting
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.site import Page, Site
-from basilica.core.map.site.model import LevelSetting
 
 
 class SuppressCheck(Command, frozen=True, tag="suppress-check"):

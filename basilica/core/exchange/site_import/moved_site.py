@@ -13,8 +13,8 @@ from basilica.core.exchange.site_import.old_page import OldPage
 from basilica.core.exchange.site_import.own_content import without
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
 from basilica.core.exchange.site_import.source_tree import Element
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS
 from basilica.core.map.map_files import PUBLIC
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Content
 from basilica.core.shared.locales import MENU_NAMES, phrases
 

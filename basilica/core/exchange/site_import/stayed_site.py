@@ -14,8 +14,8 @@ from basilica.core.exchange.site_import.learned_markup import Role, WrittenEntri
 from basilica.core.exchange.site_import.map_text import MapText, free_name, plain_name
 from basilica.core.exchange.site_import.missing_blocks import put_in
 from basilica.core.exchange.site_import.shared_blocks import SharedBlock
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS
 from basilica.core.map.document.scalar_writer import write_scalar
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS
 from basilica.core.map.site.shared_values import EntryMarkup
 from basilica.core.outputs.inlay import CONTENT, PutIn
 

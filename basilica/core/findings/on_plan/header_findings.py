@@ -12,7 +12,7 @@ from basilica.core.header.header_settings import NAME, Settings
 from basilica.core.header.legibility import least_opacity, reading
 from basilica.core.header.sticky_rules import sticky_problems
 from basilica.core.header.viewport_share import shares
-from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.language.sections.part_words import IDENTITY
 from basilica.core.map.site.model import Site
 from basilica.core.plan import Plan
 from basilica.core.plan.layout_assignment import width_in_row

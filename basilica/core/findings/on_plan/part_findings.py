@@ -8,8 +8,8 @@ from urllib.parse import unquote
 
 from basilica.core.content import layouts_of
 from basilica.core.content.markup import drawn_icon, occurrences, with_addresses, with_facts, with_icons
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.map_files import linked_file
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART, SLOTS
 from basilica.core.map.site import Site, site_rules
 from basilica.core.map.site.part_reader import part_names
 from basilica.core.map.site.references import References, query_of, split_reference

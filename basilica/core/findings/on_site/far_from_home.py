@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation
-from basilica.core.map.site.model import CLICKS
+from basilica.core.language.sections.checks_words import CLICKS
 from basilica.core.rules.rule import COMMON, Level, Stage
 from basilica.core.site_reader import BuiltSite
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from basilica.core.content.assets import built_path
 from basilica.core.findings.check import Check, Violation, nav_named
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.plan import MenuPlan, PlannedEntry
 from basilica.core.rules.rule import Level, Stage
 from basilica.core.site_reader import BuiltSite

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from basilica.core.findings.check import Check, Violation, nav_named
-from basilica.core.map.schema.part_words import MENU_PART
+from basilica.core.language.sections.part_words import MENU_PART
 from basilica.core.own_templates import templates_of
 from basilica.core.plan import MenuPlan
 from basilica.core.rules.rule import Level, Stage

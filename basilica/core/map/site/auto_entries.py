@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
-from basilica.core.map.site.model import AutoOptions, Entry, EntryKind, Page
+from basilica.core.language.sections.menu_words import AutoOptions
+from basilica.core.map.site.model import Entry, EntryKind, Page
 
 Path = tuple[int, ...]
 """Where an entry stands in a menu as it is written: its place at the top, its place below that, and so on."""

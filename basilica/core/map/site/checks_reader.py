@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+from basilica.core.language.sections.checks_words import CHECKS, CLICKS, LEVEL, Checks, LevelSetting
 from basilica.core.map.document import Mapping, Node, Scalar
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_in, texts_of
-from basilica.core.map.site.model import CLICKS, Checks, LevelSetting
 
-_LEVEL = words.LEVEL[0]
+_LEVEL = LEVEL[0]
 
 
 def read_checks(node: Node, context: Context) -> Checks:
     """What stands under `checks:`."""
-    keys = keys_of(node, words.CHECKS, "`checks`", context)
-    clicks = number_in(keys, words.CHECKS, "clicks", context)
+    keys = keys_of(node, CHECKS, "`checks`", context)
+    clicks = number_in(keys, CHECKS, "clicks", context)
 
     def texts(name: str) -> tuple[str, ...]:
         found = texts_of(keys[name][1], f"`{name}`", context) if name in keys else []
@@ -57,7 +56,7 @@ def _rule(name: Scalar, value: Node, context: Context) -> LevelSetting:
     what = f"The check `{name.value[:60]}`"
     if isinstance(value, Scalar):
         return LevelSetting(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
-    keys = keys_of(value, words.LEVEL, what, context)
+    keys = keys_of(value, LEVEL, what, context)
     level = choice_of(keys["level"][1], _LEVEL, f"`level` of {what}", context) if "level" in keys else _LEVEL.default
     reason = label_of(keys["reason"][1], f"The reason for {what}", context) if "reason" in keys else None
     return LevelSetting(name.value, level, reason or "", name.start)

@@ -7,10 +7,10 @@ from collections.abc import Mapping as Map
 
 import ada_url
 
+from basilica.core.language.sections.menu_words import AUTO, ENTRY, ENTRY_WORDS, SEPARATOR, EntryDisplay
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import linkable, linked_file
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, drafts_of
 from basilica.core.map.site.field_reader import (
@@ -26,7 +26,7 @@ from basilica.core.map.site.field_reader import (
     texts_of,
     web_address,
 )
-from basilica.core.map.site.model import Entry, EntryDisplay, EntryKind, Page
+from basilica.core.map.site.model import Entry, EntryKind, Page
 from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
@@ -77,7 +77,7 @@ class _Reader:
             for item in node.items:
                 if isinstance(item, Scalar) and item.value == "auto":
                     entries.append(auto(below, levels, item.start))
-                elif isinstance(item, Scalar) and item.value == words.SEPARATOR:
+                elif isinstance(item, Scalar) and item.value == SEPARATOR:
                     entries.append(Entry(EntryKind.SEPARATOR, "", at=item.start))
                 elif isinstance(item, Mapping) and [key.value for key, _ in item.pairs] == ["auto"]:
                     entries.extend(self.items(item, below, levels, depth))
@@ -104,10 +104,8 @@ class _Reader:
             return auto(below, default, at)
         if not isinstance(node, Mapping):
             return auto(below, self.levels(node, default), at)
-        keys = keys_of(node, words.AUTO, "`auto`", self.context)
-        order = (
-            choice_of(keys["order"][1], words.AUTO[2], "`order` of `auto`", self.context) if "order" in keys else "map"
-        )
+        keys = keys_of(node, AUTO, "`auto`", self.context)
+        order = choice_of(keys["order"][1], AUTO[2], "`order` of `auto`", self.context) if "order" in keys else "map"
         without: list[str] = []
         if "except" in keys:
             for written in texts_of(keys["except"][1], "`except` of `auto`", self.context):
@@ -123,7 +121,7 @@ class _Reader:
                 "Write a page's key.",
             )
         levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
-        first = number_in(keys, words.AUTO, "first", self.context, "`first` of `auto`")
+        first = number_in(keys, AUTO, "first", self.context, "`first` of `auto`")
         by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
         if by and by != "letter":
             self.context.say(
@@ -163,9 +161,9 @@ class _Reader:
             )
             return None
         names = [key.value for key, _ in node.pairs]
-        if len(names) == 1 and names[0] not in words.ENTRY_WORDS:
+        if len(names) == 1 and names[0] not in ENTRY_WORDS:
             return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
-        stray = [key for key, _ in node.pairs if key.value not in words.ENTRY_WORDS]
+        stray = [key for key, _ in node.pairs if key.value not in ENTRY_WORDS]
         if stray and not set(names) & set(_KINDS):
             self.context.say(
                 site_rules.UNKNOWN_KEY,
@@ -177,7 +175,7 @@ class _Reader:
         return self.long_entry(node, depth)
 
     def long_entry(self, node: Mapping, depth: int) -> Entry | None:
-        keys = keys_of(node, words.ENTRY, "The entry", self.context)
+        keys = keys_of(node, ENTRY, "The entry", self.context)
         kinds = [word for word in _KINDS if word in keys]
         if len(kinds) != 1:
             self.context.say(
@@ -230,7 +228,7 @@ class _Reader:
         if not any(word in keys for word in _DRESS):
             return EntryDisplay()
         icon, drawing = self.icon(keys["icon"][1]) if "icon" in keys else ("", "")
-        by_word = {word.name: word for word in words.ENTRY}
+        by_word = {word.name: word for word in ENTRY}
         show = choice_of(keys["show"][1], by_word["show"], "`show`", self.context) if "show" in keys else "text"
         if show == "icon" and "icon" not in keys:
             self.context.say(
@@ -239,7 +237,7 @@ class _Reader:
                 "The entry shows its icon, and has none.",
                 "Add `icon:` to it.",
             )
-        widths = {word: number_in(keys, words.ENTRY, word, self.context) for word in ("above", "below")}
+        widths = {word: number_in(keys, ENTRY, word, self.context) for word in ("above", "below")}
         return EntryDisplay(
             icon=icon,
             drawing=drawing,

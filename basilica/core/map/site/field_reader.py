@@ -9,9 +9,9 @@ import ada_url
 from rapidfuzz import process
 from rapidfuzz.distance import DamerauLevenshtein
 
+from basilica.core.language.word import Word
 from basilica.core.map.document import Lines, Mapping, Node, Scalar, Sequence
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.schema.word import Word
 from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix

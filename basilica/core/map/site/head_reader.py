@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from urllib.parse import urlsplit
 
+from basilica.core.language.sections.head_words import COUNTER, HEAD, SOCIAL, Counter, HeadSettings, Social
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import COUNTER, HEAD, SOCIAL
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
@@ -20,7 +20,6 @@ from basilica.core.map.site.field_reader import (
     texts_of,
     web_address,
 )
-from basilica.core.map.site.shared_values import Counter, HeadSettings, Social
 
 AUTO = "auto"
 """In place of a file: one that is made."""

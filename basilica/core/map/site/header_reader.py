@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from basilica.core.language.sections.header_words import BELOW, MOBILE, RANGES
+from basilica.core.language.word import Word
 from basilica.core.map.document import Node, Scalar
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
 from basilica.core.map.site.model import Header, Value
 from basilica.core.shared.theme import hex_of
 
-_MOBILE = (words.BELOW, *words.MOBILE)
+_MOBILE = (BELOW, *MOBILE)
 
 
-def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: Context) -> Header:
+def read_header(node: Node, where: str, known: tuple[Word, ...], context: Context) -> Header:
     """The header's settings at one place; ``known`` are the words that may stand there. A text alone is its
     behaviour."""
     if isinstance(node, Scalar) and not node.is_nothing:
@@ -30,14 +31,14 @@ def read_header(node: Node, where: str, known: tuple[words.Word, ...], context: 
 
 def value_from(word: str, text: str) -> Value:
     """The value that a text has for a word, as reading makes it."""
-    if word in words.RANGES:
+    if word in RANGES:
         digits = text.removesuffix("px").strip()
         return int(digits) if digits.removeprefix("-").isdecimal() else text
     return (hex_of(text) or text) if word == "ground" else text
 
 
 def _read(
-    keys: Keys, known: tuple[words.Word, ...], prefix: str, places: dict[str, int], context: Context
+    keys: Keys, known: tuple[Word, ...], prefix: str, places: dict[str, int], context: Context
 ) -> tuple[tuple[str, Value], ...]:
     found: list[tuple[str, Value]] = []
     for word in known:
@@ -50,10 +51,10 @@ def _read(
     return tuple(found)
 
 
-def _value(node: Node, word: words.Word, context: Context) -> Value | None:
+def _value(node: Node, word: Word, context: Context) -> Value | None:
     what = f"`{word.name}`"
-    if word.name in words.RANGES:
-        return number_of(node, what, *words.RANGES[word.name], context)
+    if word.name in RANGES:
+        return number_of(node, what, *RANGES[word.name], context)
     if word.values:
         value = choice_of(node, word, what, context)
         given = node.value if isinstance(node, Scalar) else ""

@@ -6,7 +6,7 @@ from collections.abc import Container
 
 from slugify import slugify
 
-from basilica.core.map.schema.sections import ENTRY_WORDS
+from basilica.core.language.sections.menu_words import ENTRY_WORDS
 
 LONGEST = 60
 """Characters of an id made from a title; longer ones are hard to read in an address."""

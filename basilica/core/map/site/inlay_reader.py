@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
+from basilica.core.language.sections.inlay_words import INLAY, MARKUP, REPLACED
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
-from basilica.core.map.schema.inlay_words import INLAY, MARKUP, REPLACED
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import UNSEEN, Context, keys_of, kind_of, text_of
 from basilica.core.map.site.shared_values import NO_INLAY, EntryMarkup, InlaySettings

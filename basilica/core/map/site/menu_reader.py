@@ -6,8 +6,8 @@ import re
 from collections.abc import Callable
 from collections.abc import Mapping as Map
 
+from basilica.core.language.sections.menu_words import MENU, MenuSettings
 from basilica.core.map.document import Mapping, Node, Scalar
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, expand
 from basilica.core.map.site.entry_reader import AUTO_LEVELS, read_entries
@@ -21,7 +21,7 @@ from basilica.core.map.site.field_reader import (
     number_of,
     text_of,
 )
-from basilica.core.map.site.model import Entry, Menu, MenuSettings, Page
+from basilica.core.map.site.model import Entry, Menu, Page
 from basilica.core.map.site.references import References
 from basilica.core.rules import limits
 
@@ -66,14 +66,14 @@ class _MenuReader:
         self.pages = pages
         self.references = references
         self.context = context
-        self.by_word = {word.name: word for word in words.MENU}
+        self.by_word = {word.name: word for word in MENU}
 
     def menu(self, name: Scalar, node: Node) -> Menu:
         """A menu under its name."""
         settings = MenuSettings()
         entries: Node | None = node
         if is_settings(node):
-            keys = keys_of(node, words.MENU, f"The menu `{name.value}`", self.context)
+            keys = keys_of(node, MENU, f"The menu `{name.value}`", self.context)
             settings = self.settings(name.value, keys)
             entries = keys["entries"][1] if "entries" in keys else None
         below, levels = settings.section, 1 if settings.section else AUTO_LEVELS

@@ -7,13 +7,18 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import NamedTuple
 
+from basilica.core.language.sections.breadcrumbs_words import Crumbs
+from basilica.core.language.sections.checks_words import NO_CHECKS, Checks
+from basilica.core.language.sections.head_words import NO_HEAD, HeadSettings
+from basilica.core.language.sections.menu_words import AutoOptions, EntryDisplay, MenuSettings
+from basilica.core.language.sections.page_end_words import PageEnd
+from basilica.core.language.sections.theme_words import Theme
 from basilica.core.map.document import Lines
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.site.shared_values import NO_HEAD, NO_INLAY, HeadSettings, InlaySettings, PageExtras, Part, Slots
+from basilica.core.map.site.shared_values import NO_INLAY, InlaySettings, PageExtras, Part, Slots
 from basilica.core.rules.place import Place
 from basilica.core.shared.facts import Facts
 from basilica.core.shared.markdown import Content
-from basilica.core.shared.theme import PRESETS, dark_version, settled_colours
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,32 +184,6 @@ class EntryKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class EntryDisplay:
-    """How an entry is shown. ``icon`` is the name of one that ships, or the file of one of the site's own, with its
-    ``drawing`` as it stands in pages; ``above`` and ``below`` are widths of the window in CSS px, 0 for no limit."""
-
-    icon: str = ""
-    note: str = ""
-    show: str = "text"
-    above: int = 0
-    below: int = 0
-    css_class: str = ""
-    drawing: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class AutoOptions:
-    """What `auto` takes of the tree: so many ``levels``, in an ``order``, ``without`` some pages; only the ``first`` so
-    many (0: all); and in groups ``by`` letter, or none."""
-
-    levels: int
-    order: str = "map"
-    without: tuple[str, ...] = ()
-    first: int = 0
-    by: str = ""
-
-
-@dataclass(frozen=True, slots=True)
 class Entry:
     """An entry of a menu. ``page`` is set for pages and anchors, with what stands behind it as ``query``, ``fragment``
     for anchors, ``url`` for outside links, ``file`` for files by the name they have beside the map; only pages and
@@ -227,21 +206,6 @@ class Entry:
 
 
 @dataclass(frozen=True, slots=True)
-class MenuSettings:
-    """How a menu is drawn, and where. ``section`` is the key of the page to which it belongs, with those under it.
-    ``fold`` is a width in CSS px, `always`, `never`, or empty: worked out from the labels."""
-
-    label: str = ""
-    section: str | None = None
-    place: str = ""
-    opens: str = "beside"
-    hover: bool = False
-    submenus: str = "list"
-    fold: str = ""
-    css_class: str = ""
-
-
-@dataclass(frozen=True, slots=True)
 class Menu:
     """A named menu: its entries as it is ``written``, and as they are once `auto` is taken from the tree and drafts
     are left out."""
@@ -260,94 +224,6 @@ class Menu:
         if self.settings.section is not None:
             return "section"
         return self.settings.place or ("utility" if self.name == "utility" else "footer")
-
-
-@dataclass(frozen=True, slots=True)
-class Crumbs:
-    """How breadcrumbs look. ``shorten`` is the most that are in view; 0 is no limit. With ``groups`` the groups of the
-    main menu that hold a page are levels. ``place`` is `top`, below the header, or `bottom`, above the footer; ``size``
-    is in percent of the text's."""
-
-    separator: str = "›"
-    home: str = "label"
-    itself: bool = True
-    shorten: int = 0
-    groups: bool = False
-    place: str = "top"
-    look: str = "text"
-    size: int = 94
-
-
-@dataclass(frozen=True, slots=True)
-class PageEnd:
-    """What closes each page."""
-
-    list: str = "under"
-    sequence: str = "none"
-
-
-@dataclass(frozen=True, slots=True)
-class Theme:
-    """How generated parts look. ``colours`` are the map's own, by name, over those of ``start``."""
-
-    preset: str = "slate"
-    colours: tuple[tuple[str, str], ...] = ()
-    size: int = 94
-    weight: str = "normal"
-    spacing: int = 0
-    align: str = "end"
-    divider: str = "none"
-    current_weight: str = "bold"
-    current_line: str = "below"
-    font: str = ""
-    corners: str = ""
-    headings: str = ""
-    dark: str = "auto"
-    transitions: bool = True
-    css: str = ""
-    css_at: int = field(compare=False, default=0)
-    css_in_lines: bool = field(compare=False, default=False)
-    """Whether its lines are lines of the map, from the one after ``css_at`` on."""
-
-    def all_colours(self) -> dict[str, str]:
-        """Every colour by its name, as ``#rrggbb``."""
-        return dict(settled_colours(self.preset, self.colours))
-
-    def dark_colours(self) -> dict[str, str]:
-        """The same for those who ask for dark ones; none where there is no dark version."""
-        return dark_version(PRESETS[self.preset], dict(self.colours)) if self.dark == "auto" else {}
-
-    @property
-    def shown_font(self) -> str:
-        """The letters of pages: the name of a font that ships, or `system`."""
-        return self.font or PRESETS[self.preset].font
-
-
-CLICKS = 3
-"""How many clicks from home a page may be away where the map does not say (common practice, no source)."""
-
-
-@dataclass(frozen=True, slots=True)
-class LevelSetting:
-    """The ``level`` that a check has on a site, and the reason given."""
-
-    code: str
-    level: str
-    reason: str = ""
-    at: int = field(compare=False, default=0)
-
-
-@dataclass(frozen=True, slots=True)
-class Checks:
-    """What the map says of the checks."""
-
-    hosts: tuple[str, ...] = ()
-    spelling: tuple[str, ...] = ()
-    clicks: int = CLICKS
-    levels: tuple[LevelSetting, ...] = ()
-
-
-NO_CHECKS = Checks()
 
 
 class RowPlace(NamedTuple):

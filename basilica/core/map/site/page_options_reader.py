@@ -6,8 +6,8 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from basilica.core.language.sections.page_words import PAGE_EXTRA
 from basilica.core.map.document import Node, Scalar
-from basilica.core.map.schema.part_words import PAGE_EXTRA
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
 from basilica.core.map.site.field_reader import Context, choice_of, class_of, date_of, label_of, text_of

@@ -7,9 +7,11 @@ import typing
 from dataclasses import replace
 from typing import NamedTuple
 
+from basilica.core.language.sections.header_words import PAGE_HEADER
+from basilica.core.language.sections.menu_words import ENTRY_WORDS
+from basilica.core.language.sections.page_words import PAGE, PAGE_EXTRA
 from basilica.core.map.content_heads import Head, Heads
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
@@ -35,9 +37,9 @@ from basilica.core.shared.markdown import Content
 
 _OWN = {
     word.name: word
-    for word in words.PAGE
+    for word in PAGE
     if word.name in ("kind", "hidden", "draft", "highlight", "breadcrumbs", "list", "sequence", "header")
-    or word in words.PAGE_EXTRA
+    or word in PAGE_EXTRA
 }
 Pages = typing.Mapping[str, Page]
 _ID = re.compile(r"[a-z0-9-]+")
@@ -158,7 +160,7 @@ class _Reader:
 
     def _say_bad(self, name: Scalar) -> None:
         """Say why a name cannot be an id."""
-        if name.value in words.ENTRY_WORDS:
+        if name.value in ENTRY_WORDS:
             self.context.say(
                 site_rules.BAD_ID,
                 name.start,
@@ -218,7 +220,7 @@ class _Reader:
         )
 
     def _header(self, node: Node, where: str) -> Header:
-        return read_header(node, f"`header` of {where}", words.PAGE_HEADER, self.context)
+        return read_header(node, f"`header` of {where}", PAGE_HEADER, self.context)
 
     def _hidden(self, node: Node, where: str) -> frozenset[str]:
         word = _OWN["hidden"]
@@ -249,7 +251,7 @@ class _Reader:
         texts: dict[str, str | None] = {}
         included_in = self.included_in
         if not isinstance(value, Scalar):
-            keys = keys_of(value, words.PAGE, where[0].upper() + where[1:], self.context)
+            keys = keys_of(value, PAGE, where[0].upper() + where[1:], self.context)
             if "include" in keys:
                 keys = self._included(keys, key, where)
             for word in ("title", "label"):
@@ -309,7 +311,7 @@ class _Reader:
         if root is None:
             return keys
         self.included_in = (*self.included_in, file)
-        own = keys_of(self.context.in_language(root, key), words.PAGE, file, self.context)
+        own = keys_of(self.context.in_language(root, key), PAGE, file, self.context)
         if "include" in own:
             message = f"{file} is mounted itself, and includes another file in its place."
             self.context.say(
@@ -355,7 +357,7 @@ class _Reader:
 
 def is_id(text: str) -> bool:
     """Whether a text can be the id of a page."""
-    return bool(_ID.fullmatch(text)) and text not in words.ENTRY_WORDS
+    return bool(_ID.fullmatch(text)) and text not in ENTRY_WORDS
 
 
 def find_home(pages: dict[str, Page], context: Context) -> str | None:

@@ -6,9 +6,9 @@ import re
 from collections.abc import Iterable, Iterator
 from collections.abc import Mapping as Map
 
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from basilica.core.language.sections import MAP
+from basilica.core.language.sections.header_words import HEADER
 from basilica.core.map.document import Document, Mapping, Node, Scalar
 from basilica.core.map.map_files import NO_FILES, Files
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_checks
 from basilica.core.map.site.facts_reader import read_facts
@@ -51,7 +52,7 @@ def resolve(
                 "Begin with `site:` and `pages:` on lines of their own.",
             )
         return None, context.findings.done()
-    keys = keys_of(root, words.MAP, "The map", context)
+    keys = keys_of(root, MAP, "The map", context)
 
     def part(name: str) -> Node:
         return keys[name][1] if name in keys else Scalar("", root.start)
@@ -70,7 +71,7 @@ def resolve(
     menus = read_menus(part("menus"), pages, References(pages), context)
     parts: dict[str, Any] = {
         "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
-        "header": read_header(part("header"), "`header`", words.HEADER, context),
+        "header": read_header(part("header"), "`header`", HEADER, context),
         "page_end": read_page_end(part("page-end"), context),
         "theme": read_theme(part("theme"), context),
         "parts": named_parts,

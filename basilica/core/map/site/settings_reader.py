@@ -7,9 +7,9 @@ from typing import Any
 
 import ada_url
 
+from basilica.core.language.sections.site_words import SITE
 from basilica.core.map.document import Node
 from basilica.core.map.languages import MOST, TAG
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, text_of, texts_of
 from basilica.core.map.site.model import Base
@@ -22,8 +22,8 @@ _PATTERNS = {"title": "title", "home_title": "home-title"}
 
 def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     """The fields of ``Site`` that stand under `site:`. ``at`` is where findings about what is missing point."""
-    keys = keys_of(node, words.SITE, "`site`", context)
-    by_name = {word.name: word for word in words.SITE}
+    keys = keys_of(node, SITE, "`site`", context)
+    by_name = {word.name: word for word in SITE}
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
     if "name" not in keys and context.complete:
         context.say(site_rules.NO_NAME, at, "The site has no name.")

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from basilica.core.language.sections.head_words import Social
+
 Slots = tuple[tuple[str, tuple[str, ...]], ...]
 """By name of a slot, the names of the parts that fill it."""
 
@@ -26,54 +28,6 @@ class Part:
     def value(self, word: str) -> str:
         """One of its words; empty where it does not say."""
         return dict(self.values).get(word, "")
-
-
-@dataclass(frozen=True, slots=True)
-class Social:
-    """What is shown where a page is passed on. ``picture`` is the name of a file."""
-
-    title: str = ""
-    description: str = ""
-    picture: str = ""
-    card: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Counter:
-    """The script that counts visits: its ``url``, or its ``file`` in `files`; ``data`` are its `data-` attributes, and
-    ``hosts`` those that it speaks to."""
-
-    url: str = ""
-    file: str = ""
-    data: tuple[tuple[str, str], ...] = ()
-    hosts: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class HeadSettings:
-    """What every page loads, as names of files. ``fonts`` are pairs of a family and its file."""
-
-    icon: str = ""
-    styles: tuple[str, ...] = ()
-    scripts: tuple[str, ...] = ()
-    fonts: tuple[tuple[str, str], ...] = ()
-    touch_icon: bool = False
-    manifest: str = ""
-    """A file, or `auto`."""
-    feed: bool = False
-    data: tuple[str, ...] = ()
-    """What the home page tells search engines: `site`, `organisation`."""
-    meta: tuple[tuple[str, str], ...] = ()
-    """Names with their contents, for elements `meta`."""
-    social: Social = Social()
-    counter: Counter | None = None
-    prefetch: bool = True
-    """Whether pages that are pointed at are fetched before they are asked for."""
-    minify: bool = False
-    at: int = field(compare=False, default=0)
-
-
-NO_HEAD = HeadSettings()
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,9 +13,9 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import NamedTuple
 
+from basilica.core.language.sections.page_words import TABLE
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.map_files import Files
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, keys_of, prose_of, text_of
 from basilica.core.map.site.ids import id_from
@@ -118,7 +118,7 @@ class TableReader:
         if isinstance(node, Scalar) and not node.is_nothing:
             keys: dict[str, tuple[Scalar, Node]] = {"file": (node, node)}
         else:
-            keys = keys_of(node, words.TABLE, where, self._context)
+            keys = keys_of(node, TABLE, where, self._context)
         texts = {
             word: (prose_of if word in _PROSE else text_of)(value, f"`{word}` of {where}", self._context) or ""
             for word, (_, value) in keys.items()

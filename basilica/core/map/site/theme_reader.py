@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping as Map
 
+from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS, Crumbs
+from basilica.core.language.sections.page_end_words import PAGE_END, PageEnd
+from basilica.core.language.sections.phrases_words import PHRASE_WORDS
+from basilica.core.language.sections.theme_words import THEME, Theme
 from basilica.core.map.document import Mapping, Node, Scalar
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, chosen, keys_of, label_of, number_in, text_of
-from basilica.core.map.site.model import Crumbs, PageEnd, Theme
 from basilica.core.shared.locales import MENU_NAMES, PART_NAMES, languages, phrases, ships
 from basilica.core.shared.theme import hex_of, poor_pairs
 
@@ -22,7 +24,7 @@ _LANDMARKS = (*MENU_NAMES, *PART_NAMES)
 
 def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
     """How breadcrumbs look."""
-    keys = keys_of(node, words.BREADCRUMBS, "`breadcrumbs`", context)
+    keys = keys_of(node, BREADCRUMBS, "`breadcrumbs`", context)
     plain = Crumbs()
     separator = None
     if "separator" in keys:
@@ -31,31 +33,31 @@ def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
             message = "The separator has more than 20 characters."
             context.say(site_rules.TOO_LONG, keys["separator"][1].start, message, "Shorten it.")
             separator = None
-    size = number_in(keys, words.BREADCRUMBS, "size", context)
-    shorten = number_in(keys, words.BREADCRUMBS, "shorten", context)
+    size = number_in(keys, BREADCRUMBS, "size", context)
+    shorten = number_in(keys, BREADCRUMBS, "shorten", context)
     return Crumbs(
         separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
-        home=chosen(keys, words.BREADCRUMBS, "home", context),
-        itself=chosen(keys, words.BREADCRUMBS, "itself", context) == "show",
+        home=chosen(keys, BREADCRUMBS, "home", context),
+        itself=chosen(keys, BREADCRUMBS, "itself", context) == "show",
         shorten=shorten or 0,
-        groups=chosen(keys, words.BREADCRUMBS, "groups", context) == "yes",
-        place=chosen(keys, words.BREADCRUMBS, "place", context),
-        look=chosen(keys, words.BREADCRUMBS, "look", context),
+        groups=chosen(keys, BREADCRUMBS, "groups", context) == "yes",
+        place=chosen(keys, BREADCRUMBS, "place", context),
+        look=chosen(keys, BREADCRUMBS, "look", context),
         size=plain.size if size is None else size,
     )
 
 
 def read_page_end(node: Node, context: Context) -> PageEnd:
     """What closes each page."""
-    keys = keys_of(node, words.PAGE_END, "`page-end`", context)
-    return PageEnd(*(chosen(keys, words.PAGE_END, name, context) for name in ("list", "sequence")))
+    keys = keys_of(node, PAGE_END, "`page-end`", context)
+    return PageEnd(*(chosen(keys, PAGE_END, name, context) for name in ("list", "sequence")))
 
 
 def read_theme(node: Node, context: Context) -> Theme:
     """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
-    keys = keys_of(node, words.THEME, "`theme`", context)
+    keys = keys_of(node, THEME, "`theme`", context)
     colours: dict[str, str] = {}
-    for word in words.THEME:
+    for word in THEME:
         if word.value_type != "colour" or word.name not in keys:
             continue
         at = keys[word.name][1]
@@ -70,8 +72,8 @@ def read_theme(node: Node, context: Context) -> Theme:
                 f"`{text[:40]}` is not a colour that covers what is behind it.",
                 "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
             )
-    size = number_in(keys, words.THEME, "size", context)
-    spacing = number_in(keys, words.THEME, "spacing", context)
+    size = number_in(keys, THEME, "size", context)
+    spacing = number_in(keys, THEME, "spacing", context)
     css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
     if css is not None and len(css) > _CSS:
         context.say(
@@ -83,20 +85,20 @@ def read_theme(node: Node, context: Context) -> Theme:
         css = None
     plain = Theme()
     theme = Theme(
-        preset=chosen(keys, words.THEME, "preset", context),
+        preset=chosen(keys, THEME, "preset", context),
         colours=tuple(colours.items()),
         size=plain.size if size is None else size,
-        weight=chosen(keys, words.THEME, "weight", context),
+        weight=chosen(keys, THEME, "weight", context),
         spacing=spacing or 0,
-        align=chosen(keys, words.THEME, "align", context),
-        divider=chosen(keys, words.THEME, "divider", context),
-        current_weight=chosen(keys, words.THEME, "current-weight", context),
-        current_line=chosen(keys, words.THEME, "current-line", context),
-        font=chosen(keys, words.THEME, "font", context),
-        corners=chosen(keys, words.THEME, "corners", context),
-        headings=chosen(keys, words.THEME, "headings", context),
-        dark=chosen(keys, words.THEME, "dark", context),
-        transitions=chosen(keys, words.THEME, "transitions", context) == "yes",
+        align=chosen(keys, THEME, "align", context),
+        divider=chosen(keys, THEME, "divider", context),
+        current_weight=chosen(keys, THEME, "current-weight", context),
+        current_line=chosen(keys, THEME, "current-line", context),
+        font=chosen(keys, THEME, "font", context),
+        corners=chosen(keys, THEME, "corners", context),
+        headings=chosen(keys, THEME, "headings", context),
+        dark=chosen(keys, THEME, "dark", context),
+        transitions=chosen(keys, THEME, "transitions", context) == "yes",
         css=css or "",
         css_at=keys["css"][1].start if "css" in keys else 0,
         css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
@@ -138,7 +140,7 @@ def _say_poor(theme: Theme, keys: Keys, context: Context) -> None:
 
 def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
     """Every phrase, in the site's language or in the map's own words. ``at`` is where the language stands."""
-    keys = keys_of(node, words.PHRASE_WORDS, "`words`", context)
+    keys = keys_of(node, PHRASE_WORDS, "`words`", context)
     own: dict[str, str] = {}
     for name, (_, value) in keys.items():
         text = label_of(value, f"The words `{name}`", context)
@@ -164,7 +166,7 @@ def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[st
                 "Use other words for one of them; screen readers tell the parts apart by them.",
             )
             break
-    if not ships(language) and len(own) < len(words.PHRASE_WORDS) and isinstance(node, Scalar | Mapping):
+    if not ships(language) and len(own) < len(PHRASE_WORDS) and isinstance(node, Scalar | Mapping):
         context.say(
             site_rules.PHRASES_IN_ENGLISH,
             at,

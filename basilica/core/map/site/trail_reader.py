@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
+from basilica.core.language.sections.page_words import TRAIL
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
-from basilica.core.map.schema import sections as words
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import drafts_of, with_parameters
 from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of, text_of
@@ -50,7 +50,7 @@ class TrailReader:
             self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message, remedy)
         for item in node.items[: limits.LEVELS]:
             if isinstance(item, Mapping):
-                group = keys_of(item, words.TRAIL, f"A level of the breadcrumbs of the page `{key}`", self._context)
+                group = keys_of(item, TRAIL, f"A level of the breadcrumbs of the page `{key}`", self._context)
                 label = (
                     label_of(group["group"][1], "The name of the level", self._context) if "group" in group else None
                 )

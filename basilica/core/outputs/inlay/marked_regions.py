@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from markupsafe import escape
 
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS
 from basilica.core.outputs.inlay.own_markup import breadcrumbs_in, menu_in
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.outputs.static_site.language_links import alternates

@@ -7,7 +7,8 @@ from typing import Any
 
 from markupsafe import Markup
 
-from basilica.core.map.site.shared_values import PageExtras, Social
+from basilica.core.language.sections.head_words import Social
+from basilica.core.map.site.shared_values import PageExtras
 from basilica.core.outputs.static_site.language_links import alternates
 from basilica.core.outputs.static_site.made_files import MadeFiles
 from basilica.core.outputs.static_site.slots import DESCRIPTION, KEY, LABEL, SECTION, SITE, TITLE, Slot

@@ -11,7 +11,7 @@ from markupsafe import Markup
 
 from basilica.core.content import layouts_of
 from basilica.core.header.breakpoints import bar_part_label, shown_name
-from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.language.sections.part_words import IDENTITY
 from basilica.core.map.site.shared_values import PageExtras, Part
 from basilica.core.navigation.menus import PlannedEntry
 from basilica.core.outputs.static_site.indentation import indented

@@ -11,8 +11,8 @@ from markupsafe import Markup, escape
 
 from basilica.core.content.assets import Assets
 from basilica.core.content.markup import rewrite
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS, MENU_PART
 from basilica.core.map.map_files import linked_file
-from basilica.core.map.schema.part_words import BUILT_IN_PARTS, MENU_PART
 from basilica.core.map.site.references import References, query_of, split_reference
 from basilica.core.outputs.static_site.slots import FileAddress, PageAddress, PageValue, RegionSlot, room_for
 from basilica.core.plan import Plan

@@ -8,7 +8,7 @@ from typing import Any
 from markupsafe import Markup
 
 from basilica.core.content.assets import Assets
-from basilica.core.map.schema.part_words import IDENTITY
+from basilica.core.language.sections.part_words import IDENTITY
 from basilica.core.plan import Plan
 from basilica.core.shared.facts import telephone
 

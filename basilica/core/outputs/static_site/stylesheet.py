@@ -9,8 +9,8 @@ from basilica.core.header.breakpoints import bar_fits_from, picture_box
 from basilica.core.header.header_script import script_of
 from basilica.core.header.header_settings import EM
 from basilica.core.header.header_style import StyleRule, rules_of, text_of
-from basilica.core.map.schema.part_words import IDENTITY
-from basilica.core.map.site.model import Theme
+from basilica.core.language.sections.part_words import IDENTITY
+from basilica.core.language.sections.theme_words import Theme
 from basilica.core.plan import Plan
 from basilica.core.shared.fonts import family_of
 from basilica.core.shared.locales import is_right_to_left

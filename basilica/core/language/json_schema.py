@@ -6,10 +6,21 @@ from typing import Any
 
 from coloraide.css.color_names import name2val_map
 
-from basilica.core.map.schema import sections as words
-from basilica.core.map.schema.inlay_words import INLAY, MARKUP, REPLACED
-from basilica.core.map.schema.number_pattern import between
-from basilica.core.map.schema.part_words import COUNTER
+from basilica.core.language.number_pattern import between
+from basilica.core.language.sections import MAP
+from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS
+from basilica.core.language.sections.checks_words import CHECKS, LEVEL
+from basilica.core.language.sections.head_words import COUNTER, HEAD, SOCIAL
+from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE, PAGE_HEADER
+from basilica.core.language.sections.inlay_words import INLAY, MARKUP, REPLACED
+from basilica.core.language.sections.menu_words import AUTO, ENTRY, ENTRY_WORDS, MENU
+from basilica.core.language.sections.page_end_words import PAGE_END
+from basilica.core.language.sections.page_words import PAGE, TABLE, TRAIL
+from basilica.core.language.sections.part_words import PART
+from basilica.core.language.sections.phrases_words import PHRASE_WORDS
+from basilica.core.language.sections.site_words import SITE
+from basilica.core.language.sections.theme_words import THEME
+from basilica.core.language.word import Word
 from basilica.core.rules import limits
 
 Schema = dict[str, Any]
@@ -51,7 +62,7 @@ _YES_OR_NO: Schema = {"enum": ["yes", "no", True, False]}
 """Readers of plain YAML take both for booleans."""
 
 
-def _word(word: words.Word) -> Schema:
+def _word(word: Word) -> Schema:
     """The values of a word by its type: what the reader takes, references and files aside."""
     if word.value_type == "yes or no":
         return _YES_OR_NO
@@ -74,7 +85,7 @@ def _number(least: int, most: int) -> Schema:
     }
 
 
-def _keys(section: tuple[words.Word, ...], own: dict[str, Schema] | None = None, languages: bool = False) -> Schema:
+def _keys(section: tuple[Word, ...], own: dict[str, Schema] | None = None, languages: bool = False) -> Schema:
     """The keys of a section. Its ``languages`` can say something else, each under its tag."""
     properties: Schema = {}
     for word in section:
@@ -91,28 +102,28 @@ def _or_nothing(schema: Schema) -> Schema:
 
 def _phrases() -> Schema:
     with_label: Schema = {**_LABEL, "type": "string", "pattern": r"^[^{}]*\{\}[^{}]*$"}
-    own = {word.name: with_label if "{}" in word.default else _LABEL for word in words.PHRASE_WORDS}
-    return _keys(words.PHRASE_WORDS, own, languages=True)
+    own = {word.name: with_label if "{}" in word.default else _LABEL for word in PHRASE_WORDS}
+    return _keys(PHRASE_WORDS, own, languages=True)
 
 
-def _header(section: tuple[words.Word, ...]) -> Schema:
-    mobile = _or_nothing(_keys((words.BELOW, *words.MOBILE)))
-    own = {"tagline": _LABEL, "until": _LABEL, **({"mobile": mobile} if section is not words.MOBILE else {})}
+def _header(section: tuple[Word, ...]) -> Schema:
+    mobile = _or_nothing(_keys((BELOW, *MOBILE)))
+    own = {"tagline": _LABEL, "until": _LABEL, **({"mobile": mobile} if section is not MOBILE else {})}
     return _keys(section, own)
 
 
 def _levels_of_checks() -> Schema:
-    level: Schema = {"enum": list(words.LEVEL[0].values)}
-    return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(words.LEVEL, {"reason": _LABEL})]}}
+    level: Schema = {"enum": list(LEVEL[0].values)}
+    return {"type": "object", "additionalProperties": {"anyOf": [level, _keys(LEVEL, {"reason": _LABEL})]}}
 
 
 def _page(slots: Schema, social: Schema) -> Schema:
     hidden: Schema = {"enum": ["menus", "breadcrumbs", "sitemap"]}
-    level: Schema = {"anyOf": [_TEXT, {**_keys(words.TRAIL, {"group": _LABEL}), "required": ["group"]}]}
-    table = {**_keys(words.TABLE), "required": ["file"]}
-    header = _header(words.PAGE_HEADER)
+    level: Schema = {"anyOf": [_TEXT, {**_keys(TRAIL, {"group": _LABEL}), "required": ["group"]}]}
+    table = {**_keys(TABLE), "required": ["file"]}
+    header = _header(PAGE_HEADER)
     return _keys(
-        words.PAGE,
+        PAGE,
         {
             "title": _LABEL,
             "label": _LABEL,
@@ -122,7 +133,7 @@ def _page(slots: Schema, social: Schema) -> Schema:
             "hidden": {"anyOf": [hidden, {"type": "array", "items": hidden}]},
             "breadcrumbs": {"anyOf": [_TEXT, {"type": "array", "items": level, "minItems": 1}]},
             "ignore": _or_nothing({"type": "object", "additionalProperties": _LABEL}),
-            "header": _or_nothing({"anyOf": [{"enum": list(words.MOBILE[0].values)}, {**header, "minProperties": 1}]}),
+            "header": _or_nothing({"anyOf": [{"enum": list(MOBILE[0].values)}, {**header, "minProperties": 1}]}),
             "table": {"anyOf": [_TEXT, table]},
             "slots": _or_nothing(slots),
             "social": _or_nothing(social),
@@ -132,7 +143,7 @@ def _page(slots: Schema, social: Schema) -> Schema:
 
 
 def _entries() -> Schema:
-    auto: Schema = {"anyOf": [_LEVELS, {"type": "null"}, _keys(words.AUTO, {"levels": _LEVELS})]}
+    auto: Schema = {"anyOf": [_LEVELS, {"type": "null"}, _keys(AUTO, {"levels": _LEVELS})]}
     auto_only: Schema = {
         "type": "object",
         "properties": {"auto": auto},
@@ -146,12 +157,12 @@ def _entries() -> Schema:
         "class": _CLASS,
         "items": _or_nothing({"$ref": "#/$defs/entries"}),
     }
-    entry = _keys(tuple(word for word in words.ENTRY if word.name != "auto"), own, languages=True)
+    entry = _keys(tuple(word for word in ENTRY if word.name != "auto"), own, languages=True)
     short: Schema = {
         "type": "object",
         "minProperties": 1,
         "maxProperties": 1,
-        "propertyNames": {"not": {"enum": sorted(words.ENTRY_WORDS)}},
+        "propertyNames": {"not": {"enum": sorted(ENTRY_WORDS)}},
         "additionalProperties": _or_nothing({"$ref": "#/$defs/entries"}),
     }
     long = [{**entry, "required": kind} for kind in (["page"], ["group"], ["file"], ["url", "label"])]
@@ -162,36 +173,36 @@ def _entries() -> Schema:
 def json_schema() -> Schema:
     """The schema. It knows shapes, names and single values; references, clashes and the rest are for
     ``basilica check``."""
-    ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(words.ENTRY_WORDS)}}
+    ids = {"pattern": "^[a-z0-9-]+$", "not": {"enum": sorted(ENTRY_WORDS)}}
     names: Schema = _or_nothing(_TEXTS)
     slots: Schema = {"type": "object", "additionalProperties": names}
-    social = _keys(words.SOCIAL, {"title": _LABEL, "description": _LABEL})
+    social = _keys(SOCIAL, {"title": _LABEL, "description": _LABEL})
     title = {**_LABEL, "type": "string", "pattern": r"\{title\}"}
     replaced: Schema = {"enum": list(REPLACED)}
-    told = {"enum": list(next(word.values for word in words.HEAD if word.name == "data"))}
+    told = {"enum": list(next(word.values for word in HEAD if word.name == "data"))}
     own_of_menu = {"entries": {"$ref": "#/$defs/entries"}, "label": _LABEL, "class": _CLASS}
-    menu = _keys(words.MENU, own_of_menu, languages=True)
+    menu = _keys(MENU, own_of_menu, languages=True)
     own: dict[str, Schema] = {
-        "site": _keys(words.SITE, {"name": _LABEL, "title": title, "home-title": _LABEL}, languages=True),
+        "site": _keys(SITE, {"name": _LABEL, "title": title, "home-title": _LABEL}, languages=True),
         "pages": {"$ref": "#/$defs/pages"},
         "menus": {
             "type": "object",
             "propertyNames": {"pattern": "^[a-z0-9-]+$"},
             "additionalProperties": {"anyOf": [{"$ref": "#/$defs/entries"}, {**menu, "minProperties": 1}]},
         },
-        "breadcrumbs": _keys(words.BREADCRUMBS, {"separator": {**_TEXT, "maxLength": 20}}, languages=True),
-        "header": {**_header(words.HEADER), "patternProperties": {_TAG: _IN_LANGUAGE}},
-        "page-end": _keys(words.PAGE_END, languages=True),
-        "theme": _keys(words.THEME, languages=True),
+        "breadcrumbs": _keys(BREADCRUMBS, {"separator": {**_TEXT, "maxLength": 20}}, languages=True),
+        "header": {**_header(HEADER), "patternProperties": {_TAG: _IN_LANGUAGE}},
+        "page-end": _keys(PAGE_END, languages=True),
+        "theme": _keys(THEME, languages=True),
         "facts": {**_NAMED, "propertyNames": {"pattern": "^[A-Za-z0-9-]{1,60}$"}, "patternProperties": {_TAG: {}}},
         "parts": {
             "type": "object",
             "propertyNames": {"pattern": "^[a-z0-9-]{1,60}$"},
-            "additionalProperties": {"anyOf": [_TEXT, _keys(words.PART, languages=True)]},
+            "additionalProperties": {"anyOf": [_TEXT, _keys(PART, languages=True)]},
         },
         "slots": slots,
         "head": _keys(
-            words.HEAD,
+            HEAD,
             {
                 "social": _or_nothing(social),
                 "fonts": _or_nothing(_NAMED),
@@ -211,12 +222,12 @@ def json_schema() -> Schema:
                 "breadcrumbs": _or_nothing(_keys(MARKUP, languages=True)),
             },
         ),
-        "checks": _keys(words.CHECKS, {"levels": _or_nothing(_levels_of_checks())}),
+        "checks": _keys(CHECKS, {"levels": _or_nothing(_levels_of_checks())}),
     }
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "A page map",
-        **_keys(words.MAP, {name: own[name] if name == "pages" else _or_nothing(own[name]) for name in own}),
+        **_keys(MAP, {name: own[name] if name == "pages" else _or_nothing(own[name]) for name in own}),
         "required": ["pages"],
         "$defs": {
             "pages": {

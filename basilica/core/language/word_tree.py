@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from basilica.core.map.schema.sections import SECTIONS
-from basilica.core.map.schema.word import Word
+from basilica.core.language.sections import SECTIONS
+from basilica.core.language.word import Word
 
 _BELOW = {
     ("", "site"): "site",

@@ -1,0 +1,139 @@
+"""A page, and what it has of its own beside its text."""
+
+from __future__ import annotations
+
+from basilica.core.language.codecs import (
+    ADDRESS,
+    CLASSES,
+    CODE,
+    DATE,
+    FILE,
+    KEYS,
+    LABEL,
+    NO_OR_YES,
+    PAGE_KEY,
+    PATH,
+    PLAIN,
+    PROSE,
+    Shape,
+    named,
+    one_of,
+    several,
+)
+from basilica.core.language.word import Word
+
+PAGE_EXTRA = (
+    Word(
+        "layout", named("name of a layout"), "The layout of this page and the pages under it.", "the layout of the site"
+    ),
+    Word("slots", KEYS, "Which parts fill each slot on this page and the pages under it; `none` leaves a slot empty."),
+    Word(
+        "without",
+        several(named("part"), "name or list of names"),
+        "Parts to leave out on this page and the pages under it.",
+    ),
+    Word("keywords", LABEL, "Keywords for search, separated by commas."),
+    Word("date", DATE, "The date of publication, such as `2026-03-01`."),
+    Word("updated", DATE, "The date of the last change; it is in the sitemap."),
+    Word("social", KEYS, "What is shown where the page is shared."),
+    Word("styles", several(FILE, "file or list of files"), "Style sheets for this page only."),
+    Word("scripts", several(FILE, "file or list of files"), "Scripts for this page only."),
+    Word("css", CODE, "CSS for this page only."),
+    Word("js", CODE, "JavaScript for this page only."),
+    Word("class", CLASSES, "Class names for the `body` of the page."),
+    Word("noindex", NO_OR_YES, "Keeps the page out of search engines and out of the sitemap.", "no"),
+    Word(
+        "ignore",
+        KEYS,
+        "Checks to ignore on this page and the pages under it: the code of each, with the reason.",
+        old_name="silent",
+    ),
+)
+
+TABLE = (
+    Word("file", FILE, "The table, a file in `tables` that ends with .csv or .json."),
+    Word(
+        "title",
+        PLAIN,
+        "The title of each row's page; `{name}` inserts the cell of the column `name`.",
+        "the first cell of the row",
+    ),
+    Word("label", PLAIN, "The label of each page.", "the title"),
+    Word(
+        "path", PATH, "The page's part of the address; if it begins with `/`, the whole address.", "made from the title"
+    ),
+    Word("description", PLAIN, "One or two sentences for search results."),
+    Word("keywords", PLAIN, "Keywords for search."),
+    Word(
+        "section",
+        PLAIN,
+        "Groups the rows: one page for each different text, with its rows under it; `letter` groups by first letter.",
+    ),
+    Word("layout", named("name of a layout"), "The layout of the pages.", "the layout of the page above"),
+    Word("text", FILE, "The content of each page: a file in `tables` in which `{name}` inserts the cell of a column."),
+)
+
+PAGE = (
+    Word("title", LABEL, "The title of the page: `<title>` and `<h1>`.", "the id, in words"),
+    Word("label", LABEL, "The page's name in menus and breadcrumbs.", "the title"),
+    Word("description", PROSE, "One or two sentences for search results."),
+    Word(
+        "path",
+        PATH,
+        "The page's part of the address; if it begins with `/`, the whole address. If it ends in "
+        "a file name, such as `/AboutUs.htm`, the page is written to that file.",
+        "the id",
+    ),
+    Word(
+        "was",
+        several(ADDRESS, "address or list of addresses"),
+        "Old addresses of the page, which redirect to it: from the root, spelled exactly, including any query.",
+    ),
+    Word(
+        "kind",
+        one_of("page", "section", "backend", was={"served": "backend"}),
+        "`section` has no page of its own, only pages under it; `backend` is answered by other code of the site.",
+        "page",
+    ),
+    Word(
+        "hidden",
+        several(one_of("menus", "breadcrumbs", "sitemap"), "one or several of"),
+        "Where the page does not appear. If it is hidden from menus, `auto` leaves out the page "
+        "and the pages under it.",
+    ),
+    Word(
+        "draft", NO_OR_YES, "A draft and the pages under it are built only on request, and nothing links to them.", "no"
+    ),
+    Word(
+        "breadcrumbs",
+        Shape(name="reference or list of levels", control="lines"),
+        "Breadcrumbs set by hand: the page whose breadcrumbs come before this page, or the levels"
+        " between home and it. A level is a page, or a `group:` that is only a name. The pages "
+        "under this one follow it.",
+        "the pages above it",
+    ),
+    Word(
+        "highlight",
+        PAGE_KEY,
+        "The page whose menu entry is current on this page, if this page has no entry of its own.",
+    ),
+    Word(
+        "list",
+        one_of("under", "site", "none"),
+        "What is listed below the page's content: the pages under it, the whole site, or nothing.",
+        "as in `page-end`",
+    ),
+    Word(
+        "sequence",
+        one_of("section", "map", "none"),
+        "Links to the previous and the next page: in its section, in the whole map, or none.",
+        "as in `page-end`",
+    ),
+    Word("header", KEYS, "Header settings for this page and the pages under it, or only its `behaviour`."),
+    *PAGE_EXTRA,
+    Word("table", KEYS, "A table of data: each row becomes a page under this one. Its settings, or only its file."),
+    Word("include", FILE, "A file in `maps` that describes this page and the pages under it.", old_name="mount"),
+    Word("pages", Shape(name="pages"), "The pages under this one."),
+)
+
+TRAIL = (Word("group", LABEL, "A level that is only a name, without a link."),)
