@@ -68,7 +68,7 @@ class Codec(Generic[T]):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Text(Codec[str]):
+class TextCodec(Codec[str]):
     """A text, of at most so many characters; ``is_code`` where its lines are kept."""
 
     most: int = 0
@@ -87,7 +87,7 @@ class Text(Codec[str]):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Pattern(Text):
+class Pattern(TextCodec):
     """A text in which certain names stand in braces; ``needs`` is one that must."""
 
     needs: str = ""
@@ -97,7 +97,7 @@ class Pattern(Text):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Named(Text):
+class Named(TextCodec):
     """A text of a few characters, some of which have names."""
 
     names: Mapping[str, str] = field(default_factory=dict)
@@ -109,6 +109,23 @@ class Named(Text):
 
     def write(self, value: str) -> str:
         return next((name for name, meant in self.names.items() if meant == value), value)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WithLabel(TextCodec):
+    """A text in which `{}` stands once for a label, such as the ``example``."""
+
+    example: str
+
+    def read(self, text: str, what: str, nearest: Nearest) -> str:
+        text = super().read(text, what, nearest)
+        if text.count("{}") != 1:
+            message = f"{what} needs `{{}}` once, where the label goes."
+            raise Unfit(message, f"Write it such as “{self.example}”.")
+        return text
+
+    def schema(self) -> Schema:
+        return {**super().schema(), "type": "string", "pattern": r"^[^{}]*\{\}[^{}]*$"}
 
 
 _CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]*)*")
@@ -239,7 +256,7 @@ class Date(Codec[str]):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Reference(Codec[str]):
+class ReferenceCodec(Codec[str]):
     """The name of something that the map or its files have: it is looked up by its reader."""
 
     name: str = "reference"
@@ -251,7 +268,7 @@ class Reference(Codec[str]):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Several(Codec[tuple[T, ...]]):
+class ListOf(Codec[tuple[T, ...]]):
     """A list of values, or one in its place."""
 
     of: Codec[T]
@@ -268,7 +285,7 @@ class Several(Codec[tuple[T, ...]]):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Shape(Codec[Any]):
+class Structure(Codec[Any]):
     """Keys, pages, menus and the like, which have a reader and a schema of their own; ``names`` where people give the
     names below it."""
 
@@ -278,23 +295,22 @@ class Shape(Codec[Any]):
 
 # The codecs that many words have
 
-LABEL = Text(most=limits.LABEL_CHARACTERS, is_prose=True)
-PROSE = Text(is_prose=True)
-PHRASE = Text(most=limits.LABEL_CHARACTERS)
-PLAIN = Text()
-CODE = Text(is_code=True, control="long")
+LABEL = TextCodec(most=limits.LABEL_CHARACTERS, is_prose=True)
+PROSE = TextCodec(is_prose=True)
+PLAIN = TextCodec()
+CODE = TextCodec(is_code=True, control="long")
 CLASSES = ClassNames()
 DATE = Date()
 COLOUR = Colour()
 NO_OR_YES = Switch(values=("no", "yes"))
 YES_OR_NO = Switch(values=("yes", "no"))
-PAGE_KEY = Reference()
-FILE = Reference(name="file")
-ADDRESS = Reference(name="address")
-PATH = Reference(name="path")
-LANGUAGE = Reference(name="language tag", pattern="^ *[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})* *$")
-KEYS = Shape()
-NAMED_TEXTS = Shape(name="texts", control="pairs")
+PAGE_KEY = ReferenceCodec()
+FILE = ReferenceCodec(name="file")
+ADDRESS = ReferenceCodec(name="address")
+PATH = ReferenceCodec(name="path")
+LANGUAGE = ReferenceCodec(name="language tag", pattern="^ *[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})* *$")
+KEYS = Structure()
+NAMED_TEXTS = Structure(name="texts", control="pairs")
 
 
 def one_of(*values: str, was: Mapping[str, str] | None = None) -> Choice:
@@ -302,13 +318,11 @@ def one_of(*values: str, was: Mapping[str, str] | None = None) -> Choice:
     return Choice(values=values, was=tuple((was or {}).items()))
 
 
-def named(kind: str) -> Reference:
+def named(kind: str) -> ReferenceCodec:
     """A reference to something of another kind than a page."""
-    return Reference(name=kind)
+    return ReferenceCodec(name=kind)
 
 
-def several(of: Codec[Any], name: str) -> Several[Any]:
+def several(of: Codec[Any], name: str) -> ListOf[Any]:
     """A list, or one in its place."""
-    return Several(
-        of=of, name=name, values=of.values, control="several" if of.values else "lines", is_plain=of.is_plain
-    )
+    return ListOf(of=of, name=name, values=of.values, control="several" if of.values else "lines", is_plain=of.is_plain)

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 from typing import Any
 
-from basilica.core.language.codecs import Choice, Codec, Number, Several
+from basilica.core.language.codecs import Choice, Codec, ListOf, Number
 
 _OF_KINDS = re.compile(r"(`\w+`(?:(?:, | and )`\w+`)*): ")
 """What a sentence begins with that is true of these kinds alone."""
@@ -56,7 +56,7 @@ class Word:
     @property
     def item(self) -> Codec[Any]:
         """The codec of one of its values, where there can be several."""
-        return self.codec.of if isinstance(self.codec, Several) else self.codec
+        return self.codec.of if isinstance(self.codec, ListOf) else self.codec
 
     def hint(self, kind: str = "") -> str:
         """What the key is for, in words without marks of code; of a part, what is true of those of its ``kind``."""

@@ -3,7 +3,7 @@ Schema are made from here."""
 
 from __future__ import annotations
 
-from basilica.core.language.codecs import KEYS, NAMED_TEXTS, Shape, named
+from basilica.core.language.codecs import KEYS, NAMED_TEXTS, Structure, named
 from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS
 from basilica.core.language.sections.checks_words import CHECKS, LEVEL
 from basilica.core.language.sections.head_words import COUNTER, HEAD, SOCIAL
@@ -20,8 +20,8 @@ from basilica.core.language.word import Word
 
 MAP = (
     Word("site", KEYS, "Settings of the whole site."),
-    Word("pages", Shape(name="pages"), "Every page, nested as the site is."),
-    Word("menus", Shape(name="menus"), "Which pages are in which menu, in what order."),
+    Word("pages", Structure(name="pages"), "Every page, nested as the site is."),
+    Word("menus", Structure(name="menus"), "Which pages are in which menu, in what order."),
     Word("breadcrumbs", KEYS, "How breadcrumbs look."),
     Word("header", KEYS, "How the header looks and behaves."),
     Word("page-end", KEYS, "What follows the content of each page.", old_name="closing"),
@@ -32,14 +32,14 @@ MAP = (
         "Facts that several pages repeat, each a name and a text, such as `phone: 01632 960142`. "
         "`{fact:phone}` inserts it in labels, titles, fields of parts, the tagline and any text.",
     ),
-    Word("parts", Shape(name="parts"), "Named pieces of content that pages share."),
+    Word("parts", Structure(name="parts"), "Named pieces of content that pages share."),
     Word("slots", KEYS, "Which part or parts fill each slot of the layout, on every page."),
     Word("layout", named("name of a layout"), "The layout of every page that names no other.", "plain"),
     Word("head", KEYS, "What every page loads."),
     Word("phrases", KEYS, "Your own wording for the words that Basilica puts on pages.", old_name="words"),
     Word(
         "redirects",
-        Shape(name="addresses", control="pairs"),
+        Structure(name="addresses", control="pairs"),
         "Old addresses that no page has any more, each with its target: a page, a full address on"
         " another site, or `gone`.",
     ),

@@ -16,6 +16,7 @@ BREADCRUMBS = (
         Named(most=20, names=SEPARATORS),
         "What is drawn between two breadcrumbs: `slash`, `arrow`, `dot`, `bullet` or any text. Screen readers skip it.",
         "›",
+        called="The separator",
     ),
     Word(
         "home",

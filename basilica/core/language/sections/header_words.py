@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from basilica.core.language.codecs import COLOUR, KEYS, LABEL, NO_OR_YES, Number, Text, one_of
+from basilica.core.language.codecs import KEYS, LABEL, NO_OR_YES, Colour, Number, TextCodec, one_of
 from basilica.core.language.word import Word
 from basilica.core.rules import limits
+
+_GROUND = Colour(remedy="Write it as CSS does, such as `#1f4fa3`; use `opacity:` to let the page shine through.")
 
 MOBILE = (
     Word(
@@ -52,7 +54,7 @@ MOBILE = (
     ),
     Word("small-name", Number(least=30, most=150), "The size of the site's name after shrinking, in percent.", "75"),
     Word("small-tagline", one_of("hide", "keep"), "Whether the tagline stays after shrinking.", "hide"),
-    Word("ground", COLOUR, "The background colour of the bar.", "as in `theme`"),
+    Word("ground", _GROUND, "The background colour of the bar.", "as in `theme`", called="The colour `ground`"),
     Word("opacity", Number(least=0, most=100), "How opaque the background of the bar is, in percent.", "100"),
     Word("blur", Number(least=0, most=60), "How much the page behind the bar is blurred, in pixels.", "0"),
     Word(
@@ -134,7 +136,7 @@ HEADER = (
     ),
     Word(
         "until",
-        Text(most=limits.LABEL_CHARACTERS, is_prose=True, name="name"),
+        TextCodec(most=limits.LABEL_CHARACTERS, is_prose=True, name="name"),
         "How far the header stays: to the end of the `page` or of its `content`; or until a slot,"
         " a part or a menu arrives, such as `aside`, `visit-us` or `menu-more`, which then pushes"
         " it out of the window.",

@@ -11,8 +11,11 @@ from basilica.core.language.codecs import (
     LABEL,
     NO_OR_YES,
     PAGE_KEY,
+    Codec,
+    Nearest,
     Number,
-    Shape,
+    Schema,
+    Structure,
     named,
     one_of,
     several,
@@ -29,16 +32,32 @@ AUTO_WORD = "auto"
 WIDTH = Number(name="width", control="text", least=1, most=limits.WINDOW_WIDTH)
 """The width of a window, CSS px."""
 
+
+@dataclass(frozen=True, kw_only=True)
+class Fold(Codec[str]):
+    """A width, `always` or `never`."""
+
+    name: str = "width"
+
+    def read(self, text: str, what: str, nearest: Nearest) -> str:
+        """As they are written; a width without its unit."""
+        return text if text in ("always", "never") else str(WIDTH.read(text, what, nearest))
+
+    def schema(self) -> Schema:
+        """Both."""
+        return {"anyOf": [{"enum": ["always", "never"]}, WIDTH.schema()]}
+
+
 ENTRY = (
     Word("page", PAGE_KEY, "A page, by its key or the end of its key; `hours#times` links to an anchor on it."),
     Word("group", LABEL, "A heading that opens a submenu and is not a link."),
     Word("file", FILE, "A file of the site to open or to download, from `public` or `files`, such as `timetable.pdf`."),
     Word("label", LABEL, "The text of the entry.", "the page's label; of a file, its name in words"),
     Word("url", ADDRESS, "An address outside the site: https, http, mailto or tel."),
-    Word("items", Shape(name="entries"), "The entries under this one, or `auto`."),
+    Word("items", Structure(name="entries"), "The entries under this one, or `auto`."),
     Word(
         "auto",
-        Shape(name="number or keys"),
+        Structure(name="number or keys"),
         "Pages from the tree, this many levels deep, instead of entries written out. A page "
         "written out elsewhere in the menu is skipped.",
     ),
@@ -47,7 +66,7 @@ ENTRY = (
         named("icon"),
         "The icon before the label: the name of an icon, or an SVG file of the site, such as `mill.svg`.",
     ),
-    Word("note", LABEL, "A few words below the label."),
+    Word("note", LABEL, "A few words below the label.", called="The note"),
     Word(
         "show",
         one_of("text", "icon", "button"),
@@ -57,7 +76,7 @@ ENTRY = (
     ),
     Word("above", WIDTH, "Shown only in windows at least this many pixels wide."),
     Word("below", WIDTH, "Shown only in windows narrower than this many pixels."),
-    Word("class", CLASSES, "Class names for the entry, for the site's own styles."),
+    Word("class", CLASSES, "Class names for the entry, for the site's own styles.", field_name="css_class"),
 )
 
 
@@ -110,8 +129,8 @@ class AutoOptions:
 
 
 MENU = (
-    Word("entries", Shape(name="entries"), "The entries of the menu, or `auto`.", "auto"),
-    Word("label", LABEL, "The name of the menu for screen readers.", "its name, in words"),
+    Word("entries", Structure(name="entries"), "The entries of the menu, or `auto`.", "auto"),
+    Word("label", LABEL, "The name of the menu for screen readers.", "its name, in words", called="The label"),
     Word("section", PAGE_KEY, "A page: the menu appears only on it and on the pages under it."),
     Word(
         "place",
@@ -135,11 +154,11 @@ MENU = (
     Word("hover", NO_OR_YES, "Whether submenus also open when the pointer is over their entry.", "no"),
     Word(
         "fold",
-        WIDTH,
+        Fold(),
         "Below this window width the main menu folds behind one button: pixels, `always` or `never`.",
         "where its labels no longer fit",
     ),
-    Word("class", CLASSES, "Class names for the menu, for the site's own styles."),
+    Word("class", CLASSES, "Class names for the menu, for the site's own styles.", field_name="css_class"),
 )
 
 

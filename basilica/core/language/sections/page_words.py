@@ -15,7 +15,7 @@ from basilica.core.language.codecs import (
     PATH,
     PLAIN,
     PROSE,
-    Shape,
+    Structure,
     named,
     one_of,
     several,
@@ -24,29 +24,56 @@ from basilica.core.language.word import Word
 
 PAGE_EXTRA = (
     Word(
-        "layout", named("name of a layout"), "The layout of this page and the pages under it.", "the layout of the site"
+        "layout",
+        named("name of a layout"),
+        "The layout of this page and the pages under it.",
+        "the layout of the site",
+        field_name="options.extra.layout",
     ),
-    Word("slots", KEYS, "Which parts fill each slot on this page and the pages under it; `none` leaves a slot empty."),
+    Word(
+        "slots",
+        KEYS,
+        "Which parts fill each slot on this page and the pages under it; `none` leaves a slot empty.",
+        field_name="options.extra.slots",
+    ),
     Word(
         "without",
         several(named("part"), "name or list of names"),
         "Parts to leave out on this page and the pages under it.",
+        field_name="options.extra.without",
     ),
-    Word("keywords", LABEL, "Keywords for search, separated by commas."),
-    Word("date", DATE, "The date of publication, such as `2026-03-01`."),
-    Word("updated", DATE, "The date of the last change; it is in the sitemap."),
-    Word("social", KEYS, "What is shown where the page is shared."),
-    Word("styles", several(FILE, "file or list of files"), "Style sheets for this page only."),
-    Word("scripts", several(FILE, "file or list of files"), "Scripts for this page only."),
-    Word("css", CODE, "CSS for this page only."),
-    Word("js", CODE, "JavaScript for this page only."),
-    Word("class", CLASSES, "Class names for the `body` of the page."),
-    Word("noindex", NO_OR_YES, "Keeps the page out of search engines and out of the sitemap.", "no"),
+    Word("keywords", LABEL, "Keywords for search, separated by commas.", field_name="options.extra.keywords"),
+    Word("date", DATE, "The date of publication, such as `2026-03-01`.", field_name="options.extra.date"),
+    Word("updated", DATE, "The date of the last change; it is in the sitemap.", field_name="options.extra.updated"),
+    Word("social", KEYS, "What is shown where the page is shared.", field_name="options.extra.social"),
+    Word(
+        "styles",
+        several(FILE, "file or list of files"),
+        "Style sheets for this page only.",
+        field_name="options.extra.styles",
+    ),
+    Word(
+        "scripts",
+        several(FILE, "file or list of files"),
+        "Scripts for this page only.",
+        field_name="options.extra.scripts",
+    ),
+    Word("css", CODE, "CSS for this page only.", field_name="options.extra.css"),
+    Word("js", CODE, "JavaScript for this page only.", field_name="options.extra.js"),
+    Word("class", CLASSES, "Class names for the `body` of the page.", field_name="options.extra.css_class"),
+    Word(
+        "noindex",
+        NO_OR_YES,
+        "Keeps the page out of search engines and out of the sitemap.",
+        "no",
+        field_name="options.extra.noindex",
+    ),
     Word(
         "ignore",
         KEYS,
         "Checks to ignore on this page and the pages under it: the code of each, with the reason.",
         old_name="silent",
+        field_name="options.extra.ignored",
     ),
 )
 
@@ -94,19 +121,25 @@ PAGE = (
         one_of("page", "section", "backend", was={"served": "backend"}),
         "`section` has no page of its own, only pages under it; `backend` is answered by other code of the site.",
         "page",
+        field_name="options.kind",
     ),
     Word(
         "hidden",
         several(one_of("menus", "breadcrumbs", "sitemap"), "one or several of"),
         "Where the page does not appear. If it is hidden from menus, `auto` leaves out the page "
         "and the pages under it.",
+        field_name="options.hidden",
     ),
     Word(
-        "draft", NO_OR_YES, "A draft and the pages under it are built only on request, and nothing links to them.", "no"
+        "draft",
+        NO_OR_YES,
+        "A draft and the pages under it are built only on request, and nothing links to them.",
+        "no",
+        field_name="options.draft",
     ),
     Word(
         "breadcrumbs",
-        Shape(name="reference or list of levels", control="lines"),
+        Structure(name="reference or list of levels", control="lines"),
         "Breadcrumbs set by hand: the page whose breadcrumbs come before this page, or the levels"
         " between home and it. A level is a page, or a `group:` that is only a name. The pages "
         "under this one follow it.",
@@ -116,24 +149,27 @@ PAGE = (
         "highlight",
         PAGE_KEY,
         "The page whose menu entry is current on this page, if this page has no entry of its own.",
+        field_name="options.highlight",
     ),
     Word(
         "list",
         one_of("under", "site", "none"),
         "What is listed below the page's content: the pages under it, the whole site, or nothing.",
         "as in `page-end`",
+        field_name="options.list",
     ),
     Word(
         "sequence",
         one_of("section", "map", "none"),
         "Links to the previous and the next page: in its section, in the whole map, or none.",
         "as in `page-end`",
+        field_name="options.sequence",
     ),
     Word("header", KEYS, "Header settings for this page and the pages under it, or only its `behaviour`."),
     *PAGE_EXTRA,
     Word("table", KEYS, "A table of data: each row becomes a page under this one. Its settings, or only its file."),
     Word("include", FILE, "A file in `maps` that describes this page and the pages under it.", old_name="mount"),
-    Word("pages", Shape(name="pages"), "The pages under this one."),
+    Word("pages", Structure(name="pages"), "The pages under this one."),
 )
 
 TRAIL = (Word("group", LABEL, "A level that is only a name, without a link."),)

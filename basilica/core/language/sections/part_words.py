@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.language.codecs import ADDRESS, FILE, PLAIN, Text, named, one_of
+from basilica.core.language.codecs import ADDRESS, FILE, PLAIN, Number, TextCodec, named, one_of
 from basilica.core.language.word import Word
 
 BUILT_IN_PARTS = ("header", "breadcrumbs", "section-menus", "list", "sequence", "footer")
@@ -30,6 +30,9 @@ KINDS: dict[str, tuple[str, ...]] = {
     "legal": ("name", "since"),
 }
 """The words of each ready kind, beside ``kind``, ``text`` and ``html``."""
+
+HEIGHTS = {"embed": Number(least=40, most=4000), "identity": Number(least=12, most=400)}
+"""How high a part of a kind can be, CSS px."""
 
 PART = (
     Word("kind", one_of(*tuple(KINDS)), "A ready-made kind, or `text`: only what you write.", "text"),
@@ -61,7 +64,7 @@ PART = (
     Word("url", ADDRESS, "`embed`: the address that is shown in a frame."),
     Word(
         "height",
-        Text(name="number"),
+        TextCodec(name="number"),
         "`embed`: the height of the frame, in pixels. `identity`: the height of the logo, in pixels.",
         "`embed`: 360, `identity`: 40",
     ),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from basilica.core.language.codecs import ADDRESS, LABEL, LANGUAGE, Pattern, Several, one_of
+from basilica.core.language.codecs import ADDRESS, LABEL, LANGUAGE, ListOf, Pattern, one_of
 from basilica.core.language.word import Word
 from basilica.core.rules import limits
 
@@ -24,7 +24,7 @@ SITE = (
     Word("language", LANGUAGE, "The language of the pages, such as `en-GB`.", "en"),
     Word(
         "languages",
-        Several(of=LANGUAGE, name="list of language tags", is_plain=False, least=2, top=20),
+        ListOf(of=LANGUAGE, name="list of language tags", is_plain=False, least=2, top=20),
         "The languages of the site if it has more than one, such as `[en, cy]`. Addresses in the "
         "first language stay as they are; those in the others begin with the language tag.",
     ),

@@ -17,8 +17,17 @@ THEME = (
         "slate",
         old_name="start",
     ),
-    *(Word(name, COLOUR, meaning, "as in `preset`") for name, meaning in COLOURS.items()),
-    Word("current-background", COLOUR, "The background of the current entry.", "nothing"),
+    *(
+        Word(name, COLOUR, meaning, "as in `preset`", called=f"The colour `{name}`")
+        for name, meaning in COLOURS.items()
+    ),
+    Word(
+        "current-background",
+        COLOUR,
+        "The background of the current entry.",
+        "nothing",
+        called="The colour `current-background`",
+    ),
     Word("current-weight", one_of("normal", "medium", "bold"), "The font weight of the current entry.", "bold"),
     Word(
         "current-line",
@@ -51,6 +60,7 @@ THEME = (
         CODE,
         "The site's own style sheet. It comes after Basilica's: all its rules override colours "
         "and type, and rules with a class also override sizes and positions.",
+        called="The style sheet",
     ),
 )
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from basilica.core.language.sections.checks_words import CHECKS, CLICKS, LEVEL, Checks, LevelSetting
+from dataclasses import replace
+
+from basilica.core.language.sections.checks_words import CHECKS, LEVEL, Checks, LevelSetting
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, choice_of, keys_of, kind_of, label_of, number_in, texts_of
+from basilica.core.map.site.field_reader import Context, keys_of, kind_of, label_of
+from basilica.core.map.site.word_reader import read_word, read_words
 
 _LEVEL = LEVEL[0]
 
@@ -13,18 +16,9 @@ _LEVEL = LEVEL[0]
 def read_checks(node: Node, context: Context) -> Checks:
     """What stands under `checks:`."""
     keys = keys_of(node, CHECKS, "`checks`", context)
-    clicks = number_in(keys, CHECKS, "clicks", context)
-
-    def texts(name: str) -> tuple[str, ...]:
-        found = texts_of(keys[name][1], f"`{name}`", context) if name in keys else []
-        return tuple(item.value.strip() for item in found)
-
-    return Checks(
-        hosts=tuple(host.lower() for host in texts("hosts")),
-        spelling=texts("spelling"),
-        clicks=clicks or CLICKS,
-        levels=_levels(keys["levels"][1], context) if "levels" in keys else (),
-    )
+    values = read_words(keys, CHECKS, context)
+    values["hosts"] = tuple(host.lower() for host in values.get("hosts", ()))
+    return Checks(levels=_levels(keys["levels"][1], context) if "levels" in keys else (), **values)
 
 
 def read_silent(node: Node, what: str, context: Context) -> tuple[tuple[str, str], ...]:
@@ -55,8 +49,8 @@ def _by_code(node: Node, what: str, expected: str, remedy: str, context: Context
 def _rule(name: Scalar, value: Node, context: Context) -> LevelSetting:
     what = f"The check `{name.value[:60]}`"
     if isinstance(value, Scalar):
-        return LevelSetting(name.value, choice_of(value, _LEVEL, what, context), "", name.start)
+        level = read_word(value, replace(_LEVEL, called=what), context)
+        return LevelSetting(name.value, level or _LEVEL.default, "", name.start)
     keys = keys_of(value, LEVEL, what, context)
-    level = choice_of(keys["level"][1], _LEVEL, f"`level` of {what}", context) if "level" in keys else _LEVEL.default
-    reason = label_of(keys["reason"][1], f"The reason for {what}", context) if "reason" in keys else None
-    return LevelSetting(name.value, level, reason or "", name.start)
+    values = {"level": _LEVEL.default, **read_words(keys, LEVEL, context, what)}
+    return LevelSetting(name.value, at=name.start, **values)

@@ -15,12 +15,9 @@ from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, drafts_of
 from basilica.core.map.site.field_reader import (
     Context,
-    choice_of,
-    class_of,
     keys_of,
     kind_of,
     label_of,
-    number_in,
     prose_of,
     text_of,
     texts_of,
@@ -28,6 +25,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.model import Entry, EntryKind, Page
 from basilica.core.map.site.references import References, query_of, split_reference
+from basilica.core.map.site.word_reader import read_words
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
 from basilica.core.shared.facts import telephone
@@ -38,6 +36,8 @@ SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
 _KINDS = ("page", "group", "file", "url")
 _DRESS = ("icon", "note", "show", "above", "below", "class")
+_AUTO_PLAIN = tuple(word for word in AUTO if word.name != "levels")
+_DISPLAY = tuple(word for word in ENTRY if word.name in _DRESS)
 
 
 def read_entries(
@@ -105,7 +105,7 @@ class _Reader:
         if not isinstance(node, Mapping):
             return auto(below, self.levels(node, default), at)
         keys = keys_of(node, AUTO, "`auto`", self.context)
-        order = choice_of(keys["order"][1], AUTO[2], "`order` of `auto`", self.context) if "order" in keys else "map"
+        options = read_words(keys, _AUTO_PLAIN, self.context, "`auto`")
         without: list[str] = []
         if "except" in keys:
             for written in texts_of(keys["except"][1], "`except` of `auto`", self.context):
@@ -121,13 +121,7 @@ class _Reader:
                 "Write a page's key.",
             )
         levels = self.levels(keys["levels"][1], default) if "levels" in keys else default
-        first = number_in(keys, AUTO, "first", self.context, "`first` of `auto`")
-        by = text_of(keys["by"][1], "`by` of `auto`", self.context) if "by" in keys else ""
-        if by and by != "letter":
-            self.context.say(
-                site_rules.BAD_VALUE, keys["by"][1].start, f"`by` of `auto` is `{by[:60]}`.", "Write `letter`."
-            )
-        return auto(below, levels, at, order, tuple(without), first or 0, "letter" if by == "letter" else "")
+        return auto(below, levels, at, without=tuple(without), **options)
 
     def levels(self, node: Node, default: int) -> int:
         if (
@@ -228,25 +222,17 @@ class _Reader:
         if not any(word in keys for word in _DRESS):
             return EntryDisplay()
         icon, drawing = self.icon(keys["icon"][1]) if "icon" in keys else ("", "")
-        by_word = {word.name: word for word in ENTRY}
-        show = choice_of(keys["show"][1], by_word["show"], "`show`", self.context) if "show" in keys else "text"
-        if show == "icon" and "icon" not in keys:
+        values = read_words(keys, _DISPLAY, self.context)
+        if values.get("show") == "icon" and "icon" not in keys:
             self.context.say(
                 site_rules.MISSING_KEY,
                 keys["show"][0].start,
                 "The entry shows its icon, and has none.",
                 "Add `icon:` to it.",
             )
-        widths = {word: number_in(keys, ENTRY, word, self.context) for word in ("above", "below")}
-        return EntryDisplay(
-            icon=icon,
-            drawing=drawing,
-            note=(label_of(keys["note"][1], "The note", self.context) or "") if "note" in keys else "",
-            show=show if icon or show != "icon" else "text",
-            above=widths["above"] or 0,
-            below=widths["below"] or 0,
-            css_class=class_of(keys["class"][1], "`class`", self.context) if "class" in keys else "",
-        )
+        if values.get("show") == "icon" and not icon:
+            del values["show"]
+        return EntryDisplay(icon=icon, drawing=drawing, **values)
 
     def icon(self, node: Node) -> tuple[str, str]:
         """The name of an icon, or the file of one of the site's own and what is drawn of it; empty for none."""

@@ -16,16 +16,12 @@ from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Findings, Fix
 from basilica.core.rules.rule import Rule
-from basilica.core.shared.dates import is_date
 from basilica.core.shared.facts import Facts, unknown_facts, with_facts
 
 UNSEEN = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x84\x86-\x9f\ufdd0-\ufdef\ufffe\uffff\ud800-\udfff]")
 """Control characters and what is no character: escapes can write them, pages and sitemaps cannot hold them."""
 
 _PART = re.compile(r"<part:([a-z0-9-]+)\s*/?>")
-
-_CLASS = re.compile(r"-?[A-Za-z_][A-Za-z0-9_:/.-]*( +-?[A-Za-z_][A-Za-z0-9_:/.-]*)*")
-"""Names of classes, also those of utilities such as `md:px-2`."""
 
 Keys = dict[str, tuple[Scalar, Node]]
 InLanguage = Callable[[Mapping, str], Mapping]
@@ -212,83 +208,7 @@ def label_of(node: Node, where: str, context: Context) -> str | None:
     return text
 
 
-def choice_of(node: Node, word: Word, where: str, context: Context) -> str:
-    """One of the values of ``word``; anything else becomes a finding and the default."""
-    text = text_of(node, where, context)
-    if text is None:
-        return word.default
-    if text in word.values:
-        return text
-    now = dict(word.old_values).get(text)
-    if now is not None and isinstance(node, Scalar):
-        context.say_renamed(node, now)
-        return now
-    near = context.nearest(text, word.values)
-    context.say(
-        site_rules.BAD_VALUE,
-        node.start,
-        f"{where} is `{text[:60]}`, which is none of " + ", ".join(f"`{value}`" for value in word.values) + ".",
-        f"Did you mean `{near}`?" if near else f"Write one of them; `{word.default}` is the default.",
-        context.instead(node, near) if isinstance(node, Scalar) else None,
-    )
-    return word.default
-
-
-def chosen(keys: Keys, section: tuple[Word, ...], name: str, context: Context) -> str:
-    """The value of a word that has a choice of them, or its default; empty where the default is said elsewhere."""
-    word = next(word for word in section if word.name == name)
-    found = choice_of(keys[name][1], word, f"`{name}`", context) if name in keys else word.default
-    return found if found in word.values else ""
-
-
-def number_of(node: Node, where: str, least: int, most: int, context: Context) -> int | None:
-    """A whole number between two others, else None and a finding."""
-    text = text_of(node, where, context)
-    if text is None:
-        return None
-    digits = text.strip().removesuffix("px").strip()
-    if re.fullmatch(r"-?[0-9]{1,6}", digits) and least <= int(digits) <= most:
-        return int(digits)
-    context.say(
-        site_rules.BAD_VALUE,
-        node.start,
-        f"{where} is `{text[:40]}`, which is not a whole number from {least:,} to {most:,}.",
-        "Write such a number, in digits.",
-    )
-    return None
-
-
-def number_in(keys: Keys, section: Iterable[Word], name: str, context: Context, what: str = "") -> int | None:
-    """The number that a word of a section has, within its range; None if it is not given, or has another value."""
-    least, most = next(word.range for word in section if word.name == name and word.range is not None)
-    return number_of(keys[name][1], what or f"`{name}`", least, most, context) if name in keys else None
-
-
-def date_of(node: Node, where: str, context: Context) -> str:
-    """A day of the calendar; empty with a finding where a text is none."""
-    text = (text_of(node, where, context) or "").strip()
-    if not text or is_date(text):
-        return text
-    context.say(
-        site_rules.BAD_VALUE,
-        node.start,
-        f"{where} is `{text[:40]}`, which is not a date in the calendar.",
-        "Write year, month and day, such as `2026-03-01`.",
-    )
-    return ""
-
-
 def texts_of(node: Node, where: str, context: Context) -> list[Scalar]:
     """The texts of a list, or the one text that stands in its place; what is no text becomes a finding."""
     items = node.items if isinstance(node, Sequence) else (node,)
     return [item for item in items if text_of(item, where, context) is not None and isinstance(item, Scalar)]
-
-
-def class_of(node: Node, what: str, context: Context) -> str:
-    """Names of classes with spaces between them; empty with a finding where a text is none."""
-    names = " ".join(item.value.strip() for item in texts_of(node, what, context))
-    if not names or _CLASS.fullmatch(names):
-        return names
-    message = f"{what} is `{names[:60]}`, which is not a class name."
-    context.say(site_rules.BAD_VALUE, node.start, message, "Use letters, digits and hyphens, such as `wide`.")
-    return ""

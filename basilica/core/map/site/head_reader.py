@@ -11,8 +11,6 @@ from basilica.core.map.map_files import Files
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
-    choice_of,
-    chosen,
     keys_of,
     kind_of,
     label_of,
@@ -20,6 +18,7 @@ from basilica.core.map.site.field_reader import (
     texts_of,
     web_address,
 )
+from basilica.core.map.site.word_reader import read_words
 
 AUTO = "auto"
 """In place of a file: one that is made."""
@@ -88,15 +87,11 @@ def read_head(node: Node, names: FileNames, context: Context) -> HeadSettings:
         styles=names.several(keys["styles"][1], "style sheet") if "styles" in keys else (),
         scripts=names.several(keys["scripts"][1], "script") if "scripts" in keys else (),
         fonts=_fonts(keys["fonts"][1], names, context) if "fonts" in keys else (),
-        touch_icon=chosen(keys, HEAD, "touch-icon", context) == "yes",
         manifest=_manifest(keys["manifest"][1], names) if "manifest" in keys else "",
-        feed=chosen(keys, HEAD, "feed", context) == "yes",
-        data=_data(keys["data"][1], context) if "data" in keys else (),
         meta=_meta(keys["meta"][1], context) if "meta" in keys else (),
         social=read_social(keys["social"][1], "`head`", names, context) if "social" in keys else Social(),
         counter=_counter(keys["counter"][1], names, context) if "counter" in keys else None,
-        prefetch=chosen(keys, HEAD, "prefetch", context) == "yes",
-        minify=chosen(keys, HEAD, "minify", context) == "yes",
+        **read_words(keys, HEAD, context, "`head`"),
         at=next((keys[word][0].start for word in ("touch-icon", "manifest", "feed") if word in keys), node.start),
     )
 
@@ -105,24 +100,14 @@ def read_social(node: Node, where: str, names: FileNames, context: Context) -> S
     """What is shown where a page is passed on."""
     keys = keys_of(node, SOCIAL, f"`social` of {where}", context)
 
-    def text(word: str) -> str:
-        return (label_of(keys[word][1], f"`{word}` of `social` of {where}", context) or "") if word in keys else ""
-
     picture = names.one(keys["picture"][1], "picture") if "picture" in keys else ""
-    card = chosen(keys, SOCIAL, "card", context) if "card" in keys else ""
-    return Social(text("title"), text("description"), picture, card)
+    return Social(picture=picture, **read_words(keys, SOCIAL, context, f"`social` of {where}"))
 
 
 def _manifest(node: Node, names: FileNames) -> str:
     if isinstance(node, Scalar) and node.value.strip() == AUTO:
         return AUTO
     return names.one(node, "manifest")
-
-
-def _data(node: Node, context: Context) -> tuple[str, ...]:
-    word = next(word for word in HEAD if word.name == "data")
-    found = [choice_of(item, word, "`data` of `head`", context) for item in texts_of(node, "`data`", context)]
-    return tuple(dict.fromkeys(value for value in found if value in word.values))
 
 
 def _pairs(node: Node, word: str, wanted: str, example: str, context: Context) -> tuple[tuple[Scalar, Node], ...]:

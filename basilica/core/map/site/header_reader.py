@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from basilica.core.language.sections.header_words import BELOW, MOBILE, RANGES
+from dataclasses import replace
+
+from basilica.core.language.codecs import NO_OR_YES, Unfit
+from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE
 from basilica.core.language.word import Word
 from basilica.core.map.document import Node, Scalar
-from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, number_of, text_of
+from basilica.core.map.site.field_reader import Context, Keys, keys_of
 from basilica.core.map.site.model import Header, Value
-from basilica.core.shared.theme import hex_of
+from basilica.core.map.site.word_reader import read_word
 
 _MOBILE = (BELOW, *MOBILE)
 
@@ -17,7 +19,7 @@ def read_header(node: Node, where: str, known: tuple[Word, ...], context: Contex
     """The header's settings at one place; ``known`` are the words that may stand there. A text alone is its
     behaviour."""
     if isinstance(node, Scalar) and not node.is_nothing:
-        behaviour = choice_of(node, known[0], where, context)
+        behaviour = read_word(node, replace(known[0], called=where), context) or known[0].default
         return Header((("behaviour", behaviour),), (), {"": node.start, "behaviour": node.start})
     places = {"": node.start}
     keys = keys_of(node, known, where, context)
@@ -31,10 +33,15 @@ def read_header(node: Node, where: str, known: tuple[Word, ...], context: Contex
 
 def value_from(word: str, text: str) -> Value:
     """The value that a text has for a word, as reading makes it."""
-    if word in RANGES:
-        digits = text.removesuffix("px").strip()
-        return int(digits) if digits.removeprefix("-").isdecimal() else text
-    return (hex_of(text) or text) if word == "ground" else text
+    known = next(one for one in (BELOW, *HEADER) if one.name == word)
+    try:
+        return _plain(known.codec.read(text, word, lambda _, __: None))
+    except Unfit:
+        return text
+
+
+def _plain(value: Value) -> Value:
+    return NO_OR_YES.write(value) if isinstance(value, bool) else value
 
 
 def _read(
@@ -42,32 +49,10 @@ def _read(
 ) -> tuple[tuple[str, Value], ...]:
     found: list[tuple[str, Value]] = []
     for word in known:
-        if word.name not in keys or word.value_type == "keys":
+        if word.name not in keys or not word.codec.is_plain:
             continue
-        value = _value(keys[word.name][1], word, context)
+        value = read_word(keys[word.name][1], word, context)
         if value is not None:
             places[prefix + word.name] = keys[word.name][1].start
-            found.append((word.name, value))
+            found.append((word.name, _plain(value)))
     return tuple(found)
-
-
-def _value(node: Node, word: Word, context: Context) -> Value | None:
-    what = f"`{word.name}`"
-    if word.name in RANGES:
-        return number_of(node, what, *RANGES[word.name], context)
-    if word.values:
-        value = choice_of(node, word, what, context)
-        given = node.value if isinstance(node, Scalar) else ""
-        return value if given in word.values or given in dict(word.old_values) else None
-    if word.value_type != "colour":
-        return label_of(node, what, context)
-    text = text_of(node, f"The colour {what}", context)
-    colour = hex_of(text) if text is not None else None
-    if text is not None and colour is None:
-        context.say(
-            site_rules.BAD_VALUE,
-            node.start,
-            f"`{text[:40]}` is not a colour that covers what is behind it.",
-            "Write it as CSS does, such as `#1f4fa3`; use `opacity:` to let the page shine through.",
-        )
-    return colour

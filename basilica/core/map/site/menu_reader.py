@@ -13,17 +13,12 @@ from basilica.core.map.site.auto_entries import auto, expand
 from basilica.core.map.site.entry_reader import AUTO_LEVELS, read_entries
 from basilica.core.map.site.field_reader import (
     Context,
-    choice_of,
-    class_of,
     keys_of,
     kind_of,
-    label_of,
-    number_of,
-    text_of,
 )
 from basilica.core.map.site.model import Entry, Menu, Page
 from basilica.core.map.site.references import References
-from basilica.core.rules import limits
+from basilica.core.map.site.word_reader import read_words
 
 _NAME = re.compile(r"[a-z0-9-]+")
 
@@ -66,7 +61,6 @@ class _MenuReader:
         self.pages = pages
         self.references = references
         self.context = context
-        self.by_word = {word.name: word for word in MENU}
 
     def menu(self, name: Scalar, node: Node) -> Menu:
         """A menu under its name."""
@@ -98,12 +92,6 @@ class _MenuReader:
         """What stands beside the entries of a menu."""
         where = f"the menu `{name}`"
 
-        def choice(word: str, default: str) -> str:
-            if word not in keys:
-                return default
-            found = choice_of(keys[word][1], self.by_word[word], f"`{word}` of {where}", self.context)
-            return found if found in self.by_word[word].values else default
-
         section = self.section(keys["section"][1], name) if "section" in keys else None
         fits_here = {
             "fold": name == "main",
@@ -118,16 +106,7 @@ class _MenuReader:
                     f"`{word}` has no effect for {where}.",
                     "Remove it." if word == "place" else "Only the main menu has it; remove it.",
                 )
-        return MenuSettings(
-            label=(label_of(keys["label"][1], f"The label of {where}", self.context) or "") if "label" in keys else "",
-            section=section,
-            place=choice("place", ""),
-            opens=choice("opens", "beside"),
-            hover=choice("hover", "no") == "yes",
-            submenus=choice("submenus", "list"),
-            fold=self.fold(keys["fold"][1], where) if "fold" in keys else "",
-            css_class=class_of(keys["class"][1], f"`class` of {where}", self.context) if "class" in keys else "",
-        )
+        return MenuSettings(section=section, **read_words(keys, MENU, self.context, where))
 
     def section(self, node: Node, name: str) -> str | None:
         if not isinstance(node, Scalar) or not node.value.strip():
@@ -138,10 +117,3 @@ class _MenuReader:
             self.context.say(site_rules.WRONG_SHAPE, node.start, message, "Give the section a menu of another name.")
             return None
         return self.references.resolve(node, self.context)
-
-    def fold(self, node: Node, where: str) -> str:
-        text = text_of(node, f"`fold` of {where}", self.context) if isinstance(node, Scalar) else None
-        if text in ("always", "never"):
-            return text
-        width = number_of(node, f"`fold` of {where}", 1, limits.WINDOW_WIDTH, self.context)
-        return str(width) if width is not None else ""

@@ -213,7 +213,7 @@ class Menu:
     name: str
     written: tuple[Entry, ...]
     entries: tuple[Entry, ...]
-    settings: MenuSettings = MenuSettings()
+    settings: MenuSettings = field(default_factory=MenuSettings)
     at: int = field(compare=False, default=0)
 
     @property

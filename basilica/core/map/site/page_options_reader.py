@@ -10,15 +10,16 @@ from basilica.core.language.sections.page_words import PAGE_EXTRA
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.checks_reader import read_silent
-from basilica.core.map.site.field_reader import Context, choice_of, class_of, date_of, label_of, text_of
+from basilica.core.map.site.field_reader import Context, text_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
+from basilica.core.map.site.word_reader import below, read_words
 
 _WORDS = frozenset(word.name for word in PAGE_EXTRA)
-_FIELDS = {"class": "css_class", "ignore": "ignored"}
+_FIELDS = {"ignore": "ignored"}
 """What words are called in ``PageExtras``, where they are called otherwise."""
-_NOINDEX = next(word for word in PAGE_EXTRA if word.name == "noindex")
+_PLAIN = tuple(word for word in PAGE_EXTRA if word.name not in ("css", "js"))
 _INLINE = 20_000
 """Characters of style or script that is written out at a page."""
 _ENDS = {"css": re.compile("</style", re.IGNORECASE), "js": re.compile("</script|<!--", re.IGNORECASE)}
@@ -43,21 +44,17 @@ class ExtraReader:
             "layout": lambda node, _: self._names.layout(node, where),
             "slots": lambda node, _: self._names.slots(node, where),
             "without": self._names.of,
-            "keywords": lambda node, what: label_of(node, what, context) or "",
-            "date": lambda node, what: date_of(node, what, context),
-            "updated": lambda node, what: date_of(node, what, context),
             "social": lambda node, _: read_social(node, where, self._files, context),
             "styles": lambda node, _: self._files.several(node, "style sheet"),
             "scripts": lambda node, _: self._files.several(node, "script"),
-            "class": lambda node, what: class_of(node, what, context),
-            "noindex": lambda node, what: choice_of(node, _NOINDEX, what, context) == "yes",
             "ignore": lambda node, what: read_silent(node, what, context),
             "css": lambda node, what: self._inline("css", node, what),
             "js": lambda node, what: self._inline("js", node, what),
         }
-        for word in _WORDS:
+        for word, reader in read.items():
             if word in keys:
-                found[_FIELDS.get(word, word)] = read[word](keys[word][1], f"`{word}` of {where}")
+                found[_FIELDS.get(word, word)] = reader(keys[word][1], f"`{word}` of {where}")
+        found |= below(read_words(keys, _PLAIN, context, where), "options.extra.")
         return PageExtras(**found)
 
     def _inline(self, word: str, node: Node, what: str) -> str:

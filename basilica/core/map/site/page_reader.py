@@ -16,7 +16,6 @@ from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
     Keys,
-    choice_of,
     keys_of,
     kind_of,
     label_of,
@@ -32,15 +31,13 @@ from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
 from basilica.core.map.site.trail_reader import TrailReader
+from basilica.core.map.site.word_reader import below, read_words
 from basilica.core.rules import limits
 from basilica.core.shared.markdown import Content
 
-_OWN = {
-    word.name: word
-    for word in PAGE
-    if word.name in ("kind", "hidden", "draft", "highlight", "breadcrumbs", "list", "sequence", "header")
-    or word in PAGE_EXTRA
-}
+_OWN = {word.name for word in PAGE if word.field.startswith("options.")} | {"breadcrumbs", "header"}
+"""The words of a page that set it apart."""
+_OPTIONS = tuple(word for word in PAGE if word.field.startswith("options.") and word not in PAGE_EXTRA)
 Pages = typing.Mapping[str, Page]
 _ID = re.compile(r"[a-z0-9-]+")
 
@@ -197,37 +194,21 @@ class _Reader:
         if not any(word in keys for word in _OWN):
             return None
 
-        def choice(word: str, default: str) -> str:
-            if word not in keys:
-                return default
-            found = choice_of(keys[word][1], _OWN[word], f"`{word}` of {where}", self.context)
-            return found if found in _OWN[word].values else default
-
         if "highlight" in keys:
             what = f"`highlight` of {where}"
             self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
         if "breadcrumbs" in keys:
             self.trails.append((key, keys["breadcrumbs"][1]))
+        values = below(read_words(keys, _OPTIONS, self.context, where), "options.")
         return PageOptions(
-            kind=choice("kind", "page"),
-            hidden=self._hidden(keys["hidden"][1], where) if "hidden" in keys else frozenset(),
-            draft=choice("draft", "no") == "yes",
             says_draft="draft" in keys,
-            list=choice("list", ""),
-            sequence=choice("sequence", ""),
             header=self._header(keys["header"][1], where) if "header" in keys else None,
             extra=self.extras.read(keys, where),
+            **{**values, "hidden": frozenset(values.get("hidden", ()))},
         )
 
     def _header(self, node: Node, where: str) -> Header:
         return read_header(node, f"`header` of {where}", PAGE_HEADER, self.context)
-
-    def _hidden(self, node: Node, where: str) -> frozenset[str]:
-        word = _OWN["hidden"]
-        found = set()
-        for item in texts_of(node, f"`hidden` of {where}", self.context):
-            found.add(choice_of(item, word, f"`hidden` of {where}", self.context))
-        return frozenset(found & set(word.values))
 
     def resolve_highlights(self) -> None:
         """Look up the pages whose entries are to be current."""

@@ -5,25 +5,25 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from collections.abc import Mapping as Map
+from dataclasses import replace
 
-from basilica.core.language.sections.part_words import BUILT_IN_PARTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
+from basilica.core.language.sections.part_words import BUILT_IN_PARTS, HEIGHTS, KINDS, MENU_PART, PART, PLAIN_LAYOUT
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import (
     Context,
     Keys,
-    choice_of,
     keys_of,
     kind_of,
     label_of,
-    number_of,
     prose_of,
     text_of,
     texts_of,
     web_address,
 )
 from basilica.core.map.site.shared_values import Part, Slots
+from basilica.core.map.site.word_reader import read_word
 from basilica.core.rules.finding import Fix
 from basilica.core.rules.place import START
 from basilica.core.shared.facts import telephone
@@ -31,8 +31,6 @@ from basilica.core.shared.facts import telephone
 _NAME = re.compile(r"[a-z0-9-]{1,60}")
 _TEXT = 100_000
 """Characters of a part that is written in the map."""
-HEIGHTS = {"embed": (40, 4000), "identity": (12, 400)}
-"""The least and the most that `height` can be, CSS px."""
 NEEDS = {"links": ("menu",), "embed": ("url",), "form": ("to",)}
 """The words without which a part of a kind says nothing."""
 NONE = "none"
@@ -126,9 +124,9 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
         text = text_of(node, where, context)
         return Part(name.value, text=text or "", at=name.start, text_at=node.start)
     keys = keys_of(node, PART, where, context)
-    of_kind = f"`kind` of the part `{name.value}`"
-    kind = choice_of(keys["kind"][1], PART[0], of_kind, context) if "kind" in keys else "text"
-    if "kind" in keys and text_of(keys["kind"][1], of_kind, context) not in KINDS:
+    of_part = where[0].lower() + where[1:]
+    kind = read_word(keys["kind"][1], PART[0], context, of_part) if "kind" in keys else "text"
+    if kind is None:
         return Part(name.value, at=name.start)  # what it needs cannot be known
     _say_useless(kind, keys, where, context)
     text_word = "html" if "html" in keys else "text"
@@ -157,7 +155,7 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
             return None
     values = []
     for word in KINDS[kind]:
-        value = _value(word, kind, keys, where, context) if word in keys else ""
+        value = _value(word, kind, keys, of_part, context) if word in keys else ""
         if value:
             values.append((word, value))
     return Part(
@@ -172,12 +170,12 @@ def _part(name: Scalar, node: Node, context: Context) -> Part | None:
 
 
 def _value(word: str, kind: str, keys: Keys, where: str, context: Context) -> str:
-    node, what = keys[word][1], f"`{word}` of {where[0].lower()}{where[1:]}"
-    if word in ("form", "show-name"):
-        known = next(each for each in PART if each.name == word)
-        return choice_of(node, known, what, context)
+    node, what = keys[word][1], f"`{word}` of {where}"
+    known = next(each for each in PART if each.name == word)
     if word == "height":
-        return str(number_of(node, what, *(HEIGHTS[kind]), context) or "")
+        return str(read_word(node, replace(known, codec=HEIGHTS[kind]), context, where) or "")
+    if known.values:
+        return read_word(node, known, context, where) or known.default
     if word in ("place", "opening"):
         return (prose_of(node, what, context) or "").strip()
     text = label_of(node, what, context) or ""

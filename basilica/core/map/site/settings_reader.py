@@ -7,23 +7,25 @@ from typing import Any
 
 import ada_url
 
+from basilica.core.language.codecs import Choice
 from basilica.core.language.sections.site_words import SITE
 from basilica.core.map.document import Node
 from basilica.core.map.languages import MOST, TAG
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, Keys, choice_of, keys_of, label_of, text_of, texts_of
+from basilica.core.map.site.field_reader import Context, Keys, keys_of, label_of, text_of, texts_of
 from basilica.core.map.site.model import Base
+from basilica.core.map.site.word_reader import read_words
 
 TITLE_VALUES = ("title", "site", "label", "section")
 """What a pattern of titles can have in braces."""
 TITLE_VALUE = re.compile(r"\{([^{}]*)\}")
+_CHOICES = tuple(word for word in SITE if isinstance(word.codec, Choice))
 _PATTERNS = {"title": "title", "home_title": "home-title"}
 
 
 def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
     """The fields of ``Site`` that stand under `site:`. ``at`` is where findings about what is missing point."""
     keys = keys_of(node, SITE, "`site`", context)
-    by_name = {word.name: word for word in SITE}
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
     if "name" not in keys and context.complete:
         context.say(site_rules.NO_NAME, at, "The site has no name.")
@@ -43,10 +45,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
             "Write one such as `en`, `en-GB` or `pt-BR`.",
         )
         language = None
-    choices = {
-        key: choice_of(keys[key][1], by_name[key], f"`{key}`", context) if key in keys else by_name[key].default
-        for key in ("urls", "links", "language-prefix")
-    }
+    choices = {word.field: word.default for word in _CHOICES} | read_words(keys, _CHOICES, context)
     if choices["links"] == "absolute" and base is None:
         context.say(
             site_rules.BAD_BASE,
@@ -71,7 +70,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
         "base": base,
         "language": language or "en",
         "language_at": language_at,
-        "language_prefix": choices.pop("language-prefix"),
+        "language_prefix": choices.pop("language_prefix"),
         **choices,
         **patterns,
     }

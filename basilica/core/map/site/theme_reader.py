@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping as Map
 
+from basilica.core.language.codecs import COLOUR
 from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS, Crumbs
 from basilica.core.language.sections.page_end_words import PAGE_END, PageEnd
 from basilica.core.language.sections.phrases_words import PHRASE_WORDS
 from basilica.core.language.sections.theme_words import THEME, Theme
 from basilica.core.map.document import Mapping, Node, Scalar
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, Keys, chosen, keys_of, label_of, number_in, text_of
+from basilica.core.map.site.field_reader import Context, Keys, keys_of
+from basilica.core.map.site.word_reader import read_words
 from basilica.core.shared.locales import MENU_NAMES, PART_NAMES, languages, phrases, ships
-from basilica.core.shared.theme import hex_of, poor_pairs
+from basilica.core.shared.theme import poor_pairs
 
-SEPARATORS = {"slash": "/", "arrow": "→", "dot": "·", "bullet": "•"}
 _CSS = 100_000
 """Characters of a site's own style sheet."""
 
@@ -24,85 +25,28 @@ _LANDMARKS = (*MENU_NAMES, *PART_NAMES)
 
 def read_breadcrumbs(node: Node, context: Context) -> Crumbs:
     """How breadcrumbs look."""
-    keys = keys_of(node, BREADCRUMBS, "`breadcrumbs`", context)
-    plain = Crumbs()
-    separator = None
-    if "separator" in keys:
-        separator = text_of(keys["separator"][1], "The separator", context)
-        if separator is not None and len(separator) > 20:
-            message = "The separator has more than 20 characters."
-            context.say(site_rules.TOO_LONG, keys["separator"][1].start, message, "Shorten it.")
-            separator = None
-    size = number_in(keys, BREADCRUMBS, "size", context)
-    shorten = number_in(keys, BREADCRUMBS, "shorten", context)
-    return Crumbs(
-        separator=SEPARATORS.get(separator, separator) if separator else plain.separator,
-        home=chosen(keys, BREADCRUMBS, "home", context),
-        itself=chosen(keys, BREADCRUMBS, "itself", context) == "show",
-        shorten=shorten or 0,
-        groups=chosen(keys, BREADCRUMBS, "groups", context) == "yes",
-        place=chosen(keys, BREADCRUMBS, "place", context),
-        look=chosen(keys, BREADCRUMBS, "look", context),
-        size=plain.size if size is None else size,
-    )
+    return Crumbs(**read_words(keys_of(node, BREADCRUMBS, "`breadcrumbs`", context), BREADCRUMBS, context))
 
 
 def read_page_end(node: Node, context: Context) -> PageEnd:
     """What closes each page."""
-    keys = keys_of(node, PAGE_END, "`page-end`", context)
-    return PageEnd(*(chosen(keys, PAGE_END, name, context) for name in ("list", "sequence")))
+    return PageEnd(**read_words(keys_of(node, PAGE_END, "`page-end`", context), PAGE_END, context))
 
 
 def read_theme(node: Node, context: Context) -> Theme:
     """How generated parts look. A pair of colours that is hard to read becomes a finding, with a better one."""
     keys = keys_of(node, THEME, "`theme`", context)
-    colours: dict[str, str] = {}
-    for word in THEME:
-        if word.value_type != "colour" or word.name not in keys:
-            continue
-        at = keys[word.name][1]
-        text = text_of(at, f"The colour `{word.name}`", context)
-        colour = hex_of(text) if text is not None else None
-        if colour is not None:
-            colours[word.name] = colour
-        elif text is not None:
-            context.say(
-                site_rules.BAD_VALUE,
-                at.start,
-                f"`{text[:40]}` is not a colour that covers what is behind it.",
-                "Write it as CSS does, such as `#1f4fa3` or `rebeccapurple`.",
-            )
-    size = number_in(keys, THEME, "size", context)
-    spacing = number_in(keys, THEME, "spacing", context)
-    css = text_of(keys["css"][1], "The style sheet", context) if "css" in keys else None
-    if css is not None and len(css) > _CSS:
-        context.say(
-            site_rules.TOO_LONG,
-            keys["css"][1].start,
-            f"The style sheet has more than {_CSS:,} characters.",
-            "Shorten it.",
-        )
-        css = None
-    plain = Theme()
-    theme = Theme(
-        preset=chosen(keys, THEME, "preset", context),
-        colours=tuple(colours.items()),
-        size=plain.size if size is None else size,
-        weight=chosen(keys, THEME, "weight", context),
-        spacing=spacing or 0,
-        align=chosen(keys, THEME, "align", context),
-        divider=chosen(keys, THEME, "divider", context),
-        current_weight=chosen(keys, THEME, "current-weight", context),
-        current_line=chosen(keys, THEME, "current-line", context),
-        font=chosen(keys, THEME, "font", context),
-        corners=chosen(keys, THEME, "corners", context),
-        headings=chosen(keys, THEME, "headings", context),
-        dark=chosen(keys, THEME, "dark", context),
-        transitions=chosen(keys, THEME, "transitions", context) == "yes",
-        css=css or "",
-        css_at=keys["css"][1].start if "css" in keys else 0,
-        css_in_lines="css" in keys and _in_lines(keys["css"][1], context),
-    )
+    values = read_words(keys, THEME, context)
+    given = [word for word in THEME if word.codec is COLOUR and word.field in values]
+    colours = {word.name: values.pop(word.field) for word in given}
+    if len(values.get("css", "")) > _CSS:
+        message = f"The style sheet has more than {_CSS:,} characters."
+        context.say(site_rules.TOO_LONG, keys["css"][1].start, message, "Shorten it.")
+        del values["css"]
+    if "css" in keys:
+        at = keys["css"][1]
+        values |= {"css_at": at.start, "css_in_lines": _in_lines(at, context)}
+    theme = Theme(colours=tuple(colours.items()), **values)
     if colours:
         _say_poor(theme, keys, context)
     told = "current-background" in colours or theme.current_line != "none" or theme.current_weight != theme.weight
@@ -141,20 +85,8 @@ def _say_poor(theme: Theme, keys: Keys, context: Context) -> None:
 def read_phrases(node: Node, language: str, at: int, context: Context) -> Map[str, str]:
     """Every phrase, in the site's language or in the map's own words. ``at`` is where the language stands."""
     keys = keys_of(node, PHRASE_WORDS, "`words`", context)
-    own: dict[str, str] = {}
-    for name, (_, value) in keys.items():
-        text = label_of(value, f"The words `{name}`", context)
-        if text is None:
-            continue
-        if name in ("under", "moved-text") and text.count("{}") != 1:
-            context.say(
-                site_rules.BAD_VALUE,
-                value.start,
-                f"The phrase `{name}` needs `{{}}` once, where the label goes.",
-                f"Write it such as “{phrases(language, {})[name]}”.",
-            )
-            continue
-        own[name] = text
+    read = read_words(keys, PHRASE_WORDS, context)
+    own = {word.name: read[word.field] for word in PHRASE_WORDS if word.field in read}
     made = phrases(language, own)
     for name in _LANDMARKS:
         same = next((other for other in _LANDMARKS if other != name and made[other] == made[name]), None)

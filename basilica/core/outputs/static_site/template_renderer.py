@@ -70,8 +70,8 @@ class OwnMarkup:
         self._styles = HidingStyles([plan.site.theme.css, *texts] if self.templates.good else [])
         self.problems: dict[tuple[str, int, str], tuple[Rule, str]] = {}
         """By file, line and message what is off: the rule, and the remedy."""
-        self.asked: set[OwnMenu] = set()
-        """The menus for which there is room somewhere."""
+        self.asked: dict[OwnMenu, None] = {}
+        """The menus for which there is room somewhere, in the order in which they were asked for."""
         self._menus: dict[tuple[str, str, Mark | None], SlotTemplate] = {}
         self.targets: set[PageAddress] = set()
         """The pages to which templates link by key."""
@@ -98,7 +98,7 @@ class OwnMarkup:
     def room(self, name: str, place: str) -> Markup:
         """Room for a menu."""
         asked = OwnMenu(name, place)
-        self.asked.add(asked)
+        self.asked[asked] = None
         return room_for(asked)
 
     def menu(self, menu: MenuPlan, place: str, mark: Mark | None) -> SlotTemplate:
