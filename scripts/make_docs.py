@@ -16,7 +16,7 @@ from basilica.core.findings import CHECKS, STAGE_RULES, on_source
 from basilica.core.header import Settings, table_of
 from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.language.json_schema import json_schema
-from basilica.core.language.sections import SECTIONS
+from basilica.core.language.sections import SECTIONS, screen_of
 from basilica.core.language.sections.header_words import HEADER
 from basilica.core.own_templates import NAMES
 from basilica.core.own_templates.sandbox import FILTERS, TESTS
@@ -25,7 +25,6 @@ from basilica.core.rules import limits
 from basilica.core.rules.examples import Example, Many
 from basilica.core.rules.rule import Rule, Stage
 from basilica.core.shared.icons import shapes
-from basilica.web.word_screens import word_screens
 from scripts.rule_examples import findings_of
 
 DOCS = Path(__file__).parent.parent / "docs"
@@ -165,11 +164,10 @@ def language() -> str:
         "level": "Under a check, in `levels:`",
     }
     parts = []
-    by_hand = {(one.section, one.word): f"{one.screen}: {one.control}" for one in word_screens()}
     for section, known in SECTIONS.items():
         rows = "\n".join(
             f"| `{w.name}` | {', '.join(f'`{v}`' for v in w.values) or w.value_type} | {w.default} | {w.meaning} "
-            f"| {by_hand[section, w.name]} |"
+            f"| {screen_of(section, w)} |"
             for w in known
         )
         parts.append(

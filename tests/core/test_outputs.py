@@ -294,7 +294,8 @@ def test_two_runs_make_the_same_bytes() -> None:
     recipe = Path(__file__).parents[2] / "docs" / "recipes" / "components" / "site.yaml"
     code = (
         "import hashlib, sys; from pathlib import Path; from basilica.core.build import build, outputs\n"
-        "from basilica.core.compile import compile_map; from basilica.core.outputs.output_formats import OUTPUT_FORMATS\n"
+        "from basilica.core.compile import compile_map\n"
+        "from basilica.core.outputs.output_formats import OUTPUT_FORMATS\n"
         "from basilica.store.folders import read_source\n"
         "source = read_source(Path(sys.argv[1])); compiled = compile_map(source.map, source.files)\n"
         "made = outputs(build(compiled, source.contents), compiled, source.contents, OUTPUT_FORMATS.values())\n"

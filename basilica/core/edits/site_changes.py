@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sized
 from dataclasses import dataclass, field, replace
+from functools import reduce
+from typing import Any
 
+from basilica.core.language.codecs import CODE, FILE, ListOf, Structure, Unfit
 from basilica.core.language.sections.checks_words import Checks, LevelSetting
 from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE, PAGE_HEADER
 from basilica.core.language.sections.page_words import PAGE
+from basilica.core.language.word import Word
 from basilica.core.map.content_heads import Head
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
@@ -239,12 +243,18 @@ def with_name(page: Page, name: str) -> Page:
     return page._replace(title=name, label=name, own_title=True)
 
 
-_EXTRA = {"keywords": "keywords", "date": "date", "updated": "updated", "layout": "layout", "class": "css_class"}
-WORDS = ("title", "label", "description", "path", "kind", "hidden", "draft", "highlight", "list", "sequence", *_EXTRA)
+def _is_single(word: Word) -> bool:
+    """Whether a word of a page has one value that is written by itself, or several of a few."""
+    codec = word.codec
+    return (not isinstance(codec, Structure | ListOf) and codec not in (CODE, FILE)) or word.item.values != ()
+
+
+_BY_NAME = {word.name: word for word in PAGE if _is_single(word)}
+WORDS = tuple(_BY_NAME)
 """The keys of a page that can be written by themselves."""
-
-
 _DEFAULTS = {word.name: word.default for word in PAGE if word.values}
+_NONE = new_page("", "")
+_NO_OPTIONS = PageOptions()
 
 
 def plain_value(site: Site, key: str, word: str, value: str) -> str:
@@ -263,25 +273,45 @@ def with_word(page: Page, word: str, value: str) -> Page:
         return page._replace(title=title, label=label, own_title=bool(value))
     if word == "label":
         return page._replace(label=value or page.title, own_label=bool(value))
-    if word == "description":
-        return page._replace(description=value or None, from_text=page.from_text - {word})
-    if word == "path":
-        return page._replace(path=value or None)
-    if word in _EXTRA:
-        extra = replace(page.options.extra, **{_EXTRA[word]: value})  # type: ignore[arg-type]
-        return page._replace(set_options=replace(page.options, extra=extra), from_text=page.from_text - {word})
-    changes: dict[str, object] = {
-        "kind": value or "page",
-        "hidden": frozenset(value.split()),
-        "draft": value == "yes",
-        "highlight": value or None,
-        "list": value,
-        "sequence": value,
-    }
-    if word == "draft":
-        changes["says_draft"] = bool(value)
-    given = {name: changes[name] for name in (word, "says_draft") if name in changes}
-    return page._replace(set_options=replace(page.options, **given))  # type: ignore[arg-type]
+    known = _BY_NAME[word]
+    page = page._replace(from_text=page.from_text - {word})
+    page = _with_field(page, known.field, _value(known, value))
+    return _with_field(page, "options.says_draft", bool(value)) if word == "draft" else page
+
+
+def _value(word: Word, text: str) -> Any:
+    """The value that a text has for a word of a page; what holds without it for an empty one, and for one that is none,
+    which is refused once the text of the map is read."""
+    default = _field(_NONE, word.field)
+    if not text or not word.codec.is_plain:
+        return text or default
+    try:
+        values = [word.item.read(one, word.name, lambda _, __: None) for one in _pieces(word, text)]
+    except Unfit:
+        return default
+    return frozenset(values) if isinstance(default, frozenset) else values[0]
+
+
+def _pieces(word: Word, text: str) -> list[str]:
+    return text.split() if isinstance(word.codec, ListOf) else [text]
+
+
+def _field(page: Page, path: str) -> Any:
+    """The value of a field of a page, such as ``options.extra.date``."""
+    return reduce(getattr, path.split("."), page)
+
+
+def _with_field(page: Page, path: str, value: Any) -> Page:
+    """A page with another value for such a field."""
+    name, _, rest = path.partition(".")
+    if not rest:
+        return page._replace(**{name: value})
+    return page._replace(set_options=_with_part(page.options, rest, value))
+
+
+def _with_part(holder: Any, path: str, value: Any) -> Any:
+    name, _, rest = path.partition(".")
+    return replace(holder, **{name: _with_part(getattr(holder, name), rest, value) if rest else value})
 
 
 def header_words(on_page: bool, mobile: bool) -> tuple[str, ...]:
@@ -305,20 +335,20 @@ def page_option_values(page: Page | None) -> dict[str, str]:
     does not give it (or for no page)."""
     if page is None:
         return dict.fromkeys(WORDS, "")
-    own = page.options
+    given = {"title": page.own_title, "label": page.own_label, "draft": page.options.says_draft}
     return {
-        "title": page.title if page.own_title else "",
-        "label": page.label if page.own_label else "",
-        "description": "" if "description" in page.from_text else page.description or "",
-        "path": page.path or "",
-        "kind": "" if own.kind == "page" else own.kind,
-        "hidden": " ".join(sorted(own.hidden)),
-        "draft": "" if not own.says_draft else "yes" if own.draft else "no",
-        "highlight": own.highlight or "",
-        "list": own.list,
-        "sequence": own.sequence,
-        **{word: "" if word in page.from_text else getattr(own.extra, name) for word, name in _EXTRA.items()},
+        name: "" if name in page.from_text or not given.get(name, True) else _text(word, page, name in given)
+        for name, word in _BY_NAME.items()
     }
+
+
+def _text(word: Word, page: Page, is_given: bool) -> str:
+    """The text of a word of a page; empty for what holds without it, where that need not be said."""
+    value = _field(page, word.field)
+    if value == _field(_NONE, word.field) and not is_given:
+        return ""
+    values = sorted(value) if isinstance(value, frozenset) else [value]
+    return " ".join(word.item.write(one) for one in values)
 
 
 def with_item(pairs: tuple[tuple[str, str], ...], name: str, value: str | None) -> tuple[tuple[str, str], ...]:

@@ -39,7 +39,7 @@ class Unfit(Exception):
 @dataclass(frozen=True, kw_only=True)
 class Codec(Generic[T]):
     """A kind of values. ``name`` is what documents and completion call it; ``control`` is the kind of control that sets
-    it: ``text``, ``long``, ``number``, ``colour``, ``choice``, ``several``, ``lines`` or ``pairs``."""
+    it: ``text``, ``long``, ``number``, ``colour``, ``choice``, ``several``, ``lines``, ``pairs``, or none."""
 
     name: str = "text"
     control: str = "text"
@@ -290,6 +290,7 @@ class Structure(Codec[Any]):
     names below it."""
 
     name: str = "keys"
+    control: str = ""
     is_plain: bool = False
 
 

@@ -27,11 +27,27 @@ class Word:
     """The field that has its value once it is read, where that is called otherwise."""
     called: str = ""
     """What messages call it, where its name alone does not tell."""
+    title: str = ""
+    """What its control is called, where its name alone does not tell."""
+    group: str = ""
+    """What the words are called that are set together with it."""
+    screen: str = ""
+    """Where it is set, if not where the other words of its section are: a workspace, and what to look for there."""
 
     @property
     def field(self) -> str:
         """The field that has its value once it is read."""
         return self.field_name or self.name.replace("-", "_")
+
+    @property
+    def is_controlled(self) -> bool:
+        """Whether one control sets it; what is below other words is set by theirs."""
+        return bool(self.codec.control)
+
+    @property
+    def control_title(self) -> str:
+        """What its control is called."""
+        return self.title or self.name.replace("-", " ").capitalize()
 
     @property
     def value_type(self) -> str:

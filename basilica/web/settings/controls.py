@@ -6,13 +6,12 @@ What a word is, its values and its default come from the schema; here stands onl
 from __future__ import annotations
 
 import copy
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
 
 from basilica.core.edits.commands.set_settings import Setting
 from basilica.core.edits.map_data import page_in, value_in
-from basilica.core.language.codecs import NAMED_TEXTS
 from basilica.core.language.sections import MAP
 from basilica.core.language.sections.breadcrumbs_words import BREADCRUMBS
 from basilica.core.language.sections.checks_words import CHECKS
@@ -20,45 +19,13 @@ from basilica.core.language.sections.head_words import COUNTER, HEAD, SOCIAL
 from basilica.core.language.sections.inlay_words import INLAY, MARKUP
 from basilica.core.language.sections.menu_words import MENU
 from basilica.core.language.sections.page_end_words import PAGE_END
-from basilica.core.language.sections.page_words import PAGE, PAGE_EXTRA, TABLE
+from basilica.core.language.sections.page_words import PAGE, TABLE
 from basilica.core.language.sections.part_words import IDENTITY, KINDS, PART
 from basilica.core.language.sections.phrases_words import PHRASE_WORDS
 from basilica.core.language.sections.site_words import SITE
 from basilica.core.language.sections.theme_words import THEME
 from basilica.core.language.word import Word
 from basilica.core.plan import Plan
-from basilica.core.shared.theme import COLOUR_TITLES, COLOURS
-
-TITLES = {
-    ("site", "title"): "Page titles",
-    ("site", "home-title"): "Title of home",
-    ("site", "base"): "Site address",
-    ("site", "urls"): "Address style",
-    ("site", "links"): "Link style",
-    **{("theme", name): title for name, title in COLOUR_TITLES.items()},
-    ("theme", "dark"): "Dark version",
-    ("theme", "size"): "Letter size",
-    ("theme", "spacing"): "Letter spacing",
-    ("theme", "align"): "Menu position",
-    ("theme", "current-weight"): "Weight",
-    ("theme", "current-line"): "Line",
-    ("theme", "css"): "Style sheet",
-    ("breadcrumbs", "itself"): "The page itself",
-    ("breadcrumbs", "groups"): "Menu groups",
-    ("breadcrumbs", "place"): "Place",
-    ("breadcrumbs", "size"): "Letter size, %",
-    ("breadcrumbs", "shorten"): "Shorten past",
-    ("page-end", "list"): "List of pages",
-    ("page-end", "sequence"): "Previous and next",
-    ("menus", "opens"): "Submenus open",
-    ("menus", "hover"): "Open on hover",
-    ("menus", "fold"): "Folds below",
-    ("parts", "show-name"): "Show the name",
-    ("parts", "height"): "Height, px",
-    ("parts", "small-picture"): "Picture when small",
-    ("checks", "clicks"): "Clicks from home",
-}
-"""What controls are called whose word alone says too little, by section and word."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +48,7 @@ class Control:
     @property
     def title(self) -> str:
         """What the control is called on the screen."""
-        return TITLES.get((self.path[0], self.path[-1])) or self.word.name.replace("-", " ").capitalize()
+        return self.word.control_title
 
     @property
     def hint(self) -> str:
@@ -171,102 +138,55 @@ class Group(NamedTuple):
     words: tuple[Word, ...]
 
 
-_KINDS = {
-    "one of": "choice",
-    "yes or no": "choice",
-    "one or several of": "several",
-    "number": "number",
-    "width": "text",
-    "colour": "colour",
-    "file or list of files": "lines",
-    "host or list of hosts": "lines",
-    "text or list of texts": "lines",
-    "reference or list of levels": "lines",
-    "address or list of addresses": "lines",
-    "name or list of names": "lines",
-    "list of language tags": "lines",
-    "texts": "pairs",
-    "addresses": "pairs",
-}
+def _grouped(path: tuple[str, ...], words: Iterable[Word], title: str = "") -> tuple[Group, ...]:
+    """The words that a control sets, below one path, in the groups that they name; those without one have a ``title``
+    together."""
+    groups: dict[str, list[Word]] = {}
+    for word in words:
+        if word.is_controlled:
+            groups.setdefault(word.group or title, []).append(word)
+    return tuple(Group(name, path, tuple(inside)) for name, inside in groups.items())
 
 
-def _named(words: tuple[Word, ...], *names: str) -> tuple[Word, ...]:
+def _named(words: Iterable[Word], *names: str) -> tuple[Word, ...]:
     return tuple(word for word in words if word.name in names)
 
 
-def _but(words: tuple[Word, ...], *names: str) -> tuple[Word, ...]:
-    return tuple(word for word in words if word.name not in names)
-
-
-def _pairs(*words: Word) -> tuple[Word, ...]:
-    """Words below which people give the names themselves."""
-    return tuple(Word(word.name, NAMED_TEXTS, word.meaning) for word in words)
-
-
-_CURRENT = ("current-weight", "current-background", "current-line")
-_PAGES = ("font", "headings", "corners", "dark", "transitions")
 SECTIONS: Mapping[str, tuple[str, tuple[Group, ...]]] = {
-    "site": (
-        "Site",
-        (
-            Group(
-                "Name and titles",
-                ("site",),
-                _named(SITE, "name", "title", "home-title", "language", "languages", "language-prefix"),
-            ),
-            Group("Addresses", ("site",), _named(SITE, "base", "urls", "links")),
-        ),
-    ),
-    "theme": (
-        "Theme",
-        (
-            Group("Begin with", ("theme",), _named(THEME, "preset")),
-            Group("Pages", ("theme",), _named(THEME, *_PAGES)),
-            Group("Colours", ("theme",), _named(THEME, *COLOURS)),
-            Group("Current entry", ("theme",), _named(THEME, *_CURRENT)),
-            Group("Menus", ("theme",), _but(THEME, "preset", "css", *_PAGES, *COLOURS, *_CURRENT)),
-            Group("Your own style", ("theme",), _named(THEME, "css")),
-        ),
-    ),
-    "logo": ("Logo", (Group("", ("parts", IDENTITY), _named(PART, *KINDS[IDENTITY])),)),
-    "breadcrumbs": ("Breadcrumbs", (Group("", ("breadcrumbs",), BREADCRUMBS),)),
+    "site": ("Site", _grouped(("site",), SITE)),
+    "theme": ("Theme", _grouped(("theme",), THEME)),
+    "logo": ("Logo", _grouped(("parts", IDENTITY), _named(PART, *KINDS[IDENTITY]))),
+    "breadcrumbs": ("Breadcrumbs", _grouped(("breadcrumbs",), BREADCRUMBS)),
     "menus": ("Menus", ()),
     "pages": (
         "Every page",
-        (
-            Group("Below the content", ("page-end",), PAGE_END),
-            Group("Layout", (), _named(MAP, "layout")),
-        ),
+        (*_grouped(("page-end",), PAGE_END, "Below the content"), *_grouped((), _named(MAP, "layout"), "Layout")),
     ),
     "page": (
         "This page alone",
         (
-            Group("Address and breadcrumbs", (), _named(PAGE, "breadcrumbs", "was", "noindex", "include")),
-            Group("Head and files", (), _named(PAGE_EXTRA, "styles", "scripts", "css", "js", "without")),
-            Group("When it is shared", ("social",), SOCIAL),
-            Group("Pages from a table", ("table",), TABLE),
+            *_grouped((), (word for word in PAGE if word.group)),
+            *_grouped(("social",), SOCIAL, "When it is shared"),
+            *_grouped(("table",), TABLE, "Pages from a table"),
         ),
     ),
-    "facts": ("Facts", (Group("", (), _pairs(*_named(MAP, "facts"))),)),
+    "facts": ("Facts", _grouped((), _named(MAP, "facts"))),
     "head": (
         "Head",
         (
-            Group("Files", ("head",), _named(HEAD, "icon", "touch-icon", "styles", "scripts", "manifest")),
-            Group("Feed, and data for search engines", ("head",), _named(HEAD, "feed", "data")),
-            Group("Speed", ("head",), _named(HEAD, "prefetch", "minify")),
-            Group("Names and values", ("head",), _pairs(*_named(HEAD, "fonts", "meta"))),
-            Group("Where a page is passed on", ("head", "social"), SOCIAL),
-            Group("Counting visits", ("head", "counter"), COUNTER),
+            *_grouped(("head",), HEAD),
+            *_grouped(("head", "social"), SOCIAL, "Where a page is passed on"),
+            *_grouped(("head", "counter"), COUNTER, "Counting visits"),
         ),
     ),
-    "phrases": ("Phrases", (Group("", ("phrases",), PHRASE_WORDS),)),
-    "redirects": ("Redirects", (Group("", (), _pairs(*_named(MAP, "redirects"))),)),
-    "checks": ("Checks", (Group("", ("checks",), _but(CHECKS, "levels")),)),
+    "phrases": ("Phrases", _grouped(("phrases",), PHRASE_WORDS)),
+    "redirects": ("Redirects", _grouped((), _named(MAP, "redirects"))),
+    "checks": ("Checks", _grouped(("checks",), CHECKS)),
     "existing": (
         "Existing pages",
         (
-            Group("", ("inlay",), _named(INLAY, "folder", "replace")),
-            Group("Breadcrumbs in the pages' own markup", ("inlay", "breadcrumbs"), MARKUP),
+            *_grouped(("inlay",), INLAY),
+            *_grouped(("inlay", "breadcrumbs"), MARKUP, "Breadcrumbs in the pages' own markup"),
         ),
     ),
 }
@@ -279,8 +199,11 @@ def groups_of(section: str, plan: Plan) -> tuple[Group, ...]:
         return SECTIONS[section][1]
     if section == "menus":
         return tuple(
-            Group(menu.label, ("menus", name), _but(MENU, "entries", *_NOT_OF_MAIN[name != "main"]))
+            group
             for name, menu in plan.menus.items()
+            for group in _grouped(
+                ("menus", name), (word for word in MENU if word.name not in _NOT_OF_MAIN[name != "main"]), menu.label
+            )
         )
     return (
         *SECTIONS[section][1],
@@ -308,7 +231,7 @@ def controls(section: str, plan: Plan, data: Any, key: str) -> list[tuple[str, l
 
 
 def _control(path: tuple[str, ...], word: Word, data: Any, colours: Mapping[str, str]) -> Control:
-    kind = "long" if word.name in ("css", "js") else _KINDS.get(word.value_type, "text")
+    kind = word.codec.control
     of_part = IDENTITY if path[0] == "parts" else ""
     holds = colours.get(word.name, "") if kind == "colour" else word.default_for(of_part)
     return Control(path, word, kind, value_in(data, path), holds)

@@ -19,32 +19,66 @@ from basilica.core.language.sections.theme_words import THEME
 from basilica.core.language.word import Word
 
 MAP = (
-    Word("site", KEYS, "Settings of the whole site."),
-    Word("pages", Structure(name="pages"), "Every page, nested as the site is."),
-    Word("menus", Structure(name="menus"), "Which pages are in which menu, in what order."),
-    Word("breadcrumbs", KEYS, "How breadcrumbs look."),
-    Word("header", KEYS, "How the header looks and behaves."),
-    Word("page-end", KEYS, "What follows the content of each page.", old_name="closing"),
-    Word("theme", KEYS, "Colours, fonts and sizes of the generated pages.", old_name="looks"),
+    Word("site", KEYS, "Settings of the whole site.", screen="Settings: Site"),
+    Word(
+        "pages",
+        Structure(name="pages"),
+        "Every page, nested as the site is.",
+        screen="Map: After and Under, above the plan",
+    ),
+    Word(
+        "menus",
+        Structure(name="menus"),
+        "Which pages are in which menu, in what order.",
+        screen="Map: New menu, beside the menus",
+    ),
+    Word("breadcrumbs", KEYS, "How breadcrumbs look.", screen="Settings: Breadcrumbs"),
+    Word("header", KEYS, "How the header looks and behaves.", screen="Header: every field"),
+    Word("page-end", KEYS, "What follows the content of each page.", old_name="closing", screen="Settings: Every page"),
+    Word("theme", KEYS, "Colours, fonts and sizes of the generated pages.", old_name="looks", screen="Settings: Theme"),
     Word(
         "facts",
         NAMED_TEXTS,
         "Facts that several pages repeat, each a name and a text, such as `phone: 01632 960142`. "
         "`{fact:phone}` inserts it in labels, titles, fields of parts, the tagline and any text.",
+        screen="Settings: Facts",
     ),
-    Word("parts", Structure(name="parts"), "Named pieces of content that pages share."),
-    Word("slots", KEYS, "Which part or parts fill each slot of the layout, on every page."),
-    Word("layout", named("name of a layout"), "The layout of every page that names no other.", "plain"),
-    Word("head", KEYS, "What every page loads."),
-    Word("phrases", KEYS, "Your own wording for the words that Basilica puts on pages.", old_name="words"),
+    Word("parts", Structure(name="parts"), "Named pieces of content that pages share.", screen="Parts: New part"),
+    Word(
+        "slots",
+        KEYS,
+        "Which part or parts fill each slot of the layout, on every page.",
+        screen="Parts: the slot, chosen",
+    ),
+    Word(
+        "layout",
+        named("name of a layout"),
+        "The layout of every page that names no other.",
+        "plain",
+        screen="Settings: Every page",
+    ),
+    Word("head", KEYS, "What every page loads.", screen="Settings: Head"),
+    Word(
+        "phrases",
+        KEYS,
+        "Your own wording for the words that Basilica puts on pages.",
+        old_name="words",
+        screen="Settings: Phrases",
+    ),
     Word(
         "redirects",
         Structure(name="addresses", control="pairs"),
         "Old addresses that no page has any more, each with its target: a page, a full address on"
         " another site, or `gone`.",
+        screen="Settings: Redirects",
     ),
-    Word("inlay", KEYS, "How the shared parts are inserted into existing pages."),
-    Word("checks", KEYS, "What the checks should know about this site, and how serious each finding is."),
+    Word("inlay", KEYS, "How the shared parts are inserted into existing pages.", screen="Settings: Existing pages"),
+    Word(
+        "checks",
+        KEYS,
+        "What the checks should know about this site, and how serious each finding is.",
+        screen="Settings: Checks",
+    ),
 )
 
 SECTIONS: dict[str, tuple[Word, ...]] = {
@@ -73,6 +107,39 @@ SECTIONS: dict[str, tuple[Word, ...]] = {
     "level": LEVEL,
 }
 """By the name of a section its words."""
+
+
+SCREENS = {
+    "site": "Settings: Site",
+    "pages": "Pages: Settings",
+    "levels of breadcrumbs": "Settings: This page alone, as a line `group: Name`",
+    "menus": "Settings: Menus",
+    "entries": "Map: New entry and Edit, beside the menus",
+    "auto": "Map: Follow the pages, beside a menu",
+    "breadcrumbs": "Settings: Breadcrumbs",
+    "header": "Header: the field of that name",
+    "header on a page": "Header: written for this page",
+    "mobile": "Header: in mobile windows",
+    "page-end": "Settings: Every page",
+    "theme": "Settings: Theme",
+    "phrases": "Settings: Phrases",
+    "parts": "Parts: the part, chosen",
+    "head": "Settings: Head",
+    "social": "Settings: Head; This page alone",
+    "counter": "Settings: Head",
+    "table": "Settings: This page alone",
+    "inlay": "Settings: Existing pages",
+    "own markup": "Settings: Existing pages",
+    "checks": "Settings: Checks",
+    "level": "Checks: Ignore, beside a finding",
+}
+"""Where the words of a section are set: a workspace, and what to look for there."""
+
+
+def screen_of(section: str, word: Word) -> str:
+    """Where a word of a section is set."""
+    alone = "Settings: This page alone" if section == "pages" and word.group else ""
+    return word.screen or alone or SCREENS[section]
 
 
 def default_of(words: tuple[Word, ...], name: str) -> str:

@@ -29,18 +29,30 @@ BREADCRUMBS = (
         Switch(name="one of", values=("show", "hide"), on="show"),
         "Whether the page itself is the last breadcrumb.",
         "show",
+        title="The page itself",
     ),
     Word(
-        "groups", NO_OR_YES, "Whether groups of the main menu that hold the page count as levels, by their name.", "no"
+        "groups",
+        NO_OR_YES,
+        "Whether groups of the main menu that hold the page count as levels, by their name.",
+        "no",
+        title="Menu groups",
     ),
-    Word("place", one_of("top", "bottom"), "Below the header, or above the footer.", "top"),
+    Word("place", one_of("top", "bottom"), "Below the header, or above the footer.", "top", title="Place"),
     Word("look", one_of("text", "steps"), "As text with a separator, or as `steps`.", "text"),
-    Word("size", Number(least=60, most=200), "The size of the text, in percent of the page's.", "94"),
+    Word(
+        "size",
+        Number(least=60, most=200),
+        "The size of the text, in percent of the page's.",
+        "94",
+        title="Letter size, %",
+    ),
     Word(
         "shorten",
         Number(least=3, most=100),
         "With more breadcrumbs than this, those in the middle fold behind a button.",
         "never",
+        title="Shorten past",
     ),
 )
 

@@ -36,6 +36,7 @@ CHECKS = (
         "levels",
         KEYS,
         "The level of checks on this site: the code of each, with a level alone, or with `level` and `reason`.",
+        screen="Checks: Ignore, beside a finding",
     ),
     Word("hosts", several(PLAIN, "host or list of hosts"), "Other hosts from which pages may load."),
     Word(
@@ -44,7 +45,13 @@ CHECKS = (
         "Words of the site's own that no word list has.",
         old_name="words",
     ),
-    Word("clicks", Number(least=1, most=20), "How many clicks any page may be away from home.", "3"),
+    Word(
+        "clicks",
+        Number(least=1, most=20),
+        "How many clicks any page may be away from home.",
+        "3",
+        title="Clicks from home",
+    ),
 )
 
 

@@ -68,43 +68,46 @@ class Counter:
 
 
 HEAD = (
-    Word("icon", FILE, "The icon of the site, a file in `files`."),
-    Word("styles", several(FILE, "file or list of files"), "Style sheets that every page loads, after Basilica's own."),
-    Word(
-        "scripts",
-        several(FILE, "file or list of files"),
-        "Scripts that every page loads; they run once the page is read.",
-    ),
-    Word("fonts", KEYS, "Fonts, each a family name and its file, such as `Mill Sans: mill.woff2`."),
+    Word("icon", FILE, "The icon of the site, a file in `files`.", group="Files"),
     Word(
         "touch-icon",
         NO_OR_YES,
         "Whether to make a picture of the icon for home screens, 180 pixels wide. The icon must be an SVG file.",
         "no",
+        group="Files",
+    ),
+    Word(
+        "styles",
+        several(FILE, "file or list of files"),
+        "Style sheets that every page loads, after Basilica's own.",
+        group="Files",
+    ),
+    Word(
+        "scripts",
+        several(FILE, "file or list of files"),
+        "Scripts that every page loads; they run once the page is read.",
+        group="Files",
     ),
     Word(
         "manifest",
         named("file or auto"),
         "The web app manifest, a file in `files`. `auto` makes one, with pictures of the icon, "
         "which must be an SVG file.",
+        group="Files",
     ),
     Word(
         "feed",
         NO_OR_YES,
         "Whether to publish the pages that have a `date` as an Atom feed, feed.xml, newest first.",
         "no",
+        group="Feed, and data for search engines",
     ),
     Word(
         "data",
         several(one_of("site", "organisation"), "one or several of"),
         "What the home page tells search engines as schema.org data: `site`, and `organisation` "
         "with its logo and contact details. The other pages always tell their breadcrumbs.",
-    ),
-    Word(
-        "meta",
-        KEYS,
-        "More `meta` elements for every page, each a name and its content, such as `theme-color: "
-        "'#14204a'`, or the code by which a search engine recognises the site's owner.",
+        group="Feed, and data for search engines",
     ),
     Word(
         "prefetch",
@@ -112,15 +115,30 @@ HEAD = (
         "Whether to fetch a page of the site when the pointer is over its link, in browsers that "
         "can; never for readers who save data.",
         "yes",
+        group="Speed",
     ),
     Word(
         "minify",
         NO_OR_YES,
         "Whether to write the style sheet and the script of the navigation in as few bytes as possible.",
         "no",
+        group="Speed",
     ),
-    Word("counter", KEYS, "The script that counts visits. Pages may load from its host; previews leave it out."),
+    Word(
+        "fonts",
+        NAMED_TEXTS,
+        "Fonts, each a family name and its file, such as `Mill Sans: mill.woff2`.",
+        group="Names and values",
+    ),
+    Word(
+        "meta",
+        NAMED_TEXTS,
+        "More `meta` elements for every page, each a name and its content, such as `theme-color: "
+        "'#14204a'`, or the code by which a search engine recognises the site's owner.",
+        group="Names and values",
+    ),
     Word("social", KEYS, "What is shown where a page is shared that has no such settings of its own."),
+    Word("counter", KEYS, "The script that counts visits. Pages may load from its host; previews leave it out."),
 )
 
 

@@ -129,7 +129,13 @@ class AutoOptions:
 
 
 MENU = (
-    Word("entries", Structure(name="entries"), "The entries of the menu, or `auto`.", "auto"),
+    Word(
+        "entries",
+        Structure(name="entries"),
+        "The entries of the menu, or `auto`.",
+        "auto",
+        screen="Map: New entry, beside the menu",
+    ),
     Word("label", LABEL, "The name of the menu for screen readers.", "its name, in words", called="The label"),
     Word("section", PAGE_KEY, "A page: the menu appears only on it and on the pages under it."),
     Word(
@@ -144,6 +150,7 @@ MENU = (
         "How an entry with a page and a submenu works: a link with a button `beside` it, or a "
         "button that opens a list which begins with the page, `inside`.",
         "beside",
+        title="Submenus open",
     ),
     Word(
         "submenus",
@@ -151,12 +158,19 @@ MENU = (
         "How submenus of the main menu look: a `list` below their entry, or a `panel` as wide as the bar, with notes.",
         "list",
     ),
-    Word("hover", NO_OR_YES, "Whether submenus also open when the pointer is over their entry.", "no"),
+    Word(
+        "hover",
+        NO_OR_YES,
+        "Whether submenus also open when the pointer is over their entry.",
+        "no",
+        title="Open on hover",
+    ),
     Word(
         "fold",
         Fold(),
         "Below this window width the main menu folds behind one button: pixels, `always` or `never`.",
         "where its labels no longer fit",
+        title="Folds below",
     ),
     Word("class", CLASSES, "Class names for the menu, for the site's own styles.", field_name="css_class"),
 )

@@ -8,8 +8,20 @@ from basilica.core.language.codecs import one_of
 from basilica.core.language.word import Word
 
 PAGE_END = (
-    Word("list", one_of("under", "site", "none"), "What is listed below the content of a page.", "under"),
-    Word("sequence", one_of("section", "map", "none"), "Links to the previous and the next page.", "none"),
+    Word(
+        "list",
+        one_of("under", "site", "none"),
+        "What is listed below the content of a page.",
+        "under",
+        title="List of pages",
+    ),
+    Word(
+        "sequence",
+        one_of("section", "map", "none"),
+        "Links to the previous and the next page.",
+        "none",
+        title="Previous and next",
+    ),
 )
 
 

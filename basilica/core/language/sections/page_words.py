@@ -35,31 +35,41 @@ PAGE_EXTRA = (
         KEYS,
         "Which parts fill each slot on this page and the pages under it; `none` leaves a slot empty.",
         field_name="options.extra.slots",
+        screen="Parts: the slot, chosen; from this page on",
     ),
     Word(
         "without",
         several(named("part"), "name or list of names"),
         "Parts to leave out on this page and the pages under it.",
         field_name="options.extra.without",
+        group="Head and files",
     ),
     Word("keywords", LABEL, "Keywords for search, separated by commas.", field_name="options.extra.keywords"),
     Word("date", DATE, "The date of publication, such as `2026-03-01`.", field_name="options.extra.date"),
     Word("updated", DATE, "The date of the last change; it is in the sitemap.", field_name="options.extra.updated"),
-    Word("social", KEYS, "What is shown where the page is shared.", field_name="options.extra.social"),
+    Word(
+        "social",
+        KEYS,
+        "What is shown where the page is shared.",
+        field_name="options.extra.social",
+        screen="Settings: This page alone",
+    ),
     Word(
         "styles",
         several(FILE, "file or list of files"),
         "Style sheets for this page only.",
         field_name="options.extra.styles",
+        group="Head and files",
     ),
     Word(
         "scripts",
         several(FILE, "file or list of files"),
         "Scripts for this page only.",
         field_name="options.extra.scripts",
+        group="Head and files",
     ),
-    Word("css", CODE, "CSS for this page only.", field_name="options.extra.css"),
-    Word("js", CODE, "JavaScript for this page only.", field_name="options.extra.js"),
+    Word("css", CODE, "CSS for this page only.", field_name="options.extra.css", group="Head and files"),
+    Word("js", CODE, "JavaScript for this page only.", field_name="options.extra.js", group="Head and files"),
     Word("class", CLASSES, "Class names for the `body` of the page.", field_name="options.extra.css_class"),
     Word(
         "noindex",
@@ -67,6 +77,7 @@ PAGE_EXTRA = (
         "Keeps the page out of search engines and out of the sitemap.",
         "no",
         field_name="options.extra.noindex",
+        group="Address and breadcrumbs",
     ),
     Word(
         "ignore",
@@ -74,6 +85,7 @@ PAGE_EXTRA = (
         "Checks to ignore on this page and the pages under it: the code of each, with the reason.",
         old_name="silent",
         field_name="options.extra.ignored",
+        screen="Checks: Ignore, beside a finding",
     ),
 )
 
@@ -115,6 +127,7 @@ PAGE = (
         "was",
         several(ADDRESS, "address or list of addresses"),
         "Old addresses of the page, which redirect to it: from the root, spelled exactly, including any query.",
+        group="Address and breadcrumbs",
     ),
     Word(
         "kind",
@@ -144,6 +157,7 @@ PAGE = (
         " between home and it. A level is a page, or a `group:` that is only a name. The pages "
         "under this one follow it.",
         "the pages above it",
+        group="Address and breadcrumbs",
     ),
     Word(
         "highlight",
@@ -165,11 +179,27 @@ PAGE = (
         "as in `page-end`",
         field_name="options.sequence",
     ),
-    Word("header", KEYS, "Header settings for this page and the pages under it, or only its `behaviour`."),
+    Word(
+        "header",
+        KEYS,
+        "Header settings for this page and the pages under it, or only its `behaviour`.",
+        screen="Header: written for this page",
+    ),
     *PAGE_EXTRA,
-    Word("table", KEYS, "A table of data: each row becomes a page under this one. Its settings, or only its file."),
-    Word("include", FILE, "A file in `maps` that describes this page and the pages under it.", old_name="mount"),
-    Word("pages", Structure(name="pages"), "The pages under this one."),
+    Word(
+        "table",
+        KEYS,
+        "A table of data: each row becomes a page under this one. Its settings, or only its file.",
+        screen="Settings: This page alone",
+    ),
+    Word(
+        "include",
+        FILE,
+        "A file in `maps` that describes this page and the pages under it.",
+        old_name="mount",
+        group="Address and breadcrumbs",
+    ),
+    Word("pages", Structure(name="pages"), "The pages under this one.", screen="Map: Under, above the plan"),
 )
 
 TRAIL = (Word("group", LABEL, "A level that is only a name, without a link."),)

@@ -44,13 +44,19 @@ PART = (
     Word("html", PLAIN, "The same in HTML, instead of `text`."),
     Word("title", PLAIN, "A heading above the part. `embed`: a description of what is shown."),
     Word("picture", FILE, "`identity`: the logo, a file in `files`."),
-    Word("small-picture", FILE, "`identity`: the logo that replaces it after the header has shrunk."),
+    Word(
+        "small-picture",
+        FILE,
+        "`identity`: the logo that replaces it after the header has shrunk.",
+        title="Picture when small",
+    ),
     Word("name", PLAIN, "`identity` and `legal`: the name that is shown.", "the site's name"),
     Word(
         "show-name",
         one_of("yes", "no"),
         "`identity`: whether the name is shown beside the logo; if not, it is the logo's text alternative.",
         "yes",
+        title="Show the name",
     ),
     Word("line", PLAIN, "`identity`: a line of text below the name."),
     Word("telephone", PLAIN, "`contact`: the telephone number, as people read it."),
@@ -64,9 +70,10 @@ PART = (
     Word("url", ADDRESS, "`embed`: the address that is shown in a frame."),
     Word(
         "height",
-        TextCodec(name="number"),
+        TextCodec(name="number", control="number"),
         "`embed`: the height of the frame, in pixels. `identity`: the height of the logo, in pixels.",
         "`embed`: 360, `identity`: 40",
+        title="Height, px",
     ),
     Word("since", PLAIN, "`legal`: the year, or the years, of the copyright."),
 )

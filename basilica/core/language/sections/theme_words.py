@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from basilica.core.language.codecs import CODE, COLOUR, YES_OR_NO, Number, one_of
 from basilica.core.language.word import Word
 from basilica.core.shared.fonts import FONTS
-from basilica.core.shared.theme import COLOURS, CORNERS, HEADINGS, PRESETS, dark_version, settled_colours
+from basilica.core.shared.theme import COLOUR_TITLES, COLOURS, CORNERS, HEADINGS, PRESETS, dark_version, settled_colours
 
 THEME = (
     Word(
@@ -16,9 +16,46 @@ THEME = (
         "The theme to start from; the other settings change it.",
         "slate",
         old_name="start",
+        group="Begin with",
+    ),
+    Word(
+        "font",
+        one_of(*(*FONTS, "system")),
+        "The font of the pages: one that ships with Basilica, or `system`, the one of the reader's device.",
+        "as in `preset`",
+        group="Pages",
+    ),
+    Word(
+        "headings", one_of(*tuple(HEADINGS)), "How much larger headings are than text.", "as in `preset`", group="Pages"
+    ),
+    Word(
+        "corners", one_of(*tuple(CORNERS)), "The corners of buttons, panels and code.", "as in `preset`", group="Pages"
+    ),
+    Word(
+        "dark",
+        one_of("auto", "never"),
+        "Whether readers whose device is set to dark get a dark version.",
+        "auto",
+        title="Dark version",
+        group="Pages",
+    ),
+    Word(
+        "transitions",
+        YES_OR_NO,
+        "Whether pages fade into one another in browsers that can; never for readers who ask for less motion.",
+        "yes",
+        group="Pages",
     ),
     *(
-        Word(name, COLOUR, meaning, "as in `preset`", called=f"The colour `{name}`")
+        Word(
+            name,
+            COLOUR,
+            meaning,
+            "as in `preset`",
+            called=f"The colour `{name}`",
+            title=COLOUR_TITLES[name],
+            group="Colours",
+        )
         for name, meaning in COLOURS.items()
     ),
     Word(
@@ -27,40 +64,65 @@ THEME = (
         "The background of the current entry.",
         "nothing",
         called="The colour `current-background`",
+        title=COLOUR_TITLES["current-background"],
+        group="Current entry",
     ),
-    Word("current-weight", one_of("normal", "medium", "bold"), "The font weight of the current entry.", "bold"),
+    Word(
+        "current-weight",
+        one_of("normal", "medium", "bold"),
+        "The font weight of the current entry.",
+        "bold",
+        title="Weight",
+        group="Current entry",
+    ),
     Word(
         "current-line",
         one_of("below", "above", "none"),
         "Where the line that marks the current entry of menus is drawn.",
         "below",
+        title="Line",
+        group="Current entry",
     ),
     Word(
-        "font",
-        one_of(*(*FONTS, "system")),
-        "The font of the pages: one that ships with Basilica, or `system`, the one of the reader's device.",
-        "as in `preset`",
+        "size",
+        Number(least=60, most=200),
+        "The size of text in menus, in percent of the page's.",
+        "94",
+        title="Letter size",
+        group="Menus",
     ),
-    Word("headings", one_of(*tuple(HEADINGS)), "How much larger headings are than text.", "as in `preset`"),
-    Word("corners", one_of(*tuple(CORNERS)), "The corners of buttons, panels and code.", "as in `preset`"),
-    Word("dark", one_of("auto", "never"), "Whether readers whose device is set to dark get a dark version.", "auto"),
+    Word("weight", one_of("normal", "medium", "bold"), "The font weight of menus.", "normal", group="Menus"),
     Word(
-        "transitions",
-        YES_OR_NO,
-        "Whether pages fade into one another in browsers that can; never for readers who ask for less motion.",
-        "yes",
+        "spacing",
+        Number(least=-50, most=300),
+        "The letter spacing of menus, in thousandths of the font size.",
+        "0",
+        title="Letter spacing",
+        group="Menus",
     ),
-    Word("size", Number(least=60, most=200), "The size of text in menus, in percent of the page's.", "94"),
-    Word("weight", one_of("normal", "medium", "bold"), "The font weight of menus.", "normal"),
-    Word("spacing", Number(least=-50, most=300), "The letter spacing of menus, in thousandths of the font size.", "0"),
-    Word("align", one_of("start", "center", "end"), "Where the main menu is placed in the header.", "end"),
-    Word("divider", one_of("none", "line", "dot"), "What is drawn between the entries of the main menu.", "none"),
+    Word(
+        "align",
+        one_of("start", "center", "end"),
+        "Where the main menu is placed in the header.",
+        "end",
+        title="Menu position",
+        group="Menus",
+    ),
+    Word(
+        "divider",
+        one_of("none", "line", "dot"),
+        "What is drawn between the entries of the main menu.",
+        "none",
+        group="Menus",
+    ),
     Word(
         "css",
         CODE,
         "The site's own style sheet. It comes after Basilica's: all its rules override colours "
         "and type, and rules with a class also override sizes and positions.",
         called="The style sheet",
+        title="Style sheet",
+        group="Your own style",
     ),
 )
 
