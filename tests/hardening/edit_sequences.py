@@ -232,6 +232,8 @@ def _chosen(made: FeatureMap, section: str, count: int, types: tuple[str, ...] =
 
 def value_of(word: Word, made: FeatureMap) -> str:
     """A value for a word of the language."""
+    if word.name == "query":
+        return f"q={made.chance.randrange(99)}"
     if word.name == "show":
         return "button"  # as an icon it needs one
     if word.values:

@@ -38,6 +38,12 @@ class EntryForm:
     labels: dict[str, str] = field(default_factory=dict)
     """By the tag of each other language of the site, what it is called in it."""
 
+    @property
+    def plain(self) -> list[Word]:
+        """The words that a line of text sets, beside what the entry is called and how it is shown."""
+        others = ("label", "group", "show")
+        return [word for word in self.known.values() if word.codec.is_plain and word.name not in others]
+
 
 def entry_form(plan: Plan, text: str, menu: str, number: int | None, parent: int | None) -> EntryForm | None:
     """The form for an entry of a menu; None where there is none of that number."""

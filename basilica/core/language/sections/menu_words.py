@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from basilica.core.language.codecs import (
@@ -16,6 +17,7 @@ from basilica.core.language.codecs import (
     Number,
     Schema,
     Structure,
+    Unfit,
     named,
     one_of,
     several,
@@ -48,11 +50,35 @@ class Fold(Codec[str]):
         return {"anyOf": [{"enum": ["always", "never"]}, WIDTH.schema()]}
 
 
+@dataclass(frozen=True, kw_only=True)
+class Query(Codec[str]):
+    """What is behind `?` in an address, as it is written there."""
+
+    is_prose: bool = True  # a fact may be in it
+
+    def read(self, text: str, what: str, nearest: Nearest) -> str:
+        """The same without its `?`."""
+        query = text.strip().removeprefix("?")
+        if not re.fullmatch(r"[^\s#\"<>?]+", query):
+            message = f"{what} is `{text[:60]}`, which cannot be behind `?` in an address."
+            raise Unfit(message, "Write such as `month=5`, with `%20` for a space.")
+        return query
+
+    def schema(self) -> Schema:
+        """Any such text."""
+        return {"type": "string", "pattern": r"^\s*\??[^\s#\"<>?]+\s*$"}
+
+
 ENTRY = (
     Word("page", PAGE_KEY, "A page, by its key or the end of its key; `hours#times` links to an anchor on it."),
     Word("group", LABEL, "A heading that opens a submenu and is not a link."),
     Word("file", FILE, "A file of the site to open or to download, from `public` or `files`, such as `timetable.pdf`."),
     Word("label", LABEL, "The text of the entry.", "the page's label; of a file, its name in words"),
+    Word(
+        "query",
+        Query(),
+        "What is behind `?` in the address of the page, such as `month=5`; `page: hours?month=5` says the same.",
+    ),
     Word("url", ADDRESS, "An address outside the site: https, http, mailto or tel."),
     Word("items", Structure(name="entries"), "The entries under this one, or `auto`."),
     Word(
@@ -74,8 +100,8 @@ ENTRY = (
         "most important action of the site.",
         "text",
     ),
-    Word("above", WIDTH, "Shown only in windows at least this many pixels wide."),
-    Word("below", WIDTH, "Shown only in windows narrower than this many pixels."),
+    Word("above", WIDTH, "Shown only in windows at least this many pixels wide.", title="From width, px"),
+    Word("below", WIDTH, "Shown only in windows narrower than this many pixels.", title="Below width, px"),
     Word("class", CLASSES, "Class names for the entry, for the site's own styles.", field_name="css_class"),
 )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping as Map
+from dataclasses import replace
 
 import ada_url
 
@@ -15,6 +16,7 @@ from basilica.core.map.site import site_rules
 from basilica.core.map.site.auto_entries import auto, drafts_of
 from basilica.core.map.site.field_reader import (
     Context,
+    Keys,
     keys_of,
     kind_of,
     label_of,
@@ -38,6 +40,7 @@ _KINDS = ("page", "group", "file", "url")
 _DRESS = ("icon", "note", "show", "above", "below", "class")
 _AUTO_PLAIN = tuple(word for word in AUTO if word.name != "levels")
 _DISPLAY = tuple(word for word in ENTRY if word.name in _DRESS)
+_QUERY = tuple(word for word in ENTRY if word.name == "query")
 
 
 def read_entries(
@@ -196,7 +199,10 @@ class _Reader:
             if not isinstance(value, Scalar) or not value.value.strip():
                 self.context.say(site_rules.WRONG_SHAPE, value.start, "`page` names no page.", "Write a page's key.")
                 return None
-            return self.link(value, label, items, depth, display)
+            return self.with_query(self.link(value, label, items, depth, display), keys)
+        if "query" in keys:
+            message = "Only the address of a page takes `query`."
+            self.context.say(site_rules.KEY_WITHOUT_USE, keys["query"][0].start, message, "Remove it.")
         if kind == "group":
             if "label" in keys:
                 self.context.say(
@@ -216,6 +222,16 @@ class _Reader:
         if kind == "file":
             return self.file(value, label, node.start, display)
         return self.outside(value, label, node, display)
+
+    def with_query(self, entry: Entry | None, keys: Keys) -> Entry | None:
+        """An entry with the query that it has in a word of its own."""
+        given = read_words(keys, _QUERY, self.context)
+        if entry is None or not given:
+            return entry
+        if entry.query:
+            message = f"`query` is here beside `?{entry.query[:60]}` behind the page."
+            self.context.say(site_rules.KEY_WITHOUT_USE, keys["query"][0].start, message, "Write one of the two.")
+        return replace(entry, **given)
 
     def display(self, keys: dict[str, tuple[Scalar, Node]]) -> EntryDisplay:
         """How an entry is shown."""
