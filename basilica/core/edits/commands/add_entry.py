@@ -93,7 +93,8 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     @property
     def _others(self) -> tuple[str, ...]:
         """The words that entries of other kinds have."""
-        return (*(lead for lead in LEADS if lead != self.kind), *(("label",) if self.kind == "group" else ()))
+        own = {"group": ("label", "query"), "page": ()}.get(self.kind, ("query",))
+        return (*(lead for lead in LEADS if lead != self.kind), *own)
 
     def describe(self, before: Site) -> str:
         """What was done, in words."""

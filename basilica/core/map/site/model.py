@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from operator import attrgetter
 from typing import NamedTuple
 
 from basilica.core.language.sections.breadcrumbs_words import Crumbs
@@ -149,18 +150,19 @@ class Page(NamedTuple):
         return self.path is not None and self.path.startswith("/") and self.path[1:].lower() in FRONTS
 
     def __eq__(self, other: object) -> bool:
-        return (
-            isinstance(other, Page)
-            and self[:8] == other[:8]
-            and self[10:13] == other[10:13]
-            and self.options == other.options
-        )
+        return isinstance(other, Page) and _compared(self) == _compared(other) and self.options == other.options
 
     def __ne__(self, other: object) -> bool:
         return not self == other
 
     def __hash__(self) -> int:
-        return hash(self[:8])
+        return hash(self.key)
+
+
+_compared = attrgetter(
+    *("key", "id", "title", "label", "description", "path", "parent", "children", "was", "own_title", "own_label")
+)
+"""What makes two pages equal, beside their options."""
 
 
 def homes_of(pages: Mapping[str, Page]) -> list[Page]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from basilica.core.language.sections import MAP
 from basilica.core.language.sections.header_words import HEADER
 from basilica.core.map.document import Document, Mapping, Node, Scalar
@@ -59,35 +57,50 @@ def resolve(
 
     context.facts = read_facts(part("facts"), context)
     settings = read_site(part("site"), keys["site"][0].start if "site" in keys else root.start, context)
-    settings["language"] = language or settings["language"]
-    named_parts = read_parts(part("parts"), files, context, settings["language"], settings["languages"])
+    language = language or settings.language
+    named_parts = read_parts(part("parts"), files, context, language, settings.languages)
     written_menus = part("menus")
     menu_names = [name.value for name, _ in written_menus.pairs] if isinstance(written_menus, Mapping) else []
     names = Names(named_parts, dict.fromkeys(["main", *menu_names]), files, context)
     file_names = FileNames(files, context)
     extras, tables = ExtraReader(names, file_names, context), TableReader(names, context)
-    pages, texts, rows, sources = read_pages(part("pages"), context, extras, tables)
+    read = read_pages(part("pages"), context, extras, tables)
+    pages = read.pages
     home = find_home(pages, context)
     menus = read_menus(part("menus"), pages, References(pages), context)
-    parts: dict[str, Any] = {
-        "crumbs": read_breadcrumbs(part("breadcrumbs"), context),
-        "header": read_header(part("header"), "`header`", HEADER, context),
-        "page_end": read_page_end(part("page-end"), context),
-        "theme": read_theme(part("theme"), context),
-        "parts": named_parts,
-        "slots": read_slots(part("slots"), names),
-        "layout": names.layout(part("layout"), "the map") if "layout" in keys else "",
-        "head": read_head(part("head"), file_names, context),
-        "files": files,
-        "texts": texts,
-        "rows": rows,
-        "tables": sources,
-        "facts": context.facts,
-        "inlay": read_inlay(part("inlay"), list(menus), context),
-        "checks": read_checks(part("checks"), context),
-        "redirects": read_redirects(part("redirects"), References(pages), context),
-        "phrases": read_phrases(part("phrases"), settings["language"], settings.pop("language_at"), context),
-    }
+    site = Site(
+        name=settings.name or (pages[home].title if home else "Untitled site"),
+        named=settings.name is not None,
+        base=settings.base,
+        language=language,
+        languages=settings.languages,
+        language_prefix=settings.language_prefix,
+        urls=settings.urls,
+        links=settings.links,
+        title=settings.title,
+        home_title=settings.home_title,
+        pages=pages,
+        home=home,
+        menus=menus,
+        parts=named_parts,
+        files=files,
+        texts=read.texts,
+        rows=read.rows,
+        tables=read.tables,
+        facts=context.facts,
+        lines=context.lines,
+        crumbs=read_breadcrumbs(part("breadcrumbs"), context),
+        header=read_header(part("header"), "`header`", HEADER, context),
+        page_end=read_page_end(part("page-end"), context),
+        theme=read_theme(part("theme"), context),
+        slots=read_slots(part("slots"), names),
+        layout=names.layout(part("layout"), "the map") if "layout" in keys else "",
+        head=read_head(part("head"), file_names, context),
+        inlay=read_inlay(part("inlay"), list(menus), context),
+        checks=read_checks(part("checks"), context),
+        redirects=read_redirects(part("redirects"), References(pages), context),
+        phrases=read_phrases(part("phrases"), language, settings.language_at, context),
+    )
     if not pages:
         return None, context.findings.done()
     if home and menus["main"].entries and not _is_given(home, menus["main"].entries):
@@ -97,9 +110,6 @@ def resolve(
             f"Home (`{home}`) is not in the main menu.",
             f"Add `- {home}` to it, or leave it: the site's name leads home too.",
         )
-    settings["named"] = settings["name"] is not None
-    settings["name"] = settings["name"] or (pages[home].title if home else "Untitled site")
-    site = Site(pages=pages, home=home, menus=menus, lines=context.lines, **parts, **settings)
     return site, context.findings.done()
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import NamedTuple
 
 import ada_url
 
@@ -23,8 +23,23 @@ _CHOICES = tuple(word for word in SITE if isinstance(word.codec, Choice))
 _PATTERNS = {"title": "title", "home_title": "home-title"}
 
 
-def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
-    """The fields of ``Site`` that stand under `site:`. ``at`` is where findings about what is missing point."""
+class SiteSettings(NamedTuple):
+    """What stands under `site:`; ``language_at`` is where the language is said, and ``name`` is None where none is."""
+
+    languages: tuple[str, ...]
+    name: str | None
+    base: Base | None
+    language: str
+    language_at: int
+    language_prefix: str
+    urls: str
+    links: str
+    title: str = ""
+    home_title: str = ""
+
+
+def read_site(node: Node, at: int, context: Context) -> SiteSettings:
+    """The settings of the whole site. ``at`` is where findings about what is missing point."""
     keys = keys_of(node, SITE, "`site`", context)
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
     if "name" not in keys and context.complete:
@@ -64,16 +79,7 @@ def read_site(node: Node, at: int, context: Context) -> dict[str, Any]:
         context.say(site_rules.NO_BASE, keys["languages"][0].start, message)
     if tags:
         language, language_at = tags[0], keys["languages"][1].start
-    return {
-        "languages": tags,
-        "name": name,
-        "base": base,
-        "language": language or "en",
-        "language_at": language_at,
-        "language_prefix": choices.pop("language_prefix"),
-        **choices,
-        **patterns,
-    }
+    return SiteSettings(tags, name, base, language or "en", language_at, **choices, **patterns)
 
 
 def _languages(keys: Keys, context: Context) -> tuple[str, ...]:
