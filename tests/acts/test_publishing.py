@@ -261,7 +261,7 @@ def test_a_new_kind_of_folder_is_guarded_as_the_first(tmp_path: Path, monkeypatc
     module = ModuleType("basilica.store.targets.shelf_target")
     module.ShelfTarget = type("ShelfTarget", (FolderTarget,), {"TITLE": "Shelf"})  # type: ignore[attr-defined]
     monkeypatch.setitem(sys.modules, module.__name__, module)
-    monkeypatch.setitem(target_settings.KINDS, "shelf", "ShelfTarget")
+    monkeypatch.setitem(target_settings.KINDS, "shelf", "basilica.store.targets.shelf_target:ShelfTarget")
     settings = settings_of("live", {"kind": "shelf", "folder": str(tmp_path)})
     assert settings.local_root == tmp_path and settings.local_words == ("folder",)
     with pytest.raises(UsageError, match="the folder that is published into"):

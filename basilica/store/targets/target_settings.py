@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from importlib import import_module
+from importlib.metadata import entry_points
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
 
@@ -26,14 +27,20 @@ class SettingWord:
 
 ADDRESS = SettingWord("address", "Where the live site is read, such as https://mill.example: for `basilica live`.")
 
-KINDS = {"folder": "FolderTarget", "sftp": "SftpTarget", "git": "GitTarget"}
-"""By name, the class of each kind of target, in the module of its name; that for SSH takes a while to import."""
+_OURS = "basilica.store.targets"
+KINDS = {
+    "folder": f"{_OURS}.folder_target:FolderTarget",
+    "sftp": f"{_OURS}.sftp_target:SftpTarget",  # takes a while to import
+    "git": f"{_OURS}.git_target:GitTarget",
+    **{point.name: point.value for point in entry_points(group="basilica.targets")},
+}
+"""By name, where the class of each kind of target is. Other packages add theirs as entry points `basilica.targets`."""
 
 
 def target_class(kind: str) -> type[PublishTarget]:
     """The class of a kind of target."""
-    module = import_module(f"basilica.store.targets.{kind}_target")
-    return cast("type[PublishTarget]", getattr(module, KINDS[kind]))
+    module, _, name = KINDS[kind].partition(":")
+    return cast("type[PublishTarget]", getattr(import_module(module), name))
 
 
 def words_of(kind: str) -> tuple[SettingWord, ...]:
