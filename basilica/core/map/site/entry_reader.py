@@ -27,7 +27,7 @@ from basilica.core.map.site.field_reader import (
 )
 from basilica.core.map.site.model import Entry, EntryKind, Page
 from basilica.core.map.site.references import References, query_of, split_reference
-from basilica.core.map.site.word_reader import read_words
+from basilica.core.map.site.word_reader import WordReader
 from basilica.core.rules import limits
 from basilica.core.rules.finding import Fix
 from basilica.core.shared.facts import telephone
@@ -38,9 +38,9 @@ SCHEMES = ("https:", "http:", "mailto:", "tel:")
 AUTO_LEVELS = 2
 _KINDS = ("page", "group", "file", "url")
 _DRESS = ("icon", "note", "show", "above", "below", "class")
-_AUTO_PLAIN = tuple(word for word in AUTO if word.name != "levels")
-_DISPLAY = tuple(word for word in ENTRY if word.name in _DRESS)
-_QUERY = tuple(word for word in ENTRY if word.name == "query")
+_AUTO_PLAIN = WordReader(word for word in AUTO if word.name != "levels")
+_DISPLAY = WordReader(word for word in ENTRY if word.name in _DRESS)
+_QUERY = WordReader(word for word in ENTRY if word.name == "query")
 
 
 def read_entries(
@@ -108,7 +108,7 @@ class _Reader:
         if not isinstance(node, Mapping):
             return auto(below, self.levels(node, default), at)
         keys = keys_of(node, AUTO, "`auto`", self.context)
-        options = read_words(keys, _AUTO_PLAIN, self.context, "`auto`")
+        options = _AUTO_PLAIN.read(keys, self.context, "`auto`")
         without: list[str] = []
         if "except" in keys:
             for written in texts_of(keys["except"][1], "`except` of `auto`", self.context):
@@ -225,7 +225,7 @@ class _Reader:
 
     def with_query(self, entry: Entry | None, keys: Keys) -> Entry | None:
         """An entry with the query that it has in a word of its own."""
-        given = read_words(keys, _QUERY, self.context)
+        given = _QUERY.read(keys, self.context)
         if entry is None or not given:
             return entry
         if entry.query:
@@ -238,7 +238,7 @@ class _Reader:
         if not any(word in keys for word in _DRESS):
             return EntryDisplay()
         icon, drawing = self.icon(keys["icon"][1]) if "icon" in keys else ("", "")
-        values = read_words(keys, _DISPLAY, self.context)
+        values = _DISPLAY.read(keys, self.context)
         if values.get("show") == "icon" and "icon" not in keys:
             self.context.say(
                 site_rules.MISSING_KEY,

@@ -14,12 +14,12 @@ from basilica.core.map.site.field_reader import Context, text_of
 from basilica.core.map.site.head_reader import FileNames, read_social
 from basilica.core.map.site.part_reader import Names
 from basilica.core.map.site.shared_values import PageExtras
-from basilica.core.map.site.word_reader import below, read_words
+from basilica.core.map.site.word_reader import WordReader
 
 _WORDS = frozenset(word.name for word in PAGE_EXTRA)
 _FIELDS = {"ignore": "ignored"}
 """What words are called in ``PageExtras``, where they are called otherwise."""
-_PLAIN = tuple(word for word in PAGE_EXTRA if word.name not in ("css", "js"))
+_PLAIN = WordReader((word for word in PAGE_EXTRA if word.name not in ("css", "js")), "options.extra.")
 _INLINE = 20_000
 """Characters of style or script that is written out at a page."""
 _ENDS = {"css": re.compile("</style", re.IGNORECASE), "js": re.compile("</script|<!--", re.IGNORECASE)}
@@ -54,7 +54,7 @@ class ExtraReader:
         for word, reader in read.items():
             if word in keys:
                 found[_FIELDS.get(word, word)] = reader(keys[word][1], f"`{word}` of {where}")
-        found |= below(read_words(keys, _PLAIN, context, where), "options.extra.")
+        found |= _PLAIN.read(keys, context, where)
         return PageExtras(**found)
 
     def _inline(self, word: str, node: Node, what: str) -> str:

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from basilica.core.language.sections.header_words import PAGE_HEADER
 from basilica.core.language.sections.menu_words import ENTRY_WORDS
-from basilica.core.language.sections.page_words import PAGE, PAGE_EXTRA
+from basilica.core.language.sections.page_words import PAGE
 from basilica.core.map.content_heads import Head, Heads
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.site import site_rules
@@ -31,13 +31,13 @@ from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
 from basilica.core.map.site.trail_reader import TrailReader
-from basilica.core.map.site.word_reader import below, read_words
+from basilica.core.map.site.word_reader import WordReader
 from basilica.core.rules import limits
 from basilica.core.shared.markdown import Content
 
 _OWN = {word.name for word in PAGE if word.field.startswith("options.")} | {"breadcrumbs", "header"}
 """The words of a page that set it apart."""
-_OPTIONS = tuple(word for word in PAGE if word.field.startswith("options.") and word not in PAGE_EXTRA)
+_OPTIONS = WordReader(PAGE, "options.")
 Pages = typing.Mapping[str, Page]
 _ID = re.compile(r"[a-z0-9-]+")
 
@@ -199,7 +199,7 @@ class _Reader:
             self.highlights += [(key, text) for text in texts_of(keys["highlight"][1], what, self.context)[:1]]
         if "breadcrumbs" in keys:
             self.trails.append((key, keys["breadcrumbs"][1]))
-        values = below(read_words(keys, _OPTIONS, self.context, where), "options.")
+        values = _OPTIONS.read(keys, self.context, where)
         return PageOptions(
             says_draft="draft" in keys,
             header=self._header(keys["header"][1], where) if "header" in keys else None,

@@ -12,23 +12,31 @@ from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, prose_of, text_of, texts_of
 
 
+class WordReader:
+    """Reads the words of a section that declare how; those that look something up have readers of their own. Of words
+    whose fields are right below a ``prefix``, such as `options.`, those alone, by what follows it."""
+
+    def __init__(self, words: Iterable[Word], prefix: str = "") -> None:
+        plain = [word for word in words if word.codec.is_plain and word.field.startswith(prefix)]
+        fields = [(word, word.field.removeprefix(prefix)) for word in plain]
+        self._known = {word.name: (word, field) for word, field in fields if "." not in field}
+
+    def read(self, keys: Keys, context: Context, where: str = "") -> dict[str, Any]:
+        """The values of the words that are given and good, by their fields; others become findings. ``where`` names the
+        place for the person, such as "the page `visit`"."""
+        found: dict[str, Any] = {}
+        for name, (_, node) in keys.items():
+            if name in self._known:
+                word, field = self._known[name]
+                value = read_word(node, word, context, where)
+                if value is not None:
+                    found[field] = value
+        return found
+
+
 def read_words(keys: Keys, section: Iterable[Word], context: Context, where: str = "") -> dict[str, Any]:
-    """The values of the words of a section that are given and good, by their fields; others become findings. ``where``
-    names the place for the person, such as "the page `visit`". Words that look something up have readers of their
-    own."""
-    found: dict[str, Any] = {}
-    for word in section:
-        if word.name in keys and word.codec.is_plain:
-            value = read_word(keys[word.name][1], word, context, where)
-            if value is not None:
-                found[word.field] = value
-    return found
-
-
-def below(values: dict[str, Any], prefix: str) -> dict[str, Any]:
-    """The values whose fields stand right below a prefix, such as `options.`, without it."""
-    inside = {name.removeprefix(prefix): value for name, value in values.items() if name.startswith(prefix)}
-    return {name: value for name, value in inside.items() if "." not in name}
+    """The same of a section that a map has once."""
+    return WordReader(section).read(keys, context, where)
 
 
 def read_word(node: Node, word: Word, context: Context, where: str = "") -> Any:
