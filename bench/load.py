@@ -20,7 +20,7 @@ from pathlib import Path
 from rich.console import Console
 from rich.table import Table
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from bench.sites import map_of
 
 PEOPLE, SECONDS = 50, 60

@@ -15,11 +15,12 @@ import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
+import click
 import pytest
 import yaml
 from click.testing import CliRunner
 
-from basilica.cli import main
+from basilica.cli import COMMANDS, main
 from basilica.web.demo import DEMO
 
 GOOD = "site: {name: M, base: 'https://m.example'}\npages:\n  home: {path: /}\n  visit:\n"
@@ -50,6 +51,39 @@ def site(tmp_path: Path) -> Path:
     path.parent.mkdir()
     path.write_text(GOOD)
     return path
+
+
+def imported(*words: str | Path) -> set[str]:
+    """The modules that a command imports."""
+    code = (
+        "import sys\nfrom basilica.cli import main\ntry:\n    main(sys.argv[1:], prog_name='basilica')\n"
+        "finally:\n    print(*sys.modules, file=sys.stderr)"
+    )
+    done = subprocess.run([sys.executable, "-c", code, *map(str, words)], capture_output=True, text=True, timeout=600)
+    return set(done.stderr.split())
+
+
+def test_a_command_imports_what_it_needs(site: Path, tmp_path: Path) -> None:
+    """Time is not measured here, but what costs it is: `--version` and `--help` are there at once."""
+    for words in (["--version"], ["--help"], ["chekc"]):
+        assert {one for one in imported(*words) if one.startswith("basilica.")} <= {
+            "basilica.cli",
+            "basilica.core",
+            "basilica.core.version",
+        }
+    built = imported("build", site, "--out", tmp_path / "out", "--data", tmp_path / "data")
+    assert (tmp_path / "out" / "index.html").is_file()
+    assert "basilica.core.build" in built and not built & {"sqlalchemy", "alembic", "flask", "asyncssh"}
+
+
+def test_the_list_of_commands_says_what_each_says_of_itself() -> None:
+    for name, place in COMMANDS.items():
+        command = main.get_command(click.Context(main), name)
+        assert command is not None and command.name == name
+        assert " ".join((command.help or "").split("\n\n")[0].split()) == place.meaning
+        assert name in run("--help").stdout
+    refused = run("pubish")
+    assert (refused.returncode, "Did you mean `publish`?" in refused.stderr) == (2, True)
 
 
 @pytest.mark.long

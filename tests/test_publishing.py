@@ -12,7 +12,7 @@ from dulwich.objects import Blob
 from keyring.backend import KeyringBackend
 
 from basilica.core.diff.live_differences import LiveState
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.host import Host
 from basilica.services.publish_file import targets_beside
 from basilica.services.publish_work import Choices, PublishNote, prepare, publish

@@ -12,7 +12,8 @@ from flask.testing import FlaskClient
 
 from basilica.core.build import build
 from basilica.core.edits.commands.rename_id import RenameId
-from basilica.services import Services, folder_sync, site_builds
+from basilica.services import folder_sync, site_builds
+from basilica.services.all_services import Services
 from basilica.services.folder_builds import build_folder
 from basilica.services.job_queue import Job, JobQueue, JobState
 from basilica.services.known_addresses import note_build

@@ -10,9 +10,10 @@ from basilica.core.plan import Plan
 from basilica.core.plan.ended_addresses import answered
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.recent import Recent
+from basilica.store import DATABASE
 from basilica.store.errors import UsageError
 from basilica.store.records import VersionSummary
-from basilica.store.sites import DATABASE, Sites
+from basilica.store.sites import Sites
 
 _VERSIONS = 50
 """The newest versions that are asked for their addresses."""

@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
+from basilica.store import DATABASE
 from basilica.store.blobs import digest, drop_unused_blobs
 from basilica.store.contents import (
     Moves,
@@ -39,8 +40,6 @@ from basilica.store.records import (
     VersionSummary,
 )
 from basilica.store.tables import AddressRow, SiteRow, VersionRow
-
-DATABASE = "basilica.sqlite"
 
 
 class Sites:

@@ -13,7 +13,7 @@ from markupsafe import Markup
 
 from basilica.core.shared.locales import own_name
 from basilica.core.shared.theme import COLOUR_TITLES
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.store.password import Password
 from basilica.store.session_key import session_key
 from basilica.web.config import Config

@@ -17,7 +17,9 @@ import msgspec
 from platformdirs import user_config_path, user_data_path
 
 from basilica.store.errors import UsageError
-from basilica.web.security import LOOPBACK
+
+LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]"})
+"""What the application answers to on its own machine."""
 
 FILE = "basilica.toml"
 _NAME = "basilica"

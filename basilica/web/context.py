@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import current_app
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 
 
 def services() -> Services:

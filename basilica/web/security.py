@@ -9,7 +9,6 @@ from flask import Flask, Response, abort, g, request
 from flask_wtf.csrf import CSRFProtect
 
 SAFE = ("GET", "HEAD", "OPTIONS")
-LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]"})
 
 
 def host_allowed(host: str, allowed: frozenset[str]) -> bool:

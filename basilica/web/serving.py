@@ -10,7 +10,7 @@ import click
 from flask import Flask
 from waitress.server import BaseWSGIServer, create_server
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.folder_sync import sites_in
 from basilica.services.host import Host
 from basilica.store.errors import UsageError

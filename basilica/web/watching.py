@@ -20,8 +20,9 @@ from basilica.core.plan.content_links import FOLDER, Contents
 from basilica.services.folder_builds import Built, build_folder
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
+from basilica.web.config import LOOPBACK
 from basilica.web.preview.server import PreviewResponse, answer, serve_path
-from basilica.web.security import LOOPBACK, host_allowed
+from basilica.web.security import host_allowed
 
 _OWN = "/.basilica/"
 _NOTHING = b"<!doctype html><title>Nothing yet</title><p>The site shows once the map has no errors."

@@ -14,7 +14,7 @@ from basilica.core.edits import EditRejected
 from basilica.core.edits.accounted_words import word_account
 from basilica.core.edits.commands import DRAWN
 from basilica.core.shared.conservation import account
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.web.test_web import SLUG, token
 
 MAP = """site: {name: Mill, base: https://mill.example, languages: [en, cy]}

@@ -22,7 +22,7 @@ from basilica.core.build import build
 from basilica.core.compile import compile_map
 from basilica.core.plan.redirects import parsed
 from basilica.core.rules import limits
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.publish_work import Choices, PublishNote, prepare, publish
 from basilica.services.publishing import Busy
 from basilica.store.errors import UsageError

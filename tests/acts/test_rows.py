@@ -25,7 +25,7 @@ from basilica.core.exchange.list_edits import merge_list
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
 from basilica.core.plan.site_plan import every_redirect
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.web.test_web import token
 
 MAP = """site: {name: Mill, base: "https://mill.example", languages: [en, cy]}

@@ -15,7 +15,7 @@ from sqlalchemy import event
 
 from basilica.core.edits.map_data import map_data, value_in
 from basilica.core.shared.markdown import Content
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.web.test_web import SLUG, token
 
 

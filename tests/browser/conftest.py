@@ -20,7 +20,7 @@ from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_play
 from basilica.core.build import build
 from basilica.core.compile import compile_map
 from basilica.core.shared.output_file import File
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.store.folders import Source
 from basilica.web.config import Config
 from basilica.web.demo import load_demo

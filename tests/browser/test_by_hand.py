@@ -10,7 +10,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.store.folders import Source
 from tests.browser.conftest import Application, settle, until
 from tests.browser.test_application import SITE, type_over

@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Error, Page, expect
 
 from basilica.core.plan.content_links import Content
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.browser.conftest import Application
 from tests.hardening.test_script import SCRIPT, TABLE, texts_map, wrong_map
 

@@ -12,7 +12,7 @@ import yaml
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, Route, expect
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.browser.conftest import Application, until
 from tests.browser.test_application import SITE
 from tests.browser.test_by_hand import FOLLOWING, open_menus, told

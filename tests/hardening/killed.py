@@ -12,7 +12,7 @@ from typing import Any
 from basilica.core.compile import compile_map
 from basilica.core.map.map_files import Files
 from basilica.core.plan.content_links import Content
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.folder_builds import build_folder
 from basilica.services.inlays import FolderInlay
 from basilica.store.folders import read_source

@@ -21,7 +21,7 @@ from basilica.core.edits.source_patcher import Snippet, SourcePatcher
 from basilica.core.exchange import items_from, read_list, write_list
 from basilica.core.exchange.list_edits import merge_list
 from basilica.core.language.sections.menu_words import ENTRY
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.hardening import TIMES
 from tests.hardening.edit_sequences import (
     FeatureMap,

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.folder_builds import build_folder
 from basilica.store.folders import read_source
 from tests.hardening import TIMES

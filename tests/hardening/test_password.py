@@ -12,7 +12,7 @@ import msgspec
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.store.errors import UsageError
 from basilica.store.password import Password
 from basilica.web.app import create_app

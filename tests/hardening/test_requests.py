@@ -16,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from werkzeug.routing import Rule
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.web.app import create_app
 from basilica.web.config import Config
 from tests.hardening import TIMES

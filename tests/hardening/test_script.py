@@ -26,7 +26,7 @@ from basilica.core.map.map_files import Files
 from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan.content_links import Content
 from basilica.core.shared.output_file import File
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.web.app import create_app
 from basilica.web.config import Config
 from tests.hardening.test_requests import NAMES, address, rules

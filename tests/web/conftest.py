@@ -10,7 +10,7 @@ import pytest
 from flask.testing import FlaskClient
 from jinja2 import FileSystemBytecodeCache
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.preview_sessions import PreviewSessions
 from basilica.web.app import create_app
 from basilica.web.config import Config

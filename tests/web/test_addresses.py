@@ -10,7 +10,7 @@ import time
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 from tests.web.test_web import SLUG, token
 
 HERE = f"/sites/{SLUG}/addresses"

@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 import pytest
 from flask.testing import FlaskClient
 
-from basilica.services import Services
+from basilica.services.all_services import Services
 
 SLUG = "saltern-reach-tide-mill"
 HERE = f"/sites/{SLUG}/checks"

@@ -13,7 +13,7 @@ from flask.testing import FlaskClient
 
 from basilica import web
 from basilica.core.outputs.static_site import Renderer
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.preview_sessions import PreviewSessions
 from basilica.store.records import Conflict
 from basilica.web.navigation import routes

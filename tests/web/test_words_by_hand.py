@@ -13,7 +13,7 @@ from basilica.core.edits.map_data import map_data, page_in, set_in
 from basilica.core.language.sections import SECTIONS as SCHEMA
 from basilica.core.language.sections import default_of, screen_of
 from basilica.core.language.sections.page_words import TRAIL
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.workspaces import WORKSPACES
 from tests.web.test_web import token

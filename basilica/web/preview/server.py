@@ -15,7 +15,7 @@ from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.map.site import Base
 from basilica.core.outputs.static_site.site_renderer import NOT_FOUND, Renderer
-from basilica.services import Services
+from basilica.services.all_services import Services
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import NotFound
 from basilica.web.config import Config

@@ -1,0 +1,43 @@
+"""What several commands share: their arguments, the map that they read, and how findings end them."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import click
+
+from basilica.core.findings.reports import FORMATS, Report
+from basilica.core.rules.finding import Finding
+from basilica.store.errors import UsageError
+from basilica.store.folders import Source, read_source
+
+MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
+FORMAT = click.option(
+    "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."
+)
+DATA = click.option(
+    "--data",
+    type=click.Path(path_type=Path, file_okay=False),
+    help="The folder of the database; by default in your user's data folder.",
+)
+DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too; nothing links to them.")
+
+
+def source_of(path: Path) -> Source:
+    """Read a map, with what is beside it."""
+    try:
+        return read_source(path)
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+
+
+def report_findings(
+    findings: tuple[Finding, ...], source: Source, form: str, page_end: str = "", to_errors: bool = False
+) -> None:
+    """Print findings and end with the exit status that they ask for."""
+    report = Report(source.name, str(Path(source.name).parent), findings)
+    click.echo(FORMATS[form](report), nl=False, err=to_errors)
+    if form == "text":
+        click.echo(page_end or report.counted, err=True)
+    sys.exit(1 if report.failing else 0)
