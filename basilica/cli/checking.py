@@ -31,7 +31,9 @@ from basilica.store.errors import UsageError
     help="A folder that was built before; it is read instead of building in memory.",
 )
 @click.option(
-    "--fix", is_flag=True, help="First replace old words of the map language in MAP and the files it includes."
+    "--fix",
+    is_flag=True,
+    help="First replace words in MAP and the files it includes that have another name in the map language.",
 )
 def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Path | None, fix: bool) -> None:
     """Read the map MAP and its content, build the site in memory, check it, and report every finding."""
@@ -39,7 +41,7 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
     if fix:
         try:
             for file, count in fix_old_words(map_path, lambda read: compile_map(read.map, read.files).findings).items():
-                click.echo(f"{file}: {count} old word{'' if count == 1 else 's'} replaced.", err=True)
+                click.echo(f"{file}: {count} word{'' if count == 1 else 's'} replaced.", err=True)
         except UsageError as error:
             raise click.UsageError(str(error)) from error
         source = source_of(map_path)

@@ -403,7 +403,7 @@ def test_nothing_for_axe_while_the_map_is_broken(page: Page, application: Applic
 def test_old_words_of_a_map_are_replaced_by_one_press(page: Page, application: Application) -> None:
     page.goto(application.address + SITE + "/map")
     type_over(page, "pages:\n  home: {path: /}\nlooks: {start: meadow}\nheader: retreat\n")
-    page.get_by_role("button", name="Replace all 3 old words").click()
+    page.get_by_role("button", name="Replace all 3 words").click()
     expect(page.locator(".cm-content")).to_contain_text("theme: {preset: meadow}")
     expect(page.locator(".cm-content")).to_contain_text("header: hide")
     expect(page.locator(".findings")).not_to_contain_text("old-word")

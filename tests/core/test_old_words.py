@@ -111,7 +111,7 @@ def test_old_maps_are_mended_on_the_disk_all_at_once(tmp_path: Path) -> None:
     assert (
         done.returncode == 0
         and "old-word" not in done.stdout
-        and f"{site}: {CHANGED} old words replaced" in done.stderr
+        and f"{site}: {CHANGED} words replaced" in done.stderr
     )
     assert site.read_bytes() == b"\xef\xbb\xbf" + NEW.replace("\n", "\r\n").encode()
     assert (tmp_path / "maps/learn.yaml").read_text() == NEW_PIECE

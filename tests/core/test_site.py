@@ -125,7 +125,7 @@ def test_findings_stand_where_the_fault_is(text: str, expected: list[tuple[str, 
 
 
 def test_all_findings_come_at_once_with_the_nearest_name() -> None:
-    findings = compiled(PAGES + "menus:\n  main: [hom, visit/hurs]\nheadr: {}\nheader: {behavior: stick}\n").findings
+    findings = compiled(PAGES + "menus:\n  main: [hom, visit/hurs]\nheadr: {}\nheader: {behavor: stick}\n").findings
     assert [(f.code, f.remedy) for f in findings if f.stops] == [
         ("unknown-page", "Did you mean `home`?"),
         ("unknown-page", "Did you mean `visit/hours`?"),

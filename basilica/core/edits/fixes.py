@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 from basilica.core.map.document import Lines
 from basilica.core.map.site import site_rules
 from basilica.core.rules.finding import Finding, Fix
 from basilica.core.rules.rule import Rule
 
+WORDS = (site_rules.OLD_WORD, site_rules.OTHER_WORD)
+"""The rules whose fixes write words of the map language, and leave no choice."""
 
-def fixes_by_file(findings: Iterable[Finding], rule: Rule = site_rules.OLD_WORD) -> dict[str, list[Fix]]:
-    """The fixes of the findings of one rule, by the name of the file that each changes (empty: the map itself)."""
+
+def fixes_by_file(findings: Iterable[Finding], rules: Collection[Rule] = WORDS) -> dict[str, list[Fix]]:
+    """The fixes of the findings of some rules, by the name of the file that each changes (empty: the map itself)."""
     found: dict[str, list[Fix]] = {}
     for finding in findings:
-        if finding.rule is rule and finding.fix is not None:
+        if finding.rule in rules and finding.fix is not None:
             found.setdefault(finding.file, []).append(finding.fix)
     return found
 

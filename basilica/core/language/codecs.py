@@ -62,6 +62,10 @@ class Codec(Generic[T]):
         """What a value is called now that was called ``text`` before; None for all others."""
         return None
 
+    def meant(self, text: str) -> str | None:
+        """The value that people mean by another text, who come from elsewhere; None where that is not known."""
+        return None
+
     def schema(self) -> Schema:
         """The values in JSON Schema: what ``read`` takes."""
         return TEXT_SCHEMA
@@ -154,9 +158,14 @@ class Choice(Codec[str]):
     name: str = "one of"
     control: str = "choice"
     was: tuple[tuple[str, str], ...] = ()
+    synonyms: tuple[tuple[str, str], ...] = ()
+    """What people write for values who come from elsewhere."""
 
     def renamed(self, text: str) -> str | None:
         return dict(self.was).get(text)
+
+    def meant(self, text: str) -> str | None:
+        return None if text in self.values else dict(self.synonyms).get(text.lower())
 
     def read(self, text: str, what: str, nearest: Nearest) -> str:
         text = dict(self.was).get(text, text)
@@ -173,6 +182,9 @@ class Choice(Codec[str]):
         return {"enum": [*self.values, *dict(self.was)]}
 
 
+_TRUTH = {"true": "yes", "on": "yes", "1": "yes", "false": "no", "off": "no", "0": "no"}
+
+
 @dataclass(frozen=True, kw_only=True)
 class Switch(Codec[bool]):
     """One of two values, of which ``on`` is the one that is so."""
@@ -180,6 +192,9 @@ class Switch(Codec[bool]):
     name: str = "yes or no"
     control: str = "choice"
     on: str = "yes"
+
+    def meant(self, text: str) -> str | None:
+        return _TRUTH.get(text.strip().lower()) if self.on == "yes" else None
 
     def read(self, text: str, what: str, nearest: Nearest) -> bool:
         return Choice(values=self.values).read(text, what, nearest) == self.on
@@ -314,9 +329,10 @@ KEYS = Structure()
 NAMED_TEXTS = Structure(name="texts", control="pairs")
 
 
-def one_of(*values: str, was: Mapping[str, str] | None = None) -> Choice:
-    """One of some values; ``was`` has today's by what they were called before."""
-    return Choice(values=values, was=tuple((was or {}).items()))
+def one_of(*values: str, was: Mapping[str, str] | None = None, synonyms: Mapping[str, str] | None = None) -> Choice:
+    """One of some values; ``was`` has today's by what they were called before, ``synonyms`` those that people mean by
+    other texts."""
+    return Choice(values=values, was=tuple((was or {}).items()), synonyms=tuple((synonyms or {}).items()))
 
 
 def named(kind: str) -> ReferenceCodec:

@@ -25,6 +25,8 @@ class Word:
     """What the key was called before; a map that says so gets a finding with its fix."""
     field_name: str = ""
     """The field that has its value once it is read, where that is called otherwise."""
+    synonyms: tuple[str, ...] = ()
+    """What people call it who come from elsewhere: a map that says so gets the word that is meant, with its fix."""
     called: str = ""
     """What messages call it, where its name alone does not tell."""
     title: str = ""

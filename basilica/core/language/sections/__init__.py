@@ -31,19 +31,34 @@ MAP = (
         Structure(name="menus"),
         "Which pages are in which menu, in what order.",
         screen="Map: New menu, beside the menus",
+        synonyms=("nav", "navigation", "menu", "navs"),
     ),
     Word("breadcrumbs", KEYS, "How breadcrumbs look.", screen="Settings: Breadcrumbs"),
     Word("header", KEYS, "How the header looks and behaves.", screen="Header: every field"),
     Word("page-end", KEYS, "What follows the content of each page.", old_name="closing", screen="Settings: Every page"),
-    Word("theme", KEYS, "Colours, fonts and sizes of the generated pages.", old_name="looks", screen="Settings: Theme"),
+    Word(
+        "theme",
+        KEYS,
+        "Colours, fonts and sizes of the generated pages.",
+        old_name="looks",
+        screen="Settings: Theme",
+        synonyms=("style", "design", "colors", "colours"),
+    ),
     Word(
         "facts",
         NAMED_TEXTS,
         "Facts that several pages repeat, each a name and a text, such as `phone: 01632 960142`. "
         "`{fact:phone}` inserts it in labels, titles, fields of parts, the tagline and any text.",
         screen="Settings: Facts",
+        synonyms=("variables", "vars", "data", "constants"),
     ),
-    Word("parts", Structure(name="parts"), "Named pieces of content that pages share.", screen="Parts: New part"),
+    Word(
+        "parts",
+        Structure(name="parts"),
+        "Named pieces of content that pages share.",
+        screen="Parts: New part",
+        synonyms=("partials", "blocks", "components", "snippets"),
+    ),
     Word(
         "slots",
         KEYS,
@@ -64,6 +79,7 @@ MAP = (
         "Your own wording for the words that Basilica puts on pages.",
         old_name="words",
         screen="Settings: Phrases",
+        synonyms=("strings", "translations", "messages"),
     ),
     Word(
         "redirects",
@@ -71,6 +87,7 @@ MAP = (
         "Old addresses that no page has any more, each with its target: a page, a full address on"
         " another site, or `gone`.",
         screen="Settings: Redirects",
+        synonyms=("aliases", "moved"),
     ),
     Word("inlay", KEYS, "How the shared parts are inserted into existing pages.", screen="Settings: Existing pages"),
     Word(

@@ -17,6 +17,7 @@ BREADCRUMBS = (
         "What is drawn between two breadcrumbs: `slash`, `arrow`, `dot`, `bullet` or any text. Screen readers skip it.",
         "›",
         called="The separator",
+        synonyms=("divider", "delimiter"),
     ),
     Word(
         "home",

@@ -68,7 +68,7 @@ class Counter:
 
 
 HEAD = (
-    Word("icon", FILE, "The icon of the site, a file in `files`.", group="Files"),
+    Word("icon", FILE, "The icon of the site, a file in `files`.", group="Files", synonyms=("favicon",)),
     Word(
         "touch-icon",
         NO_OR_YES,
@@ -81,12 +81,14 @@ HEAD = (
         several(FILE, "file or list of files"),
         "Style sheets that every page loads, after Basilica's own.",
         group="Files",
+        synonyms=("stylesheets", "css"),
     ),
     Word(
         "scripts",
         several(FILE, "file or list of files"),
         "Scripts that every page loads; they run once the page is read.",
         group="Files",
+        synonyms=("script", "javascript"),
     ),
     Word(
         "manifest",

@@ -23,6 +23,7 @@ MOBILE = (
         "`hide` hides on the way down and returns on the way up. `shrink-hide` becomes small "
         "first and then does the same.",
         "static",
+        synonyms=("behavior", "mode"),
     ),
     Word("height", Number(least=24, most=400), "The height before scrolling, in pixels.", "100"),
     Word("small-height", Number(least=24, most=400), "The height after shrinking, in pixels.", "40", old_name="small"),
@@ -54,7 +55,14 @@ MOBILE = (
     ),
     Word("small-name", Number(least=30, most=150), "The size of the site's name after shrinking, in percent.", "75"),
     Word("small-tagline", one_of("hide", "keep"), "Whether the tagline stays after shrinking.", "hide"),
-    Word("ground", _GROUND, "The background colour of the bar.", "as in `theme`", called="The colour `ground`"),
+    Word(
+        "ground",
+        _GROUND,
+        "The background colour of the bar.",
+        "as in `theme`",
+        called="The colour `ground`",
+        synonyms=("background", "background-color"),
+    ),
     Word("opacity", Number(least=0, most=100), "How opaque the background of the bar is, in percent.", "100"),
     Word("blur", Number(least=0, most=60), "How much the page behind the bar is blurred, in pixels.", "0"),
     Word(
@@ -155,3 +163,11 @@ RANGES = {word.name: word.range for word in (BELOW, *HEADER) if word.range is no
 
 UNITS = {**dict.fromkeys(RANGES, "px"), "duration": "ms", "small-name": "%", "opacity": "%", "layer": ""}
 """The unit of each."""
+
+HEADER_ELSEWHERE = {
+    "sticky": "Write `behaviour: sticky`.",
+    "fixed": "Write `behaviour: sticky`.",
+    "shrink": "Write `behaviour: shrink`.",
+    "logo": "Write the logo as `picture:` of the part `identity`, under `parts:`.",
+}
+"""What people write for the header who come from elsewhere, and how a map says it."""

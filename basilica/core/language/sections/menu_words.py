@@ -70,17 +70,38 @@ class Query(Codec[str]):
 
 
 ENTRY = (
-    Word("page", PAGE_KEY, "A page, by its key or the end of its key; `hours#times` links to an anchor on it."),
+    Word(
+        "page",
+        PAGE_KEY,
+        "A page, by its key or the end of its key; `hours#times` links to an anchor on it.",
+        synonyms=("key", "target-page"),
+    ),
     Word("group", LABEL, "A heading that opens a submenu and is not a link."),
     Word("file", FILE, "A file of the site to open or to download, from `public` or `files`, such as `timetable.pdf`."),
-    Word("label", LABEL, "The text of the entry.", "the page's label; of a file, its name in words"),
+    Word(
+        "label",
+        LABEL,
+        "The text of the entry.",
+        "the page's label; of a file, its name in words",
+        synonyms=("title", "name", "text"),
+    ),
     Word(
         "query",
         Query(),
         "What is behind `?` in the address of the page, such as `month=5`; `page: hours?month=5` says the same.",
     ),
-    Word("url", ADDRESS, "An address outside the site: https, http, mailto or tel."),
-    Word("items", Structure(name="entries"), "The entries under this one, or `auto`."),
+    Word(
+        "url",
+        ADDRESS,
+        "An address outside the site: https, http, mailto or tel.",
+        synonyms=("href", "link", "external"),
+    ),
+    Word(
+        "items",
+        Structure(name="entries"),
+        "The entries under this one, or `auto`.",
+        synonyms=("children", "entries", "submenu", "pages", "links"),
+    ),
     Word(
         "auto",
         Structure(name="number or keys"),
@@ -92,7 +113,9 @@ ENTRY = (
         named("icon"),
         "The icon before the label: the name of an icon, or an SVG file of the site, such as `mill.svg`.",
     ),
-    Word("note", LABEL, "A few words below the label.", called="The note"),
+    Word(
+        "note", LABEL, "A few words below the label.", called="The note", synonyms=("description", "hint", "subtitle")
+    ),
     Word(
         "show",
         one_of("text", "icon", "button"),
@@ -102,7 +125,13 @@ ENTRY = (
     ),
     Word("above", WIDTH, "Shown only in windows at least this many pixels wide.", title="From width, px"),
     Word("below", WIDTH, "Shown only in windows narrower than this many pixels.", title="Below width, px"),
-    Word("class", CLASSES, "Class names for the entry, for the site's own styles.", field_name="css_class"),
+    Word(
+        "class",
+        CLASSES,
+        "Class names for the entry, for the site's own styles.",
+        field_name="css_class",
+        synonyms=("css-class", "classes"),
+    ),
 )
 
 
@@ -161,8 +190,16 @@ MENU = (
         "The entries of the menu, or `auto`.",
         "auto",
         screen="Map: New entry, beside the menu",
+        synonyms=("items", "links", "pages"),
     ),
-    Word("label", LABEL, "The name of the menu for screen readers.", "its name, in words", called="The label"),
+    Word(
+        "label",
+        LABEL,
+        "The name of the menu for screen readers.",
+        "its name, in words",
+        called="The label",
+        synonyms=("title", "name"),
+    ),
     Word("section", PAGE_KEY, "A page: the menu appears only on it and on the pages under it."),
     Word(
         "place",
@@ -197,8 +234,15 @@ MENU = (
         "Below this window width the main menu folds behind one button: pixels, `always` or `never`.",
         "where its labels no longer fit",
         title="Folds below",
+        synonyms=("collapse", "breakpoint"),
     ),
-    Word("class", CLASSES, "Class names for the menu, for the site's own styles.", field_name="css_class"),
+    Word(
+        "class",
+        CLASSES,
+        "Class names for the menu, for the site's own styles.",
+        field_name="css_class",
+        synonyms=("css-class", "classes"),
+    ),
 )
 
 

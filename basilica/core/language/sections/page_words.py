@@ -29,6 +29,7 @@ PAGE_EXTRA = (
         "The layout of this page and the pages under it.",
         "the layout of the site",
         field_name="options.extra.layout",
+        synonyms=("template",),
     ),
     Word(
         "slots",
@@ -44,9 +45,27 @@ PAGE_EXTRA = (
         field_name="options.extra.without",
         group="Head and files",
     ),
-    Word("keywords", LABEL, "Keywords for search, separated by commas.", field_name="options.extra.keywords"),
-    Word("date", DATE, "The date of publication, such as `2026-03-01`.", field_name="options.extra.date"),
-    Word("updated", DATE, "The date of the last change; it is in the sitemap.", field_name="options.extra.updated"),
+    Word(
+        "keywords",
+        LABEL,
+        "Keywords for search, separated by commas.",
+        field_name="options.extra.keywords",
+        synonyms=("tags",),
+    ),
+    Word(
+        "date",
+        DATE,
+        "The date of publication, such as `2026-03-01`.",
+        field_name="options.extra.date",
+        synonyms=("published", "publish-date"),
+    ),
+    Word(
+        "updated",
+        DATE,
+        "The date of the last change; it is in the sitemap.",
+        field_name="options.extra.updated",
+        synonyms=("modified", "lastmod", "last-modified"),
+    ),
     Word(
         "social",
         KEYS,
@@ -70,7 +89,13 @@ PAGE_EXTRA = (
     ),
     Word("css", CODE, "CSS for this page only.", field_name="options.extra.css", group="Head and files"),
     Word("js", CODE, "JavaScript for this page only.", field_name="options.extra.js", group="Head and files"),
-    Word("class", CLASSES, "Class names for the `body` of the page.", field_name="options.extra.css_class"),
+    Word(
+        "class",
+        CLASSES,
+        "Class names for the `body` of the page.",
+        field_name="options.extra.css_class",
+        synonyms=("body-class", "css-class", "classes"),
+    ),
     Word(
         "noindex",
         NO_OR_YES,
@@ -113,21 +138,35 @@ TABLE = (
 )
 
 PAGE = (
-    Word("title", LABEL, "The title of the page: `<title>` and `<h1>`.", "the id, in words"),
-    Word("label", LABEL, "The page's name in menus and breadcrumbs.", "the title"),
-    Word("description", PROSE, "One or two sentences for search results."),
+    Word(
+        "title",
+        LABEL,
+        "The title of the page: `<title>` and `<h1>`.",
+        "the id, in words",
+        synonyms=("name", "heading", "headline"),
+    ),
+    Word(
+        "label",
+        LABEL,
+        "The page's name in menus and breadcrumbs.",
+        "the title",
+        synonyms=("menu-title", "nav-title", "short-title", "menu-label", "nav-label"),
+    ),
+    Word("description", PROSE, "One or two sentences for search results.", synonyms=("summary", "excerpt", "abstract")),
     Word(
         "path",
         PATH,
         "The page's part of the address; if it begins with `/`, the whole address. If it ends in "
         "a file name, such as `/AboutUs.htm`, the page is written to that file.",
         "the id",
+        synonyms=("slug", "url", "address", "permalink", "href", "link"),
     ),
     Word(
         "was",
         several(ADDRESS, "address or list of addresses"),
         "Old addresses of the page, which redirect to it: from the root, spelled exactly, including any query.",
         group="Address and breadcrumbs",
+        synonyms=("aliases", "redirect-from", "old-path", "old-url", "redirects"),
     ),
     Word(
         "kind",
@@ -138,10 +177,19 @@ PAGE = (
     ),
     Word(
         "hidden",
-        several(one_of("menus", "breadcrumbs", "sitemap"), "one or several of"),
+        several(
+            one_of(
+                "menus",
+                "breadcrumbs",
+                "sitemap",
+                synonyms={"true": "menus", "yes": "menus", "menu": "menus", "nav": "menus"},
+            ),
+            "one or several of",
+        ),
         "Where the page does not appear. If it is hidden from menus, `auto` leaves out the page "
         "and the pages under it.",
         field_name="options.hidden",
+        synonyms=("hide", "exclude"),
     ),
     Word(
         "draft",
@@ -199,7 +247,25 @@ PAGE = (
         old_name="mount",
         group="Address and breadcrumbs",
     ),
-    Word("pages", Structure(name="pages"), "The pages under this one.", screen="Map: Under, above the plan"),
+    Word(
+        "pages",
+        Structure(name="pages"),
+        "The pages under this one.",
+        screen="Map: Under, above the plan",
+        synonyms=("children", "subpages", "items", "nested", "sub-pages"),
+    ),
 )
 
 TRAIL = (Word("group", LABEL, "A level that is only a name, without a link."),)
+
+_AS_WRITTEN = "Pages come in the order in which the map has them, and are nested as they are written: move the page."
+_IN_A_FILE = "The content of a page is in a file of its own, such as `content/visit/hours.md`."
+_IN_MENUS = (
+    "Write the page under `menus:`, where it is to be; or `hidden: menus` to keep it out of menus made by `auto`."
+)
+PAGE_ELSEWHERE = {
+    **dict.fromkeys(("order", "weight", "position", "sort", "parent"), _AS_WRITTEN),
+    **dict.fromkeys(("file", "content", "body", "source", "markdown"), _IN_A_FILE),
+    **dict.fromkeys(("menu", "nav", "in-menu", "show-in-menu"), _IN_MENUS),
+}
+"""What people write at a page who come from elsewhere, and how a map says it."""

@@ -7,7 +7,13 @@ from basilica.core.language.word import Word
 from basilica.core.rules import limits
 
 SITE = (
-    Word("name", LABEL, "The name of the site. In the header it links to the home page.", group="Name and titles"),
+    Word(
+        "name",
+        LABEL,
+        "The name of the site. In the header it links to the home page.",
+        group="Name and titles",
+        synonyms=("brand", "sitename", "site-name"),
+    ),
     Word(
         "title",
         Pattern(most=limits.LABEL_CHARACTERS, is_prose=True, needs="title"),
@@ -31,14 +37,23 @@ SITE = (
         "The address where the site is published, such as `https://mill.example`; it may include a path.",
         title="Site address",
         group="Addresses",
+        synonyms=("url", "baseurl", "base-url", "domain", "host", "origin"),
     ),
-    Word("language", LANGUAGE, "The language of the pages, such as `en-GB`.", "en", group="Name and titles"),
+    Word(
+        "language",
+        LANGUAGE,
+        "The language of the pages, such as `en-GB`.",
+        "en",
+        group="Name and titles",
+        synonyms=("lang", "locale"),
+    ),
     Word(
         "languages",
         ListOf(of=LANGUAGE, name="list of language tags", is_plain=False, least=2, top=20),
         "The languages of the site if it has more than one, such as `[en, cy]`. Addresses in the "
         "first language stay as they are; those in the others begin with the language tag.",
         group="Name and titles",
+        synonyms=("langs", "locales", "translations"),
     ),
     Word(
         "language-prefix",

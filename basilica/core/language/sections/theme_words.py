@@ -9,6 +9,13 @@ from basilica.core.language.word import Word
 from basilica.core.shared.fonts import FONTS
 from basilica.core.shared.theme import COLOUR_TITLES, COLOURS, CORNERS, HEADINGS, PRESETS, dark_version, settled_colours
 
+_CALLED = {
+    "ink": ("text", "foreground", "text-color"),
+    "link": ("links", "accent", "primary"),
+    "ground": ("background",),
+}
+"""What people call colours who come from elsewhere."""
+
 THEME = (
     Word(
         "preset",
@@ -24,6 +31,7 @@ THEME = (
         "The font of the pages: one that ships with Basilica, or `system`, the one of the reader's device.",
         "as in `preset`",
         group="Pages",
+        synonyms=("font-family", "typeface"),
     ),
     Word(
         "headings", one_of(*tuple(HEADINGS)), "How much larger headings are than text.", "as in `preset`", group="Pages"
@@ -55,6 +63,7 @@ THEME = (
             called=f"The colour `{name}`",
             title=COLOUR_TITLES[name],
             group="Colours",
+            synonyms=_CALLED.get(name, ()),
         )
         for name, meaning in COLOURS.items()
     ),
@@ -90,8 +99,16 @@ THEME = (
         "94",
         title="Letter size",
         group="Menus",
+        synonyms=("font-size",),
     ),
-    Word("weight", one_of("normal", "medium", "bold"), "The font weight of menus.", "normal", group="Menus"),
+    Word(
+        "weight",
+        one_of("normal", "medium", "bold"),
+        "The font weight of menus.",
+        "normal",
+        group="Menus",
+        synonyms=("font-weight",),
+    ),
     Word(
         "spacing",
         Number(least=-50, most=300),
@@ -123,6 +140,7 @@ THEME = (
         called="The style sheet",
         title="Style sheet",
         group="Your own style",
+        synonyms=("style", "styles", "stylesheet"),
     ),
 )
 

@@ -40,6 +40,7 @@ _KINDS = ("page", "group", "file", "url")
 _DRESS = ("icon", "note", "show", "above", "below", "class")
 _AUTO_PLAIN = WordReader(word for word in AUTO if word.name != "levels")
 _DISPLAY = WordReader(word for word in ENTRY if word.name in _DRESS)
+_MEANT = {synonym: word.name for word in ENTRY for synonym in word.synonyms}
 _QUERY = WordReader(word for word in ENTRY if word.name == "query")
 
 
@@ -158,10 +159,10 @@ class _Reader:
             )
             return None
         names = [key.value for key, _ in node.pairs]
-        if len(names) == 1 and names[0] not in ENTRY_WORDS:
+        if len(names) == 1 and not self.is_word(names[0]):
             return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
         stray = [key for key, _ in node.pairs if key.value not in ENTRY_WORDS]
-        if stray and not set(names) & set(_KINDS):
+        if stray and not {_MEANT.get(name, name) for name in names} & set(_KINDS):
             self.context.say(
                 site_rules.UNKNOWN_KEY,
                 stray[0].start,
@@ -170,6 +171,10 @@ class _Reader:
             )
             return None
         return self.long_entry(node, depth)
+
+    def is_word(self, name: str) -> bool:
+        """Whether the one key of an entry is a word of entries, or is meant for one, and no page."""
+        return name in ENTRY_WORDS or (name in _MEANT and not self.references.find(name))
 
     def long_entry(self, node: Mapping, depth: int) -> Entry | None:
         keys = keys_of(node, ENTRY, "The entry", self.context)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
+from collections.abc import Mapping as Map
+from types import MappingProxyType
 
 import ada_url
 from rapidfuzz import process
@@ -60,6 +62,12 @@ class Context:
             self.instead(node, now),
         )
 
+    def say_meant(self, node: Scalar, word: str, what: str = "") -> None:
+        """Record that a word, or the value of ``what``, is called otherwise in a map; it is read as what is meant."""
+        said = f"{what} is `{node.value[:60]}`, which" if what else f"`{node.value[:60]}`"
+        message = f"{said} is called `{word}` here."
+        self.say(site_rules.OTHER_WORD, node.start, message, f"Write `{word}`.", self.instead(node, word))
+
     def instead(self, node: Scalar, text: str | None) -> Fix | None:
         """The remedy that writes another text in the place of one; None where there is no such text."""
         if text is None:
@@ -86,10 +94,31 @@ def kind_of(node: Node) -> str:
     return "nothing" if node.is_nothing else "a text"
 
 
-def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -> Keys:
+NO_SENTENCES: Map[str, str] = MappingProxyType({})
+_NAMES: dict[int, tuple[tuple[Word, ...], tuple[set[str], dict[str, str], dict[str, str]]]] = {}
+
+
+def _names(words: tuple[Word, ...]) -> tuple[set[str], dict[str, str], dict[str, str]]:
+    """The names of words; and the names by those they had before, and by what people call them. Sections are a few that
+    are asked for at every page, so each is looked through once."""
+    known = _NAMES.get(id(words))
+    if known is None or known[0] is not words:
+        names = (
+            {word.name for word in words},
+            {word.old_name: word.name for word in words if word.old_name},
+            {synonym: word.name for word in words for synonym in word.synonyms},
+        )
+        known = _NAMES[id(words)] = words, names
+    return known[1]
+
+
+def keys_of(
+    node: Node, words: tuple[Word, ...], where: str, context: Context, elsewhere: Map[str, str] = NO_SENTENCES
+) -> Keys:
     """The known keys of ``node``, each with its key node and its value; the unknown become findings.
 
-    ``where`` names the place for the person, such as "the page `visit`".
+    ``where`` names the place for the person, such as "the page `visit`"; ``elsewhere`` says by some unknown keys how a
+    map says such a thing.
     """
     if isinstance(node, Scalar) and node.is_nothing:
         return {}
@@ -101,12 +130,20 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
             "Write " + ", ".join(f"`{word.name}:`" for word in words[:3]) + " and so on below it, indented.",
         )
         return {}
-    known = {word.name: word for word in words}
-    renamed = {word.old_name: word.name for word in words if word.old_name}
+    known, renamed, meant = _names(words)
     found = {}
     for key, value in node.pairs:
         if key.value in known:
             found[key.value] = (key, value)
+            continue
+        if key.value in meant:
+            now = meant[key.value]
+            if any(other.value == now for other, _ in node.pairs) or now in found:
+                message = f"`{key.value}` is called `{now}` here, which is here as well."
+                context.say(site_rules.OTHER_WORD, key.start, message, "Remove one of the two.")
+            else:
+                context.say_meant(key, now)
+                found[now] = (key, value)
             continue
         if key.value in renamed:
             now = renamed[key.value]
@@ -117,12 +154,15 @@ def keys_of(node: Node, words: tuple[Word, ...], where: str, context: Context) -
                 context.say_renamed(key, now)
                 found[now] = (key, value)
             continue
+        if key.value in elsewhere:
+            context.say(site_rules.UNKNOWN_KEY, key.start, f"{where} has no key `{key.value}`.", elsewhere[key.value])
+            continue
         near = context.nearest(key.value, known)
         context.say(
             site_rules.UNKNOWN_KEY,
             key.start,
             f"{where} has no key `{key.value}`.",
-            f"Did you mean `{near}`?" if near else "Known here: " + ", ".join(known) + ".",
+            f"Did you mean `{near}`?" if near else "Known here: " + ", ".join(word.name for word in words) + ".",
             context.instead(key, near),
         )
     return found

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from basilica.core.language.codecs import NO_OR_YES, Unfit
-from basilica.core.language.sections.header_words import BELOW, HEADER, MOBILE
+from basilica.core.language.sections.header_words import BELOW, HEADER, HEADER_ELSEWHERE, MOBILE
 from basilica.core.language.word import Word
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.site.field_reader import Context, Keys, keys_of
@@ -22,7 +22,7 @@ def read_header(node: Node, where: str, known: tuple[Word, ...], context: Contex
         behaviour = read_word(node, replace(known[0], called=where), context) or known[0].default
         return Header((("behaviour", behaviour),), (), {"": node.start, "behaviour": node.start})
     places = {"": node.start}
-    keys = keys_of(node, known, where, context)
+    keys = keys_of(node, known, where, context, HEADER_ELSEWHERE)
     own = _read(keys, known, "", places, context)
     mobile: tuple[tuple[str, Value], ...] = ()
     if "mobile" in keys:

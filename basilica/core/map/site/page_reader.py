@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from basilica.core.language.sections.header_words import PAGE_HEADER
 from basilica.core.language.sections.menu_words import ENTRY_WORDS
-from basilica.core.language.sections.page_words import PAGE
+from basilica.core.language.sections.page_words import PAGE, PAGE_ELSEWHERE
 from basilica.core.map.content_heads import Head, Heads
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.site import site_rules
@@ -232,7 +232,7 @@ class _Reader:
         texts: dict[str, str | None] = {}
         included_in = self.included_in
         if not isinstance(value, Scalar):
-            keys = keys_of(value, PAGE, where[0].upper() + where[1:], self.context)
+            keys = keys_of(value, PAGE, where[0].upper() + where[1:], self.context, PAGE_ELSEWHERE)
             if "include" in keys:
                 keys = self._included(keys, key, where)
             for word in ("title", "label"):

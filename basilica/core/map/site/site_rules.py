@@ -36,6 +36,16 @@ OLD_WORD = Rule(
     bad=TWO_PAGES + "header: {behaviour: stick}\n",
 )
 
+OTHER_WORD = Rule(
+    code="other-word",
+    level=Level.ERROR,
+    title="A word that is called otherwise in a map",
+    why="What it says would have no effect.",
+    remedy="Use the word of the map language; `basilica check --fix` changes the whole map.",
+    good=HOME + "  visit: {title: Visit, pages: {hours: Hours}}\n",
+    bad=HOME + "  visit: {title: Visit, children: {hours: Hours}}\n",
+)
+
 MISSING_KEY = Rule(
     code="missing-key",
     level=Level.ERROR,
@@ -574,6 +584,7 @@ RULES = (
     WRONG_SHAPE,
     UNKNOWN_KEY,
     OLD_WORD,
+    OTHER_WORD,
     MISSING_KEY,
     BAD_VALUE,
     EMPTY_TEXT,

@@ -61,6 +61,10 @@ def _read(text: str, node: Node, codec: Codec[Any], word: Word, what: str, conte
     now = codec.renamed(text)
     if now is not None and isinstance(node, Scalar):
         context.say_renamed(node, now)
+    meant = codec.meant(text)
+    if meant is not None and isinstance(node, Scalar):
+        context.say_meant(node, meant, what)
+        text = meant
     try:
         return codec.read(text, what, context.nearest)
     except Unfit as unfit:
