@@ -291,7 +291,7 @@ class _Reader:
         """A page, a page with entries under it, or an anchor on a page."""
         display = display or EntryDisplay()
         fragment = split_reference(ref.value)[1]
-        key = self.references.resolve(ref, self.context)
+        key = self.page_of(ref)
         if fragment is not None:
             return self.anchor(ref, key, fragment, label, items, display)
         below: tuple[Entry, ...] = ()
@@ -304,6 +304,22 @@ class _Reader:
         self.look_at(key, ref, below)
         query = query_of(ref.value)
         return Entry(EntryKind.PAGE, label or "", page=key, items=below, display=display, query=query, at=ref.start)
+
+    def page_of(self, ref: Scalar) -> str | None:
+        """The page that an entry names; None with a finding, which says what else it may mean."""
+        named = split_reference(ref.value)[0]
+        if self.references.find(named) or not self.context.complete:
+            return self.references.resolve(ref, self.context)
+        titled = next((page.key for page in self.pages.values() if ref.value.strip() in (page.title, page.label)), None)
+        if titled is not None:
+            message, remedy = f"There is no page `{named[:80]}`.", f"The page with that title is `{titled}`."
+            self.context.say(site_rules.UNKNOWN_PAGE, ref.start, message, remedy, self.context.instead(ref, titled))
+            return None
+        if outside_address(ref.value) is not None:
+            message = f"`{ref.value[:80]}` is an address outside the site, and no page."
+            self.context.say(site_rules.UNKNOWN_PAGE, ref.start, message, "Write it as `url:`, with a `label:`.")
+            return None
+        return self.references.resolve(ref, self.context)
 
     def look_at(self, key: str, ref: Scalar, below: tuple[Entry, ...]) -> None:
         """Say what does not fit between an entry and its page."""

@@ -25,6 +25,7 @@ from basilica.core.map.site.field_reader import (
     texts_of,
 )
 from basilica.core.map.site.header_reader import read_header
+from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.included_files import included
 from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, RowPlace, TableSource, homes_of
 from basilica.core.map.site.page_options_reader import ExtraReader
@@ -165,7 +166,7 @@ class _Reader:
                 f"Choose another id, such as `{name.value}-page`, and give it `path: {name.value}` if you like.",
             )
             return
-        better = re.sub(r"[^a-z0-9]+", "-", name.value.lower()).strip("-")
+        better = id_from(name.value, set()) if any(map(str.isalnum, name.value)) else ""
         self.context.say(
             site_rules.BAD_ID,
             name.start,

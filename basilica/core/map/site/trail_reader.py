@@ -14,6 +14,9 @@ from basilica.core.map.site.model import Page, TrailLevel, homes_of
 from basilica.core.map.site.references import References, split_reference
 from basilica.core.rules import limits
 
+_NONE = ("no", "false", "none", "off", "hide", "hidden")
+"""What people write for no breadcrumbs."""
+
 
 class TrailReader:
     """Reads what pages say of their breadcrumbs, once all pages are known."""
@@ -75,6 +78,10 @@ class TrailReader:
             self._context.say(site_rules.WRONG_SHAPE, node.start, message, remedy)
             return None
         if text_of(node, f"`breadcrumbs` of the page `{key}`", self._context) is None:
+            return None
+        if node.value.lower() in _NONE and not self._known.find(node.value):
+            message = f"There is no page `{node.value}`, whose breadcrumbs the page `{key}` would have."
+            self._context.say(site_rules.BAD_BREADCRUMBS, node.start, message, "Write `hidden: breadcrumbs` for none.")
             return None
         page = self._known.resolve(node, self._context)
         if page is None:
