@@ -112,7 +112,7 @@ def stage_findings(compiled: Compiled, contents: Contents, renderer: Renderer | 
     found += _same_texts(compiled.plan, contents)
     for each in (renderer, *renderer.in_other_languages) if renderer is not None else ():
         found += each.findings()
-    once = tuple(dict.fromkeys(found))  # what stands in a template is met in each language
+    once = tuple(dict.fromkeys(found))  # a finding of a template comes up in each language
     return in_order(compiled.findings + CheckLevels(compiled.plan.site).settle(once))
 
 

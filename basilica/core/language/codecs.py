@@ -1,4 +1,4 @@
-# ruff: noqa: D102 - what each method does is said once, at `Codec`
+# ruff: noqa: D102 - `Codec` documents what each method does
 """How a value of the map language is written: read from text, written back, said in JSON Schema, and set by a control.
 
 A codec knows nothing of the map around a value. What must be looked up there (a page, a file, an icon) is a text here.
@@ -92,7 +92,7 @@ class TextCodec(Codec[str]):
 
 @dataclass(frozen=True, kw_only=True)
 class Pattern(TextCodec):
-    """A text in which certain names stand in braces; ``needs`` is one that must."""
+    """A text with names in braces; it must have the one that it ``needs``."""
 
     needs: str = ""
 
@@ -117,7 +117,7 @@ class Named(TextCodec):
 
 @dataclass(frozen=True, kw_only=True)
 class WithLabel(TextCodec):
-    """A text in which `{}` stands once for a label, such as the ``example``."""
+    """A text with `{}` in the place of a label, such as the ``example``."""
 
     example: str
 

@@ -26,7 +26,7 @@ _NAMED: Schema = {"type": "object", "additionalProperties": TEXT_SCHEMA}
 _OF_THREE = "ast|ceb|chr|ckb|dsb|fil|fur|gsw|haw|hsb|kok|lij|mni|nds|sat|scn|sco|sma|sme|smj|smn|sms|szl|tet|vec|yue"
 """Languages that have no tag of two letters (ISO 639-3). Any three letters would take misspelt words for languages."""
 _TAG = f"^([a-z]{{2}}|{_OF_THREE})(-[A-Za-z0-9]{{1,8}})*$"
-"""The tag of a language, below which words stand that hold in it."""
+"""The tag of a language, with words for it below."""
 _IN_LANGUAGE: Schema = {"anyOf": [TEXT_SCHEMA, {"type": "object"}, {"type": "null"}]}
 _LEVELS: Schema = {"anyOf": [{"type": "integer", "minimum": 1, "maximum": limits.LEVELS}, {"enum": _DIGITS}]}
 """`auto: 3` takes digits alone."""

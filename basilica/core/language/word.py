@@ -77,7 +77,7 @@ class Word:
         return self.codec.of if isinstance(self.codec, ListOf) else self.codec
 
     def hint(self, kind: str = "") -> str:
-        """What the key is for, in words without marks of code; of a part, what is true of those of its ``kind``."""
+        """What the key is for, without marks of code; of a part, what is true of those of its ``kind``."""
         said = _for_kind(self.meaning, kind)
         return said[:1].upper() + said[1:]
 

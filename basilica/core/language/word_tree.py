@@ -1,4 +1,4 @@
-"""The map language as one tree: which words stand below which, for editors that complete and explain."""
+"""The map language as one tree: which words belong below which, for editors that complete and explain."""
 
 from __future__ import annotations
 
@@ -39,18 +39,18 @@ _BELOW = {
     ("inlay", "breadcrumbs"): "own markup",
     ("checks", "levels"): "levels of codes",
 }
-"""The section whose words stand below a word."""
+"""The section of the words below a word."""
 _NAMED = {("", "pages"), ("", "menus"), ("", "parts"), ("pages", "pages"), ("inlay", "menus")}
-"""Words below which people's own names stand first, each with the section below it."""
+"""Words with people's own names below them, each with the section below these."""
 _NAMED_VALUES = {
     ("", "slots"): "part",
     ("pages", "slots"): "part",
     ("", "redirects"): "reference",
     ("head", "fonts"): "file",
 }
-"""Words below which people's own names stand, each with a value of a type."""
+"""Words with people's own names below them, each with the type of its value."""
 _ITEMS = {"menus": "entries", "entries": "entries"}
-"""The section of what stands in a list in place of keys."""
+"""The section of the items, for words that have a list in place of keys."""
 _OWN_TYPES = {("pages", "without"): "part", ("header", "until"): "end"}
 """Words whose values are of a narrower type than the schema says."""
 
@@ -58,7 +58,7 @@ _OWN_TYPES = {("pages", "without"): "part", ("header", "until"): "end"}
 def word_tree(codes: Iterable[tuple[str, str]]) -> dict[str, Any]:
     """The sections of the map language by name, ready to be written as JSON: of each its ``words``, with ``name``,
     ``meaning``, ``type``, ``values`` and the section ``below``; ``named`` where names that people give come first
-    there; ``of``, the type of the values of such names; and ``items``, the section of what stands in its list.
+    there; ``of``, the type of the values of such names; and ``items``, the section of the items of its list.
     ``codes`` are those of checks, each with its title."""
     sections = {name: _section(name, words) for name, words in SECTIONS.items()}
     level = sections["level"]["words"][0]["values"]

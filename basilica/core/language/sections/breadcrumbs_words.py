@@ -46,7 +46,7 @@ BREADCRUMBS = (
         Number(least=60, most=200),
         "The size of the text, in percent of the page's.",
         "94",
-        title="Letter size, %",
+        title="Text size, %",
     ),
     Word(
         "shorten",

@@ -138,7 +138,7 @@ ENTRY = (
 @dataclass(frozen=True, slots=True)
 class EntryDisplay:
     """How an entry is shown. ``icon`` is the name of one that ships, or the file of one of the site's own, with its
-    ``drawing`` as it stands in pages; ``above`` and ``below`` are widths of the window in CSS px, 0 for no limit."""
+    ``drawing`` as pages have it; ``above`` and ``below`` are widths of the window in CSS px, 0 for no limit."""
 
     icon: str = ""
     note: str = ""

@@ -11,7 +11,7 @@ BUILT_IN_PARTS = ("header", "breadcrumbs", "section-menus", "list", "sequence", 
 MENU_PART = "menu-"
 
 IDENTITY = "identity"
-"""The part of this name stands in the header, in place of the site's name."""
+"""The part of this name is in the header, in the place of the site's name."""
 
 SLOTS = ("header", "bar", "before", "after", "aside", "footer", "end")
 """The slots of the layout that ships."""

@@ -97,7 +97,7 @@ THEME = (
         Number(least=60, most=200),
         "The size of text in menus, in percent of the page's.",
         "94",
-        title="Letter size",
+        title="Text size",
         group="Menus",
         synonyms=("font-size",),
     ),
