@@ -30,8 +30,8 @@ class RowEditor:
         return bool(self._texts)
 
     def set_word(self, site: Site, key: str, word: str, value: str) -> str:
-        """Write a word of a row's page into its cell. Return why that was refused, without the full stop; empty where it was
-        done."""
+        """Write a word of a row's page into its cell. Return why that was refused, without full stop; empty where it
+        was done."""
         place, column = written_elsewhere(site, key), column_of(table_of(site, key).patterns, word)
         if place is None or word not in place.words or column is None:
             raise NotHere

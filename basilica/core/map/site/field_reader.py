@@ -95,16 +95,16 @@ def kind_of(node: Node) -> str:
 
 
 NO_SENTENCES: Map[str, str] = MappingProxyType({})
-_NAMES: dict[int, tuple[tuple[Word, ...], tuple[set[str], dict[str, str], dict[str, str]]]] = {}
+_NAMES: dict[int, tuple[tuple[Word, ...], tuple[dict[str, None], dict[str, str], dict[str, str]]]] = {}
 
 
-def _names(words: tuple[Word, ...]) -> tuple[set[str], dict[str, str], dict[str, str]]:
+def _names(words: tuple[Word, ...]) -> tuple[dict[str, None], dict[str, str], dict[str, str]]:
     """The names of words; and the names by those they had before, and by what people call them. Sections are a few that
     are asked for at every page, so each is looked through once."""
     known = _NAMES.get(id(words))
     if known is None or known[0] is not words:
         names = (
-            {word.name for word in words},
+            dict.fromkeys(word.name for word in words),  # in their order, so that of two as near the first is meant
             {word.old_name: word.name for word in words if word.old_name},
             {synonym: word.name for word in words for synonym in word.synonyms},
         )
