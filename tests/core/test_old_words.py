@@ -108,11 +108,7 @@ def test_old_maps_are_mended_on_the_disk_all_at_once(tmp_path: Path) -> None:
     assert before.returncode == 1 and "`looks` is called `theme` now" in before.stdout
     assert "The folder `layouts` is called `page-layouts` now" in before.stdout
     done = run("check", site, "--fix")
-    assert (
-        done.returncode == 0
-        and "old-word" not in done.stdout
-        and f"{site}: {CHANGED} words replaced" in done.stderr
-    )
+    assert done.returncode == 0 and "old-word" not in done.stdout and f"{site}: {CHANGED} words replaced" in done.stderr
     assert site.read_bytes() == b"\xef\xbb\xbf" + NEW.replace("\n", "\r\n").encode()
     assert (tmp_path / "maps/learn.yaml").read_text() == NEW_PIECE
     assert (tmp_path / "page-layouts/wide.html").is_file() and not (tmp_path / "layouts").exists()
