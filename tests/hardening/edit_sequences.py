@@ -232,8 +232,6 @@ def _chosen(made: FeatureMap, section: str, count: int, types: tuple[str, ...] =
 
 def value_of(word: Word, made: FeatureMap) -> str:
     """A value for a word of the language."""
-    if word.name == "query":
-        return f"q={made.chance.randrange(99)}"
     if word.name == "show":
         return "button"  # as an icon it needs one
     if word.values:
@@ -250,7 +248,7 @@ def value_of(word: Word, made: FeatureMap) -> str:
         "path": made.chance.choice(["here", "/else/where/", "there-"]) + str(made.chance.randrange(99)),
         "date": "2026-05-04",
     }
-    if word.name == "class":
+    if word.name in ("class", "query"):
         return made.mark("class").lower().replace(" ", "-")
     return by_type.get(word.value_type, made.mark(word.name))
 

@@ -12,6 +12,7 @@ from basilica.core.language.codecs import (
     LABEL,
     NO_OR_YES,
     PAGE_KEY,
+    TEXT_SCHEMA,
     Codec,
     Nearest,
     Number,
@@ -54,6 +55,7 @@ class Fold(Codec[str]):
 class Query(Codec[str]):
     """What is behind `?` in an address, as it is written there."""
 
+    name: str = "query"
     is_prose: bool = True  # a fact may be in it
 
     def read(self, text: str, what: str, nearest: Nearest) -> str:
@@ -66,7 +68,7 @@ class Query(Codec[str]):
 
     def schema(self) -> Schema:
         """Any such text."""
-        return {"type": "string", "pattern": r"^\s*\??[^\s#\"<>?]+\s*$"}
+        return {**TEXT_SCHEMA, "pattern": r"^\s*\??[^\s#\"<>?]+\s*$"}
 
 
 ENTRY = (
