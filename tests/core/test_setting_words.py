@@ -252,3 +252,13 @@ def test_what_makes_no_sense_is_refused_with_the_reason(command: Any, said: str,
     text = demo.map.decode()
     with pytest.raises(EditRejected, match=said):
         edit(compile_map(text, demo.files), text, command)
+
+
+@pytest.mark.parametrize("name", ["visit", '"visit"', "'visit' ", '"visit?at=1:2"', "visit?at=1:2"])
+def test_an_entry_is_given_words_however_its_page_is_written(name: str) -> None:
+    pages = "pages: {home: {path: /}, visit: {pages: {hours: Hours}}}\n"
+    text = f"{pages}menus:\n  main:\n    - {name}: [hours] # all\n"
+    done = edit(compile_map(text), text, SetEntry("main", 0, {"note": "N"}))
+    page = name.strip().strip("\"'")
+    assert read(done.text)["menus"]["main"] == [{"page": page, "note": "N", "items": ["hours"]}]
+    assert "[hours] # all" in done.text

@@ -395,7 +395,7 @@ class MapTextEditor:
         if isinstance(item, Scalar):
             self.draft.replace(item, f"{{{flow}}}" if list(words) != ["page"] else written(words["page"]))
             return
-        if below[1] is None:
+        if below[0] is None or below[1] is None:
             raise NotHere
         if self.draft.in_flow(item) or holder.end >= 0:
             whole = f"{{{flow}, items: {self.draft.flow_of(below[1])}}}"
@@ -404,9 +404,7 @@ class MapTextEditor:
             self.draft.cut(holder, index + 1)
             return
         first, *lines = self.draft.own_lines(holder, index)
-        rest = first.partition(":")[2] if not first.lstrip("- ").startswith(("'", '"')) else None
-        if rest is None:
-            raise NotHere
+        rest = first.partition(self.draft.text[below[0].start : below[0].end])[2].partition(":")[2]
         own = [
             f"{'- ' if not number else '  '}{word}: {written(value)}"
             for number, (word, value) in enumerate(words.items())
