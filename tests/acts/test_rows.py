@@ -82,6 +82,17 @@ def test_a_row_in_a_section_takes_its_page_to_another() -> None:
     assert gone.chosen == "mills" and "mills/w" not in gone.text, "the section has no row any more"
 
 
+def test_the_table_of_an_included_page_is_edited_where_it_is() -> None:
+    text = MAP.replace("mills/", "learn/mills/").partition("  mills:\n")
+    rest = text[2][text[2].index("menus:") :].replace("page: mills", "page: learn/mills")
+    whole = f"{text[0]}  learn: {{title: Learn, cy: Dysgu, include: maps/learn.yaml}}\n{rest}"
+    learn = "pages:\n  mills: {title: Mills, cy: Melinau, table: {file: mills.csv, title: '{name}', path: '{id}'}}\n"
+    edited = after(
+        RenameId("learn/mills/wind", "gale"), text=whole, files=FILES.replaced({"maps/learn.yaml": learn.encode()})
+    )
+    assert list(edited.files) == ["tables/mills.csv"] and "highlight: learn/mills/gale" in edited.text
+
+
 def test_json_rows_are_edited_as_they_are_written() -> None:
     rows = (
         '[\n  {"id": "tide", "name": "Tide", "town":"S", "kind": 1, "note": [1]},\n  {"id":"wind","name":"Wind"}\n]\n'
@@ -162,6 +173,10 @@ def test_forms_and_the_plan_edit_rows_and_undo_it(client: FlaskClient, services:
     done = client.post(f"/sites/{slug}/map/edit", json=sent, headers=headers).get_json()
     revision = services.store.get(slug).revision
     save = {"text": done["text"], "revision": revision, "moves": done["moves"], "files": done["files"]}
+    services.store.put_file(slug, "tables/mills.csv", CSV.replace("Saltern", "Creek").encode())
+    refused = client.put(f"/sites/{slug}/map/text", json=save, headers=headers)
+    assert refused.status_code == 409 and refused.get_json()["file"] == "tables/mills.csv", "theirs is not written over"
+    services.store.put_file(slug, "tables/mills.csv", CSV.encode())
     assert client.put(f"/sites/{slug}/map/text", json=save, headers=headers).status_code == 200
     assert services.store.files(slug)["tables/mills.csv"].decode() == CSV.rpartition("\r\n")[0]
 

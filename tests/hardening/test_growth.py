@@ -11,6 +11,8 @@ import pytest
 
 from basilica.core.build import build, verify
 from basilica.core.compile import compile_map
+from basilica.core.edits import edit
+from basilica.core.edits.commands.name_page import NamePage
 from basilica.core.exchange import map_of, read_list_or_table
 from basilica.core.findings import audit
 from basilica.core.map.map_files import Files
@@ -36,6 +38,11 @@ def written(text: str) -> object:
     return build(PLANNED, {"a": Content("content/a.md", text)})
 
 
+def named_row(text: str) -> object:
+    compiled = compile_map(TABLE, Files({"tables/t.csv": text.encode()}))
+    return edit(compiled, TABLE, NamePage("rows/bean-1", "Pea"))
+
+
 TABLE = "pages:\n  home: {path: /}\n  rows: {table: {file: t.csv}}\n"
 CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
     "equal labels in a list": (from_list, lambda n: "Tides\n" * n, 4000),
@@ -56,6 +63,20 @@ CASES: dict[str, tuple[Callable[[str], object], Callable[[int], str], int]] = {
         lambda text: compile_map(TABLE, Files({"tables/t.csv": text.encode()})),
         lambda n: "name\n" + "Bean\n" * n,
         2000,
+    ),
+    "a row that is named among others": (
+        named_row,
+        lambda n: "name\n" + "".join(f"Bean {i}\n" for i in range(n)),
+        4000,
+    ),
+    "entries that lead nowhere": (
+        lambda text: compile_map(text),
+        lambda n: (
+            "pages: {home: {path: /}, "
+            + "".join(f"p{i}: P{i}, " for i in range(n))
+            + f"}}\nmenus: {{main: [{'Nowhere, ' * n}]}}\n"
+        ),
+        3000,
     ),
     "equal labels in a map": (
         compile_map,

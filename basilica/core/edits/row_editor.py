@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
+from itertools import accumulate
 
 from basilica.core.edits.source_patcher import NotHere
 from basilica.core.edits.table_text import TableText
@@ -75,12 +76,13 @@ class RowEditor:
         now: defaultdict[tuple[str, int], list[str]] = defaultdict(list)
         for key, (file, number, _) in after.items():
             now[file, number].append(key)
+        numbers = {name: [*accumulate(row is not None for row in rows)] for name, rows in self._rows.items()}
         found = {}
         for key, (file, number, _) in before.items():
             rows = self._rows.get(file)
             if rows is not None and rows[number - 1] is None:
                 continue
-            there = now[file, self._number(file, number)]
+            there = now[file, numbers[file][number - 1] if rows is not None else number]
             if there:
                 found[key] = there.pop(0)
         return found

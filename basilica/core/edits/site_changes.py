@@ -254,7 +254,6 @@ WORDS = tuple(_BY_NAME)
 """The keys of a page that can be written by themselves."""
 _DEFAULTS = {word.name: word.default for word in PAGE if word.values}
 _NONE = new_page("", "")
-_NO_OPTIONS = PageOptions()
 
 
 def plain_value(site: Site, key: str, word: str, value: str) -> str:

@@ -7,7 +7,7 @@ from typing import Any
 
 from basilica.core.edits.map_data import entries_in, long_entry, map_data
 from basilica.core.edits.site_changes import at, paths
-from basilica.core.language.sections.menu_words import ENTRY, SEPARATOR
+from basilica.core.language.sections.menu_words import ENTRY, NOT_OF_KIND, SEPARATOR
 from basilica.core.language.word import Word
 from basilica.core.map.map_files import linkable
 from basilica.core.map.site import EntryKind
@@ -41,8 +41,13 @@ class EntryForm:
     @property
     def plain(self) -> list[Word]:
         """The words that a line of text sets, beside what the entry is called and how it is shown."""
-        others = ("label", "group", "show")
+        others = ("label", "group", "show", *(NOT_OF_KIND.get(self.kind, ()) if self.number is not None else ()))
         return [word for word in self.known.values() if word.codec.is_plain and word.name not in others]
+
+    def only_of(self, word: Word) -> str:
+        """The kind of entries that alone has a word; empty where several have it."""
+        kinds = [kind for kind, others in NOT_OF_KIND.items() if word.name not in others]
+        return kinds[0] if len(kinds) == 1 else ""
 
 
 def entry_form(plan: Plan, text: str, menu: str, number: int | None, parent: int | None) -> EntryForm | None:

@@ -13,6 +13,7 @@ from basilica.core.diff.deletion_impact import deletion_impact
 from basilica.core.diff.merge import merge
 from basilica.core.edits import EditRejected, command_from
 from basilica.core.edits.commands.add_pages import AddPages
+from basilica.core.edits.companion_files import check_icon, companion_changes
 from basilica.core.edits.fixes import with_fixes
 from basilica.core.exchange import Item, read_list_or_table
 from basilica.core.exchange.list_edits import merge_list
@@ -20,12 +21,10 @@ from basilica.core.exchange.listed_pages import listed_pages
 from basilica.core.plan.content_links import key_of
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.limits import CONTENT_CHARACTERS
-from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.compiled_maps import Reading
 from basilica.services.site_service import ContentConflict
 from basilica.store.records import Conflict, FileChange, SiteRecord, SiteSummary
 from basilica.web.context import services
-from basilica.web.forms import InvalidForm
 from basilica.web.map.forms import (
     ApplyEdit,
     ChangedFile,
@@ -147,18 +146,11 @@ def _changed_files(site: SiteSummary, files: Mapping[str, bytes]) -> list[Change
 
 
 def _file_changes(slug: str, sent: SaveText) -> dict[str, FileChange]:
-    """The files that are saved with a text: those that it includes, its tables, and icons that come and go with their
-    entries. One that the text still names stays. Raises ``InvalidForm`` for others."""
-    changes = {}
-    for name, was, now in sent.files:
-        is_icon = name.startswith("files/") and name.endswith(".svg")
-        if is_icon and now:
-            _as_icon(now.encode(), name)
-        elif is_icon and name.removeprefix("files/") in sent.text:
-            continue
-        elif not is_icon and not (name.startswith(("maps/", "tables/")) and was and now):
-            raise InvalidForm("Only included files, tables and icons are saved with the map.")
-        changes[name] = FileChange(was.encode() or None, now.encode() or None)
+    """The files that are saved with a text. Raises ``EditRejected`` or ``InvalidForm`` for those that are not."""
+    changes = {
+        name: FileChange(was.encode() or None, now.encode() or None)
+        for name, was, now in companion_changes(sent.text, sent.files)
+    }
     check_files(slug, {name: change.now for name, change in changes.items()})
     return changes
 
@@ -230,20 +222,12 @@ def own_icon_file(slug: str) -> Response:
     if uploaded is None or not called.lower().endswith(".svg"):
         raise EditRejected("Choose an SVG file; its name ends with .svg.")
     data = uploaded.read()
-    _as_icon(data, called)
+    check_icon(data, called)
     uploaded.seek(0)
     before = services().maps.files(services().store.summary(slug))
     (name,) = put_uploads(slug, "files", [uploaded])
     added = data.decode("utf-8", "replace") if name not in before else None
     return jsonify(name=name.removeprefix("files/"), added=added)
-
-
-def _as_icon(data: bytes, called: str) -> None:
-    """Raise ``EditRejected`` for what entries cannot have as an icon."""
-    try:
-        own_icon(data)
-    except ValueError as problem:
-        raise EditRejected(f"{called} cannot be an icon: {problem}.") from problem
 
 
 def _read(site: SiteRecord, text: str | None = None) -> Reading:

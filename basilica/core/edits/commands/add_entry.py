@@ -14,7 +14,7 @@ from basilica.core.edits.fields import EntryNumber, EntryWords, Index
 from basilica.core.edits.map_data import MapData, dict_of, entries_in, written
 from basilica.core.edits.site_changes import changed_without, path_of_page, without_item, without_path
 from basilica.core.edits.source_patcher import Snippet
-from basilica.core.language.sections.menu_words import SEPARATOR
+from basilica.core.language.sections.menu_words import NOT_OF_KIND, SEPARATOR
 from basilica.core.map.site import Site
 from basilica.core.map.site.auto_entries import Path
 from basilica.core.map.site.references import References
@@ -93,8 +93,7 @@ class AddEntry(MenuEdit, frozen=True, tag="add-entry"):
     @property
     def _others(self) -> tuple[str, ...]:
         """The words that entries of other kinds have."""
-        own = {"group": ("label", "query"), "page": ()}.get(self.kind, ("query",))
-        return (*(lead for lead in LEADS if lead != self.kind), *own)
+        return NOT_OF_KIND.get(self.kind, LEADS)
 
     def describe(self, before: Site) -> str:
         """What was done, in words."""

@@ -263,5 +263,13 @@ class MenuSettings:
     css_class: str = ""
 
 
+NOT_OF_KIND = {
+    "page": ("url", "file", "group"),
+    "url": ("page", "file", "group", "query"),
+    "file": ("page", "url", "group", "query"),
+    "group": ("page", "url", "file", "label", "query"),
+}
+"""By the word that says where an entry leads, the words that such an entry does not have."""
+
 ENTRY_WORDS = frozenset(["page", "group", "file", "label", "url", "items", "auto", SEPARATOR])
 """These begin a menu entry, so no page can have one of them as its id."""

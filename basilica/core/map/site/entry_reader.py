@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping as Map
 from dataclasses import replace
+from functools import cached_property
 
 import ada_url
 
-from basilica.core.language.sections.menu_words import AUTO, ENTRY, ENTRY_WORDS, SEPARATOR, EntryDisplay
+from basilica.core.language.sections.menu_words import AUTO, ENTRY, ENTRY_WORDS, NOT_OF_KIND, SEPARATOR, EntryDisplay
 from basilica.core.map.document import Mapping, Node, Scalar, Sequence
 from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import linkable, linked_file
@@ -205,7 +206,7 @@ class _Reader:
                 self.context.say(site_rules.WRONG_SHAPE, value.start, "`page` names no page.", "Write a page's key.")
                 return None
             return self.with_query(self.link(value, label, items, depth, display), keys)
-        if "query" in keys:
+        if "query" in keys and "query" in NOT_OF_KIND[kind]:
             message = "Only the address of a page takes `query`."
             self.context.say(site_rules.KEY_WITHOUT_USE, keys["query"][0].start, message, "Remove it.")
         if kind == "group":
@@ -305,12 +306,18 @@ class _Reader:
         query = query_of(ref.value)
         return Entry(EntryKind.PAGE, label or "", page=key, items=below, display=display, query=query, at=ref.start)
 
+    @cached_property
+    def by_title(self) -> dict[str, str]:
+        """The first page of each title and label."""
+        pages = reversed([*self.pages.values()])
+        return {name: page.key for page in pages for name in (page.label, page.title)}
+
     def page_of(self, ref: Scalar) -> str | None:
         """The page that an entry names; None with a finding, which says what else it may mean."""
         named = split_reference(ref.value)[0]
         if self.references.find(named) or not self.context.complete:
             return self.references.resolve(ref, self.context)
-        titled = next((page.key for page in self.pages.values() if ref.value.strip() in (page.title, page.label)), None)
+        titled = self.by_title.get(ref.value.strip())
         if titled is not None:
             message, remedy = f"There is no page `{named[:80]}`.", f"The page with that title is `{titled}`."
             self.context.say(site_rules.UNKNOWN_PAGE, ref.start, message, remedy, self.context.instead(ref, titled))

@@ -33,7 +33,8 @@ class References:
             return (reference,)
         return tuple(self._by_suffix.get(reference, ()))
 
-    def names(self) -> Iterable[str]:
+    @cached_property
+    def names(self) -> tuple[str, ...]:
         """Every text that ``find`` knows, in the order of the map."""
         return (*self._keys, *self._by_suffix)
 
@@ -46,7 +47,7 @@ class References:
         if found:
             context.say(site_rules.AMBIGUOUS_PAGE, at, *several(reference, found))
         elif context.complete:
-            near = context.nearest(reference, self.names())
+            near = context.nearest(reference, self.names)
             behind = re.sub(r"^[^?#]*", "", written.value)
             context.say(
                 site_rules.UNKNOWN_PAGE,
