@@ -127,6 +127,7 @@ def test_routes(site: Path) -> None:
         "label": "Opening hours",
         "kind": "page",
         "menus": ["main", "footer"],
+        "also": ["/hours/"],
         "was": [],
         "parent": "visit",
     }

@@ -16,6 +16,7 @@ from basilica.core.edits.commands.move_page import MovePage
 from basilica.core.edits.commands.rename_id import RenameId
 from basilica.core.edits.commands.set_settings import SetSettings, address_style
 from basilica.core.edits.commands.set_word import SetWord
+from basilica.core.edits.commands.translate_page import TranslatePage
 from basilica.core.edits.kept_addresses import Keeping
 from basilica.core.map.map_files import Files
 from basilica.core.plan.ended_addresses import answered
@@ -106,6 +107,20 @@ def test_it_says_how_many_and_a_page_that_is_back_needs_none() -> None:
     assert there.words.endswith("; 3 old addresses kept")
     back = do(there.text, RenameId("come", "visit"))
     assert "/visit/" not in back.text and "/come/" in back.text
+
+
+def test_further_addresses_follow_their_page_and_are_kept_when_it_goes() -> None:
+    text = (
+        "site: {name: X, languages: [en, cy]}\npages:\n  home: {path: /, cy: X}\n"
+        "  visit:\n    title: Visit\n    also: [/v/, /come/]\n    cy: {title: Dod, path: dod, also: /cy/tyrd/}\n"
+    )
+    moved = do(text, RenameId("visit", "come"))
+    assert "  come:\n    title: Visit\n    also: [/v/]\n" in moved.text and "was: /visit/" in moved.text
+    there = do(text, TranslatePage("visit", "cy", {"path": "tyrd"}))
+    assert "also: [/v/, /come/]" in there.text and "cy: {title: Dod, path: tyrd, was: /cy/dod/}" in there.text
+    gone = do(text, DeletePage("visit"), Keeping(None, "home"))
+    assert {each.address for each in gone.redirected} == {"/visit/", "/v/", "/come/", "/cy/dod/", "/cy/tyrd/"}
+    assert "  /v/: home\n" in gone.text and "was: [/cy/tyrd/, /cy/dod/]" in gone.text
 
 
 def test_addresses_of_pages_of_tables_are_kept_below_redirects_and_of_included_ones_in_their_file() -> None:

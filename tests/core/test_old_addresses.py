@@ -5,16 +5,19 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from pathlib import Path
+from urllib.parse import urljoin
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from basilica.core.build import build
 from basilica.core.exchange import address_lists
 from basilica.core.exchange.address_lists import read_addresses
 from basilica.core.plan.old_addresses import Answer, OldAddresses
-from tests.core.help import planned
+from tests.core.help import compiled, markdown, planned, texts
 from tests.test_cli import run
 
 ADDRESSES = ("/", "/prices.htm", "/index.php?id=3", "/old%20page.html", "/visit/hours/")
@@ -55,7 +58,7 @@ MAP = """site: {name: X, base: 'https://x.example'}
 pages:
   home: {path: /}
   visit: {title: Plan your visit, was: [/besuch.htm, /visit.htm], pages: {hours: Opening hours, access: }}
-  mill: {title: How the mill works, path: /MillWorks.htm}
+  mill: {title: How the mill works, path: /MillWorks.htm, also: /mill/}
   shop: {path: /shop/, kind: backend}
   lot: {path: '/lots/{id}/', kind: backend}
 redirects: {/flyer.pdf: gone, '/index.php?id=3': visit, /news: https://news.example/}
@@ -70,6 +73,7 @@ redirects: {/flyer.pdf: gone, '/index.php?id=3': visit, /news: https://news.exam
         ("/visit/index.html", "same", "visit"),
         ("/MillWorks.htm", "same", "mill"),
         ("/shop/", "same", "shop"),
+        ("/mill/", "same", "mill"),
         ("/robots.txt", "same", ""),
         ("/lots/7/", "same", "lot"),
         ("/visit", "redirect", "/visit/"),
@@ -91,6 +95,65 @@ def test_what_an_address_answers(address: str, answer: str, target: str | None) 
     (found,) = OldAddresses(planned(MAP), {"robots.txt"}).look_up([address])
     assert (found.answer, found.nearest if answer == "nowhere" else found.target) == (answer, target)
     assert found.steps == (1 if found.answer is Answer.REDIRECT else 0)
+
+
+FURTHER = """site: {{name: X, base: 'https://x.example/mill', links: {}, languages: [en, cy]}}
+pages:
+  home: {{path: /, title: X, cy: X}}
+  visit:
+    title: Visit
+    also: [/v/, /so/deep.html, /visit/index.html]
+    cy: {{title: Ymweld, path: ymweld, also: /cy/y}}
+  mill: {{title: Mill, was: /m/}}
+"""
+
+
+LINK = re.compile(r'<(?:a|script)[^>]* (?:href|src)="([^"]+)"')
+
+
+@pytest.mark.parametrize("links", ["document", "file", "root", "absolute"])
+def test_a_page_is_the_same_at_its_further_addresses(links: str) -> None:
+    """RFC 6596: a copy names the canonical address. Links are resolved as RFC 3986, 5.2 says."""
+    text = "[Mill](page:mill) [here](#a)\n\n## A {#a}"
+    built = build(compiled(FURTHER.format(links)), markdown(visit=text))
+    files = texts(built.files)
+    assert not [finding for finding in built.findings if finding.level == "error"]
+    for page, own, address, copy in (
+        ("/mill/visit/", "visit/index.html", "/mill/v/", "v/index.html"),
+        ("/mill/visit/", "visit/index.html", "/mill/so/deep.html", "so/deep.html"),
+        ("/mill/cy/ymweld/", "cy/ymweld/index.html", "/mill/cy/y/", "cy/y/index.html"),
+    ):
+        at = address if links != "file" else f"/mill/{copy}"
+        assert f'<link rel="canonical" href="https://x.example{page}">' in files[copy]
+        there = [urljoin(f"https://x.example{page}", href) for href in LINK.findall(files[own])]
+        here = [urljoin(f"https://x.example{at}", href) for href in LINK.findall(files[copy])]
+        assert [url.replace(f"{at}#", f"{page}#") for url in here] == there
+    assert "so/" not in files["sitemap.xml"] and "/v/" not in files["redirects.csv"] and "/m/" in files["redirects.csv"]
+
+
+BESIDE = "The further address {} of the page `visit` cannot serve the page: the page `{}` is there."
+NOT_BUILT = "`also` has no effect for the page `visit`, which Basilica does not build."
+TAKEN = "The old address /v/ of the page `visit` cannot lead on: another further address, of the page `visit`, is"
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        ("also: /flour/", BESIDE.format("/flour/", "flour")),
+        ("also: /flour", BESIDE.format("/flour", "flour")),
+        ("also: /visit/", BESIDE.format("/visit/", "visit")),
+        ("also: '/v?a=1'", "The further address of the page `visit` has a query."),
+        ("also: /v.pdf", "The further address of the page `visit` ends like another kind of file than a page."),
+        ("also: /v/, was: /v/", TAKEN + " there."),
+        (
+            "also: /v, kind: backend, path: /x/",
+            "`also` has no effect for the page `visit`, which Basilica does not build.",
+        ),
+    ],
+)
+def test_a_further_address_that_cannot_be_is_said(words: str, said: str) -> None:
+    found = compiled(f"site: {{name: X}}\npages:\n  home: {{path: /}}\n  visit: {{{words}}}\n  flour: Flour\n")
+    assert said in [finding.message for finding in found.findings]
 
 
 @pytest.mark.long

@@ -175,7 +175,7 @@ def test_words_that_say_nothing(text: str) -> None:
 
 def test_codes_are_said_once_and_are_file_names() -> None:
     codes = [check.code for check in CHECKS]
-    assert len(codes) == len(set(codes)) == 44
+    assert len(codes) == len(set(codes)) == 45
     for check in CHECKS:
         assert check.run
         assert check.run.__module__.rpartition(".")[2] == check.code.replace("-", "_")

@@ -160,6 +160,8 @@ def _page(made: FeatureMap, page_id: str, tags: tuple[str, ...]) -> dict[str, An
         page["description"] = made.mark("description")
     if made.has("old addresses", 0.3):
         page["was"] = made.chance.choice([f"/{page_id}.htm", [f"/{page_id}.htm", f"/old/{page_id}.htm"]])
+    if made.has("further addresses", 0.2):
+        page["also"] = made.chance.choice([f"/{page_id}-now/", [f"/{page_id}-now/", f"/short/{page_id}.html"]])
     for tag in tags:
         if made.often(0.6):
             page[tag] = made.mark("title")
@@ -169,6 +171,7 @@ def _page(made: FeatureMap, page_id: str, tags: tuple[str, ...]) -> dict[str, An
                 page[tag]["path"] = f"{page_id}-{tag.lower()}"
             if made.has("old address in another language", 0.4):
                 page[tag]["was"] = f"/{tag}/{page_id}.htm"
+                page[tag]["also"] = f"/{tag}/{page_id}-now/"
             if made.often(0.3):
                 page[tag]["description"] = made.mark("description")
     if page_id != "home" and made.has("settings of a page", 0.3):
@@ -443,7 +446,7 @@ def words_in(data: MapData) -> Counter[str]:
 
 FREE_NAMES = {("name", "NamePage"), ("name", "DeleteMenu"), ("name", "RenameMenu")}
 """Fields that are called like ids, and are none, or are of what is there."""
-KEYS_WITH_LISTS = {"languages", "was", "except", "hidden", "breadcrumbs", "styles", "scripts", "without"}
+KEYS_WITH_LISTS = {"languages", "was", "also", "except", "hidden", "breadcrumbs", "styles", "scripts", "without"}
 COPIES = {"DuplicatePage", "NewMenu"}
 STRUCTURE = {"pages", "items", "entries", "menus", "page", "title", "redirects"}
 """Words that come and go with the way of writing: `visit: [hours]` is `page: visit` with `items`."""

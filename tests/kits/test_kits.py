@@ -54,10 +54,10 @@ def where(kind: str, site: Renderer, tmp_path_factory: pytest.TempPathFactory) -
 
 
 def pages(site: Renderer) -> dict[str, bytes]:
-    """Every page of the static site by its path below that of the site."""
-    return {
-        each.plan.routes[key].path: each.page(key) for each in (site, *site.in_other_languages) for key in each.pages
-    }
+    """Every page of the static site by its path below that of the site, and by its further ones."""
+    all_of = (site, *site.in_other_languages)
+    own = {each.plan.routes[key].path: each.page(key) for each in all_of for key in each.pages}
+    return own | {further.path: each.page(further.key or "") for each in all_of for further in each.plan.further}
 
 
 def base_of(site: Renderer) -> str:

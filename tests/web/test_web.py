@@ -164,7 +164,7 @@ def test_the_archive_is_the_build(client: FlaskClient, monkeypatch: pytest.Monke
     monkeypatch.setattr("basilica.web.output.views.PATIENCE", 60.0)  # a busy machine is no reason to fail
     answer = client.get(f"/sites/{SLUG}/output/archive.zip")
     with zipfile.ZipFile(io.BytesIO(answer.data)) as archive:
-        assert len(archive.namelist()) == 55
+        assert len(archive.namelist()) == 56
         assert b"Saltern Reach" in archive.read(f"{SLUG}/index.html")
 
 

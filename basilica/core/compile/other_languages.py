@@ -43,7 +43,9 @@ def in_languages(
             place = finding.code, finding.line, finding.column, finding.file
             if place not in said and finding.code not in _OF_DRAFTS:
                 found.append(replace(finding, message=f"In `{tag}`: {finding.message}"))
-    elsewhere = {old.address for other in plans.values() if other is not plan for old in other.redirects}
+    elsewhere = {
+        old.address for other in plans.values() if other is not plan for old in (*other.redirects, *other.further)
+    }
     if elsewhere:  # an old address below `redirects` leads to the page in its own language, if that is there
         own = tuple(old for old in plan.redirects if old.address not in elsewhere)
         plans[tags[0]] = plan = replace(plan, redirects=own)

@@ -186,7 +186,7 @@ def _followed(old: Plan, new: Plan) -> dict[str, str]:
     found = {key: key for key in old.site.pages if key in new.site.pages}
     lost = [key for key in old.site.pages if key not in found]
     fresh = [key for key in new.site.pages if key not in old.site.pages]
-    addresses = {each.path: each.key for each in new.redirects if each.key and not each.query}
+    addresses = {each.path: each.key for each in (*new.redirects, *new.further) if each.key and not each.query}
     for key in lost:
         named = addresses.get(old.path_of(key))
         if named in fresh:

@@ -6,7 +6,7 @@ that was changed.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from itertools import chain
 from typing import ClassVar
@@ -43,7 +43,7 @@ from basilica.core.map.site.shared_values import Part
 from basilica.core.map.site.written_place import not_here
 from basilica.core.plan import Plan, other_languages
 from basilica.core.plan.redirects import parsed
-from basilica.core.plan.routes import make_routes
+from basilica.core.plan.routes import Route, make_routes
 
 
 class EditRejected(Exception):
@@ -219,31 +219,40 @@ class EditInProgress:
     # Old addresses
 
     def drop_own_addresses(self) -> None:
-        """Take out old addresses under which their pages stand again."""
-        if not any(page.was for page in self.site.pages.values()):
+        """Take out old and further addresses that their pages have as their own now."""
+        if not any(page.was or page.also for page in self.site.pages.values()):
             return
         routes = make_routes(self.site)
-        for key, page in [*self.site.pages.items()]:
-            for number in reversed(range(len(page.was)) if key in routes else ()):
-                path, query, _ = parsed(page.was[number].path, self.site.base)
-                if path == routes[key].path and not query:
-                    self.removes(("pages", key, "was"))
-                    self.text.drop_old_address(key, number)
-                    page = page._replace(was=page.was[:number] + page.was[number + 1 :])
-                    self.site = replace(self.site, pages={**self.site.pages, key: page})
+        own = self._own_addresses(self.site, routes)
+        for key, word, number in reversed(own):
+            self.removes(("pages", key, word))
+            self.text.drop_address(key, word, number)
+            page = self.site.pages[key]
+            known = getattr(page, word)
+            page = page._replace(**{word: known[:number] + known[number + 1 :]})
+            self.site = replace(self.site, pages={**self.site.pages, key: page})
+
+    @staticmethod
+    def _own_addresses(site: Site, routes: Mapping[str, Route]) -> list[tuple[str, str, int]]:
+        """The old and further addresses at which their pages stand: key of the page, word, and number among those."""
+        return [
+            (key, word, number)
+            for key, page in site.pages.items()
+            for word in ("was", "also")
+            for number, given in enumerate(getattr(page, word) if key in routes else ())
+            if parsed(given.path, site.base)[:2] == (routes[key].path, "")
+        ]
 
     def drop_own_addresses_in_other_languages(self, after: Plan) -> bool:
         """The same in other languages than the first, of which ``after`` is the plan; whether there were any."""
         own = [
-            (key, plan.site.language, number)
+            (plan.site.language, *found)
             for plan in other_languages(after)
-            for key, page in plan.site.pages.items()
-            for number, old in enumerate(page.was)
-            if key in plan.routes and parsed(old.path, plan.site.base)[:2] == (plan.routes[key].path, "")
+            for found in self._own_addresses(plan.site, plan.routes)
         ]
-        for key, language, number in reversed(own):
-            self.removes(("pages", key, language, "was"))
-            self.text.drop_old_address(key, number, language)
+        for language, key, word, number in reversed(own):
+            self.removes(("pages", key, language, word))
+            self.text.drop_address(key, word, number, language)
         return bool(own)
 
     # Menus

@@ -247,7 +247,8 @@ class MapTextEditor:
         return (self.draft.end_of(before[-1]) if before else words.start), not language
 
     def _add_old(self, key: str, language: str, written: list[str]) -> None:
-        known, words = self._old_of(key, language), self._words_of(key, language)
+        words = self._words_of(key, language)
+        known = _value_of(words, "was")
         flow = ", ".join(written)
         was = Snippet.of(f"was: {flow}" if len(written) == 1 else f"was: [{flow}]")
         if isinstance(known, Scalar):
@@ -263,18 +264,15 @@ class MapTextEditor:
         else:
             self._add_to_page(key, was.below(f"{language}:", f"{language}: {{", self.draft.step, "}"), last=False)
 
-    def _old_of(self, key: str, language: str = "") -> Node | None:
-        return _value_of(self._words_of(key, language), "was")
-
     @in_its_file
-    def drop_old_address(self, key: str, number: int, language: str = "") -> None:
-        """Remove one of the old addresses of a page in a language."""
-        known = self._old_of(key, language)
+    def drop_address(self, key: str, word: str, number: int, language: str = "") -> None:
+        """Remove one of the old (``word`` `was`) or further addresses (`also`) of a page in a language."""
+        known = _value_of(self._words_of(key, language), word)
         if isinstance(known, Sequence) and len(known.items) > 1:
             self.draft.cut(known, number)
             return
         keys = _keys(self._words_of(key, language))
-        self.draft.cut(keys, key_index(keys, "was"))
+        self.draft.cut(keys, key_index(keys, word))
         if not language:
             self._shorten(key)
             return

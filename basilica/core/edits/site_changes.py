@@ -16,7 +16,7 @@ from basilica.core.map.content_heads import Head
 from basilica.core.map.site import Entry, EntryKind, Menu, Page, Site
 from basilica.core.map.site.auto_entries import Expansion, Path, expand
 from basilica.core.map.site.header_reader import value_from
-from basilica.core.map.site.model import Header, OldAddress, PageOptions, homes_of
+from basilica.core.map.site.model import GivenAddress, Header, PageOptions, homes_of
 from basilica.core.map.site.page_reader import title_from
 
 
@@ -233,7 +233,7 @@ def with_id(page: Page, page_id: str) -> Page:
 
 def with_old_addresses(page: Page, old: Iterable[str]) -> Page:
     """A page that remembers more addresses which it had."""
-    return page._replace(was=(*page.was, *(OldAddress(each, 0) for each in old)))
+    return page._replace(was=(*page.was, *(GivenAddress(each, 0) for each in old)))
 
 
 def with_name(page: Page, name: str) -> Page:

@@ -242,11 +242,12 @@ def _rows(
             there = built.by_key.get(key)
             met.add(there.file if there is not None else "")
             yield MosaicRow(key, page.label, page.depth, there.file if there is not None else "", tiles(key, there))
-    for there in sorted((*built.pages, *built.redirects), key=lambda page: _folders(page.file)):
+    for there in sorted((*built.pages, *built.beside), key=lambda page: _folders(page.file)):
         if there.file not in met:
             depth = 0 if plan is not None else _depth(there.file)
             label = there.head.title or there.file if plan is None else there.file
-            yield MosaicRow(there.key or there.file, label, depth, there.file, tiles(there.file, there))
+            name = there.file if plan is not None else there.key or there.file
+            yield MosaicRow(name, label, depth, there.file, tiles(there.file, there))
 
 
 def _folders(file: str) -> tuple[str, ...]:

@@ -80,7 +80,7 @@ class _Overlay:
 
     def included(self, node: Mapping, key: str) -> Mapping:
         """What an included file says of a page."""
-        words = self._words(node._replace(pairs=tuple(self._without_old_addresses(node.pairs))), "title")
+        words = self._words(node._replace(pairs=tuple(self._without_addresses(node.pairs))), "title")
         pairs = words.pairs if isinstance(words, Mapping) else ()
         return node._replace(
             pairs=tuple((name, self._pages(value, key) if name.value == "pages" else value) for name, value in pairs)
@@ -115,9 +115,9 @@ class _Overlay:
             return name, self._named(value, lambda menu: self._words(menu, "entry"))
         return name, self._words(value, "entry")
 
-    def _without_old_addresses(self, pairs: Iterable[Pair]) -> Iterable[Pair]:
-        """Old addresses belong to the language in which they are written: those beside a tag to the first one."""
-        return (pair for pair in pairs if not (self._other and pair[0].value == "was"))
+    def _without_addresses(self, pairs: Iterable[Pair]) -> Iterable[Pair]:
+        """Old and further addresses belong to the language they are written in; those beside a tag to the first one."""
+        return (pair for pair in pairs if not (self._other and pair[0].value in ("was", "also")))
 
     def _words(self, node: Node, plain: str) -> Node:
         """Words with those of the language in their place; a text alone is the word ``plain``."""
@@ -160,7 +160,7 @@ class _Overlay:
         served = isinstance(kind, Scalar) and kind.value == "backend"
         is_translated = told or self._has_head(key)
         if isinstance(node, Mapping):  # those below the tag stay
-            node = node._replace(pairs=tuple(self._without_old_addresses(node.pairs)))
+            node = node._replace(pairs=tuple(self._without_addresses(node.pairs)))
         words = self._words(self._untold(node, _OF_ONE_LANGUAGE) if is_translated else node, "title")
         if isinstance(words, Mapping):
             pairs = tuple(

@@ -5,7 +5,7 @@ from basilica.core.navigation.menus import Mark, MenuPlan, PlannedEntry
 from basilica.core.plan.addresses import Addresses, relative, resolve
 from basilica.core.plan.redirects import Redirect
 from basilica.core.plan.routes import Route
-from basilica.core.plan.site_plan import Plan, every_language, every_redirect, make_plan, other_languages
+from basilica.core.plan.site_plan import Plan, every_further, every_language, every_redirect, make_plan, other_languages
 
 __all__ = [
     "Addresses",
@@ -15,6 +15,7 @@ __all__ = [
     "PlannedEntry",
     "Redirect",
     "Route",
+    "every_further",
     "every_language",
     "every_redirect",
     "make_plan",

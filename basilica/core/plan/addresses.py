@@ -58,8 +58,11 @@ def encode_fragment(fragment: str) -> str:
 class Addresses:
     """Writes the addresses of one site in its link style."""
 
-    def __init__(self, routes: Mapping[str, Route], base: Base | None, links: str) -> None:
-        self._routes = routes
+    def __init__(
+        self, routes: Mapping[str, Route], base: Base | None, links: str, seen_at: Mapping[str, Route] | None = None
+    ) -> None:
+        """``seen_at`` has, by key, the other address at which a page is read that links are written for."""
+        self._routes, self._seen_at = routes, seen_at or {}
         self._prefix = base.path if base else ""
         self._origin = base.origin if base else ""
         self.links = links
@@ -71,7 +74,7 @@ class Addresses:
         addresses that do not exist, whose links are root links always."""
         if key is None or not self.varies:
             return "/"
-        route = self._routes[key]
+        route = self._seen_at.get(key) or self._routes[key]
         path = route.path if self.links == "document" else self._file_of(route)
         return path[: path.rindex("/") + 1]
 
@@ -117,7 +120,7 @@ class Addresses:
             return self._prefix + path
         if self.links == "absolute":
             return self._origin + self._prefix + path
-        here = source if isinstance(source, Route) else self._routes[source]
+        here = source if isinstance(source, Route) else self._seen_at.get(source) or self._routes[source]
         if self.links == "document":
             return relative(here.path, path)
         file = target if isinstance(target, str) else self._file_of(target)

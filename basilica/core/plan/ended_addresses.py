@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from basilica.core.plan.site_plan import Plan, every_language, every_redirect
+from basilica.core.plan.site_plan import Plan, every_further, every_language, every_redirect
 
 
 class EndedAddress(NamedTuple):
@@ -24,13 +24,14 @@ def answered(plan: Plan) -> dict[str, str]:
 
 def _answered(plan: Plan) -> dict[str, str]:
     found = {plan.routes[key].path: key for key in plan.builds()}
-    return {**{old.address: old.key for old in plan.redirects if old.key is not None}, **found}
+    beside = (*plan.redirects, *plan.further)
+    return {**{other.address: other.key for other in beside if other.key is not None}, **found}
 
 
 def ended_addresses(before: Plan, after: Plan, keys: Mapping[str, str]) -> tuple[EndedAddress, ...]:
     """The addresses that led to pages of ``before`` and are answered by nothing ``after``. ``keys`` has, by the key
     that a page had, the one that it has."""
-    now = answered(after).keys() | {old.address for _, old in every_redirect(after)}
+    now = answered(after).keys() | {old.address for _, old in (*every_redirect(after), *every_further(after))}
     now |= {route.path for each in every_language(after) for route in each.routes.values() if route.is_backend}
     ended = []
     for each in every_language(before):

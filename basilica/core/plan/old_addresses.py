@@ -56,6 +56,7 @@ class OldAddresses:
         for each in (*other_languages(plan), plan):
             self._pages |= {unquote(each.routes[key].path): (each, key) for key in each.builds()}
             self._pages |= {"/" + each.routes[key].file: (each, key) for key in each.builds()}
+            self._pages |= {unquote(further.path): (each, further.key or "") for further in each.further}
         self._backend = {unquote(route.path): key for key, route in plan.routes.items() if route.is_backend}
         self._with_values = ParameterPaths((route.path, key) for key, route in plan.routes.items())
         self._redirects = {(old.path, old.query): (own, old) for own, old in every_redirect(plan)}

@@ -1,4 +1,5 @@
-"""Redirects: old addresses, each kept letter for letter, and where they lead now."""
+"""The addresses of pages beside their own, each kept letter for letter: old ones, which lead on, and further ones,
+which serve the page."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ _PERCENT = re.compile(r"%(?![0-9A-Fa-f]{2})")
 class Redirect(NamedTuple):
     """An old address, and where it leads: to a page (``key``, with an anchor in ``fragment``), to another site
     (``url``), or nowhere any more (neither: it is gone). ``path`` and ``query`` are as a server is asked for them;
-    ``file`` is what a static site puts there, and empty where only a server can answer."""
+    ``file`` is what a static site puts there, and empty where only a server can answer. A further address ``serves``
+    its page (``key``) and leads nowhere; without a ``file``, that of the page answers there."""
 
     path: str
     query: str = ""
@@ -41,6 +43,7 @@ class Redirect(NamedTuple):
     key: str | None = None
     fragment: str = ""
     url: str = ""
+    serves: bool = False
 
     @property
     def is_gone(self) -> bool:
@@ -49,7 +52,9 @@ class Redirect(NamedTuple):
 
     @property
     def status(self) -> int:
-        """The status with which a server answers (RFC 9110, 15.4.2 and 15.5.11)."""
+        """The status with which a server answers (RFC 9110, 15.3.1, 15.4.2 and 15.5.11)."""
+        if self.serves:
+            return 200
         return 410 if self.is_gone else 301
 
     @property
@@ -59,37 +64,43 @@ class Redirect(NamedTuple):
 
     @property
     def route(self) -> Route:
-        """The page of a static site at the old address, as it is read: where a folder stands there, inside that."""
+        """The page of a static site at the address, as it is read: where a folder stands there, inside that."""
         inside = self.file.endswith("/index.html") and not self.path.endswith(("/", ".html"))
         return Route(self.key or "", self.path + "/" * inside, self.file, RouteKind.REDIRECT)
 
 
 class RedirectCandidate(NamedTuple):
-    """An old address as the map gives it: the ``owner`` in words, the offset in the map, and what it becomes (None: it
-    cannot be an address). ``problem`` says in words why it cannot lead on; empty where it does."""
+    """An old or further address (``kind``) as the map gives it: the ``owner`` in words, the offset in the map, and what
+    it becomes (None: it cannot be an address). ``problem`` says why it does not answer, and is empty where it does."""
 
     owner: str
     at: int
     redirect: Redirect | None
     problem: str = ""
+    kind: str = "old"
 
 
-def make_redirects(site: Site, routes: Mapping[str, Route]) -> tuple[Redirect, ...]:
-    """A redirect for every old address. One that is in use, or cannot be an address, is left out."""
-    found = tuple(
-        old.redirect for old in redirect_candidates(site, routes) if old.redirect is not None and not old.problem
-    )
+def make_redirects(site: Site, routes: Mapping[str, Route]) -> tuple[tuple[Redirect, ...], tuple[Redirect, ...]]:
+    """What answers at every old address, and at every further one. One that is in use, or cannot be an address, is left
+    out."""
+    found = [old.redirect for old in redirect_candidates(site, routes) if old.redirect is not None and not old.problem]
     if site.is_first and site.prefix and site.home:  # where no language stands by itself, the first is led to
-        return (Redirect("/", file="index.html", key=site.home), *found)
-    return found
+        found.insert(0, Redirect("/", file="index.html", key=site.home))
+    return tuple(each for each in found if not each.serves), tuple(each for each in found if each.serves)
 
 
 def redirect_candidates(site: Site, routes: Mapping[str, Route]) -> Iterator[RedirectCandidate]:
-    """Every old address of the map: those of pages that can be led to, in map order, and those of no page."""
-    if not site.redirects and not any(page.was for page in site.pages.values()):
+    """Every old and further address of the map: those of pages that are built or answered, in map order, and those of
+    no page."""
+    if not site.redirects and not any(page.was or page.also for page in site.pages.values()):
         return
     places = _Places(site, routes)
     drafts = drafts_of(site.pages)
+    for key, page in site.pages.items():
+        is_built = key in routes and key not in drafts and not routes[key].is_backend
+        for further in page.also if is_built else ():  # before old ones: they are in use
+            target = Redirect("", key=key, serves=True)
+            yield places.candidate(f"of the page `{key}`", further.path, further.at, target)
     for key, page in site.pages.items():
         for old in page.was if key in routes and key not in drafts else ():
             yield places.candidate(f"of the page `{key}`", old.path, old.at, Redirect("", key=key))
@@ -148,21 +159,31 @@ class _Places:
             problem = "is the address of the home page"
         if not problem and not self._site.is_first and not path.startswith(f"{self._site.prefix}/"):
             problem = f"does not begin with `{self._site.prefix}/`, as addresses in its language do"
+        kind = "further" if target.serves else "old"
+        if not problem and target.serves and (query or not _is_page(path)):
+            problem = "has a query" if query else "ends like another kind of file than a page"
         if problem:
-            return RedirectCandidate(owner, at, None, problem)
+            return RedirectCandidate(owner, at, None, problem, kind)
         redirect = target._replace(path=path, query=query)
         problem = self._in_use(redirect)
         if not problem and not query:
             redirect = redirect._replace(file=self._file(redirect))
+            if target.serves and not redirect.file and not self._is_own(redirect):
+                problem = "a file or folder of another page is"
         if not problem:
-            self._old[path, query] = owner
-        return RedirectCandidate(owner, at, redirect, problem)
+            self._old[path, query] = f"{kind} address, {owner},"
+        return RedirectCandidate(owner, at, redirect, problem, kind)
+
+    def _is_own(self, redirect: Redirect) -> bool:
+        """Whether servers answer at an address with the file of its page already."""
+        own = comparable(self._routes[redirect.key or ""].file)
+        return any(comparable(file) == own for file in _answering(redirect.path))
 
     def _in_use(self, redirect: Redirect) -> str:
         """Why an address answers with something else, in words."""
         other = self._old.get((redirect.path, redirect.query))
         if other:
-            return f"another old address, {other}, is"
+            return f"another {other} is"
         if redirect.query:
             return ""  # a server is asked for the query as well
         backend = self._backend.get(comparable(redirect.path)) or self._with_values.find(redirect.path)

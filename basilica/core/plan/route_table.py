@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Iterable
 from typing import TypedDict
 
-from basilica.core.plan import Plan
+from basilica.core.plan import Plan, Redirect
 
 
 class RouteRow(TypedDict):
     """One route. ``parent`` is None at the top; ``file`` is empty where other code answers; ``menus`` are those in
-    which the page has an entry, and ``was`` its old addresses."""
+    which the page has an entry, ``also`` its further addresses, and ``was`` its old ones."""
 
     key: str
     path: str
@@ -21,6 +22,7 @@ class RouteRow(TypedDict):
     parent: str | None
     kind: str
     menus: list[str]
+    also: list[str]
     was: list[str]
 
 
@@ -30,10 +32,7 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
     for name, menu in plan.menus.items():
         for shown in {entry.page for entry in menu.entries if entry.page is not None}:
             menus.setdefault(shown, []).append(name)
-    old: dict[str, list[str]] = {}
-    for redirect in plan.redirects:
-        if redirect.key is not None:
-            old.setdefault(redirect.key, []).append(redirect.address)
+    old, further = _by_page(plan.redirects), _by_page(plan.further)
     return [
         RouteRow(
             key=key,
@@ -44,6 +43,7 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
             parent=page.parent,
             kind="draft" if key in plan.drafts else str(route.kind),
             menus=menus.get(key, []),
+            also=further.get(key, []),
             was=old.get(key, []),
         )
         for key, route in plan.routes.items()
@@ -51,10 +51,22 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
     ]
 
 
+def _by_page(addresses: Iterable[Redirect]) -> dict[str, list[str]]:
+    """By the key of a page, its addresses among these."""
+    found: dict[str, list[str]] = {}
+    for each in addresses:
+        if each.key is not None:
+            found.setdefault(each.key, []).append(each.address)
+    return found
+
+
 def as_csv(rows: list[RouteRow]) -> str:
     """The rows as comma-separated values (RFC 4180); several menus or addresses in a cell have spaces between."""
     target = io.StringIO()
     writer = csv.DictWriter(target, fieldnames=list(RouteRow.__annotations__))
     writer.writeheader()
-    writer.writerows({**row, "menus": " ".join(row["menus"]), "was": " ".join(row["was"])} for row in rows)
+    writer.writerows(
+        {**row, "menus": " ".join(row["menus"]), "also": " ".join(row["also"]), "was": " ".join(row["was"])}
+        for row in rows
+    )
     return target.getvalue()

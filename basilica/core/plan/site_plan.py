@@ -43,6 +43,9 @@ class Plan:
     headers_of: Mapping[str, int]
     """For each page whose header is not the first: which it is."""
     redirects: tuple[Redirect, ...]
+    """What answers at old addresses."""
+    further: tuple[Redirect, ...]
+    """What serves a page at other addresses than its own."""
     drafts: frozenset[str]
     """Drafts, and what is under them: built on request alone, and led to by nothing."""
     assignments: LayoutAssignments
@@ -107,6 +110,10 @@ class Plan:
             parts=self.site.parts if parts is None else parts,
         )
         return replace(self, site=site, addresses=Addresses(self.routes, site.base, site.links))
+
+    def seen_at(self, places: Mapping[str, Route]) -> Plan:
+        """The plan with links written for pages (by key) that are read at other addresses than their own."""
+        return replace(self, addresses=Addresses(self.routes, self.site.base, self.site.links, places))
 
     def assignment_of(self, key: str | None) -> LayoutAssignment:
         """What stands where on a page, or on one that is not in the map."""
@@ -214,6 +221,11 @@ def every_redirect(plan: Plan) -> list[tuple[Plan, Redirect]]:
     return [(each, redirect) for each in every_language(plan) for redirect in each.redirects]
 
 
+def every_further(plan: Plan) -> list[tuple[Plan, Redirect]]:
+    """The further addresses of a site in all its languages, each with the plan of its language."""
+    return [(each, further) for each in every_language(plan) for further in each.further]
+
+
 def make_plan(site: Site) -> Plan:
     """Work out the plan of a site. It judges nothing; what is wrong with a plan is said by `basilica.core.findings`."""
     routes = make_routes(site)
@@ -226,7 +238,7 @@ def make_plan(site: Site) -> Plan:
         menus,
         headers,
         headers_of,
-        make_redirects(site, routes),
+        *make_redirects(site, routes),
         drafts_of(site.pages),
         assignments,
         Addresses(routes, site.base, site.links),

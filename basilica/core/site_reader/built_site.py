@@ -39,6 +39,8 @@ class BuiltSite:
     pages: tuple[BuiltPage, ...]
     redirects: tuple[BuiltPage, ...]
     """What stands at old addresses; it has no part in what pages share."""
+    repeats: tuple[BuiltPage, ...]
+    """Pages at further addresses of theirs."""
     as_they_are: tuple[BuiltPage, ...]
     """Pages that the site hands out as they are; only links to them are looked at."""
     resolver: Resolver
@@ -55,7 +57,12 @@ class BuiltSite:
     @cached_property
     def by_file(self) -> Mapping[str, BuiltPage]:
         """Every page by its file."""
-        return {page.file: page for page in (*self.pages, *self.redirects, *self.as_they_are)}
+        return {page.file: page for page in (*self.pages, *self.beside, *self.as_they_are)}
+
+    @property
+    def beside(self) -> tuple[BuiltPage, ...]:
+        """What stands at other addresses of pages, old and further ones."""
+        return (*self.redirects, *self.repeats)
 
     @cached_property
     def by_key(self) -> Mapping[str, BuiltPage]:
@@ -197,7 +204,7 @@ class BuiltSite:
         ends = self._ends()
         of_region: dict[tuple[Region, str], frozenset[str]] = {}
         found = {}
-        for page in (*self.pages, *self.redirects):
+        for page in (*self.pages, *self.beside):
             sets = []
             for region in page.regions:
                 if not region.links and not region.forms:
@@ -307,10 +314,12 @@ class SiteReader:
         self._foreign = _files_of_others(plan) if plan else frozenset()
         self._keys = {route.file: key for key, route in plan.routes.items()} if plan else {}
         self._old = {each.file for each in plan.redirects} if plan else set()
+        self._further = {each.file: each.key for each in plan.further if each.file} if plan else {}
         self._public = frozenset(plan.site.files.public) if plan else frozenset()
         self._reader = PageReader(plan.site.phrases["breadcrumb"] if plan else None)
         self._pages: list[BuiltPage] = []
         self._redirects: list[BuiltPage] = []
+        self._repeats: list[BuiltPage] = []
         self._as_they_are: list[BuiltPage] = []
         self._sizes: dict[str, int] = {}
         self._texts: dict[str, bytes] = {}
@@ -324,6 +333,9 @@ class SiteReader:
                 self._translations[file.path] = self._reader.head_alone(file)
             return
         if file.path.endswith((".html", ".htm")):
+            if file.path in self._further:
+                self._repeats.append(self._reader.read(file, self._further[file.path]))
+                return
             page = self._reader.read(file, self._keys.get(file.path))
             is_old = file.path in self._old or (self._plan is None and page.head.refresh is not None)
             kept = self._as_they_are if file.path in self._public else self._redirects if is_old else self._pages
@@ -345,6 +357,7 @@ class SiteReader:
             self._contents,
             tuple(self._pages),
             tuple(self._redirects),
+            tuple(self._repeats),
             tuple(self._as_they_are),
             resolver,
             self._sizes,
@@ -374,7 +387,7 @@ def _files_of_others(plan: Plan) -> frozenset[str]:
         if tag != plan.site.language:
             found |= {route.file for route in other.routes.values() if not route.is_backend}
             found |= {"404.html" if other.site.is_first else f"{other.site.prefix[1:]}/404.html"}
-            found |= {redirect.file for redirect in other.redirects if redirect.file}
+            found |= {each.file for each in (*other.redirects, *other.further) if each.file}
     return frozenset(found)
 
 

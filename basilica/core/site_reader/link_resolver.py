@@ -64,12 +64,16 @@ class Resolver:
     def _with_plan(self, plan: Plan) -> None:
         known = set(self._names.values())
         self._paths = {route.file: route.path for route in plan.routes.values()}
-        self._paths |= {old.file: old.route.path for old in plan.redirects if old.file}
+        self._paths |= {old.file: old.route.path for old in (*plan.redirects, *plan.further) if old.file}
         self._with_values = ParameterPaths((route.path, route.file) for route in plan.routes.values())
         for each in (plan, *plan.languages.values()):
             for route in each.routes.values():
                 if route.file in known or route.is_backend:
                     self._files.setdefault(unquote(route.path), route.file)
+            for further in each.further:
+                if further.file in known:
+                    self._files.setdefault(unquote(further.path), further.file)
+                    self._files.setdefault(unquote(further.route.path), further.file)
         for file in plan.site.files.public:
             if file.endswith("/" + _INDEX):
                 self._files.setdefault("/" + file.removesuffix(_INDEX), file)

@@ -52,8 +52,8 @@ class RoutesQuery:
 
 
 def _text(row: RouteRow) -> str:
-    texts = row["path"], row["file"], row["key"], row["title"], row["label"], row["kind"], *row["menus"], *row["was"]
-    return " ".join(texts).casefold()
+    texts = row["path"], row["file"], row["key"], row["title"], row["label"], row["kind"], *row["menus"]
+    return " ".join((*texts, *row["also"], *row["was"])).casefold()
 
 
 class OldList(BasilicaForm):

@@ -173,9 +173,11 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
         route = renderer.plan.routes[key]
         if path in (unquote(route.path), "/" + route.file):
             return route.file, route.key
-    for old in renderer.plan.redirects:
-        if old.file and path in (unquote(old.path), unquote(old.route.path), "/" + old.file):
-            return old.file, None
+    for other in (*renderer.plan.redirects, *renderer.plan.further):
+        if other.file and path in (unquote(other.path), unquote(other.route.path), "/" + other.file):
+            return other.file, None
+        if other.serves and other.key and path == unquote(other.path):
+            return renderer.plan.routes[other.key].file, other.key
     names = (path[1:], path[1:] + "index.html") if path.endswith("/") else (path[1:],)
     return next((name for name in names if name in renderer.generated or name in renderer.asset_names), None), None
 

@@ -9,7 +9,7 @@ from basilica.core.edits.source_patcher import Snippet
 from basilica.core.map.site import Site
 from basilica.core.map.site.ids import id_from
 
-_OWN = ("pages", "path", "was", "label", "table", "include", "title")
+_OWN = ("pages", "path", "was", "also", "label", "table", "include", "title")
 """Words of a page that its copy does not have, or has in its own way."""
 
 

@@ -73,10 +73,10 @@ PATH_TOO_LONG = Rule(
 REDIRECT_CLASH = Rule(
     code="redirect-clash",
     level=Level.ERROR,
-    title="An old address that is in use",
+    title="An old or further address that is in use",
     why="Visitors get the page that has this address now.",
     standard="RFC 9110, 15.4 Redirection 3xx",
-    remedy="Remove it from `was:`, or move the page that is there.",
+    remedy="Remove it from `was:` or `also:`, or move the page that is there.",
     good=HOME + "  tides: {title: Tides, was: /tide-table/}\n  flour: Flour\n",
     bad=HOME + "  tides: {title: Tides, was: /flour/}\n  flour: Flour\n",
 )
@@ -191,11 +191,12 @@ def _bad_paths(site: Site, findings: Findings) -> None:
 def _old_addresses(plan: Plan, findings: Findings) -> None:
     site = plan.site
     by_server = []
-    for owner, at, redirect, problem in redirect_candidates(site, plan.routes):
+    for owner, at, redirect, problem, kind in redirect_candidates(site, plan.routes):
         if redirect is None:
-            findings.add(BAD_PATH, site.lines.place(at), f"The old address {owner} {problem}.")
+            findings.add(BAD_PATH, site.lines.place(at), f"The {kind} address {owner} {problem}.")
         elif problem:
-            message = f"The old address {redirect.address} {owner} cannot lead on: {problem} there."
+            does = "serve the page" if redirect.serves else "lead on"
+            message = f"The {kind} address {redirect.address} {owner} cannot {does}: {problem} there."
             findings.add(REDIRECT_CLASH, site.lines.place(at), message)
         elif needs_server(redirect):
             by_server.append((redirect, at))

@@ -15,7 +15,7 @@ def run(built: BuiltSite) -> Iterator[Violation]:
     in_menus = _in_menus(built)
     said: set[tuple[str, str]] = set()
     sound: set[tuple[Region, str]] = set()
-    for page in (*built.pages, *built.redirects):
+    for page in (*built.pages, *built.beside):
         before = 0
         for region in page.regions:
             targets = built.targets(page, region)

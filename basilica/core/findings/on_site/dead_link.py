@@ -13,7 +13,7 @@ from basilica.core.site_reader.built_page import LINKS, Region
 def run(built: BuiltSite) -> Iterator[Violation]:
     """Each link of each page, followed as a browser does, within the site."""
     sound: set[tuple[Region, str]] = set()
-    for page in (*built.pages, *built.redirects):
+    for page in (*built.pages, *built.beside):
         before = 0
         said: set[str] = set()
         for region in page.regions:

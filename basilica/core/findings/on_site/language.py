@@ -16,7 +16,7 @@ _TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The `lang` of each page."""
     wanted = built.plan.site.language if built.plan is not None else None
-    for page in (*built.pages, *built.redirects):
+    for page in (*built.pages, *built.beside):
         lang = page.language
         if not lang:
             yield Violation(page, f"{page.file} does not say in which language it is.")

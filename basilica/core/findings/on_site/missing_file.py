@@ -17,7 +17,7 @@ _STYLE_BYTES = 2_000_000
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """What pages load, and what their style sheets load, within the site."""
-    for page in (*built.pages, *built.redirects):
+    for page in (*built.pages, *built.beside):
         said = set()
         for load in page.loads():
             if load.url[:5] == "data:" or load.url in said:

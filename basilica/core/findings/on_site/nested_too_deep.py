@@ -12,7 +12,7 @@ from basilica.core.site_reader import BuiltSite
 
 def run(built: BuiltSite) -> Iterator[Violation]:
     """The pages of which a part was not read."""
-    for page in (*built.pages, *built.redirects):
+    for page in (*built.pages, *built.beside):
         if page.is_cut:
             yield Violation(
                 page,

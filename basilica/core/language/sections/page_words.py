@@ -169,6 +169,13 @@ PAGE = (
         synonyms=("aliases", "redirect-from", "old-path", "old-url", "redirects"),
     ),
     Word(
+        "also",
+        several(ADDRESS, "address or list of addresses"),
+        "Further addresses that serve the page, such as `/hours/`. Its own address is the canonical one.",
+        group="Address and breadcrumbs",
+        synonyms=("also-at", "further-paths"),
+    ),
+    Word(
         "kind",
         one_of("page", "section", "backend", was={"served": "backend"}),
         "`section` has no page of its own, only pages under it; `backend` is answered by other code of the site.",

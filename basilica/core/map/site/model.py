@@ -47,8 +47,8 @@ class Header:
 
 
 @dataclass(frozen=True, slots=True)
-class OldAddress:
-    """An address that a page had once, as the map gives it."""
+class GivenAddress:
+    """An address of a page beside its own, old or further, as the map gives it."""
 
     path: str
     at: int = field(compare=False)
@@ -118,7 +118,10 @@ class Page(NamedTuple):
     children: tuple[str, ...]
     at: int
     path_at: int
-    was: tuple[OldAddress, ...] = ()
+    was: tuple[GivenAddress, ...] = ()
+    """Addresses that it had once, and which lead to it."""
+    also: tuple[GivenAddress, ...] = ()
+    """Further addresses that serve it."""
     own_title: bool = True
     """Whether the map gives the title; else it is made from the id."""
     own_label: bool = False
@@ -160,7 +163,8 @@ class Page(NamedTuple):
 
 
 _compared = attrgetter(
-    *("key", "id", "title", "label", "description", "path", "parent", "children", "was", "own_title", "own_label")
+    *("key", "id", "title", "label", "description", "path", "parent", "children"),
+    *("was", "also", "own_title", "own_label"),
 )
 """What makes two pages equal, beside their options."""
 

@@ -27,7 +27,7 @@ from basilica.core.map.site.field_reader import (
 from basilica.core.map.site.header_reader import read_header
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.included_files import included
-from basilica.core.map.site.model import Header, OldAddress, Page, PageOptions, RowPlace, TableSource, homes_of
+from basilica.core.map.site.model import GivenAddress, Header, Page, PageOptions, RowPlace, TableSource, homes_of
 from basilica.core.map.site.page_options_reader import ExtraReader
 from basilica.core.map.site.references import References
 from basilica.core.map.site.table_reader import TableReader
@@ -184,11 +184,10 @@ class _Reader:
                 f"There are more than {limits.PAGES:,} pages from here on.",
             )
 
-    def _was(self, node: Node, where: str) -> tuple[OldAddress, ...]:
-        what = f"The old address of {where}"
+    def _addresses(self, node: Node, what: str) -> tuple[GivenAddress, ...]:
         items = node.items if isinstance(node, Sequence) else (node,)
         texts = [(text_of(item, what, self.context), item.start) for item in items]
-        return tuple(OldAddress(text.strip(), at) for text, at in texts if text)
+        return tuple(GivenAddress(text.strip(), at) for text, at in texts if text)
 
     def _own(self, key: str, keys: dict[str, tuple[Scalar, Node]], where: str) -> PageOptions | None:
         """What sets the page apart; the pages that it names are looked up once all are known."""
@@ -263,7 +262,8 @@ class _Reader:
             path_at=keys["path"][1].start if "path" in keys else name.start,
             own_title=own_title is not None,
             own_label=texts.get("label") is not None,
-            was=self._was(keys["was"][1], where) if "was" in keys else (),
+            was=self._addresses(keys["was"][1], f"The old address of {where}") if "was" in keys else (),
+            also=self._addresses(keys["also"][1], f"The further address of {where}") if "also" in keys else (),
             set_options=self._own(key, keys, where),
         )
         self._look_at_kind(page, keys, where)
@@ -328,7 +328,7 @@ class _Reader:
                 f"{where[0].upper()}{where[1:]} is served by other code, and its address is not given.",
                 "Add `path:` with the address that the other code answers, such as `/booking`.",
             )
-        for word in ("was", "list", "sequence", "description") if kind != "page" else ():
+        for word in ("was", "also", "list", "sequence", "description") if kind != "page" else ():
             if word in keys and not (kind == "backend" and word == "description"):
                 self.context.say(
                     site_rules.KEY_WITHOUT_USE,

@@ -12,7 +12,7 @@ from importlib.resources import files as resources
 from basilica.core.outputs.includes.php import php
 from basilica.core.outputs.includes.ssi import ssi
 from basilica.core.outputs.static_site import Renderer
-from basilica.core.plan import every_redirect
+from basilica.core.plan import every_further, every_redirect
 from basilica.core.shared.output_file import File
 
 
@@ -28,7 +28,8 @@ def files(renderer: Renderer) -> Iterator[File]:
             if file.path not in there:
                 there.add(file.path)
                 yield file
-    pages = {renderer.not_found, *(each.file for _, each in every_redirect(renderer.plan))}
+    beside = (*every_redirect(renderer.plan), *every_further(renderer.plan))
+    pages = {renderer.not_found, *(each.file for _, each in beside)}
     for name in renderer.generated:
         if name not in there | pages:
             yield File(name, renderer.generated_file(name))

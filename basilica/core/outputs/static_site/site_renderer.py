@@ -53,7 +53,7 @@ from basilica.core.outputs.static_site.slots import (
 )
 from basilica.core.outputs.static_site.template_environment import environment
 from basilica.core.outputs.static_site.template_renderer import OwnMarkup
-from basilica.core.plan import Mark, Plan, every_redirect
+from basilica.core.plan import Mark, Plan, Redirect, every_redirect
 from basilica.core.plan.content_links import NOT_FOUND_KEY, Body, Content, Contents, Linker, as_html
 from basilica.core.plan.layout_assignment import part_html
 from basilica.core.rules.finding import Finding, Findings
@@ -147,6 +147,7 @@ class Renderer:
         other.all_contents, other.contents = contents, self._own(contents)
         other.__dict__.pop("_slots_of", None)
         other.__dict__.pop("in_other_languages", None)
+        other.__dict__.pop("_further", None)
         other._findings = Findings()
         other._linker = self._linker.reporting_to(other._findings, other.file_at, other._part_on)
         other._frames = self._frames.sharing(lambda: other._slots_of)
@@ -199,7 +200,9 @@ class Renderer:
     def count(self) -> int:
         """How many files ``files`` gives; of a site in several languages some less."""
         others = self.in_other_languages if self.plan.site.is_first else ()
-        return self._own_count + sum(len(other.pages) + 1 + len(other.plan.redirects) for other in others)
+        return self._own_count + sum(
+            len(other.pages) + 1 + len(other.plan.redirects) + len(other.plan.further) for other in others
+        )
 
     @property
     def _own_count(self) -> int:
@@ -208,13 +211,27 @@ class Renderer:
     @cached_property
     def generated(self) -> tuple[str, ...]:
         """The files beside the pages."""
-        led_on = tuple(each.file for each in self.plan.redirects if each.file)
+        beside = (*(each.file for each in self.plan.redirects if each.file), *self._further)
         if not self.plan.site.is_first:
-            return (self.not_found, *self.navigation_names, *led_on)  # the rest is that of the first language
+            return (self.not_found, *self.navigation_names, *beside)  # the rest is that of the first language
         redirects = every_redirect(self.plan)
         lists = [*(sitemaps(self.plan) if self.plan.site.base else []), *(REDIRECT_LISTS if redirects else [])]
         robots = () if f"{PUBLIC}/{ROBOTS}" in self.plan.site.files else (ROBOTS,)
-        return (self.not_found, *robots, *lists, *self.navigation_names, *self.made.names, *led_on)
+        return (self.not_found, *robots, *lists, *self.navigation_names, *self.made.names, *beside)
+
+    @cached_property
+    def _further(self) -> Mapping[str, tuple[str, Renderer]]:
+        """By the file of a further address: the key of the page that is there too, and what renders it for there. Where
+        links are relative, the first address of each page has one renderer, the second ones another, and so on."""
+        found: dict[str, tuple[str, Renderer]] = {}
+        for further in _rounds(self.plan):
+            renderer = self
+            if self.plan.addresses.varies:
+                there = self.plan.seen_at({key: each.route for key, each in further.items()})
+                alone, drafts = self._menus_alone, self._with_drafts
+                renderer = Renderer(there, self.all_contents, alone, drafts, self._stamps, self._inlaid)
+            found |= {each.file: (key, renderer) for key, each in further.items()}
+        return found
 
     @property
     def not_found(self) -> str:
@@ -299,6 +316,9 @@ class Renderer:
         """One of the files beside the pages."""
         if name == self.not_found:
             return self._not_found_page()
+        if name in self._further:
+            key, renderer = self._further[name]
+            return renderer.page(key)
         if name in self.made:
             return self.made.data(name)
         if name in self.navigation_names:
@@ -572,3 +592,16 @@ class Renderer:
     def frame(self, key: str | None) -> dict[str, SlotTemplate]:
         """What surrounds a page, part by part, with its addresses as pages at the same place write them."""
         return self._frames.frame(key)
+
+
+def _rounds(plan: Plan) -> list[dict[str, Redirect]]:
+    """The further addresses that have files, by the keys of their pages: the first one of each page,
+    then the second ones, and so on."""
+    rounds: list[dict[str, Redirect]] = []
+    for further in plan.further:
+        if further.key is not None and further.file:
+            there = next((each for each in rounds if further.key not in each), None)
+            if there is None:
+                rounds.append(there := {})
+            there[further.key] = further
+    return rounds
