@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
+from pkgutil import iter_modules
 
 import pytest
 
+import basilica.store.targets as targets_folder
+from basilica import web
 from basilica.core.build import build, outputs
 from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected, edit
@@ -23,6 +27,8 @@ from basilica.core.rules.rule import Level, Stage
 from basilica.core.shared import locales
 from basilica.core.shared.output_file import File
 from basilica.core.site_reader import BuiltSite, read_site
+from basilica.store.targets.target_settings import KINDS
+from basilica.web.workspaces import WORKSPACES
 from tests.core.help import HOME, planned
 
 MAP = HOME + "pages:\n  home: {path: /, title: Home}\n  tides: Tides\n"
@@ -118,3 +124,15 @@ def test_no_language_lacks_a_phrase(language: str) -> None:
     known = json.loads((Path(locales.__file__).parent / f"{language}.json").read_text(encoding="utf-8"))
     assert known.keys() == locales.PHRASES.keys() and all(known.values())
     assert {name for name, text in known.items() if "{}" in text} == {"under", "moved-text"}
+
+
+def test_no_list_of_the_product_lacks_one_of_its_own() -> None:
+    """The lists have an order that people see, so they are written by hand; what is in the folders is in them."""
+    own = {f"basilica.core.findings.{module}" for module in ("on_map", "on_site")}
+    assert {check.run.__module__ for check in CHECKS} == {
+        f"{package}.{name}" for package in own for _, name, _ in iter_modules(import_module(package).__path__)
+    }
+    folders = {path.parent.name for path in Path(web.__file__).parent.glob("*/blueprint.py")}
+    assert {workspace.import_name.split(".")[-2] for workspace in WORKSPACES} == folders
+    targets = {path.stem for path in Path(targets_folder.__file__).parent.glob("*_target.py")}
+    assert {place.partition(":")[0].rpartition(".")[2] for place in KINDS.values()} == targets

@@ -338,8 +338,8 @@ class SourcePatcher:
         """Leave a key without its value."""
         end = self._end(value, key.end)
         if isinstance(value, Scalar) or value.end >= 0 or self._line_start(value.start) == self._line_start(key.start):
-            colon = self._body.index(":", key.end) + 1
-            self.patch(colon, end, "")
+            in_flow = self._body[end : end + 1] in (",", "}")  # where `{hours:}` cannot be read, and `{hours}` can
+            self.patch(key.end if in_flow else self._body.index(":", key.end) + 1, end, "")
         else:
             first = self._line_end(key.end)
             behind = self._behind_comments(self._line_end(end), self._column(value.start))
