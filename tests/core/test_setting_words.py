@@ -270,4 +270,4 @@ def test_an_entry_is_given_words_however_its_page_is_written(name: str) -> None:
 def test_a_page_that_is_only_a_title_loses_it_however_it_is_written(pages: str) -> None:
     text = f"pages: {pages}\n"
     done = edit(compile_map(text), text, SetSettings((Setting(("title",), ""),), "a"))
-    assert read(done.text)["pages"]["a"] is None and "home: {path: /}" in done.text
+    assert read(done.text)["pages"]["a"] == "" and "home: {path: /}" in done.text
