@@ -5,7 +5,6 @@ Forms that a person fills in are WTForms; what the browser's script sends is a s
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Any, Self
 
 import msgspec
@@ -61,16 +60,6 @@ class Name(OneLine):
         self.data = (self.data or "")[:SITE_NAME_CHARACTERS]
 
 
-class Several(Field):
-    """Texts that may stand several times, such as the names of chosen pages, as they are written."""
-
-    data: list[str]
-
-    def process_formdata(self, valuelist: list[Any]) -> None:
-        """Take what was chosen."""
-        self.data = [str(value) for value in valuelist]
-
-
 class Text(StringField):
     """A text of many lines, with the line ends that files have."""
 
@@ -111,15 +100,6 @@ def seen_in(text: str) -> dict[str, Any]:
         return {}
 
 
-def field_conflicts(theirs: Mapping[str, Any]) -> str:
-    """The message about fields that somebody else changed too, by name, with what they saved; saving again replaces
-    that. Empty if there are no such fields."""
-    each = [
-        f"{name.replace('-', ' ').capitalize()} is now “{str(value or '')[:80]}”." for name, value in theirs.items()
-    ]
-    return " ".join(["", "Somebody else changed what you changed:", *each]) if each else ""
-
-
 class Button(BooleanField):
     """A button that sends a form, or a box to tick: whether it was this one, or was ticked."""
 
@@ -129,7 +109,7 @@ class Button(BooleanField):
 
 
 class Values(Field):
-    """All values of a name, such as of boxes to tick."""
+    """All values of a name, such as of boxes to tick, as they are written."""
 
     data: list[str]
 

@@ -13,11 +13,12 @@ from basilica.store.errors import NotStored
 from basilica.store.records import Conflict
 from basilica.web.context import services
 from basilica.web.forms import BasilicaForm, InvalidForm, OneLine
+from basilica.web.merged_form import Unsettled
 
 Route = tuple[str, str, Callable[..., Any]]
 """Method, rule below the prefix, view. Its name is that of the view."""
-Problem = EditRejected | Conflict | InvalidForm | NotStored
-STATUS = {EditRejected: 422, InvalidForm: 422, Conflict: 409, NotStored: 503}
+Problem = EditRejected | Conflict | Unsettled | InvalidForm | NotStored
+STATUS = {EditRejected: 422, InvalidForm: 422, Conflict: 409, Unsettled: 409, NotStored: 503}
 
 
 def say_unchanged() -> None:

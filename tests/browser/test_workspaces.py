@@ -131,10 +131,12 @@ def test_two_windows_on_one_page(page: Page, application: Application) -> None:
     expect(other.locator(".notice")).to_contain_text("Saved label")
     page.get_by_label("Label", exact=True).fill("Old news")
     page.get_by_role("button", name="Save to map").click()
-    expect(page.get_by_role("alert")).to_contain_text("changed meanwhile, so nothing was written")
+    expect(page.get_by_role("alert")).to_contain_text("Somebody else changed label meanwhile")
     expect(page.get_by_label("Label", exact=True)).to_have_value("Old news")
+    page.get_by_label("Keep “Late news”, as they saved it").check()
     page.get_by_role("button", name="Save to map").click()
-    expect(page.locator(".notice")).to_contain_text("Saved label")
+    expect(page.locator(".notice.done")).to_contain_text("Nothing was changed")
+    expect(page.get_by_label("Label", exact=True)).to_have_value("Late news")
 
 
 def test_three_widths_follow_one_another(page: Page, application: Application) -> None:

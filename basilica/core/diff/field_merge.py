@@ -23,6 +23,11 @@ class FieldMerge(Generic[Value]):
     theirs: dict[str, Any]
     """The conflicts: saved values of fields that both people changed, each in another way."""
 
+    @property
+    def apart(self) -> dict[str, Value]:
+        """The values that can be saved without touching what somebody else saved."""
+        return {name: value for name, value in self.changed.items() if name not in self.theirs}
+
 
 def merge_fields(sent: Mapping[str, Value], opened: Mapping[str, Any], saved: Mapping[str, Value]) -> FieldMerge[Value]:
     """Merge the fields of a form that was ``sent`` with what is ``saved``, by what they were when the form was
@@ -30,6 +35,6 @@ def merge_fields(sent: Mapping[str, Value], opened: Mapping[str, Any], saved: Ma
     before = {**saved, **opened}
     typed = {name: value for name, value in sent.items() if value != before.get(name)}
     changed = {name: value for name, value in typed.items() if value != saved.get(name)}
-    known = {name: opened[name] for name in typed if name in opened}
+    known = {name: opened[name] for name in changed if name in opened}
     theirs = {name: saved.get(name) for name in changed if name in known and known[name] != saved.get(name)}
     return FieldMerge(typed, changed, {**saved, **known}, theirs)

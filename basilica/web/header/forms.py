@@ -10,13 +10,14 @@ import msgspec
 from flask import request
 
 from basilica.core.diff.field_merge import FieldMerge, merge_fields
-from basilica.core.edits import Command, header_words
+from basilica.core.edits import header_words
 from basilica.core.edits.commands.set_header import SetHeader
 from basilica.core.header.presets import HEADER_PRESETS, preset_values
 from basilica.core.header.viewport_share import SCREENS
 from basilica.core.plan import Plan
-from basilica.web.forms import AsOpened, BasilicaForm, OneLine, Revision, seen_in
+from basilica.web.forms import OneLine, seen_in
 from basilica.web.header.view_model import own_header
+from basilica.web.merged_form import MergedForm
 from basilica.web.values import whole_number
 
 _SCREEN = 5  # a laptop
@@ -66,23 +67,27 @@ class HeaderQuery:
         written = dict(own.mobile if self.mobile else own.own)
         return {word: str(written.get(word, "")) for word in header_words(not self.whole, self.mobile)}
 
-    def merged(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> FieldMerge[str]:
-        """The settings of a form merged with those of the map, by what was ``seen`` when it was opened."""
-        now = self.now(plan)
-        return merge_fields({word: " ".join(values[word].split()) for word in now if word in values}, seen, now)
+    def sent(self, plan: Plan, values: Mapping[str, str]) -> dict[str, str]:
+        """The settings here among the ``values`` of a form, by word."""
+        return {word: " ".join(values[word].split()) for word in self.now(plan) if word in values}
 
-    def changes(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> list[Command]:
-        """The edits that write what was changed since it was ``seen``; other words are left."""
-        changed = self.merged(plan, values, seen).changed
-        return [SetHeader(word, value, self.at, self.mobile) for word, value in changed.items()]
+    def merged(self, plan: Plan, form: HeaderSettings) -> FieldMerge[str]:
+        """The settings of a form merged with those of the map."""
+        return form.merged(self.sent(plan, form.values_for(self)), self.now(plan))
+
+    def edits(self, values: Mapping[str, str]) -> list[SetHeader]:
+        """The edits that write some of the settings here."""
+        return [SetHeader(word, value, self.at, self.mobile) for word, value in values.items()]
+
+    def tried(self, plan: Plan, values: Mapping[str, str], seen: Mapping[str, Any]) -> list[SetHeader]:
+        """The edits that show what was changed since it was ``seen``; other words are left."""
+        return self.edits(merge_fields(self.sent(plan, values), seen, self.now(plan)).changed)
 
 
-class HeaderSettings(BasilicaForm):
+class HeaderSettings(MergedForm):
     """The settings of a header, each under its word; or a preset to ``start`` from."""
 
-    revision = Revision(default=-1)
     start = OneLine(default="")
-    seen = AsOpened(default=dict)
 
     def values_for(self, query: HeaderQuery) -> dict[str, str]:
         """The value of each setting, by word."""

@@ -5,25 +5,28 @@ from __future__ import annotations
 from flask import flash, redirect, request, url_for
 from werkzeug.wrappers import Response
 
-from basilica.core.edits import EditRejected
+from basilica.core.diff.field_merge import FieldMerge
 from basilica.core.edits.commands.set_header import SetHeader
-from basilica.web.context import services
+from basilica.core.plan import Plan
+from basilica.store.records import SiteRecord
 from basilica.web.header.forms import HeaderQuery, HeaderSettings
+from basilica.web.merged_form import write_merged
 from basilica.web.workspace import say_unchanged
 
 
 def write(slug: str) -> Response:
     """Write the settings that were changed, all of them or none."""
-    form, site = HeaderSettings.sent(), services().sites.open(slug)
-    plan = services().maps.good_plan(site)
-    if plan is None:
-        raise EditRejected("The map has errors, so nothing was written.")
-    query = HeaderQuery.of(request.args, plan)
-    changes = query.changes(plan, form.values_for(query), {} if form.start.data else form.seen.data)
-    if changes:
-        services().sites.apply(slug, form.revision.data, *changes)
-        words = ", ".join(change.word for change in changes if isinstance(change, SetHeader))
+    form = HeaderSettings.sent()
+
+    def edits(_: SiteRecord, plan: Plan) -> tuple[FieldMerge[str], list[SetHeader]]:
+        query = HeaderQuery.of(request.args, plan)
+        merge = query.merged(plan, form)
+        return merge, query.edits(merge.apart)
+
+    _, done = write_merged(slug, form, edits)
+    if done:
+        words = ", ".join(change.word for change in done if isinstance(change, SetHeader))
         flash(f"Saved {words} to the map.")
     else:
         say_unchanged()
-    return redirect(url_for("header.show", slug=slug, **query.query), 303)  # type: ignore[arg-type]
+    return redirect(url_for("header.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]

@@ -18,9 +18,10 @@ from basilica.core.map.site.written_place import written_elsewhere
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, field_conflicts
+from basilica.web.forms import STILL
 from basilica.web.header.forms import FrameSizes, HeaderQuery, HeaderSettings, Look
 from basilica.web.header.view_model import HeaderView, fields, header_view
+from basilica.web.merged_form import conflicts_of
 from basilica.web.values import body
 
 DRAWING, STRIP = 176, 84
@@ -52,7 +53,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
         return jsonify(message="There is nothing to look at: the map has errors."), 422
     query, tried, shown = asked.query(good.plan), good, None
     try:
-        edited = services().maps.edit(site, text, *query.changes(good.plan, asked.form, asked.seen))
+        edited = services().maps.edit(site, text, *query.tried(good.plan, asked.form, asked.seen))
         shown = Tried(edited.text, edited.files) if edited.text != text or edited.files else None
         tried = edited.compiled
     except EditRejected as rejected:
@@ -160,7 +161,7 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         return render_template("header/show.html", site=site, plan=None)
     plan = good.plan
     query = HeaderQuery.of(arguments, plan)
-    merged = query.merged(plan, form.values_for(query) if form else {}, form.seen.data if form else {})
+    merged = query.merged(plan, form) if form else None
     view = header_view(good, query.key, *query.window)
     viewport = _viewport(None, view, query)
     trace = _trace(arguments.get("trace"), view, viewport)
@@ -174,9 +175,10 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         elsewhere=written_elsewhere(plan.site, query.at) if query.at else None,
         view=view,
         groups=fields(view, plan, query.at, query.mobile),
-        typed=merged.typed,
-        seen=merged.opened,
-        problem=problem + field_conflicts(merged.theirs),
+        typed=merged.typed if merged else {},
+        seen=merged.opened if merged else query.now(plan),
+        conflicts=conflicts_of(merged) if merged else (),
+        problem=problem,
         screens=SCREENS,
         starts=HEADER_PRESETS,
         traces=TRACES,

@@ -5,24 +5,25 @@ from __future__ import annotations
 from flask import request
 from wtforms.validators import AnyOf, Length, Regexp
 
-from basilica.core.edits import page_option_values
+from basilica.core.diff.field_merge import FieldMerge
+from basilica.core.edits import page_option_values, plain_value
 from basilica.core.edits.commands.translate_page import TRANSLATED
+from basilica.core.map.site import Site
 from basilica.core.rules.limits import CONTENT_CHARACTERS
-from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values
+from basilica.web.forms import BasilicaForm, Button, OneLine, Text, Values
+from basilica.web.merged_form import MergedForm
 
 _NO_SLOT = "This cannot be the name of a slot, or of a language."
 _TOO_LONG = f"A page's text has at most {CONTENT_CHARACTERS:,} characters."
 
 
-class PageSettings(BasilicaForm):
+class PageSettings(MergedForm):
     """The settings of a page. ``word`` names those that the form has; each has its value under its own name. ``keep``
     tells that addresses which end are kept."""
 
     page = OneLine(default="")
-    revision = Revision(default=-1)
     word = Values(default=list)
     keep = Button()
-    seen = AsOpened(default=dict)
 
     @property
     def settings(self) -> dict[str, str]:
@@ -30,14 +31,18 @@ class PageSettings(BasilicaForm):
         known = [word for word in self.word.data or () if word in page_option_values(None)]
         return {word: " ".join(request.form.getlist(word)) for word in known}
 
+    def merged_with(self, site: Site) -> FieldMerge[str]:
+        """The settings merged with those of the map."""
+        key = self.page.data
+        typed = {word: plain_value(site, key, word, value) for word, value in self.settings.items()}
+        return self.merged(typed, page_option_values(site.pages[key]))
 
-class PageTranslation(BasilicaForm):
+
+class PageTranslation(MergedForm):
     """What a page is called in another language; each word under its own name."""
 
     page = OneLine(default="")
-    revision = Revision(default=-1)
     language = OneLine(default="")
-    seen = AsOpened(default=dict)
     title = OneLine(default="")
     label = OneLine(default="")
     description = OneLine(default="")

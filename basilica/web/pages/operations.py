@@ -5,8 +5,7 @@ from __future__ import annotations
 from flask import flash, redirect, url_for
 from werkzeug.wrappers import Response
 
-from basilica.core.diff.field_merge import merge_fields
-from basilica.core.edits import page_option_values, plain_value
+from basilica.core.diff.field_merge import FieldMerge
 from basilica.core.edits.commands.set_word import SetWord
 from basilica.core.edits.commands.translate_page import TRANSLATED, TranslatePage, translation_of
 from basilica.core.map.site import Site
@@ -16,6 +15,7 @@ from basilica.core.shared.locales import own_name
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
+from basilica.web.merged_form import write_merged
 from basilica.web.pages.forms import PageSettings, PageText, PageTranslation
 from basilica.web.workspace import say_unchanged
 
@@ -23,16 +23,18 @@ from basilica.web.workspace import say_unchanged
 def write(slug: str) -> Response:
     """Write the settings that were changed, all of them or none."""
     form = PageSettings.sent()
-    key, site = form.page.data, services().sites.open(slug)
-    known = _plan_with(site, key, "nothing was written").site
-    now = page_option_values(known.pages[key])
-    typed = {word: plain_value(known, key, word, value) for word, value in form.settings.items()}
-    changed = merge_fields(typed, form.seen.data, now).changed
-    if changed:
-        commands = (SetWord(key, word, value) for word, value in changed.items())
-        count = services().sites.apply(slug, form.revision.data, *commands, keep=form.keep.data)
+    key = form.page.data
+    file = _file_of(_plan_with(services().sites.open(slug), key, "nothing was written").site, key)
+
+    def edits(site: SiteRecord, _: Plan) -> tuple[FieldMerge[str], list[SetWord]]:
+        merge = form.merged_with(_plan_with(site, key, "nothing was written").site)
+        return merge, [SetWord(key, word, value) for word, value in merge.apart.items()]
+
+    count, done = write_merged(slug, form, edits, form.keep.data)
+    if done:
         kept = f" {count} old {'address' if count == 1 else 'addresses'} kept." if count else ""
-        flash(f"Saved {', '.join(sorted(changed))} to {_file_of(known, key)}.{kept}")
+        words = sorted(command.word for command in done if isinstance(command, SetWord))
+        flash(f"Saved {', '.join(words)} to {file}.{kept}")
     else:
         say_unchanged()
     return redirect(url_for("pages.show", slug=slug, page=key), 303)
@@ -41,14 +43,19 @@ def write(slug: str) -> Response:
 def translate(slug: str) -> Response:
     """Write what a page is called in another language."""
     form = PageTranslation.sent()
-    key, site = form.page.data, services().sites.open(slug)
-    plan, tag = _plan_with(site, key, "nothing was written"), form.language.data
-    now = dict.fromkeys(TRANSLATED, "") | translation_of(services().maps.good_text(site), plan.site.files, key, tag)
-    changed = merge_fields(form.words, form.seen.data, now).changed
-    if changed:
-        services().sites.apply(slug, form.revision.data, TranslatePage(key, tag, changed))
-        where = _file_of(plan.site, key)
-        flash(f"Saved {', '.join(changed)} in {own_name(tag, plan.site.languages)} to {where}.")
+    key, tag = form.page.data, form.language.data
+    known = _plan_with(services().sites.open(slug), key, "nothing was written").site
+
+    def edits(site: SiteRecord, plan: Plan) -> tuple[FieldMerge[str], list[TranslatePage]]:
+        _plan_with(site, key, "nothing was written")
+        now = dict.fromkeys(TRANSLATED, "") | translation_of(site.text, plan.site.files, key, tag)
+        merge = form.merged(form.words, now)
+        return merge, [TranslatePage(key, tag, merge.apart)] if merge.apart else []
+
+    _, done = write_merged(slug, form, edits)
+    if done:
+        words = ", ".join(word for command in done if isinstance(command, TranslatePage) for word in command.words)
+        flash(f"Saved {words} in {own_name(tag, known.languages)} to {_file_of(known, key)}.")
     else:
         say_unchanged()
     return redirect(url_for("pages.show", slug=slug, page=key, _anchor="languages"), 303)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 
 from basilica.core.edits.commands.translate_page import TRANSLATED, translation_of
 from basilica.core.navigation.menus import Mark
@@ -10,6 +11,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import MenuPlan, Plan, why_current
 from basilica.core.plan.address_styles import Styled, addresses_in_styles, links_in_styles
 from basilica.core.shared.locales import own_name
+from basilica.web.merged_form import FieldConflict, conflicts_of
+from basilica.web.pages.forms import PageTranslation
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +49,9 @@ class InLanguage:
     """The label of the page above it because of which it is not there; empty for none."""
     words: dict[str, str]
     hints: dict[str, str]
+    seen: dict[str, str] = field(default_factory=dict)
+    """What the words were when a form that was refused was opened."""
+    conflicts: Sequence[FieldConflict] = ()
 
 
 def in_languages(plan: Plan, text: str, key: str) -> list[InLanguage]:
@@ -66,6 +72,12 @@ def in_languages(plan: Plan, text: str, key: str) -> list[InLanguage]:
         lacks = plan.site.pages[above].label if above is not None else ""
         found.append(InLanguage(tag, own_name(tag, plan.languages), is_there, lacks, words, hints))
     return found
+
+
+def with_typed(one: InLanguage, form: PageTranslation) -> InLanguage:
+    """A page in a language with the words that were typed in a form which was refused."""
+    merged = form.merged(form.words, one.words)
+    return replace(one, words={**one.words, **merged.typed}, seen=merged.opened, conflicts=conflicts_of(merged))
 
 
 def page_view(plan: Plan, renderer: Renderer, key: str) -> PageView:

@@ -6,7 +6,6 @@ from flask import current_app, render_template, request
 
 from basilica.core.content import layouts_of
 from basilica.core.diff.deletion_impact import references_to
-from basilica.core.diff.field_merge import merge_fields
 from basilica.core.diff.merge import merge
 from basilica.core.edits import page_option_values
 from basilica.core.edits.commands.translate_page import TRANSLATED
@@ -14,9 +13,10 @@ from basilica.core.language.sections.page_words import PAGE
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, field_conflicts
-from basilica.web.pages.forms import PageSettings, PageText
-from basilica.web.pages.view_model import in_languages, page_view
+from basilica.web.forms import STILL
+from basilica.web.merged_form import conflicts_of
+from basilica.web.pages.forms import PageSettings, PageText, PageTranslation
+from basilica.web.pages.view_model import in_languages, page_view, with_typed
 
 CHOICES = {word.name: word for word in PAGE if word.values}
 
@@ -36,14 +36,23 @@ def refused(slug: str, problem: str) -> str:
         if merged.theirs_lost:
             problem += f" Lines of theirs that yours replace: {'; '.join(merged.theirs_lost[:5])}."
         return _page(site, form.page.data, None, problem, merged.text)
+    if request.endpoint == "pages.translate":
+        translation = PageTranslation.unchecked()
+        return _page(site, translation.page.data, None, problem, translation=translation)
     sent = PageSettings.unchecked()
     return _page(site, sent.page.data, sent if request.endpoint == "pages.write" else None, problem)
 
 
 def _page(
-    site: SiteRecord, submitted: str | None, form: PageSettings | None, problem: str, text: str | None = None
+    site: SiteRecord,
+    submitted: str | None,
+    form: PageSettings | None,
+    problem: str,
+    text: str | None = None,
+    translation: PageTranslation | None = None,
 ) -> str:
-    """The workspace with a page of the newest good text chosen, and what was typed in a ``form`` that was refused."""
+    """The workspace with a page of the newest good text chosen, and what was typed in a ``form`` or a ``translation``
+    that was refused."""
     plan = services().maps.good_plan(site)
     chosen = None
     view = None
@@ -56,7 +65,11 @@ def _page(
             view = page_view(site_version.plan, site_version.with_drafts, chosen)
             leading = references_to(site_version.plan, contents, chosen)
     now = page_option_values(plan.site.pages[chosen]) if plan and chosen else {}
-    merged = merge_fields(form.settings if form else {}, form.seen.data if form else {}, now)
+    is_there = form is not None and plan is not None and form.page.data in plan.site.pages
+    merged = form.merged_with(plan.site) if form and plan and is_there else None
+    languages = in_languages(plan, services().maps.good_text(site), chosen) if plan and chosen else []
+    if translation is not None:
+        languages = [with_typed(one, translation) if one.tag == translation.language.data else one for one in languages]
     return render_template(
         "pages/show.html",
         site=site,
@@ -66,18 +79,19 @@ def _page(
         elsewhere=written_elsewhere(plan.site, chosen) if plan and chosen else None,
         view=view,
         leading=leading,
-        own={**now, **merged.typed} if plan and chosen else {},
-        seen=merged.opened,
+        own={**now, **(merged.typed if merged else {})},
+        seen=merged.opened if merged else now,
+        conflicts=conflicts_of(merged) if merged else (),
         said=plan.site.files.heads.get(chosen) if plan and chosen else None,
         choices=CHOICES,
         layouts=layouts_of(plan.site.files).good if plan else (),
-        problem=problem + field_conflicts(merged.theirs),
+        problem=problem,
         slot=(slot := request.values.get("slot", "").strip()),
         slots=layouts_of(plan.site.files).contained[plan.assignment_of(chosen).layout][1] if plan and chosen else (),
         content=contents.get(f"{chosen}.{slot}" if slot else chosen or ""),
         with_text=[name.partition(".")[2] for name in contents if name.startswith(f"{chosen}.")],
         with_content=frozenset(contents),
-        languages=in_languages(plan, services().maps.good_text(site), chosen) if plan and chosen else (),
+        languages=languages,
         tags=plan.site.languages if plan else (),
         translated=TRANSLATED,
         text=text,

@@ -6,11 +6,12 @@ from flask import request
 from flask_wtf.file import MultipleFileField
 from wtforms import BooleanField, StringField
 
-from basilica.core.diff.field_merge import FieldMerge, merge_fields
+from basilica.core.diff.field_merge import FieldMerge
 from basilica.core.edits.part_changes import part_words, written_value
 from basilica.core.language.sections.part_words import PART
 from basilica.core.map.site.shared_values import Part
-from basilica.web.forms import AsOpened, BasilicaForm, Button, OneLine, Revision, Text, Values
+from basilica.web.forms import BasilicaForm, Button, OneLine, Revision, Text, Values
+from basilica.web.merged_form import MergedForm
 
 MEANINGS = {word.name: word for word in PART}
 """By name, the words that parts have."""
@@ -23,12 +24,12 @@ class PartForm(BasilicaForm):
     page = OneLine(default="")
 
 
-class PartWords(PartForm):
+class PartWords(MergedForm):
     """The words of a part. ``word`` names those that the form has; each value is under `own-` and its name."""
 
+    page = OneLine(default="")
     part = OneLine(default="")
     word = Values(default=list)
-    seen = AsOpened(default=dict)
 
     @property
     def values(self) -> dict[str, str]:
@@ -36,10 +37,10 @@ class PartWords(PartForm):
         known = [word for word in self.word.data or () if word in MEANINGS or word in ("text", "html")]
         return {word: written_value(word, request.form.get(f"own-{word}", "")) for word in known}
 
-    def merged(self, part: Part) -> FieldMerge[str]:
+    def merged_with(self, part: Part) -> FieldMerge[str]:
         """The words of the form merged with those of the map."""
         now = values_of(part)
-        return merge_fields({word: value for word, value in self.values.items() if word in now}, self.seen.data, now)
+        return self.merged({word: value for word, value in self.values.items() if word in now}, now)
 
 
 def values_of(part: Part) -> dict[str, str]:

@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from flask import flash, redirect, url_for
 from werkzeug.wrappers import Response
 
 from basilica.core.content.pictures import WIDTHS, PictureLeft, smaller_pictures
+from basilica.core.diff.field_merge import FieldMerge
 from basilica.core.edits import Command, EditRejected
 from basilica.core.edits.commands.fill_slot import FillSlot
 from basilica.core.edits.commands.make_part import MakePart
 from basilica.core.edits.commands.set_part import SetPart
 from basilica.core.map.map_files import is_file_name
 from basilica.core.map.site.part_reader import NONE
+from basilica.core.plan import Plan
+from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import InvalidForm
+from basilica.web.merged_form import write_merged
 from basilica.web.parts.forms import FileText, NewPart, PartForm, PartWords, SlotFilling, Upload
 from basilica.web.parts.view_model import TEXTS
 from basilica.web.uploads import put_file, put_files, put_uploads
@@ -23,12 +29,17 @@ from basilica.web.workspace import say_unchanged
 def write(slug: str) -> Response:
     """Write the words of a part that were changed into the map, all of them or none."""
     form = PartWords.sent()
-    name, plan = form.part.data, services().maps.good_plan(services().sites.open(slug))
-    part = plan.site.parts.get(name) if plan else None
-    if part is None:
-        raise EditRejected(f"There is no part `{name}` any more.")
-    commands = [SetPart(name, word, value) for word, value in form.merged(part).changed.items()]
-    return _apply(slug, form, *commands, part=name)
+    name = form.part.data
+
+    def edits(_: SiteRecord, plan: Plan) -> tuple[FieldMerge[str], list[SetPart]]:
+        part = plan.site.parts.get(name)
+        if part is None:
+            raise EditRejected(f"There is no part `{name}` any more.")
+        merge = form.merged_with(part)
+        return merge, [SetPart(name, word, value) for word, value in merge.apart.items()]
+
+    _, done = write_merged(slug, form, edits)
+    return _say(slug, form, done, part=name)
 
 
 def make(slug: str) -> Response:
@@ -109,10 +120,14 @@ def _put(slug: str, form: FileText, name: str, data: bytes | None) -> Response:
 
 
 def _apply(slug: str, form: PartForm, *commands: Command, **chosen: str) -> Response:
-    site = services().sites.open(slug)
-    plan = services().maps.good_plan(site)
+    services().sites.apply(slug, form.revision.data, *commands)
+    return _say(slug, form, commands, **chosen)
+
+
+def _say(slug: str, form: PartForm | PartWords, commands: Sequence[Command], **chosen: str) -> Response:
+    """Tell what was done, and show the same place again."""
+    plan = services().maps.good_plan(services().sites.open(slug))
     if commands:
-        services().sites.apply(slug, form.revision.data, *commands)
         flash(". ".join(command.describe(plan.site) for command in commands if plan) + ".")
     else:
         say_unchanged()

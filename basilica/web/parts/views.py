@@ -19,7 +19,8 @@ from basilica.core.rules.finding import Finding
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
 from basilica.web.downloads import download
-from basilica.web.forms import STILL, field_conflicts
+from basilica.web.forms import STILL
+from basilica.web.merged_form import conflicts_of
 from basilica.web.parts.forms import MEANINGS, FileText, PartWords, values_of
 from basilica.web.parts.view_model import TEXTS, TITLES, areas, idle_slots, used_on
 from basilica.web.values import whole_number
@@ -65,7 +66,7 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
     shown: dict[str, object] = {"problem": problem}
     if plan and key:
         part = plan.site.parts.get(name)
-        merged = form.merged(part) if form is not None and part is not None else None
+        merged = form.merged_with(part) if form is not None and part is not None else None
         used, names = used_on(plan, contents), part_names(plan.site.parts, plan.menus)
         layout = plan.assignment_of(key).layout
         shown = {
@@ -77,7 +78,8 @@ def _page(site: SiteRecord, problem: str = "", form: PartWords | None = None, te
             "layouts": layouts_of(files).good,
             "part": part,
             "typed": merged.typed if merged else {},
-            "problem": problem + field_conflicts(merged.theirs if merged else {}),
+            "conflicts": conflicts_of(merged) if merged else (),
+            "problem": problem,
             "seen": merged.opened if merged else values_of(part) if part else {},
             "known": name in names or name == IDENTITY,
         }

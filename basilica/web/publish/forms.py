@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import request
 
 from basilica.store.targets import KINDS, words_of
-from basilica.web.forms import BasilicaForm, OneLine, Several
+from basilica.web.forms import BasilicaForm, OneLine, Values
 
 
 class TargetForm(BasilicaForm):
@@ -42,7 +42,7 @@ class SendForm(BasilicaForm):
     reason = OneLine(default="")
     even_if_busy = OneLine(default="")
     file = OneLine(default="")
-    remove = Several()
+    remove = Values()
     deletions = OneLine(default="")
 
     @property

@@ -81,12 +81,20 @@ class Control:
         held = self.now if isinstance(self.now, list) else ()
         return not isinstance(self.now, dict) and all(_is_level(one) for one in held if isinstance(one, dict | list))
 
+    def opened(self, seen: Mapping[str, Any]) -> Control:
+        """The control as it was when a form was opened that had ``seen`` values by name; as it is now for a form that
+        does not say."""
+        return replace(self, now=seen.get(self.name, self.now))
+
+    def text_at(self, path: tuple[str, ...]) -> str:
+        """The value at a path of a setting, as one text: that of a pair, or of the whole."""
+        return dict(self.rows).get(path[-1], "") if self.kind == "pairs" else self.text
+
     def changes(self, sent: Mapping[str, list[str]], seen: Mapping[str, Any]) -> Iterator[Setting]:
-        """The settings that a form asks for, where they are others than it had ``seen`` when it was opened, by name, or
-        for a form that does not say, than the map has now."""
+        """The settings that a form asks for, where they are others than it had ``seen`` when it was opened."""
         if not self.can_be_set:
             return
-        before = replace(self, now=seen.get(self.name, self.now))
+        before = self.opened(seen)
         if before.can_be_set:
             yield from before._changes(sent)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 from typing import Any
 
 from flask import Response, current_app, jsonify, render_template, request
@@ -18,22 +17,23 @@ from basilica.core.plan.address_styles import addresses_in_styles, links_in_styl
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
-from basilica.web.forms import STILL, field_conflicts, seen_in
+from basilica.web.forms import STILL
+from basilica.web.merged_form import conflicts_of
 from basilica.web.settings.controls import SECTIONS, Control, controls
-from basilica.web.settings.forms import SettingsQuery, SettingsTried, wanted
+from basilica.web.settings.forms import SettingsForm, SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts
 from basilica.web.values import body
 
 
 def show(slug: str) -> str:
     """A section of settings, as the newest good text has it."""
-    return _page(services().sites.open(slug), {}, "")
+    return _page(services().sites.open(slug), None, "")
 
 
 def refused(slug: str, problem: str) -> str:
     """The workspace with what was typed, and why it was not written."""
-    typed = request.form.to_dict(flat=False) if request.endpoint == "settings.write" else {}
-    return _page(services().sites.open(slug), typed, f"{problem} {STILL}" if typed else problem)
+    form = SettingsForm.unchecked() if request.endpoint == "settings.write" else None
+    return _page(services().sites.open(slug), form, f"{problem} {STILL}" if form else problem)
 
 
 def look(slug: str) -> Response | tuple[Response, int]:
@@ -82,28 +82,27 @@ def _groups(query: SettingsQuery, plan: Plan, text: str) -> list[tuple[str, list
         return None
 
 
-def _typed_and_seen(
-    groups: Iterable[tuple[str, list[Control]]], typed: Mapping[str, list[str]], before: Mapping[str, Any]
+def _fields(
+    groups: Iterable[tuple[str, list[Control]]], form: SettingsForm | None, sent: Mapping[str, list[str]]
 ) -> dict[str, Any]:
-    """What was typed in the fields that were changed, and what all were when they were opened."""
-    known = [control for _, inside in groups for control in inside]
-    mine = [control for control in known if any(control.changes(typed, before))] if typed else []
-    names = {name for control in mine for name in (control.name, f"{control.name}:name", f"{control.name}:value")}
-    seen = {control.name: control.now for control in known}
-    known_before = [(one, replace(one, now=before[one.name])) for one in mine if one.name in before]
-    theirs = {one.title: one.text for one, then in known_before if one.text != then.text}
+    """What was typed in the fields that were changed, what all were when the form was opened, and which are in
+    conflict."""
+    seen = {control.name: control.now for _, inside in groups for control in inside}
+    if form is None:
+        return {"typed": {}, "seen": seen, "conflicts": ()}
+    merge = form.merged_with(groups, sent)
     return {
-        "conflicts": field_conflicts(theirs),
-        "typed": {name: values for name, values in typed.items() if name in names},
-        "seen": {**seen, **{one.name: then.now for one, then in known_before}},
+        "typed": merge.typed(sent),
+        "seen": seen | merge.seen(),
+        "conflicts": conflicts_of(merge.fields, merge.titles),
     }
 
 
-def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str:
+def _page(site: SiteRecord, form: SettingsForm | None, problem: str) -> str:
     plan = services().maps.good_plan(site)
     shown: dict[str, Any] = {}
     if plan:
-        text, before = services().maps.good_text(site), seen_in(next(iter(typed.get("seen", ())), ""))
+        text = services().maps.good_text(site)
         query = SettingsQuery.of(request.args, plan)
         token = services().previews.sessions.open(site.slug)
         files = services().maps.files(site)
@@ -111,7 +110,7 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
             "query": query,
             "elsewhere": written_elsewhere(plan.site, query.key) if query.key else None,
             "groups": (groups := _groups(query, plan, text)),
-            **_typed_and_seen(groups or (), typed, before),
+            **_fields(groups or (), form, request.form.to_dict(flat=False)),
             "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
             "state": {
                 "token": token,
@@ -126,6 +125,6 @@ def _page(site: SiteRecord, typed: Mapping[str, list[str]], problem: str) -> str
         plan=plan,
         current=services().maps.is_good(site),
         sections={name: title for name, (title, _) in SECTIONS.items()},
-        problem=problem + shown.get("conflicts", ""),
+        problem=problem,
         **shown,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask_wtf.file import FileField
 
-from basilica.web.forms import BasilicaForm, Name, OneLine, Several
+from basilica.web.forms import BasilicaForm, Name, OneLine, Values
 
 
 class ExistingSite(BasilicaForm):
@@ -26,11 +26,11 @@ class StaySite(BasilicaForm):
     """The name of the site in the list, and the pages that are exceptions."""
 
     name = Name(default="")
-    left = Several(default=())
+    left = Values(default=())
 
 
 class MakeSite(BasilicaForm):
     """The name of the site in the list, and the pages that are exceptions."""
 
     name = Name(default="")
-    left = Several(default=())
+    left = Values(default=())
