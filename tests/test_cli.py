@@ -21,6 +21,7 @@ import yaml
 from click.testing import CliRunner
 
 from basilica.cli import COMMANDS, main
+from basilica.store.folders import read_source
 from basilica.web.demo import DEMO
 
 GOOD = "site: {name: M, base: 'https://m.example'}\npages:\n  home: {path: /}\n  visit:\n"
@@ -111,7 +112,7 @@ def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
 
 @pytest.mark.long
 def test_misuse_is_two(tmp_path: Path, site: Path) -> None:
-    for words in (["check", tmp_path / "none.yaml"], ["check", tmp_path], ["build", site], ["routes"], ["dance"]):
+    for words in (["check", tmp_path / "none.yaml"], ["check", tmp_path], ["adopt", site], ["routes"], ["dance"]):
         assert run(*words).returncode == 2
 
 
@@ -533,3 +534,40 @@ def test_a_refused_build_lists_its_errors_after_all_findings(tmp_path: Path) -> 
     assert done.returncode == 1 and not (tmp_path / "out").exists()
     last = done.stderr[done.stderr.index("Nothing was built") :].splitlines()
     assert last[0].endswith("1 error:") and len(last) == 2 and ":4:22: dead-anchor " in last[1]
+
+
+@pytest.mark.long
+def test_a_site_is_begun_and_built_without_naming_anything(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(tmp_path)
+    assert "begin one with `basilica new`" in run("check").stderr
+    begun = run("new", "tide_mill", "--base", "https://mill.example", "--language", "cy")
+    assert begun.returncode == 0 and "cd tide_mill && basilica watch" in begun.stdout
+    assert read_source(tmp_path / "tide_mill" / "site.yaml").map.decode().splitlines()[1:5] == [
+        *("site:", "  name: Tide mill", '  base: "https://mill.example"', "  language: cy")
+    ]
+    monkeypatch.chdir(tmp_path / "tide_mill")
+    assert run("check").returncode == 0 and run("build").returncode == 0
+    assert "Tide mill begins here" in (tmp_path / "tide_mill" / "dist" / "index.html").read_text()
+    again = run("new", tmp_path / "tide_mill")
+    assert again.returncode == 2 and "is not empty" in again.stderr
+
+
+@pytest.mark.long
+def test_a_site_is_begun_from_a_list(tmp_path: Path) -> None:
+    listed = tmp_path / "pages.txt"
+    listed.write_text("Start\nVisit: us\n  Hours\n")
+    assert run("new", tmp_path / "a", "--list", listed, "--name", "A: b").returncode == 0
+    rows = json.loads(run("routes", tmp_path / "a" / "site.yaml", "--format", "json").stdout)
+    assert [row["title"] for row in rows][-2:] == ["Visit: us", "Hours"]
+    home = next(row["key"] for row in rows if row["path"] == "/")
+    assert (tmp_path / "a" / "content" / f"{home}.md").is_file()
+    listed.write_text("\n")
+    assert "has no lines" in run("new", tmp_path / "b", "--list", listed).stderr and not (tmp_path / "b").exists()
+
+
+def test_a_map_is_read_from_standard_input(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.chdir(tmp_path)
+    made = json.dumps({"site": {"name": "X"}, "pages": {"home": {"path": "/"}, "tides": "Tides"}})
+    done = CliRunner().invoke(main, ["routes", "-", "--format", "json"], input=made)
+    assert [row["key"] for row in json.loads(done.stdout)] == ["home", "tides"]
+    assert "cannot be watched" in run("watch", "-").stderr

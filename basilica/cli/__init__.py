@@ -78,6 +78,11 @@ COMMANDS = {
         "live",
         "Fetch the live site over HTTP, and compare it with a build of the map MAP.",
     ),
+    "new": CommandPlace(
+        "beginning",
+        "new",
+        "Begin a site in the new folder FOLDER: a map, site.yaml, and the content of its home page.",
+    ),
     "password": CommandPlace(
         "application",
         "password",

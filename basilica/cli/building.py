@@ -9,7 +9,7 @@ from typing import TextIO
 
 import click
 
-from basilica.cli.common import DATA, DRAFTS, MAP, report_findings, source_of
+from basilica.cli.common import DATA, DRAFTS, MAP, MAP_HERE, report_findings, source_of
 from basilica.cli.configured import configured
 from basilica.cli.printing import changes_line, print_adopting
 from basilica.cli.progress import Stages
@@ -27,12 +27,16 @@ from basilica.services.application_folder import application_names
 from basilica.services.folder_builds import Built, build_folder
 from basilica.store import DATABASE
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, write_atomically
+from basilica.store.folders import STANDARD_INPUT, Source, write_atomically
+
+OUT = click.option(
+    "--out", default=Path("dist"), show_default=True, type=click.Path(path_type=Path), help="The folder to build into."
+)
 
 
 @click.command()
-@MAP
-@click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
+@MAP_HERE
+@OUT
 @click.option("--force", is_flag=True, help="Overwrite files that Basilica did not write, or that were changed since.")
 @DRAFTS
 @click.option(
@@ -85,13 +89,16 @@ def _not_built(built: Built, source: Source, out: Path) -> str:
 
 
 @click.command()
-@MAP
-@click.option("--out", required=True, type=click.Path(path_type=Path), help="The folder to build into.")
+@MAP_HERE
+@OUT
 @click.option("--force", is_flag=True, help="Overwrite files that Basilica did not write, or that were changed since.")
 @click.option("--port", default=8002, show_default=True, help="The port on 127.0.0.1 at which the site is served.")
 def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     """Build the site of the map MAP on every save, serve it on loopback, and reload the open page."""
     from basilica.web.watching import watch as watch_site
+
+    if map_path == STANDARD_INPUT:
+        raise click.UsageError("Standard input cannot be watched. Name a map.")
 
     def say(built: Built) -> None:
         stops = [finding for finding in built.findings if finding.stops]

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from basilica.cli.common import DRAFTS, MAP, source_of
+from basilica.cli.common import DRAFTS, MAP_HERE, source_of
 from basilica.cli.progress import Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.build import build as build_in_memory
@@ -22,7 +22,7 @@ from basilica.store.errors import UsageError
 
 
 @click.command()
-@MAP
+@MAP_HERE
 @reporting
 @DRAFTS
 @click.option(

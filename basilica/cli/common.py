@@ -13,6 +13,8 @@ from basilica.store.errors import UsageError
 from basilica.store.folders import Source, read_source
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
+MAP_HERE = click.argument("map_path", metavar="[MAP]", type=click.Path(path_type=Path), default=Path("site.yaml"))
+"""A map that need not be named where it is `site.yaml` in this folder; `-` reads it from standard input."""
 FORMAT = click.option(
     "--format", "form", type=click.Choice(["text", "json"]), default="text", help="How to print: text or json."
 )
@@ -26,6 +28,8 @@ DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too; nothing 
 
 def source_of(path: Path) -> Source:
     """Read a map, with what is beside it."""
+    if path == Path("site.yaml") and not path.exists():
+        raise click.UsageError("There is no site.yaml in this folder. Name a map, or begin one with `basilica new`.")
     try:
         return read_source(path)
     except UsageError as error:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from basilica.cli.common import DRAFTS, FORMAT, MAP, report_findings, source_of
+from basilica.cli.common import DRAFTS, FORMAT, MAP, MAP_HERE, report_findings, source_of
 from basilica.cli.printing import print_addresses
 from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected
@@ -20,7 +20,7 @@ from basilica.store.folders import Source
 
 
 @click.command()
-@MAP
+@MAP_HERE
 @FORMAT
 @DRAFTS
 def routes(map_path: Path, form: str, drafts: bool) -> None:

@@ -6,6 +6,7 @@ import json
 import os
 import shlex
 import stat
+import sys
 import tempfile
 from collections.abc import Iterable, Iterator
 from contextlib import suppress
@@ -53,15 +54,18 @@ class Source:
         return (path, *(path.parent / name for name in (FOLDER, *FOLDERS)))
 
 
+STANDARD_INPUT = Path("-")
+
+
 def read_source(path: Path) -> Source:
     """Read a map and the ``content`` folder beside it. Raises ``UsageError`` if there is no map to read, or more
-    files than can be read."""
+    files than can be read. `-` is standard input, with what is beside it in the current folder."""
     if path.is_dir():
         raise UsageError(f"{path} is a folder. Name the map in it, such as {path / 'site.yaml'}.")
     if path.exists() and not path.is_file():
         raise UsageError(f"{path} is not a file. Save the map as one, and name that.")  # a device may never end
     try:
-        with path.open("rb") as opened:
+        with sys.stdin.buffer if path == STANDARD_INPUT else path.open("rb") as opened:
             data = opened.read(limits.TEXT_BYTES + 1)  # of more a finding says so
     except OSError as error:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error

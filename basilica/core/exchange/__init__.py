@@ -4,12 +4,14 @@ from basilica.core.exchange.csv_table import looks_like_table, read_table, write
 from basilica.core.exchange.indented_list import read_list, write_list
 from basilica.core.exchange.list_from_site import items_from
 from basilica.core.exchange.list_items import Item, ItemKind
-from basilica.core.exchange.map_writer import map_of, site_section
+from basilica.core.exchange.map_writer import map_of
+from basilica.core.exchange.new_map import blank_map, site_section
 from basilica.core.rules.finding import Finding
 
 __all__ = [
     "Item",
     "ItemKind",
+    "blank_map",
     "items_from",
     "map_of",
     "read_list",

@@ -47,11 +47,6 @@ def map_of(items: Iterable[Item], site: str) -> tuple[str, tuple[Finding, ...]]:
     return site.rstrip("\n") + "\n\n" + writer.text(), writer.findings.done()
 
 
-def site_section(name: str, language: str = "en") -> str:
-    """The section `site:` of a new map."""
-    return f"site:\n  name: {write_scalar(name)}\n  language: {language}\n"
-
-
 class _Writer:
     def __init__(self) -> None:
         self.findings = Findings()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 from typing import NamedTuple
 
@@ -10,7 +9,7 @@ from flask import Response, jsonify, redirect, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.compile import compile_map
-from basilica.core.exchange import map_of, read_list_or_table, site_section
+from basilica.core.exchange import blank_map, map_of, read_list_or_table, site_section
 from basilica.core.map.document import read
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Contents
@@ -23,22 +22,6 @@ from basilica.web.map.view_model import shown_list
 from basilica.web.sites.forms import Archive, DecideFolder, Delete, ListOfPages, NewSite, Rename
 from basilica.web.values import body
 
-_BLANK = """\
-# The page map of the site. Everything shared is made from here.
-site:
-  name: {name}
-  language: en
-
-pages:
-  home:
-    path: /
-    title: {name}
-    label: Home
-
-menus:
-  main:
-    - home
-"""
 _UNREADABLE = ("not-utf8", "not-text", "too-large", "map-empty")
 
 
@@ -105,8 +88,7 @@ def show_list() -> Response:
 def _blank(form: NewSite) -> Start:
     if not form.name.data:
         raise InvalidForm("Give the site a name.")
-    name = json.dumps(_printable(form.name.data), ensure_ascii=False)
-    return Start(form.name.data, _BLANK.format(name=name), "Begun")
+    return Start(form.name.data, blank_map(_printable(form.name.data)), "Begun")
 
 
 def _listed(form: NewSite) -> Start:
