@@ -92,11 +92,11 @@ def test_check_prints_places_and_ends_as_it_should(site: Path) -> None:
     clean = run_apart("check", site)
     assert (clean.returncode, clean.stderr) == (0, "6 advice.\n")
     codes = "no-content|title-missing|description-missing"
-    assert re.fullmatch(rf"({re.escape(str(site))}:\d+:\d+: ({codes}) .+\n){{6}}", clean.stdout)
+    assert re.fullmatch(rf"({re.escape(str(site))}:\d+:\d+: advice ({codes}) .+\n){{6}}", clean.stdout)
     site.write_text(GOOD + "menus: {main: [homee]}\n")
     broken = run_apart("check", site)
     assert broken.returncode == 1
-    assert broken.stdout.startswith(f"{site}:5:16: unknown-page There is no page `homee`. Did you mean `home`?")
+    assert broken.stdout.startswith(f"{site}:5:16: error unknown-page There is no page `homee`. Did you mean `home`?")
     as_json = json.loads(run("check", site, "--format", "json").stdout)
     assert as_json["stops"] is True
     assert as_json["findings"][0] == {
@@ -321,7 +321,7 @@ def test_pages_in_another_language_are_checked_too(site: Path, tmp_path: Path) -
     text.parent.mkdir()
     text.write_text("[Yma](/gone/)\n")
     found = run("check", site)
-    assert found.returncode == 1 and f"{text}:1:7: dead-link" in found.stdout
+    assert found.returncode == 1 and f"{text}:1:7: error dead-link" in found.stdout
     text.write_text("[Yma](page:home)\n")
     assert run("build", site, "--out", out).returncode == 0
     assert run("check", site, "--built", out).returncode == 0
@@ -351,7 +351,7 @@ def test_any_built_site_can_be_audited(tmp_path: Path) -> None:
     (folder / "deep/index.html").write_text(page.format("Deep", "../tickets/"))
     (folder / "outside.html").symlink_to("/etc/passwd")
     dead, at = run("audit", folder), page.format("Deep", "").index("<a ") + 1
-    assert dead.returncode == 1 and f"{folder}/deep/index.html:1:{at}: dead-link" in dead.stdout
+    assert dead.returncode == 1 and f"{folder}/deep/index.html:1:{at}: error dead-link" in dead.stdout
     assert "outside.html" not in dead.stdout
     assert run("audit", folder, "--served", "/tickets/").returncode == 0
     rows = json.loads(run("audit", folder, "--format", "json").stdout)["findings"]
@@ -423,7 +423,7 @@ def test_the_map_of_the_readme_makes_the_files_that_it_says(tmp_path: Path) -> N
 def test_pages_that_differ_are_audited_at_their_lines(tmp_path: Path) -> None:
     shutil.copytree(Path(__file__).parent.parent / "basilica/demo/upper-thornby/pages", tmp_path / "old")
     told = run("audit", tmp_path / "old").stdout
-    assert f"{tmp_path}/old/tower.html:10:1: differs-from-most" in told and "“Weddings” is missing" in told
+    assert f"{tmp_path}/old/tower.html:10:1: warning differs-from-most" in told and "“Weddings” is missing" in told
     assert told.count("empty-link") == 3  # the same link is told once, by how it is written
     (tmp_path / "old/index.htm").unlink()
     assert "no index.html" in run("audit", tmp_path / "old").stderr
@@ -533,7 +533,7 @@ def test_a_refused_build_lists_its_errors_after_all_findings(tmp_path: Path) -> 
     done = run("build", tmp_path / "site.yaml", "--out", tmp_path / "out")
     assert done.returncode == 1 and not (tmp_path / "out").exists()
     last = done.stderr[done.stderr.index("Nothing was built") :].splitlines()
-    assert last[0].endswith("1 error:") and len(last) == 2 and ":4:22: dead-anchor " in last[1]
+    assert last[0].endswith("1 error:") and len(last) == 2 and ":4:22: error dead-anchor " in last[1]
 
 
 @pytest.mark.long
@@ -571,3 +571,18 @@ def test_a_map_is_read_from_standard_input(monkeypatch: pytest.MonkeyPatch, tmp_
     done = CliRunner().invoke(main, ["routes", "-", "--format", "json"], input=made)
     assert [row["key"] for row in json.loads(done.stdout)] == ["home", "tides"]
     assert "cannot be watched" in run("watch", "-").stderr
+
+
+def test_errors_come_first_ten_of_a_kind_and_in_colour_where_a_person_reads(
+    site: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """`NO_COLOR`: no-color.org."""
+    monkeypatch.delenv("NO_COLOR", raising=False)
+    site.write_text(GOOD + "".join(f"  p{number}:\n" for number in range(12)) + "menus: {main: [nowhere]}\n")
+    seen = CliRunner().invoke(main, ["check", str(site)], color=True).stdout.splitlines()
+    assert "\x1b[31m\x1b[1merror unknown-page\x1b[0m There is no page" in seen[0]
+    site.write_text(GOOD + "".join(f"  p{number}:\n" for number in range(12)))
+    told = run("check", site).stdout
+    assert told.count(" advice no-content ") == 10 and f"{site}: 4 more, no-content\n" in told
+    monkeypatch.setenv("NO_COLOR", "1")
+    assert "\x1b" not in CliRunner().invoke(main, ["check", str(site)], color=True).stdout

@@ -9,6 +9,7 @@ from typing import TextIO
 
 import click
 
+from basilica.cli.colours import echo_findings
 from basilica.cli.common import DATA, DRAFTS, MAP, MAP_HERE, report_findings, source_of
 from basilica.cli.configured import configured
 from basilica.cli.printing import changes_line, print_adopting
@@ -104,7 +105,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
         stops = [finding for finding in built.findings if finding.stops]
         for finding in stops:
             report = Report(str(map_path), str(map_path.parent), ())
-            click.echo(line_of(report, finding), err=True)
+            echo_findings(line_of(report, finding), to_errors=True, end=True)
         click.echo(
             f"Built {built.files} files." if built.files else "Nothing was built; the last site without errors is up."
         )

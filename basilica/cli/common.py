@@ -7,6 +7,7 @@ from pathlib import Path
 
 import click
 
+from basilica.cli.colours import echo_findings
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.rules.finding import Finding
 from basilica.store.errors import UsageError
@@ -41,7 +42,7 @@ def report_findings(
 ) -> None:
     """Print findings and end with the exit status that they ask for."""
     report = Report(source.name, str(Path(source.name).parent), findings)
-    click.echo(FORMATS[form](report), nl=False, err=to_errors)
+    echo_findings(FORMATS[form](report), to_errors)
     if form == "text":
         click.echo(page_end or report.counted, err=True)
     sys.exit(1 if report.failing else 0)

@@ -13,6 +13,7 @@ from pathlib import Path
 
 import click
 
+from basilica.cli.colours import echo_findings
 from basilica.cli.configured import configured
 from basilica.cli.progress import Steps
 from basilica.core.build import Build
@@ -347,7 +348,7 @@ def _stop_for(map_path: Path, result: Build, of_source: tuple[Finding, ...], des
         return
     report = Report(str(map_path), str(map_path.parent), ())
     for finding in stops:
-        click.echo(line_of(report, finding), err=True)
+        echo_findings(line_of(report, finding), to_errors=True, end=True)
     more = " With --despite REASON it goes out all the same." if result.files and not unread else ""
     click.echo(f"Nothing was sent: {len(stops):,} findings stop it.{more}", err=True)
     sys.exit(1)

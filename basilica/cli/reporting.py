@@ -11,6 +11,7 @@ from typing import Any
 
 import click
 
+from basilica.cli.colours import echo_findings
 from basilica.core.findings import CheckResults
 from basilica.core.findings.mosaic import mosaic_of
 from basilica.core.findings.reports import FORMATS, Baseline, Report
@@ -45,7 +46,7 @@ class ReportOptions:
         if self.to is not None:
             self._write(self.to, text)
         else:
-            click.echo(text, nl=False)
+            echo_findings(text)
         if self.form == "text" or self.to is not None:
             click.echo(report.counted, err=True)
         sys.exit(1 if report.failing else 0)

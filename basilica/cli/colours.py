@@ -1,0 +1,23 @@
+"""Colours of the terminal: levels of findings, where a person reads them."""
+
+from __future__ import annotations
+
+import os
+import re
+
+import click
+
+_LEVEL = re.compile(r"(?m)^(.*?:\d+:\d+: )(error|warning)( [a-z-]+)")
+_COLOURS = {"error": "red", "warning": "yellow"}
+
+
+def echo_findings(text: str, to_errors: bool = False, end: bool = False) -> None:
+    """Print lines of findings, their levels in colour in a terminal; plain where `NO_COLOR` is set (no-color.org), and
+    in a pipe or a file."""
+    if not os.environ.get("NO_COLOR"):
+        text = _LEVEL.sub(_coloured, text)
+    click.echo(text, nl=end, err=to_errors)
+
+
+def _coloured(line: re.Match[str]) -> str:
+    return line[1] + click.style(line[2] + line[3], _COLOURS[line[2]], bold=True)
