@@ -79,3 +79,41 @@ def test_no_word_is_meant_by_another_of_its_section() -> None:
         synonyms = [synonym for word in words for synonym in word.synonyms]
         assert len(synonyms) == len(set(synonyms)), section
         assert not {*synonyms} & {name for word in words for name in (word.name, word.old_name)}, section
+
+
+P = "pages: {home: {path: /, title: M}, visit: Visit}\n"
+S = "site: {name: X}\n"
+SHAPES = {
+    "site: Mill\n" + P: ("Write `name: Mill`", "site: {name: Mill}\n" + P),
+    "site:\n  name:X\n" + P: ("Write `name: X`.", "site:\n  name: X\n" + P),
+    "site:\n  name:\u00a0X\n" + P: ("`name:` has no space behind its colon.", "site:\n  name: X\n" + P),
+    "site: {name: X, language: german}\n" + P: ("Write `de`.", "site: {name: X, language: de}\n" + P),
+    "site: {name: X, base: www.x.example/a}\n" + P: (
+        "Write `https://www.x.example/a`.",
+        'site: {name: X, base: "https://www.x.example/a"}\n' + P,
+    ),
+    "site:\n  name: X\n  languages: en, de\npages: {home: {path: /, title: M, de: M}}\n": (
+        "Write `languages: [en, de]`.",
+        "site:\n  name: X\n  languages: [en, de]\npages: {home: {path: /, title: M, de: M}}\n",
+    ),
+    S + P + "menus:\n  main: home, visit\n": ("Write `[home, visit]`.", S + P + "menus:\n  main: [home, visit]\n"),
+    S + P + "menus:\n  main:\n    - Shop: https://s.example\n": (
+        "so it needs `label:` and `url:`",
+        S + P + 'menus:\n  main:\n    - {label: Shop, url: "https://s.example"}\n',
+    ),
+    S + P + "menus:\n  main:\n    home: Home\n    visit: Visit\n": ("Write `- home` for each", None),
+    S + P + "menus:\n  main:\n    - visit\n      - home\n": ("Write `- visit:`.", None),
+    S + "pages:\n  - home\n  - visit\n": ("Write `home:` in place of `- home`.", None),
+    S + "theme:\n  link: #14204a\n" + P: ("what follows `#` without them is a comment", None),
+}
+
+
+@pytest.mark.parametrize(("text", "said", "fixed"), [(text, *wanted) for text, wanted in SHAPES.items()])
+def test_what_is_written_in_another_shape_is_said_once_with_how_a_map_says_it(
+    text: str, said: str, fixed: str | None
+) -> None:
+    """Language tags: RFC 5646, 2.2.1, in which no tag with more than three letters at its beginning is registered."""
+    (found,) = [each for each in compile_map(text).findings if each.stops]
+    assert said in f"{found.message} {found.remedy}"
+    assert (with_fixes(text, [found.fix]) if found.fix else None) == fixed
+    assert fixed is None or not compile_map(fixed).stops

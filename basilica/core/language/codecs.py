@@ -324,7 +324,7 @@ PAGE_KEY = ReferenceCodec()
 FILE = ReferenceCodec(name="file")
 ADDRESS = ReferenceCodec(name="address")
 PATH = ReferenceCodec(name="path")
-LANGUAGE = ReferenceCodec(name="language tag", pattern="^ *[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})* *$")
+LANGUAGE = ReferenceCodec(name="language tag", pattern="^ *[A-Za-z]{2,3}(-[A-Za-z0-9]{1,8})* *$")
 KEYS = Structure()
 NAMED_TEXTS = Structure(name="texts", control="pairs")
 

@@ -15,7 +15,7 @@ from basilica.core.map.document import Document, Mapping, Node, Scalar, Sequence
 from basilica.core.map.map_files import Files
 from basilica.core.shared.markdown import Contents
 
-TAG = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*")
+TAG = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{1,8})*")
 """Language tags as RFC 5646 builds them, without its registry."""
 MOST = 20
 _HOST = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*://[^/]*")
@@ -32,10 +32,15 @@ def languages_of(document: Document) -> tuple[str, ...]:
     """The tags under `site: languages:`, the first that of the site itself; none where it is in one language."""
     site = _value(document.root, "site")
     said = _value(site, "languages")
-    items = said.items if isinstance(said, Sequence) else ()
+    items = said.items if isinstance(said, Sequence) else tags_in(said) if isinstance(said, Scalar) else ()
     tags = [item.value.strip() for item in items if isinstance(item, Scalar) and TAG.fullmatch(item.value.strip())]
     found = tuple(dict.fromkeys(tags))[:MOST]
     return found if len(found) > 1 else ()
+
+
+def tags_in(said: Scalar) -> tuple[Scalar, ...]:
+    """The tags of a text that has several, such as `en, de`, as it should not be written."""
+    return tuple(said._replace(value=each) for each in re.split(r"[,; ]+", said.value.strip()) if each)
 
 
 def document_in(document: Document, language: str, tags: tuple[str, ...], files: Files) -> Document:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping as Map
 from dataclasses import replace
 from functools import cached_property
+from typing import TypeGuard
 
 import ada_url
 
@@ -43,6 +44,10 @@ _AUTO_PLAIN = WordReader(word for word in AUTO if word.name != "levels")
 _DISPLAY = WordReader(word for word in ENTRY if word.name in _DRESS)
 _MEANT = {synonym: word.name for word in ENTRY for synonym in word.synonyms}
 _QUERY = WordReader(word for word in ENTRY if word.name == "query")
+
+_WITH_BELOW = re.compile(r"(\S+) - \S")
+"""An entry with a deeper one below it, which YAML joins into one text."""
+_ADDRESS = re.compile(r"(https?://|mailto:|tel:)\S")
 
 
 def read_entries(
@@ -99,9 +104,17 @@ class _Reader:
             site_rules.WRONG_SHAPE,
             node.start,
             f"The entries here are {kind_of(node)} where a list is expected.",
-            "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
+            f"Write `[{node.value.strip()}]`."
+            if self.is_list(node)
+            else "Write `- page` for each entry, `auto` for the pages of the tree, or `[]` for none.",
+            self.context.instead(node, f"[{node.value.strip()}]") if self.is_list(node) else None,
         )
         return ()
+
+    def is_list(self, node: Node) -> TypeGuard[Scalar]:
+        """Whether a text is pages with commas between them."""
+        names = node.value.split(",") if isinstance(node, Scalar) and not node.quoted else []
+        return len(names) > 1 and all(self.references.find(name.strip()) for name in names)
 
     def auto(self, node: Node, below: str | None, default: int, at: int) -> Entry:
         """`auto:` with a number of levels, or with keys."""
@@ -150,6 +163,11 @@ class _Reader:
                     site_rules.EMPTY_TEXT, node.start, "This entry is empty.", "Write a page's key, or remove it."
                 )
                 return None
+            above = _WITH_BELOW.match(node.value) if not node.quoted else None
+            if above and self.references.find(above[1]):
+                message = f"The entry `{above[1][:60]}` has entries below it, and no colon."
+                self.context.say(site_rules.WRONG_SHAPE, node.start, message, f"Write `- {above[1][:60]}:`.")
+                return None
             return self.link(node, None, None, depth)
         if isinstance(node, Sequence):
             self.context.say(
@@ -161,7 +179,7 @@ class _Reader:
             return None
         names = [key.value for key, _ in node.pairs]
         if len(names) == 1 and not self.is_word(names[0]):
-            return self.link(node.pairs[0][0], None, node.pairs[0][1], depth)
+            return self.of_one_key(*node.pairs[0], depth)
         stray = [key for key, _ in node.pairs if key.value not in ENTRY_WORDS]
         if stray and not {_MEANT.get(name, name) for name in names} & set(_KINDS):
             self.context.say(
@@ -172,6 +190,16 @@ class _Reader:
             )
             return None
         return self.long_entry(node, depth)
+
+    def of_one_key(self, name: Scalar, value: Node, depth: int) -> Entry | None:
+        """An entry that is a page with what is below it, `visit: [hours]`; nothing for a label with an address."""
+        if not isinstance(value, Scalar) or not _ADDRESS.match(value.value):
+            return self.link(name, None, value, depth)
+        written = f"{{label: {write_scalar(name.value)}, url: {write_scalar(value.value)}}}"
+        message = f"`{name.value[:60]}` leads to another site, so it needs `label:` and `url:`."
+        fix = self.context.instead(name._replace(end=value.end), written)
+        self.context.say(site_rules.WRONG_SHAPE, name.start, message, f"Write `{written[:120]}`.", fix)
+        return None
 
     def is_word(self, name: str) -> bool:
         """Whether the one key of an entry is a word of entries, or is meant for one, and no page."""

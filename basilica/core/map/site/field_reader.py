@@ -13,6 +13,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 
 from basilica.core.language.word import Word
 from basilica.core.map.document import Lines, Mapping, Node, Scalar, Sequence
+from basilica.core.map.document.scalar_writer import write_scalar
 from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.map.site import site_rules
 from basilica.core.rules import limits
@@ -123,12 +124,7 @@ def keys_of(
     if isinstance(node, Scalar) and node.is_nothing:
         return {}
     if not isinstance(node, Mapping):
-        context.say(
-            site_rules.WRONG_SHAPE,
-            node.start,
-            f"{where} is {kind_of(node)} where keys are expected.",
-            "Write " + ", ".join(f"`{word.name}:`" for word in words[:3]) + " and so on below it, indented.",
-        )
+        _say_no_keys(node, words, where, context)
         return {}
     known, renamed, meant = _names(words)
     found = {}
@@ -157,6 +153,11 @@ def keys_of(
         if key.value in elsewhere:
             context.say(site_rules.UNKNOWN_KEY, key.start, f"{where} has no key `{key.value}`.", elsewhere[key.value])
             continue
+        if key.value.startswith(_NO_BREAK):
+            message = f"The line of `{key.value.strip(_NO_BREAK)[:60]}` begins with no-break spaces (U+00A0)."
+            fix = context.instead(key, key.value.replace(_NO_BREAK, " "))
+            context.say(site_rules.UNKNOWN_KEY, key.start, message, "Indent with the space bar.", fix)
+            continue
         near = context.nearest(key.value, known)
         context.say(
             site_rules.UNKNOWN_KEY,
@@ -166,6 +167,27 @@ def keys_of(
             context.instead(key, near),
         )
     return found
+
+
+_NO_BREAK = "\u00a0"
+_NO_SPACE = re.compile(r"([a-z][a-z0-9-]*):[\u00a0]*([^\s\u00a0/].*)", re.DOTALL)
+
+
+def _say_no_keys(node: Scalar | Sequence, words: tuple[Word, ...], where: str, context: Context) -> None:
+    """Record that something stands where keys are expected; with the fix where that is a key without a space behind its
+    colon, or the value of the first one alone."""
+    remedy = "Write " + ", ".join(f"`{word.name}:`" for word in words[:3]) + " and so on below it, indented."
+    message, fix = f"{where} is {kind_of(node)} where keys are expected.", None
+    text = node.value if isinstance(node, Scalar) and not node.quoted else ""
+    joined = _NO_SPACE.fullmatch(text)
+    if joined and joined[1] in _names(words)[0] and "\n" not in text:
+        message = f"`{joined[1]}:` has no space behind its colon."
+        remedy = f"Write `{joined[1]}: {joined[2][:60]}`."
+        fix = context.instead(node, f"{joined[1]}: {joined[2]}") if isinstance(node, Scalar) else None
+    elif text and words[0].name == "name" and isinstance(node, Scalar):
+        remedy = f"Write `name: {text[:60]}` below it, indented."
+        fix = context.instead(node, f"{{name: {write_scalar(text)}}}")
+    context.say(site_rules.WRONG_SHAPE, node.start, message, remedy, fix)
 
 
 def text_of(node: Node, where: str, context: Context) -> str | None:
@@ -179,7 +201,9 @@ def text_of(node: Node, where: str, context: Context) -> str | None:
         )
         return None
     if not node.value.strip():
-        context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.")
+        is_comment = where.startswith("The colour") and node.is_nothing  # `link: #14204a`
+        remedy = 'Write it in quotes, such as `"#14204a"`: what follows `#` without them is a comment.'
+        context.say(site_rules.EMPTY_TEXT, node.start, f"{where} is empty.", remedy if is_comment else "")
         return None
     unseen = UNSEEN.search(node.value)
     if unseen:

@@ -66,7 +66,14 @@ class _MenuReader:
         """A menu under its name."""
         settings = MenuSettings()
         entries: Node | None = node
-        if is_settings(node):
+        if isinstance(node, Mapping) and self.is_entries(node):
+            first = node.pairs[0][0].value
+            message = f"The entries of the menu `{name.value}` are keys where a list is expected."
+            self.context.say(
+                site_rules.WRONG_SHAPE, node.start, message, f"Write `- {first}` for each, on a line of its own."
+            )
+            entries = None
+        elif is_settings(node):
             keys = keys_of(node, MENU, f"The menu `{name.value}`", self.context)
             settings = self.settings(name.value, keys)
             entries = keys["entries"][1] if "entries" in keys else None
@@ -76,6 +83,12 @@ class _MenuReader:
         else:
             written = read_entries(entries, below, levels, self.pages, self.references, self.context)
         return Menu(name.value, written, expand(written, self.pages, self.twice(name.value)), settings, name.start)
+
+    def is_entries(self, node: Mapping) -> bool:
+        """Whether the keys of a menu are pages, and no words of a menu."""
+        words = {each for word in MENU for each in (word.name, word.old_name, *word.synonyms)}
+        names = [key.value for key, _ in node.pairs]
+        return bool(names) and not words & {*names} and all(self.references.find(name) for name in names)
 
     def twice(self, name: str) -> Callable[[Entry], None]:
         """What says that an entry stands twice in a menu."""

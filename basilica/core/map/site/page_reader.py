@@ -66,14 +66,22 @@ def read_pages(node: Node, context: Context, extras: ExtraReader, tables: TableR
             site_rules.WRONG_SHAPE,
             node.start,
             f"`pages` is {kind_of(node)} where pages are expected.",
-            "Write each page as `id:` on a line of its own, indented below `pages:`.",
+            _as_key(node) or "Write each page as `id:` on a line of its own, indented below `pages:`.",
         )
+        return PagesRead(pages, reader.texts, reader.rows, reader.sources)
     if not pages and context.complete:
         context.say(site_rules.NO_PAGES, node.start, "The map has no pages.")
     reader.resolve_highlights()
     TrailReader(pages, context).read(reader.trails)
     heads = context.files.heads
     return PagesRead(with_heads(pages, heads) if heads else pages, reader.texts, reader.rows, reader.sources)
+
+
+def _as_key(node: Node) -> str:
+    """How the first of a list of ids is written as a page; empty where it is none."""
+    first = node.items[0] if isinstance(node, Sequence) and node.items else None
+    named = isinstance(first, Scalar) and is_id(first.value)
+    return f"Write `{first.value}:` in place of `- {first.value}`." if isinstance(first, Scalar) and named else ""
 
 
 def title_from(page_id: str) -> str:

@@ -9,8 +9,9 @@ import ada_url
 
 from basilica.core.language.codecs import Choice
 from basilica.core.language.sections.site_words import SITE
-from basilica.core.map.document import Node
-from basilica.core.map.languages import MOST, TAG
+from basilica.core.map.document import Node, Scalar
+from basilica.core.map.document.scalar_writer import write_scalar
+from basilica.core.map.languages import MOST, TAG, tags_in
 from basilica.core.map.site import site_rules
 from basilica.core.map.site.field_reader import Context, Keys, keys_of, label_of, text_of, texts_of
 from basilica.core.map.site.model import Base
@@ -38,11 +39,47 @@ class SiteSettings(NamedTuple):
     home_title: str = ""
 
 
+_TAGS = {
+    **{
+        "english": "en",
+        "german": "de",
+        "deutsch": "de",
+        "french": "fr",
+        "français": "fr",
+        "spanish": "es",
+        "español": "es",
+    },
+    **{"italian": "it", "italiano": "it", "dutch": "nl", "nederlands": "nl", "portuguese": "pt", "polish": "pl"},
+    **{
+        "welsh": "cy",
+        "cymraeg": "cy",
+        "danish": "da",
+        "swedish": "sv",
+        "norwegian": "nb",
+        "finnish": "fi",
+        "czech": "cs",
+    },
+    **{
+        "arabic": "ar",
+        "hebrew": "he",
+        "greek": "el",
+        "russian": "ru",
+        "chinese": "zh",
+        "japanese": "ja",
+        "turkish": "tr",
+    },
+}
+"""The tags of languages that people write by name (ISO 639-1)."""
+
+_HOST_ALONE = re.compile(r"[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)*\.[A-Za-z]{2,}(:[0-9]+)?(/[^\s?#]*)?")
+"""A full address without its `https://`."""
+
+
 def read_site(node: Node, at: int, context: Context) -> SiteSettings:
     """The settings of the whole site. ``at`` is where findings about what is missing point."""
     keys = keys_of(node, SITE, "`site`", context)
     name = label_of(keys["name"][1], "The site's name", context) if "name" in keys else None
-    if "name" not in keys and context.complete:
+    if "name" not in keys and context.complete and not (isinstance(node, Scalar) and node.value):
         context.say(site_rules.NO_NAME, at, "The site has no name.")
     base = _base(keys["base"][1], context) if "base" in keys else None
     if "base" not in keys and context.complete:
@@ -53,11 +90,13 @@ def read_site(node: Node, at: int, context: Context) -> SiteSettings:
         )
     language = text_of(keys["language"][1], "The language", context) if "language" in keys else None
     if language is not None and not TAG.fullmatch(language):
+        said, meant = keys["language"][1], _TAGS.get(language.lower())
         context.say(
             site_rules.BAD_VALUE,
             keys["language"][1].start,
             f"`{language[:60]}` is not a language tag.",
-            "Write one such as `en`, `en-GB` or `pt-BR`.",
+            f"Write `{meant}`." if meant else "Write one such as `en`, `en-GB` or `pt-BR`.",
+            context.instead(said, meant) if isinstance(said, Scalar) else None,
         )
         language = None
     choices = {word.field: word.default for word in _CHOICES} | read_words(keys, _CHOICES, context)
@@ -85,7 +124,13 @@ def read_site(node: Node, at: int, context: Context) -> SiteSettings:
 def _languages(keys: Keys, context: Context) -> tuple[str, ...]:
     """The languages of the site; none with a finding where these are fewer than two."""
     found: dict[str, str] = {}
-    for item in texts_of(keys["languages"][1], "`languages`", context):
+    given = keys["languages"][1]
+    items = tags_in(given) if isinstance(given, Scalar) else ()
+    if isinstance(given, Scalar) and len(items) > 1:
+        listed = f"[{', '.join(item.value for item in items)}]"
+        message, fix = "`languages` is one text where a list is expected.", context.instead(given, listed)
+        context.say(site_rules.WRONG_SHAPE, given.start, message, f"Write `languages: {listed[:60]}`.", fix)
+    for item in items if len(items) > 1 else texts_of(given, "`languages`", context):
         tag = item.value.strip()
         if not TAG.fullmatch(tag):
             message = f"`{tag[:60]}` is not a language tag."
@@ -132,11 +177,10 @@ def _base(node: Node, context: Context) -> Base | None:
         return None
     base, reason = parse_base(text.strip())
     if base is None:
-        context.say(
-            site_rules.BAD_BASE,
-            node.start,
-            f"The base address {reason}.",
-        )
+        full = f"https://{text.strip()}" if _HOST_ALONE.fullmatch(text.strip()) else ""
+        fix = context.instead(node, write_scalar(full)) if full and isinstance(node, Scalar) else None
+        remedy = f"Write `{full[:80]}`." if full else ""
+        context.say(site_rules.BAD_BASE, node.start, f"The base address {reason}.", remedy, fix)
     return base
 
 
