@@ -141,3 +141,16 @@ def test_a_folder_without_a_map_has_its_mosaic_too() -> None:
     assert mosaic.state(mosaic.by_name["z.html"], "unreachable") is State.DIFFERS
     assert [fault.message.split("`")[1] for fault in of_site(mosaic)] == ["gone.css", "gone.png"]
     assert mosaic.column("menu-differs") is None and mosaic.column("stale-menu") is not None
+
+
+def test_a_page_at_a_further_address_is_asked_what_such_pages_are() -> None:
+    text = MAP.replace("was: /wheel/}", "also: /wheel/}")
+    built = build(compiled(text), markdown(home="# Mill", learn__wheel="Oak.", learn__stones="Stones."))
+    assert built.results is not None
+    mosaic = mosaic_of(built.results)
+    tiles = {
+        row.name: dict(zip((column.name for column in mosaic.columns), row.tiles, strict=True)) for row in mosaic.rows
+    }
+    copy, own = tiles["wheel/index.html"], tiles["learn/wheel"]
+    assert copy["repeat-differs"] == State.PASSES == own["no-title"]
+    assert copy["dead-link"] == State.PASSES and copy["no-title"] == own["repeat-differs"] == State.ABSENT

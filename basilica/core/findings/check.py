@@ -80,7 +80,7 @@ class Check(Rule):
     applies: Callable[[BuiltSite, BuiltPage], bool] = lambda built, page: True
     """Whether a page is asked at all; where it is not, that is on purpose."""
     of_redirects: bool = False
-    """Whether what stands at old addresses is asked too."""
+    """Whether what stands at old and further addresses is asked too."""
     without_map: str = ""
     """The remedy on pages of which no map is known, where that is another."""
     level_without_map: Level | None = None

@@ -290,7 +290,8 @@ def _translated(results: CheckResults, tag: str, name: str) -> State:
 def _applies_here(results: CheckResults, column: Column, page: BuiltPage) -> bool:
     """Whether a page has the part of a column, or is one that its check asks about."""
     built, plan = results.built, results.built.plan
-    if page.head.refresh is not None and not any(check.of_redirects for check in column.checks):
+    is_beside = page.head.refresh is not None or page.file in built.repeat_files
+    if is_beside and not any(check.of_redirects for check in column.checks):
         return False
     if plan is None or not column.is_part:
         return any(check.applies(built, page) for check in column.checks)

@@ -65,6 +65,11 @@ class BuiltSite:
         return (*self.redirects, *self.repeats)
 
     @cached_property
+    def repeat_files(self) -> frozenset[str]:
+        """The files of pages at further addresses."""
+        return frozenset(page.file for page in self.repeats)
+
+    @cached_property
     def by_key(self) -> Mapping[str, BuiltPage]:
         """The pages of the map, by key."""
         return {page.key: page for page in self.pages if page.key is not None}

@@ -50,4 +50,6 @@ CHECK = Check(
     bad={"hours/index.html": ""},
     stage=Stage.BUILT,
     run=run,
+    applies=lambda built, page: page.file in built.repeat_files,
+    of_redirects=True,
 )
