@@ -18,6 +18,7 @@ from basilica.core.header.viewport_share import FIFTH, SCREENS
 from basilica.core.language.json_schema import json_schema
 from basilica.core.language.sections import SECTIONS, screen_of
 from basilica.core.language.sections.header_words import HEADER
+from basilica.core.outputs.output_formats import OUTPUT_FORMATS
 from basilica.core.own_templates import NAMES
 from basilica.core.own_templates.sandbox import FILTERS, TESTS
 from basilica.core.own_templates.views import VALUES, documented
@@ -248,6 +249,13 @@ def own_templates() -> str:
     )
 
 
+def outputs() -> str:
+    """The outputs: a row for each, from where they are listed; the words are in `outputs.md` beside this."""
+    rows = "\n".join(f"| `{each.name}` | {each.title} | {each.meaning} |" for each in OUTPUT_FORMATS.values())
+    text = Template((Path(__file__).parent / "outputs.md").read_text(encoding="utf-8"))
+    return MADE + text.substitute(outputs=f"| name | output | what it is for |\n| --- | --- | --- |\n{rows}")
+
+
 def architecture() -> str:
     """The floors of the core, with a picture made from the imports."""
     floors = _floors()
@@ -336,6 +344,7 @@ def main() -> int:
         "header.md": header(),
         "icons.md": icons(),
         "own-templates.md": own_templates(),
+        "outputs.md": outputs(),
         "architecture.md": architecture(),
         "site.schema.json": json.dumps(json_schema(), indent=2) + "\n",
     }
