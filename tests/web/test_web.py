@@ -512,6 +512,11 @@ def test_previews_have_every_language() -> None:
         "/cyx/": (404, ["en"]),
         "/robots.txt": (200, []),
     }
+    text = text.replace("a: A", "a: {title: A, also: /b/c/}").replace("name: M", "name: M, links: document")
+    further = Renderer(planned(text), {})
+    here, own = serve_path(further, "/b/c/"), serve_path(further, "/a/")
+    assert (here.code, here.file, here.key, own.key) == (200, "b/c/index.html", "a", "a")
+    assert b'href="../../a/"' in here.data and b'href="../../a/"' not in own.data
 
 
 @pytest.mark.long

@@ -175,7 +175,7 @@ def _find(renderer: Renderer, path: str) -> tuple[str | None, str | None]:
             return route.file, route.key
     for other in (*renderer.plan.redirects, *renderer.plan.further):
         if other.file and path in (unquote(other.path), unquote(other.route.path), "/" + other.file):
-            return other.file, None
+            return other.file, other.key if other.serves else None
         if other.serves and other.key and path == unquote(other.path):
             return renderer.plan.routes[other.key].file, other.key
     names = (path[1:], path[1:] + "index.html") if path.endswith("/") else (path[1:],)
@@ -197,7 +197,9 @@ def serve_path(renderer: Renderer, path: str) -> PreviewResponse:
         return PreviewResponse(file, None, renderer.asset_names[file], 200)
     if key is None:
         return PreviewResponse(file, None, renderer.generated_file(file), 200)
-    return PreviewResponse(file, renderer.plan.id_of(key), renderer.page(key), 200)
+    is_own = file == renderer.plan.routes[key].file
+    data = renderer.page(key) if is_own else renderer.generated_file(file)  # at a further address its links are others
+    return PreviewResponse(file, renderer.plan.id_of(key), data, 200)
 
 
 _FONTS = frozenset([".woff2", ".woff", ".ttf", ".otf"])
