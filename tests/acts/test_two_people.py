@@ -99,7 +99,9 @@ class Form:
         opened = self.begin(self.text)
         page = self.client.get(f"/sites/{SLUG}/{self.shown}").text
         names = [name for name in opened if name not in NOT_FIELDS and not name.endswith(":name")]
-        for name in names if HARD else names[:: max(1, len(names) // 2)]:
+        for name in names:
+            if not HARD and [*map(len, found.values())].count(2) == 2:
+                break
             options = re.search(rf'<select[^>]*name="{re.escape(name)}"[^>]*>(.*?)</select>', page, re.DOTALL)
             known = re.findall(r'<option(?: value="([^"]*)")?[^>]*>([^<]*)', options[1]) if options else []
             for value in [value or text for value, text in known] or TRIED:

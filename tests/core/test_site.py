@@ -106,7 +106,7 @@ def test_auto_takes_the_tree_two_levels_unless_it_says() -> None:
         ("pages:\n  a: {path: /}\n  Über uns: x\n", [("bad-id", 3, 3)]),
         ("pages:\n  a: {path: /}\n  items: x\n", [("bad-id", 3, 3)]),
         ("pages:\n  a: {path: /, titel: x}\n", [("unknown-key", 2, 16)]),
-        ("pages: [a]\n", [("no-pages", 1, 8), ("wrong-shape", 1, 8)]),
+        ("pages: [a]\n", [("wrong-shape", 1, 8)]),
         ("pages:\n  a: {path: /}\nmenus:\n  main: [a, b]\n", [("unknown-page", 4, 13)]),
         ("pages:\n  a: {path: /}\nmenus:\n  main: [{group: G, items: []}]\n", [("empty-group", 4, 10)]),
         ("pages:\n  a: {path: /}\nmenus:\n  main: [{label: L, url: 'javascript:x'}]\n", [("bad-scheme", 4, 26)]),
