@@ -147,7 +147,7 @@ export const renameDialog = dialogWith({
     this.show();
     this.$refs.id.select();
     const { ok, data } = await this.map.about("going", { key });
-    if (ok && this.key === key) this.count = data.addresses;
+    if (ok && this.key === key) this.count = data.moving;
   },
   async save() {
     const id = this.$refs.id.value.trim();

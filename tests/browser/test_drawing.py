@@ -156,7 +156,7 @@ def test_a_deleted_page_comes_back_with_its_text(page: Page, application: Applic
     dialog.get_by_role("button", name="Delete").click()
     expect(node(page, "visit/hours")).to_have_count(0)
     expect(page.locator("#finding-count")).to_contain_text("error")  # the links in other pages' texts are dead now
-    expect(page.locator(".plan > .notice")).to_contain_text("2 old addresses kept")
+    expect(page.locator(".plan > .notice")).to_contain_text("3 old addresses kept")
     page.locator("[data-do=undo]").click()
     choose(page, "visit/hours")
     page.get_by_text("Content", exact=True).click()

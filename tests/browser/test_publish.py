@@ -44,7 +44,7 @@ def test_from_a_target_to_the_live_site_and_back(
         page.get_by_role("button", name="Compare").click()
         expect(page.get_by_role("alert")).to_contain_text(host.sftp.fingerprint)
         page.get_by_role("button", name="This is the right server").click()
-        expect(page.get_by_text("55 files differ")).to_be_visible()
+        expect(page.get_by_text("56 files differ")).to_be_visible()
         page.get_by_label("Note").fill("The first of it")
         page.get_by_role("button", name="Publish").click()
         expect(page.get_by_text("The live site matches the build.")).to_be_visible()
