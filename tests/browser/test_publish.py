@@ -48,7 +48,7 @@ def test_from_a_target_to_the_live_site_and_back(
         page.get_by_label("Note").fill("The first of it")
         page.get_by_role("button", name="Publish").click()
         expect(page.get_by_text("The live site matches the build.")).to_be_visible()
-        expect(page.get_by_text("54 files fetched from the live site")).to_be_visible()
+        expect(page.get_by_text("55 files fetched from the live site")).to_be_visible()
         expect(page.locator(".lintel")).to_contain_text("Live")
         made = build(compile_map(demo.map, demo.files), demo.contents).files
         assert {file.path: file.data for file in made} == {
@@ -61,7 +61,7 @@ def test_from_a_target_to_the_live_site_and_back(
         (live / "press" / "index.html").unlink()
         (live / "CNAME").write_text("mill.example")
         compare(page)
-        expect(page.get_by_text("2 files differ, 53 are the same")).to_be_visible()
+        expect(page.get_by_text("2 files differ, 54 are the same")).to_be_visible()
         expect(page.locator(".why")).to_contain_text("history/index.html was edited there")
         expect(page.locator(".why")).to_contain_text("press/index.html was deleted there")
         expect(page.get_by_role("region", name="Differences in history/index.html")).to_contain_text(
