@@ -105,7 +105,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
         stops = [finding for finding in built.findings if finding.stops]
         for finding in stops:
             report = Report(str(map_path), str(map_path.parent), ())
-            echo_findings(line_of(report, finding), to_errors=True, end=True)
+            echo_findings(f"{line_of(report, finding)}\n", to_errors=True)
         click.echo(
             f"Built {built.files} files." if built.files else "Nothing was built; the last site without errors is up."
         )

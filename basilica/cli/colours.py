@@ -11,12 +11,10 @@ _LEVEL = re.compile(r"(?m)^(.*?:\d+:\d+: )(error|warning)( [a-z-]+)")
 _COLOURS = {"error": "red", "warning": "yellow"}
 
 
-def echo_findings(text: str, to_errors: bool = False, end: bool = False) -> None:
+def echo_findings(lines: str, to_errors: bool = False) -> None:
     """Print lines of findings, their levels in colour in a terminal; plain where `NO_COLOR` is set (no-color.org), and
     in a pipe or a file."""
-    if not os.environ.get("NO_COLOR"):
-        text = _LEVEL.sub(_coloured, text)
-    click.echo(text, nl=end, err=to_errors)
+    click.echo(lines if os.environ.get("NO_COLOR") else _LEVEL.sub(_coloured, lines), nl=False, err=to_errors)
 
 
 def _coloured(line: re.Match[str]) -> str:

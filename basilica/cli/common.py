@@ -42,7 +42,9 @@ def report_findings(
 ) -> None:
     """Print findings and end with the exit status that they ask for."""
     report = Report(source.name, str(Path(source.name).parent), findings)
-    echo_findings(FORMATS[form](report), to_errors)
-    if form == "text":
+    if form != "text":
+        click.echo(FORMATS[form](report), nl=False, err=to_errors)
+    else:
+        echo_findings(FORMATS[form](report), to_errors)
         click.echo(page_end or report.counted, err=True)
     sys.exit(1 if report.failing else 0)

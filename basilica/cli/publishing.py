@@ -348,7 +348,7 @@ def _stop_for(map_path: Path, result: Build, of_source: tuple[Finding, ...], des
         return
     report = Report(str(map_path), str(map_path.parent), ())
     for finding in stops:
-        echo_findings(line_of(report, finding), to_errors=True, end=True)
+        echo_findings(f"{line_of(report, finding)}\n", to_errors=True)
     more = " With --despite REASON it goes out all the same." if result.files and not unread else ""
     click.echo(f"Nothing was sent: {len(stops):,} findings stop it.{more}", err=True)
     sys.exit(1)

@@ -45,8 +45,10 @@ class ReportOptions:
         text = FORMATS[self.form](report)
         if self.to is not None:
             self._write(self.to, text)
-        else:
+        elif self.form == "text":
             echo_findings(text)
+        else:
+            click.echo(text, nl=False)
         if self.form == "text" or self.to is not None:
             click.echo(report.counted, err=True)
         sys.exit(1 if report.failing else 0)

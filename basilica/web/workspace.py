@@ -32,11 +32,17 @@ class _Undo(BasilicaForm):
     step = OneLine(default="")
 
 
+def same_place(slug: str) -> Response:
+    """Show what was looked at when a form was sent: the address of the screen with the query that it was sent to."""
+    query = {name: value for name, value in request.args.items() if name != "slug" and not name.startswith("_")}
+    return redirect(url_for(f"{request.blueprint}.show", slug=slug, **query), 303)  # type: ignore[arg-type]
+
+
 def _undo(slug: str) -> Response:
     """Put back what was there before the last change, and show the same place again."""
     words = services().sites.undo(slug, _Undo.sent().step.data)
     flash(f"Undone: {words}.", "undone")
-    return redirect(url_for(f"{request.blueprint}.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]
+    return same_place(slug)
 
 
 def workspace(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from basilica.core.plan.site_plan import Plan, every_further, every_language, every_redirect
@@ -26,6 +26,12 @@ def _answered(plan: Plan) -> dict[str, str]:
     found = {plan.routes[key].path: key for key in plan.builds()}
     beside = (*plan.redirects, *plan.further)
     return {**{other.address: other.key for other in beside if other.key is not None}, **found}
+
+
+def moving_addresses(plan: Plan, addresses: Iterable[str]) -> tuple[str, ...]:
+    """Those of some addresses that end when their pages get other ids: old and further ones stay."""
+    stays = {other.address for _, other in (*every_redirect(plan), *every_further(plan))}
+    return tuple(address for address in addresses if address not in stays)
 
 
 def ended_addresses(before: Plan, after: Plan, keys: Mapping[str, str]) -> tuple[EndedAddress, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 from urllib.parse import quote, unquote_to_bytes
 
@@ -216,6 +216,15 @@ class _Places:
         self._old_files[name] = redirect.path
         self._folders.update(_above(name))
         return file
+
+
+def by_page(addresses: Iterable[Redirect]) -> dict[str, tuple[Redirect, ...]]:
+    """By the key of a page, its addresses among these; those that lead to no page are left out."""
+    found: dict[str, tuple[Redirect, ...]] = {}
+    for each in addresses:
+        if each.key is not None:
+            found[each.key] = (*found.get(each.key, ()), each)
+    return found
 
 
 def as_asked(old: str, base: Base | None) -> str:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable
 from typing import TypedDict
 
-from basilica.core.plan import Plan, Redirect
+from basilica.core.plan import Plan
+from basilica.core.plan.redirects import by_page
 
 
 class RouteRow(TypedDict):
@@ -32,7 +32,7 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
     for name, menu in plan.menus.items():
         for shown in {entry.page for entry in menu.entries if entry.page is not None}:
             menus.setdefault(shown, []).append(name)
-    old, further = _by_page(plan.redirects), _by_page(plan.further)
+    old = by_page(plan.redirects)
     return [
         RouteRow(
             key=key,
@@ -43,21 +43,12 @@ def route_rows(plan: Plan, drafts: bool = False) -> list[RouteRow]:
             parent=page.parent,
             kind="draft" if key in plan.drafts else str(route.kind),
             menus=menus.get(key, []),
-            also=further.get(key, []),
-            was=old.get(key, []),
+            also=[each.address for each in plan.further_of.get(key, ())],
+            was=[each.address for each in old.get(key, ())],
         )
         for key, route in plan.routes.items()
         if (page := plan.site.pages[key]) and (drafts or key not in plan.drafts)
     ]
-
-
-def _by_page(addresses: Iterable[Redirect]) -> dict[str, list[str]]:
-    """By the key of a page, its addresses among these."""
-    found: dict[str, list[str]] = {}
-    for each in addresses:
-        if each.key is not None:
-            found.setdefault(each.key, []).append(each.address)
-    return found
 
 
 def as_csv(rows: list[RouteRow]) -> str:

@@ -24,7 +24,7 @@ from basilica.core.plan.layout_assignment import (
     included_parts,
     width_in_row,
 )
-from basilica.core.plan.redirects import Redirect, make_redirects
+from basilica.core.plan.redirects import Redirect, by_page, make_redirects
 from basilica.core.plan.routes import Route, make_routes
 
 _PLACES = {"header": "header", "utility": "header", "section": "section-menus", "footer": "footer"}
@@ -110,6 +110,11 @@ class Plan:
             parts=self.site.parts if parts is None else parts,
         )
         return replace(self, site=site, addresses=Addresses(self.routes, site.base, site.links))
+
+    @cached_property
+    def further_of(self) -> Mapping[str, tuple[Redirect, ...]]:
+        """By page, its further addresses."""
+        return by_page(self.further)
 
     def seen_at(self, places: Mapping[str, Route]) -> Plan:
         """The plan with links written for pages (by key) that are read at other addresses than their own."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import flash, redirect, request, url_for
+from flask import flash, request
 from werkzeug.wrappers import Response
 
 from basilica.core.diff.field_merge import FieldMerge
@@ -11,7 +11,7 @@ from basilica.core.plan import Plan
 from basilica.store.records import SiteRecord
 from basilica.web.header.forms import HeaderQuery, HeaderSettings
 from basilica.web.merged_form import write_merged
-from basilica.web.workspace import say_unchanged
+from basilica.web.workspace import same_place, say_unchanged
 
 
 def write(slug: str) -> Response:
@@ -29,4 +29,4 @@ def write(slug: str) -> Response:
         flash(f"Saved {words} to the map.")
     else:
         say_unchanged()
-    return redirect(url_for("header.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]
+    return same_place(slug)

@@ -18,8 +18,8 @@ from basilica.core.edits.fixes import with_fixes
 from basilica.core.exchange import Item, read_list_or_table
 from basilica.core.exchange.list_edits import merge_list
 from basilica.core.exchange.listed_pages import listed_pages
-from basilica.core.plan import every_language
 from basilica.core.plan.content_links import key_of
+from basilica.core.plan.ended_addresses import moving_addresses
 from basilica.core.rules.finding import Finding
 from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
@@ -168,11 +168,10 @@ def going(slug: str) -> Response:
     known = services().addresses.of(slug)
     addresses = [address for address in impact.addresses if address in known]
     shown = render_template("map/_going.html", plan=plan, going=impact, addresses=addresses)
-    stays = {other.address for each in every_language(plan) for other in (*each.redirects, *each.further)}
     return jsonify(
         shown=shown,
         edit={"edit": "delete-page", "key": sent.key},
-        moving=sum(address not in stays for address in addresses),  # old and further ones lead to it by another id too
+        moving=len(moving_addresses(plan, addresses)),
     )
 
 

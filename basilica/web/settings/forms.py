@@ -49,22 +49,22 @@ class SettingsQuery(msgspec.Struct):
 @dataclass(frozen=True, slots=True)
 class SettingsMerge:
     """The settings of a form merged with those of the map: its ``fields`` by the path of each, which for pairs are as
-    many as there are names; and by the same, the control of each and what it asks for."""
+    many as there are names; and by the same, the control of each and its setting."""
 
     fields: FieldMerge[str]
-    asked: Mapping[str, tuple[Control, Setting]]
+    changes: Mapping[str, tuple[Control, Setting]]
 
     @property
     def settings(self) -> tuple[Setting, ...]:
         """Those that can be written without touching what somebody else saved."""
-        return tuple(self.asked[name][1] for name in self.fields.apart)
+        return tuple(self.changes[name][1] for name in self.fields.apart)
 
     @property
     def titles(self) -> dict[str, str]:
         """What each field is called on the screen."""
         return {
             name: f"{control.title}: {change.path[-1]}" if control.kind == "pairs" else control.title
-            for name, (control, change) in self.asked.items()
+            for name, (control, change) in self.changes.items()
         }
 
     def typed(self, sent: Mapping[str, list[str]]) -> dict[str, list[Any]]:
@@ -73,7 +73,7 @@ class SettingsMerge:
         found: dict[str, list[Any]] = {}
         pairs: dict[str, dict[str, str]] = {}
         for name in self.fields.typed:
-            control, change = self.asked[name]
+            control, change = self.changes[name]
             if control.kind != "pairs":
                 found[control.name] = list(sent.get(control.name, ()))
                 continue
@@ -87,7 +87,7 @@ class SettingsMerge:
         """What the fields in conflict are compared with if the form is sent again, by the names of their controls."""
         found: dict[str, Any] = {}
         for name in self.fields.theirs:
-            control, change = self.asked[name]
+            control, change = self.changes[name]
             before = self.fields.opened[name]
             if control.kind == "pairs":
                 rows = found.setdefault(control.name, dict(control.rows))
@@ -108,16 +108,16 @@ class SettingsForm(MergedForm):
     ) -> SettingsMerge:
         """The settings that were ``sent`` merged with those of the map."""
         seen = self.seen.data
-        asked = {
+        changes = {
             ".".join(change.path): (control, change)
             for _, inside in groups
             for control in inside
             for change in control.changes(sent, seen)
         }
-        typed = {name: text_of(change) for name, (_, change) in asked.items()}
-        saved = {name: control.text_at(change.path) for name, (control, change) in asked.items()}
-        opened = {name: control.opened(seen).text_at(change.path) for name, (control, change) in asked.items()}
-        return SettingsMerge(self.merged(typed, saved, opened if seen else {}), asked)
+        typed = {name: text_of(change) for name, (_, change) in changes.items()}
+        saved = {name: control.text_at(change.path) for name, (control, change) in changes.items()}
+        opened = {name: control.opened(seen).text_at(change.path) for name, (control, change) in changes.items()}
+        return SettingsMerge(self.merged(typed, saved, opened if seen else {}), changes)
 
 
 def text_of(change: Setting) -> str:

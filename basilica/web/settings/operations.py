@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import flash, redirect, request, url_for
+from flask import flash, request
 from werkzeug.wrappers import Response
 
 from basilica.core.diff.field_merge import FieldMerge
@@ -14,7 +14,7 @@ from basilica.store.records import SiteRecord
 from basilica.web.merged_form import write_merged
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, controls_of
 from basilica.web.uploads import uploaded_files
-from basilica.web.workspace import say_unchanged
+from basilica.web.workspace import same_place, say_unchanged
 
 
 def write(slug: str) -> Response:
@@ -38,4 +38,4 @@ def write(slug: str) -> Response:
         flash(" ".join(said))
     else:
         say_unchanged()
-    return redirect(url_for("settings.show", slug=slug, **request.args.to_dict()), 303)  # type: ignore[arg-type]
+    return same_place(slug)

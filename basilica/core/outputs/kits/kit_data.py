@@ -132,7 +132,7 @@ def _route(plan: Plan, key: str) -> Data:
         "key": key,
         "path": unquote(route.path),
         "address": route.path,
-        "also": [unquote(further.path) for further in plan.further if further.key == key],
+        "also": [unquote(further.path) for further in plan.further_of.get(key, ())],
         "parameters": [[parameter.name, parameter.is_rest] for parameter in route.parameters],
         "backend": route.is_backend,
         "language": plan.site.language,

@@ -99,7 +99,7 @@ def data_module(plan: Plan) -> str:
 def _route(plan: Plan, key: str) -> dict[str, Any]:
     route, page = plan.routes[key], plan.site.pages[key]
     told = {"title": page.title, "label": page.label, "language": plan.site.language, "backend": route.is_backend}
-    also = [unquote(further.path) for further in plan.further if further.key == key]
+    also = [unquote(further.path) for further in plan.further_of.get(key, ())]
     return {"key": key, "path": unquote(route.path), "address": route.path, "also": also, **told}
 
 
