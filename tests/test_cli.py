@@ -570,7 +570,15 @@ def test_a_map_is_read_from_standard_input(monkeypatch: pytest.MonkeyPatch, tmp_
     made = json.dumps({"site": {"name": "X"}, "pages": {"home": {"path": "/"}, "tides": "Tides"}})
     done = CliRunner().invoke(main, ["routes", "-", "--format", "json"], input=made)
     assert [row["key"] for row in json.loads(done.stdout)] == ["home", "tides"]
-    assert "cannot be watched" in run("watch", "-").stderr
+    (tmp_path / "old.txt").write_text("/x\n")
+    for words in (
+        ["watch", "-"],
+        ["check", "-", "--fix"],
+        ["addresses", "-", "--old", "old.txt", "--write"],
+        ["inlay", "-"],
+    ):
+        refused = CliRunner().invoke(main, words, input=made)
+        assert refused.exit_code == 2 and "Save it, and name the file." in refused.stderr
 
 
 def test_errors_come_first_ten_of_a_kind_and_in_colour_where_a_person_reads(

@@ -10,7 +10,7 @@ from typing import TextIO
 import click
 
 from basilica.cli.colours import echo_findings
-from basilica.cli.common import DATA, DRAFTS, MAP, MAP_HERE, report_findings, source_of
+from basilica.cli.common import DATA, DRAFTS, MAP, MAP_HERE, must_be_a_file, report_findings, source_of
 from basilica.cli.configured import configured
 from basilica.cli.printing import changes_line, print_adopting
 from basilica.cli.progress import Stages
@@ -28,7 +28,7 @@ from basilica.services.application_folder import application_names
 from basilica.services.folder_builds import Built, build_folder
 from basilica.store import DATABASE
 from basilica.store.errors import UsageError
-from basilica.store.folders import STANDARD_INPUT, Source, write_atomically
+from basilica.store.folders import Source, write_atomically
 
 OUT = click.option(
     "--out", default=Path("dist"), show_default=True, type=click.Path(path_type=Path), help="The folder to build into."
@@ -98,8 +98,7 @@ def watch(map_path: Path, out: Path, force: bool, port: int) -> None:
     """Build the site of the map MAP on every save, serve it on loopback, and reload the open page."""
     from basilica.web.watching import watch as watch_site
 
-    if map_path == STANDARD_INPUT:
-        raise click.UsageError("Standard input cannot be watched. Name a map.")
+    must_be_a_file(map_path, "watched")
 
     def say(built: Built) -> None:
         stops = [finding for finding in built.findings if finding.stops]

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from basilica.cli.common import DRAFTS, MAP_HERE, source_of
+from basilica.cli.common import DRAFTS, MAP_HERE, must_be_a_file, source_of
 from basilica.cli.progress import Steps
 from basilica.cli.reporting import ReportOptions, reporting
 from basilica.core.build import build as build_in_memory
@@ -39,6 +39,7 @@ def check(map_path: Path, report_options: ReportOptions, drafts: bool, built: Pa
     """Read the map MAP and its content, build the site in memory, check it, and report every finding."""
     source = source_of(map_path)
     if fix:
+        must_be_a_file(map_path, "fixed")
         try:
             for file, count in fix_old_words(map_path, lambda read: compile_map(read.map, read.files).findings).items():
                 click.echo(f"{file}: {count} word{'' if count == 1 else 's'} replaced.", err=True)

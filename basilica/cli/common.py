@@ -11,7 +11,7 @@ from basilica.cli.colours import echo_findings
 from basilica.core.findings.reports import FORMATS, Report
 from basilica.core.rules.finding import Finding
 from basilica.store.errors import UsageError
-from basilica.store.folders import Source, read_source
+from basilica.store.folders import STANDARD_INPUT, Source, read_source
 
 MAP = click.argument("map_path", metavar="MAP", type=click.Path(path_type=Path))
 MAP_HERE = click.argument("map_path", metavar="[MAP]", type=click.Path(path_type=Path), default=Path("site.yaml"))
@@ -25,6 +25,12 @@ DATA = click.option(
     help="The folder of the database; by default in your user's data folder.",
 )
 DRAFTS = click.option("--drafts", is_flag=True, help="Build drafts too; nothing links to them.")
+
+
+def must_be_a_file(map_path: Path, act: str) -> None:
+    """Refuse a map from standard input for an act that needs it again, or changes it."""
+    if map_path == STANDARD_INPUT:
+        raise click.UsageError(f"A map on standard input cannot be {act}. Save it, and name the file.")
 
 
 def source_of(path: Path) -> Source:

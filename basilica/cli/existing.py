@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from basilica.cli.common import FORMAT, MAP, report_findings, source_of
+from basilica.cli.common import FORMAT, MAP, must_be_a_file, report_findings, source_of
 from basilica.cli.printing import print_import, print_inlay, print_stay
 from basilica.cli.progress import Steps
 from basilica.core.compile import compile_map
@@ -138,6 +138,7 @@ def inlay(
 
 def _pages_of(map_path: Path) -> Path:
     """The folder of the pages into which a map is set, as the map says it."""
+    must_be_a_file(map_path, "used without FOLDER")
     source = source_of(map_path)
     folder = pages_folder(compile_map(source.map, source.files).plan, map_path.parent)
     if folder is None:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from basilica.cli.common import DRAFTS, FORMAT, MAP, MAP_HERE, report_findings, source_of
+from basilica.cli.common import DRAFTS, FORMAT, MAP, MAP_HERE, must_be_a_file, report_findings, source_of
 from basilica.cli.printing import print_addresses
 from basilica.core.compile import compile_map
 from basilica.core.edits import EditRejected
@@ -59,6 +59,8 @@ def routes(map_path: Path, form: str, drafts: bool) -> None:
 def addresses(map_path: Path, old: Path, form: str, write: bool) -> None:
     """Look up the addresses of an old site in the map MAP: what each answers, and which lead nowhere."""
     try:
+        if write:
+            must_be_a_file(map_path, "changed")
         told = look_up_addresses(map_path, old, write)
     except (UsageError, EditRejected) as error:
         raise click.UsageError(str(error)) from error

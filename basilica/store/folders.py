@@ -65,8 +65,12 @@ def read_source(path: Path) -> Source:
     if path.exists() and not path.is_file():
         raise UsageError(f"{path} is not a file. Save the map as one, and name that.")  # a device may never end
     try:
-        with sys.stdin.buffer if path == STANDARD_INPUT else path.open("rb") as opened:
-            data = opened.read(limits.TEXT_BYTES + 1)  # of more a finding says so
+        most = limits.TEXT_BYTES + 1  # of more a finding says so
+        if path == STANDARD_INPUT:
+            data = sys.stdin.buffer.read(most)
+        else:
+            with path.open("rb") as opened:
+                data = opened.read(most)
     except OSError as error:
         raise UsageError(f"{path} cannot be read: {error.strerror}.") from error
     contents: dict[str, Content] = {}
