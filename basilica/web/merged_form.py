@@ -6,19 +6,18 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
+from contextlib import suppress
 from typing import Any, NamedTuple
 
 from flask import flash, request
 
-from basilica.core.diff.field_merge import FieldMerge, merge_fields
+from basilica.core.diff.field_merge import FieldMerge, Settled, merge_fields
 from basilica.core.edits import Command
 from basilica.core.plan import Plan
 from basilica.store.records import Conflict, SiteRecord
 from basilica.web.context import services
 from basilica.web.forms import AsOpened, BasilicaForm, InvalidForm, Revision
 
-MINE, THEIRS = "mine", "theirs"
 _SETTLE = "settle."
 _TRIES = 5
 
@@ -60,20 +59,18 @@ class MergedForm(BasilicaForm):
     ) -> FieldMerge[Any]:
         """The fields that were ``sent`` merged with what is ``saved``, by what they were when the form was ``opened``
         (None: ``seen``). A field that two changed is no conflict any more where it was chosen which value stays."""
-        chosen = {name: value.partition(" ") for name, value in self._choices().items()}
-        holds = {name: said for name, (said, _, then) in chosen.items() if then == _as_text(saved.get(name))}
-        kept = {name for name, said in holds.items() if said == THEIRS}
-        before = self.seen.data if opened is None else opened
-        merge = merge_fields({name: value for name, value in sent.items() if name not in kept}, before, saved)
-        return replace(merge, theirs={name: was for name, was in merge.theirs.items() if holds.get(name) != MINE})
+        return merge_fields(sent, self.seen.data if opened is None else opened, saved, self._settled())
 
     @staticmethod
-    def _choices() -> dict[str, str]:
-        return {name.removeprefix(_SETTLE): value for name, value in request.form.items() if name.startswith(_SETTLE)}
-
-
-def _as_text(value: Any) -> str:
-    return json.dumps(value, ensure_ascii=False)
+    def _settled() -> dict[str, Settled]:
+        """What was chosen, by the name of the field; nothing of what cannot be read."""
+        found = {}
+        for name, value in request.form.items():
+            choice, _, saved = value.partition(" ")
+            if name.startswith(_SETTLE) and choice in ("mine", "theirs"):
+                with suppress(json.JSONDecodeError):
+                    found[name.removeprefix(_SETTLE)] = Settled(choice == "mine", json.loads(saved))
+        return found
 
 
 def conflicts_of(merge: FieldMerge[Any], titles: Mapping[str, str] | None = None) -> list[FieldConflict]:
@@ -84,7 +81,7 @@ def conflicts_of(merge: FieldMerge[Any], titles: Mapping[str, str] | None = None
             (titles or {}).get(name) or name.replace("-", " ").capitalize(),
             str(theirs or ""),
             str(merge.changed[name] or ""),
-            _as_text(theirs),
+            json.dumps(theirs, ensure_ascii=False),
         )
         for name, theirs in merge.theirs.items()
     ]
@@ -100,7 +97,8 @@ def write_merged(
     """Do the ``edits`` that the fields of a form ask for, whatever somebody else saved in others since it was opened;
     how many old addresses were kept, and the edits. Raises ``Unsettled`` where fields are in conflict, once all
     others are written; and ``Conflict`` for a form that does not say what its fields were."""
-    for left in reversed(range(_TRIES)):
+    meanwhile: Conflict | None = None
+    for _ in range(_TRIES):
         site = services().sites.open(slug)
         plan = services().maps.good_plan(site)
         if plan is None or not services().maps.is_good(site):
@@ -110,13 +108,13 @@ def write_merged(
         merge, commands = edits(site, plan)
         try:
             kept = services().sites.apply(slug, site.revision, *commands, keep=keep, files=files) if commands else 0
-        except Conflict:
-            if not left:
-                raise
+        except Conflict as conflict:
+            meanwhile = conflict
             continue  # somebody saved in this very moment: the fields are looked at again
         if merge.theirs:
             if commands:  # said with its Undo, above what is asked
                 flash(f"Saved {', '.join(name.replace('-', ' ') for name in sorted(merge.apart))}.")
             raise Unsettled(list(merge.theirs))
         return kept, commands
-    raise AssertionError("the last try returns or raises")
+    assert meanwhile is not None
+    raise meanwhile

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, Generic, TypeVar
+from types import MappingProxyType
+from typing import Any, Generic, NamedTuple, TypeVar
 
 Value = TypeVar("Value")
 
@@ -29,12 +30,31 @@ class FieldMerge(Generic[Value]):
         return {name: value for name, value in self.changed.items() if name not in self.theirs}
 
 
-def merge_fields(sent: Mapping[str, Value], opened: Mapping[str, Any], saved: Mapping[str, Value]) -> FieldMerge[Value]:
+class Settled(NamedTuple):
+    """Which value of a field in conflict stays: one's own (``mine``), or the one that somebody else had ``saved``. It
+    holds only as long as that is still saved."""
+
+    mine: bool
+    saved: Any
+
+
+NONE_SETTLED: Mapping[str, Settled] = MappingProxyType({})
+
+
+def merge_fields(
+    sent: Mapping[str, Value],
+    opened: Mapping[str, Any],
+    saved: Mapping[str, Value],
+    settled: Mapping[str, Settled] = NONE_SETTLED,
+) -> FieldMerge[Value]:
     """Merge the fields of a form that was ``sent`` with what is ``saved``, by what they were when the form was
-    ``opened``. Fields that ``opened`` does not have are compared with what is saved."""
+    ``opened``. Fields that ``opened`` does not have are compared with what is saved. Conflicts that are ``settled``, by
+    name, are none."""
     before = {**saved, **opened}
-    typed = {name: value for name, value in sent.items() if value != before.get(name)}
+    holds = {name: choice.mine for name, choice in settled.items() if choice.saved == saved.get(name)}
+    typed = {name: value for name, value in sent.items() if value != before.get(name) and holds.get(name, True)}
     changed = {name: value for name, value in typed.items() if value != saved.get(name)}
     known = {name: opened[name] for name in changed if name in opened}
-    theirs = {name: saved.get(name) for name in changed if name in known and known[name] != saved.get(name)}
+    open_ones = [name for name in known if not holds.get(name)]
+    theirs = {name: saved.get(name) for name in open_ones if known[name] != saved.get(name)}
     return FieldMerge(typed, changed, {**saved, **known}, theirs)

@@ -39,36 +39,12 @@ class SiteSettings(NamedTuple):
     home_title: str = ""
 
 
-_TAGS = {
-    **{
-        "english": "en",
-        "german": "de",
-        "deutsch": "de",
-        "french": "fr",
-        "français": "fr",
-        "spanish": "es",
-        "español": "es",
-    },
-    **{"italian": "it", "italiano": "it", "dutch": "nl", "nederlands": "nl", "portuguese": "pt", "polish": "pl"},
-    **{
-        "welsh": "cy",
-        "cymraeg": "cy",
-        "danish": "da",
-        "swedish": "sv",
-        "norwegian": "nb",
-        "finnish": "fi",
-        "czech": "cs",
-    },
-    **{
-        "arabic": "ar",
-        "hebrew": "he",
-        "greek": "el",
-        "russian": "ru",
-        "chinese": "zh",
-        "japanese": "ja",
-        "turkish": "tr",
-    },
-}
+_NAMED = """
+    en english / de german deutsch / fr french français / es spanish español / it italian italiano / nl dutch nederlands
+    pt portuguese / pl polish / cy welsh cymraeg / da danish / sv swedish / nb norwegian / fi finnish / cs czech
+    ar arabic / he hebrew / el greek / ru russian / zh chinese / ja japanese / tr turkish
+"""
+_TAGS = {name: tag for tag, *names in map(str.split, re.split(r"[/\n]", _NAMED.strip())) for name in names}
 """The tags of languages that people write by name (ISO 639-1)."""
 
 _HOST_ALONE = re.compile(r"[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)*\.[A-Za-z]{2,}(:[0-9]+)?(/[^\s?#]*)?")
