@@ -27,6 +27,7 @@ from basilica.core.rules.examples import Example, Many
 from basilica.core.rules.rule import Rule, Stage
 from basilica.core.shared.icons import shapes
 from scripts.rule_examples import findings_of
+from scripts.script_types import script_types
 
 DOCS = Path(__file__).parent.parent / "docs"
 MADE = "<!-- Made by `make docs` from the code; edit that, not this. -->\n"
@@ -338,6 +339,7 @@ def _told(floor: str) -> str:
 def main() -> int:
     """Write or check."""
     made = {
+        "../frontend/src/answers.ts": script_types(),
         "findings.md": findings(),
         "checks.md": checks(),
         "map-words.md": language(),
@@ -351,7 +353,7 @@ def main() -> int:
     stale = [name for name, text in made.items() if not _is(DOCS / name, text)]
     if "--check" in sys.argv:
         for name in stale:
-            print(f"docs/{name} is not what the code says. Run: make docs", file=sys.stderr)
+            print(f"{(DOCS / name).resolve()} is not what the code says. Run: make docs", file=sys.stderr)
         return 1 if stale else 0
     for name in stale:
         (DOCS / name).write_text(made[name], encoding="utf-8")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from flask import Response, abort, current_app, jsonify, render_template, request
+from flask import Response, abort, current_app, render_template, request, url_for
 
 from basilica.core.drawing import draw, folds
 from basilica.core.findings.mosaic import BY_GRAVITY, SIGNS, WORDS, Mosaic, MosaicRow, State, worst
@@ -14,6 +14,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.core.plan import Plan
 from basilica.services.job_queue import JobState
 from basilica.store.records import SiteRecord
+from basilica.web.answers import Refusal, answered
+from basilica.web.checks.answers import ChecksState, MosaicTiles
 from basilica.web.checks.forms import ChecksQuery
 from basilica.web.checks.view_model import of_site, silencing, source_line, stops_of, tile, ways
 from basilica.web.context import services
@@ -53,6 +55,15 @@ def show(slug: str) -> str:
         "checks/show.html",
         site=site,
         ask=ask,
+        state=ChecksState(
+            data=url_for("checks.data"),
+            beside=url_for("checks.beside"),
+            page=ask.page,
+            check=ask.check,
+            words=ask.words,
+            off=ask.only_off,
+            table=ask.table,
+        ).plain(),
         mosaic=mosaic,
         rows=rows[start : start + step],
         start=start,
@@ -68,13 +79,15 @@ def data(slug: str) -> Response | tuple[Response, int]:
     """The tiles, for the drawing."""
     built = services().builds.of(services().sites.open(slug)).wait(PATIENCE)
     if built is None or built.mosaic is None:
-        return jsonify(message="The pages are still being read. Load this workspace again."), 409
+        return answered(Refusal(message="The pages are still being read. Load this workspace again.")), 409
     mosaic = built.mosaic
-    return jsonify(
-        columns=[[column.name, column.short, column.title, column.is_part] for column in mosaic.columns],
-        rows=[[row.name, row.label, row.depth, row.tiles] for row in mosaic.rows],
-        words={state.value: WORDS[state] for state in State},
-        order="".join(BY_GRAVITY),
+    return answered(
+        MosaicTiles(
+            columns=[(column.name, column.short, column.title, column.is_part) for column in mosaic.columns],
+            rows=[(row.name, row.label, row.depth, row.tiles) for row in mosaic.rows],
+            words={state.value: WORDS[state] for state in State},
+            order="".join(BY_GRAVITY),
+        )
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, current_app, jsonify, render_template, request
+from flask import Response, current_app, render_template, request
 
 from basilica.core.compile import Compiled
 from basilica.core.drawing.scroll_timeline import draw, draw_trace, draw_window, over_time
@@ -17,8 +17,10 @@ from basilica.core.header.viewport_share import SCREENS
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
+from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
 from basilica.web.forms import STILL
+from basilica.web.header.answers import HeaderMoment, HeaderState, TriedHeader
 from basilica.web.header.forms import FrameSizes, HeaderQuery, HeaderSettings, Look
 from basilica.web.header.view_model import HeaderView, fields, header_view
 from basilica.web.merged_form import conflicts_of
@@ -50,7 +52,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
     site, asked = services().store.get(slug), body(Look)
     good, text, message = _good(site), services().maps.good_text(site), ""
     if good is None or good.plan is None:
-        return jsonify(message="There is nothing to look at: the map has errors."), 422
+        return answered(Refusal(message="There is nothing to look at: the map has errors.")), 422
     query, tried, shown = asked.query(good.plan), good, None
     try:
         edited = services().maps.edit(site, text, *query.tried(good.plan, asked.form, asked.seen))
@@ -69,17 +71,17 @@ def look(slug: str) -> Response | tuple[Response, int]:
     plans = [("As set here" if is_tried else "As the map has it", view)]
     if is_tried:
         plans.insert(0, ("As the map has it", header_view(good, query.key, *query.window)))
-    return jsonify(
-        message=message,
-        tried=is_tried,
-        trace=trace,
-        elevation=render_template(
-            "header/_elevation.html", drawn=[_drawn(*each, viewport, trace, WIDTHS[len(plans)]) for each in plans]
-        ),
-        facts=render_template("header/_facts.html", view=view, plan=tried.plan, site=site),
-        fields=render_template(
-            "header/_holds.html", groups=fields(view, tried.plan, query.at, query.mobile), screens=SCREENS
-        ),
+    drawings = [_drawn(*each, viewport, trace, WIDTHS[len(plans)]) for each in plans]
+    groups = fields(view, tried.plan, query.at, query.mobile)
+    return answered(
+        TriedHeader(
+            message=message,
+            tried=is_tried,
+            trace=trace,
+            elevation=render_template("header/_elevation.html", drawn=drawings),
+            facts=render_template("header/_facts.html", view=view, plan=tried.plan, site=site),
+            fields=render_template("header/_holds.html", groups=groups, screens=SCREENS),
+        )
     )
 
 
@@ -91,14 +93,14 @@ def frame(slug: str) -> Response | tuple[Response, int]:
     tried = tried or Tried(services().maps.good_text(site), {})
     compiled = services().maps.compiled(tried.text, services().maps.files(site).replaced(tried.files))
     if compiled.plan is None or compiled.stops:
-        return jsonify(message="The map has errors."), 422
+        return answered(Refusal(message="The map has errors.")), 422
     query = asked.query(compiled.plan)
     view = header_view(compiled, query.key, *query.window)
     viewport = _viewport(asked.sizes, view, query)
     path = _points([[at, depth] for at, depth in enumerate(asked.path)])
     now = simulate(view.settings, viewport, path or [(0, 0)])[-1]
     shown = render_template("header/_moment.html", now=now, drawn=draw_window(view.cell, viewport, now))
-    return jsonify(shown=shown, state=now.state, top=now.top, height=now.height)
+    return answered(HeaderMoment(shown=shown, state=now.state, top=now.top, height=now.height))
 
 
 def _drawn(title: str, view: HeaderView, viewport: Viewport, trace: list[list[float]], width: int) -> dict[str, Any]:
@@ -186,15 +188,15 @@ def _page(site: SiteRecord, arguments: Any, form: HeaderSettings | None, problem
         drawn=[_drawn("As the map has it", view, viewport, trace, WIDTHS[1])],
         now=(now := simulate(view.settings, viewport, [(0, 0)])[0]),
         at_rest=draw_window(view.cell, viewport, now),
-        state={
-            "token": token,
-            "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
-            "path": plan.routes[query.key].path,
-            "window": query.window,
-            "starts": {
+        state=HeaderState(
+            token=token,
+            root=f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
+            path=plan.routes[query.key].path,
+            window=query.window,
+            starts={
                 name: preset_values(start, header_words(not query.whole, query.mobile))
                 for name, start in HEADER_PRESETS.items()
             },
-            **query.query,
-        },
+            query=query.query,
+        ).plain(),
     )

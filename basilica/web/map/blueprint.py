@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from flask import Response, jsonify
+from flask import Response
 
 from basilica.core.edits import EditRejected, FollowsPages
 from basilica.core.edits.menu_facts import auto_numbers, missing_from
 from basilica.store.records import Conflict
+from basilica.web.answers import Refusal, answered
 from basilica.web.forms import InvalidForm
 from basilica.web.map import operations, queries, views
 from basilica.web.map.view_model import count_findings, old_word_fixes
@@ -53,12 +54,12 @@ blueprint.add_app_template_global(missing_from)
 def stale(error: Conflict) -> tuple[Response, int]:
     """The answer to a change that somebody else's came before."""
     message = "This map was saved from elsewhere since it was opened here. What you typed is still here."
-    return jsonify(message=message, text=error.current.text, revision=error.current.revision), 409
+    return answered(Refusal(message=message, text=error.current.text, revision=error.current.revision)), 409
 
 
 @blueprint.errorhandler(EditRejected)
 @blueprint.errorhandler(InvalidForm)
 def rejected(error: EditRejected | InvalidForm) -> tuple[Response, int]:
     """The answer to what cannot be done, or (``asks``) only once the person agrees."""
-    asks = {"asks": "write-out"} if isinstance(error, FollowsPages) else {}
-    return jsonify(message=str(error), **asks), 422
+    asks = "write-out" if isinstance(error, FollowsPages) else None
+    return answered(Refusal(message=str(error), asks=asks)), 422

@@ -4,9 +4,8 @@ done to the text."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
-from flask import Response, abort, jsonify, make_response, render_template, request
+from flask import Response, abort, make_response, render_template, request
 from markupsafe import escape
 
 from basilica.core.diff.deletion_impact import deletion_impact
@@ -25,7 +24,20 @@ from basilica.core.rules.limits import CONTENT_CHARACTERS
 from basilica.services.compiled_maps import Reading
 from basilica.services.site_service import ContentConflict
 from basilica.store.records import Conflict, FileChange, SiteRecord, SiteSummary
+from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
+from basilica.web.map.answers import (
+    CopiedContent,
+    Deletion,
+    Done,
+    EditedText,
+    ListedChanges,
+    MergedTexts,
+    SavedText,
+    SavedVersion,
+    UploadedIcon,
+    WrittenContent,
+)
 from basilica.web.map.forms import (
     ApplyEdit,
     ChangedFile,
@@ -52,19 +64,20 @@ def save(slug: str) -> Response:
         if not conflict.file:
             raise
         message = f"{conflict.file} was changed meanwhile, so this was not done. Try again."
-        abort(make_response(jsonify(message=message, file=conflict.file), 409))
+        abort(make_response(answered(Refusal(message=message, file=conflict.file)), 409))
     reading = _read(site, sent.text)
-    answer: dict[str, Any] = {
-        "revision": site.revision,
-        "saved": site.is_saved,
-        **facts(reading, services().maps.good_plan(site)),
-        "folder": _folder_message(site),
-        "lists": render_template("map/_findings.html", site=site, reading=reading),
-        "status": _status(site, reading),
-    }
-    if reading.good:
-        answer["drawing"] = render_template("map/_plan.html", drawing=drawn(reading.plan, sent))
-    return jsonify(answer)
+    drawing = render_template("map/_plan.html", drawing=drawn(reading.plan, sent)) if reading.good else None
+    return answered(
+        SavedText(
+            revision=site.revision,
+            saved=site.is_saved,
+            folder=_folder_message(site),
+            lists=render_template("map/_findings.html", site=site, reading=reading),
+            status=_status(site, reading),
+            drawing=drawing,
+            **facts(reading, services().maps.good_plan(site)),
+        )
+    )
 
 
 def write(slug: str) -> Response:
@@ -80,11 +93,18 @@ def write(slug: str) -> Response:
     except ContentConflict as conflict:
         lost = conflict.merged.theirs_lost
         message = "Somebody else changed the same lines of this content since it was opened here."
-        answer = jsonify(message=message, text=conflict.theirs, merged=conflict.merged.text, lost=lost)
-        abort(make_response(answer, 409))
+        refusal = Refusal(message=message, text=conflict.theirs, merged=conflict.merged.text, lost=list(lost))
+        abort(make_response(answered(refusal), 409))
     redraw = services().maps.files(site).heads != plan.site.files.heads
-    told = {"saved": site.is_saved, "status": _status(site, _read(site)), "folder": _folder_message(site)}
-    return jsonify(**told, redraw=redraw, merged=text if text != sent.text else None)
+    return answered(
+        WrittenContent(
+            saved=site.is_saved,
+            status=_status(site, _read(site)),
+            folder=_folder_message(site),
+            redraw=redraw,
+            merged=text if text != sent.text else None,
+        )
+    )
 
 
 def copy_content(slug: str) -> Response:
@@ -93,7 +113,7 @@ def copy_content(slug: str) -> Response:
     plan = services().maps.good_plan(services().store.get(slug))
     if plan is None or sent.key not in plan.site.pages or sent.to not in plan.site.pages:
         abort(404, "There is no such page any more, so no content was copied.")
-    return jsonify(copied=services().sites.copy_content(slug, sent.key, sent.to))
+    return answered(CopiedContent(copied=services().sites.copy_content(slug, sent.key, sent.to)))
 
 
 def mend_content(slug: str) -> Response:
@@ -109,14 +129,14 @@ def mend_content(slug: str) -> Response:
     if not fixes or content is None:
         abort(404, "The text has changed meanwhile, and what was to be fixed is not there any more.")
     services().sites.write(slug, key_of(content.name) or "", with_fixes(content.text, fixes[:1]), content.text)
-    return jsonify(done=True)
+    return answered(Done())
 
 
 def save_version(slug: str) -> Response:
     """Keep the current site, with a short note."""
     sent = body(SaveVersion)
     site = services().sites.save_version(slug, sent.revision, sent.note)
-    return jsonify(revision=site.revision, saved=site.is_saved, status=_status(site, _read(site)))
+    return answered(SavedVersion(revision=site.revision, saved=site.is_saved, status=_status(site, _read(site))))
 
 
 def merging(slug: str) -> Response:
@@ -124,7 +144,7 @@ def merging(slug: str) -> Response:
     sent, site = body(Merging), services().store.get(slug)
     merged = merge(sent.base, sent.mine, site.text)
     shown = render_template("map/_merge.html", merged=merged)
-    return jsonify(text=merged.text, theirs=site.text, revision=site.revision, shown=shown)
+    return answered(MergedTexts(text=merged.text, theirs=site.text, revision=site.revision, shown=shown))
 
 
 def apply_edit(slug: str) -> Response:
@@ -135,9 +155,17 @@ def apply_edit(slug: str) -> Response:
         edited = services().maps.edit(site, sent.text, command_from(sent.edit), keeping=keeping)
     except ValueError as error:
         raise EditRejected(f"This cannot be done: {error}. Nothing was changed.") from error
-    moves = edited.moves(services().maps.compiled(sent.text, site))
-    told = {"ended": len(edited.ended), "kept": len(edited.redirected), "files": _changed_files(site, edited.files)}
-    return jsonify(text=edited.text, words=edited.words, chosen=edited.chosen, moves=moves, **told)
+    return answered(
+        EditedText(
+            text=edited.text,
+            words=edited.words,
+            chosen=edited.chosen,
+            moves=edited.moves(services().maps.compiled(sent.text, site)),
+            ended=len(edited.ended),
+            kept=len(edited.redirected),
+            files=_changed_files(site, edited.files),
+        )
+    )
 
 
 def _changed_files(site: SiteSummary, files: Mapping[str, bytes]) -> list[ChangedFile]:
@@ -168,10 +196,12 @@ def going(slug: str) -> Response:
     known = services().addresses.of(slug)
     addresses = [address for address in impact.addresses if address in known]
     shown = render_template("map/_going.html", plan=plan, going=impact, addresses=addresses)
-    return jsonify(
-        shown=shown,
-        edit={"edit": "delete-page", "key": sent.key},
-        moving=len(moving_addresses(plan, addresses)),
+    return answered(
+        Deletion(
+            shown=shown,
+            edit={"edit": "delete-page", "key": sent.key},
+            moving=len(moving_addresses(plan, addresses)),
+        )
     )
 
 
@@ -187,13 +217,15 @@ def from_list(slug: str) -> Response:
     merged = merge_list(compiled, sent.text, items, frozenset(sent.declined), services().addresses.keeping(slug, True))
     count = len(merged.done)
     files = _changed_files(site, merged.files)
-    return jsonify(
-        text=merged.text,
-        empty=not count,
-        moves=merged.moves,
-        words=f"Imported a list: {count} {'change' if count == 1 else 'changes'}",
-        shown=shown_list(site, merged.text, items, findings, merge=merged, changed=merged.files),
-        files=files,
+    return answered(
+        ListedChanges(
+            text=merged.text,
+            empty=not count,
+            moves=merged.moves,
+            words=f"Imported a list: {count} {'change' if count == 1 else 'changes'}",
+            shown=shown_list(site, merged.text, items, findings, merge=merged, changed=merged.files),
+            files=files,
+        )
     )
 
 
@@ -212,12 +244,12 @@ def _into_a_place(site: SiteRecord, sent: FromList, items: tuple[Item, ...], fin
             text, words, moves = edited.text, edited.words, edited.moves(services().maps.compiled(sent.text, site))
             files = _changed_files(site, edited.files)
         except EditRejected as refused:
-            return jsonify(text=text, empty=True, moves=[], words="", shown=str(escape(refused)))
+            return answered(ListedChanges(text=text, empty=True, shown=str(escape(refused))))
     changed = {name: now.encode() for name, _, now in files}
     there = command.already_there(plan.site)
     shown = shown_list(site, text, items, findings + more, plan, there, changed=changed)
     empty = text == sent.text and not files
-    return jsonify(text=text, empty=empty, moves=moves, words=words, shown=shown, files=files)
+    return answered(ListedChanges(text=text, empty=empty, moves=moves, words=words, shown=shown, files=files))
 
 
 def own_icon_file(slug: str) -> Response:
@@ -232,7 +264,7 @@ def own_icon_file(slug: str) -> Response:
     before = services().maps.files(services().store.summary(slug))
     (name,) = put_uploads(slug, "files", [uploaded])
     added = data.decode("utf-8", "replace") if name not in before else None
-    return jsonify(name=name.removeprefix("files/"), added=added)
+    return answered(UploadedIcon(name=name.removeprefix("files/"), added=added))
 
 
 def _read(site: SiteRecord, text: str | None = None) -> Reading:

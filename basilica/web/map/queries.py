@@ -5,7 +5,7 @@ from __future__ import annotations
 from contextlib import suppress
 from dataclasses import replace
 
-from flask import Response, jsonify, render_template, request
+from flask import Response, render_template, request
 
 from basilica.core.diff import in_words
 from basilica.core.map.map_files import linkable, linked_file
@@ -13,7 +13,9 @@ from basilica.core.outputs.static_site.template_environment import icon
 from basilica.core.shared.icons import shapes
 from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.job_queue import JobState
+from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
+from basilica.web.map.answers import Changes, Impact, Proof, VersionText
 from basilica.web.map.view_model import pages_found, underlined
 
 PATIENCE = 0.5
@@ -22,7 +24,7 @@ PATIENCE = 0.5
 
 def find(slug: str) -> Response:
     """The pages that fit some letters, best first."""
-    return jsonify([row for _, row in pages_found(slug, request.args.get("words", ""))])
+    return answered([row for _, row in pages_found(slug, request.args.get("words", ""))])
 
 
 def impact(slug: str) -> Response:
@@ -30,28 +32,31 @@ def impact(slug: str) -> Response:
     site = services().store.get(slug)
     found = services().comparisons.since_version(site)
     if found is None:
-        return jsonify(bar="", full=render_template("map/_impact.html", found=None, site=site), marks={})
+        full = render_template("map/_impact.html", found=None, site=site)
+        return answered(Impact(bar="", full=full, marks={}, same=False))
     marks = {change.key: "renamed" for change in found.retitled}
     marks |= {move.new: "moved" for move in found.moved}
     marks |= dict.fromkeys(found.added, "new")
-    return jsonify(
-        bar=in_words(found),
-        full=render_template("map/_impact.html", found=found, site=site),
-        marks=marks,
-        same=found.nothing and not marks and not found.gone,
+    return answered(
+        Impact(
+            bar=in_words(found),
+            full=render_template("map/_impact.html", found=found, site=site),
+            marks=marks,
+            same=found.nothing and not marks and not found.gone,
+        )
     )
 
 
 def version_text(slug: str) -> Response:
     """The text of the latest version, to be held against."""
     store = services().store
-    return jsonify(text=store.version(slug, store.versions(slug)[0].id).text)
+    return answered(VersionText(text=store.version(slug, store.versions(slug)[0].id).text))
 
 
 def icons(slug: str) -> Response:
     """The names of the icons that an entry may have."""
     files = services().maps.files(services().store.summary(slug))
-    response = jsonify([*(name for name in linkable(files) if name.endswith(".svg")), *shapes()])
+    response = answered([*(name for name in linkable(files) if name.endswith(".svg")), *shapes()])
     response.headers["Cache-Control"] = "private, max-age=60"
     return response
 
@@ -77,16 +82,18 @@ def proof(slug: str) -> Response | tuple[Response, int]:
     job = services().builds.of(site)
     built = job.wait(PATIENCE)
     if job.state is JobState.FAILED:
-        return jsonify(message=f"The pages were not checked. {job.reason}"), 503
+        return answered(Refusal(message=f"The pages were not checked. {job.reason}")), 503
     if built is None:
-        return jsonify(revision=site.revision), 202
+        return answered(Proof(revision=site.revision)), 202
     reading = services().maps.read(site.text, services().store.contents(slug), site)
     reading = replace(reading, findings=built.build.findings)
-    return jsonify(
-        revision=site.revision,
-        findings=underlined(reading),
-        lists=render_template("map/_findings.html", site=site, reading=reading),
-        status=render_template("map/_status.html", site=site, reading=reading, is_proved=True),
+    return answered(
+        Proof(
+            revision=site.revision,
+            findings=underlined(reading),
+            lists=render_template("map/_findings.html", site=site, reading=reading),
+            status=render_template("map/_status.html", site=site, reading=reading, is_proved=True),
+        )
     )
 
 
@@ -96,4 +103,4 @@ def changes(slug: str) -> Response:
     same = request.args.get("revision", type=int) == site.revision
     text = None if same else site.text
     marks = {"contents": site.contents_digest, "files": site.files_digest}
-    return jsonify(revision=site.revision, text=text, saved=site.is_saved, **marks)
+    return answered(Changes(revision=site.revision, text=text, saved=site.is_saved, **marks))

@@ -28,6 +28,7 @@ from basilica.core.rules.rule import Level
 from basilica.services.compiled_maps import Reading
 from basilica.store.records import SiteRecord
 from basilica.web.context import services
+from basilica.web.map.answers import FoundPage, KnownNames, KnownPage, TextFix, UnderlinedFinding
 from basilica.web.map.forms import View
 
 _WIDTHS = (320, 4000)
@@ -58,8 +59,8 @@ def asked_view(chosen: str | None = None) -> View:
 
 
 def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
-    """What the editor needs: findings to underline, places to choose by, pages to complete."""
-    pages: list[dict[str, Any]] = []
+    """The fields of ``Facts``: findings to underline, places to choose by, pages to complete."""
+    pages: list[KnownPage] = []
     if plan:
         main = plan.menus["main"].page_entries
         for key, known in plan.site.pages.items():
@@ -67,18 +68,26 @@ def facts(reading: Reading, plan: Plan | None) -> dict[str, Any]:
             while written.parent is not None and plan.site.lines.elsewhere(written.at):
                 written = plan.site.pages[written.parent]  # it stands in another file, which is mounted there
             line, column, _ = plan.site.lines.place(written.at)
-            where = {"path": plan.path_of(key), "line": line, "column": column, "main": main.get(key, (None,))[0]}
-            pages.append({"key": key, "title": known.title, **where, **_cannot_be_edited(plan.site, key)})
+            page = KnownPage(
+                key=key,
+                title=known.title,
+                path=plan.path_of(key),
+                line=line,
+                column=column,
+                main=main.get(key, (None,))[0],
+                **_cannot_be_edited(plan.site, key),
+            )
+            pages.append(page)
     return {
         "good": reading.good,
         "findings": underlined(reading),
         "places": page_positions(reading.compiled.document, reading.plan) if reading.good else None,
         "pages": pages,
         "auto": {name: sorted(numbers) for name, numbers in auto_numbers(plan).items()} if plan else {},
-        "names": {
-            "files": list(linkable(reading.compiled.files)),
+        "names": KnownNames(
+            files=list(linkable(reading.compiled.files)),
             **(_names(reading.compiled.plan) if reading.compiled.plan else {}),
-        },
+        ),
     }
 
 
@@ -104,13 +113,24 @@ def _names(plan: Plan) -> dict[str, Any]:
     }
 
 
-def underlined(reading: Reading) -> list[dict[str, Any]]:
+def underlined(reading: Reading) -> list[UnderlinedFinding]:
     """What the editor underlines: advice, and what is ignored, is listed and not underlined."""
     return [
-        {**finding.as_dict(""), "fix": finding.fix if not finding.file else None}
+        UnderlinedFinding(
+            line=finding.line,
+            column=finding.column,
+            level=str(finding.level),
+            message=finding.message,
+            remedy=finding.remedy,
+            fix=_text_fix(finding.fix) if finding.fix else None,
+        )
         for finding in reading.findings
         if not finding.file and finding.level not in (Level.ADVICE, Level.IGNORE)
     ]
+
+
+def _text_fix(fix: Fix) -> TextFix:
+    return (fix.start.line, fix.start.column), (fix.end.line, fix.end.column), fix.text
 
 
 def old_word_fixes(reading: Reading) -> list[Fix]:
@@ -124,21 +144,21 @@ def count_findings(findings: Iterable[Finding]) -> dict[str, int]:
     return {level: levels.count(level) for level in ("error", "warning", "advice")}  # type: ignore[arg-type]
 
 
-def pages_found(slug: str, words: str) -> list[tuple[float, dict[str, Any]]]:
+def pages_found(slug: str, words: str) -> list[tuple[float, FoundPage]]:
     """The pages of a site that fit some letters: how well, and what is shown of them."""
     plan = services().maps.good_plan(services().store.get(slug))
-    rows: list[tuple[float, dict[str, Any]]] = []
+    rows: list[tuple[float, FoundPage]] = []
     if plan is None:
         return rows
     for found in find_pages(plan, words[:200]):
         page = plan.site.pages[found.key]
-        row = {
-            "key": page.key,
-            "label": page.label,
-            "path": plan.path_of(found.key),
-            "above": [level.label for level in plan.trail(found.key)[:-1]],
-            "href": url_for("map.show", slug=slug, page=page.key),
-        }
+        row = FoundPage(
+            key=page.key,
+            label=page.label,
+            path=plan.path_of(found.key),
+            above=[level.label for level in plan.trail(found.key)[:-1]],
+            href=url_for("map.show", slug=slug, page=page.key),
+        )
         rows.append((found.score, row))
     return rows
 

@@ -14,6 +14,7 @@ from basilica.core.language.word_tree import word_tree
 from basilica.core.map.site.written_place import written_elsewhere
 from basilica.web.context import services
 from basilica.web.downloads import download
+from basilica.web.map.answers import MapState
 from basilica.web.map.entry_form import KINDS, entry_form, files_of
 from basilica.web.map.view_model import asked_view, chosen_page, drawn, facts
 from basilica.web.values import whole_number
@@ -32,18 +33,18 @@ def show(slug: str) -> str:
         plan=plan,
         auto_words=AUTO,
         drawing=drawn(plan, asked_view(chosen)) if plan else None,
-        state={
-            "slug": slug,
-            "text": site.text,
-            "revision": site.revision,
-            "contents": site.contents_digest,
-            "files": site.files_digest,
-            "saved": site.is_saved,
-            "chosen": chosen,
-            "folder": site.folder,
-            "words": word_tree((check.code, check.title) for check in CHECKS),
+        state=MapState(
+            slug=slug,
+            text=site.text,
+            revision=site.revision,
+            contents=site.contents_digest,
+            files=site.files_digest,
+            saved=site.is_saved,
+            chosen=chosen,
+            folder=site.folder,
+            words=word_tree((check.code, check.title) for check in CHECKS),
             **facts(reading, plan),
-        },
+        ).plain(),
         **_page_facts(slug, chosen),
     )
 

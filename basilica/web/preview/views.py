@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from flask import Response, current_app, jsonify, render_template, request
+from flask import Response, current_app, render_template, request
 
 from basilica.core.diff.part_differences import part_differences
 from basilica.core.plan import Plan, other_languages
 from basilica.core.shared.locales import own_name
 from basilica.store.records import NotFound
+from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
+from basilica.web.preview.answers import DifferingPart, PreviewState, ServedPages
 from basilica.web.preview.preview_options import SWITCHES
 
 WIDTHS = {"phone": 390, "tablet": 768, "desktop": 1280}
@@ -44,13 +46,13 @@ def show(slug: str) -> str:
         asked={name: request.args.get(name, "") for name in ("state", "other", "otherstate")},
         script=request.args.get("script") != "off",
         widths=WIDTHS,
-        state={
-            "token": token,
-            "root": root,
-            "widths": list(WIDTHS.items()),
-            "pages": _addresses(plan) if plan else [],
-            "chosen": chosen,
-        },
+        state=PreviewState(
+            token=token,
+            root=root,
+            widths=list(WIDTHS.items()),
+            pages=_addresses(plan) if plan else [],
+            chosen=chosen,
+        ).plain(),
     )
 
 
@@ -72,9 +74,9 @@ def seen(slug: str) -> Response | tuple[Response, int]:
     """Which pages a preview served last."""
     token = request.args.get("token", "")
     if services().previews.sessions.site(token.partition(".")[0]) != slug:
-        return jsonify(message="This preview has ended. Load the workspace again."), 404
+        return answered(Refusal(message="This preview has ended. Load the workspace again.")), 404
     last = services().previews.sessions.seen(token)
-    return jsonify(keys=last.keys, serial=last.serial)
+    return answered(ServedPages(keys=list(last.keys), serial=last.serial))
 
 
 def differing(slug: str) -> Response | tuple[Response, int]:
@@ -86,9 +88,10 @@ def differing(slug: str) -> Response | tuple[Response, int]:
         try:
             plan, key = _in_its_language(services().maps.plan_of(site, number), key)
         except NotFound:
-            return jsonify(message="This version is not there any more."), 404
+            return answered(Refusal(message="This version is not there any more.")), 404
         if plan is None or key not in plan.routes:
             which = "version" if number else "current site"
-            return jsonify(message=f"The {which} has no page `{key[:200]}` that could be shown."), 404
+            return answered(Refusal(message=f"The {which} has no page `{key[:200]}` that could be shown.")), 404
         found.append((plan, key))
-    return jsonify([{"part": d.part, "selector": d.selector, "words": d.words} for d in part_differences(*found)])
+    parts = part_differences(*found)
+    return answered([DifferingPart(part=one.part, selector=one.selector, words=list(one.words)) for one in parts])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from flask import Response, current_app, jsonify, render_template, request
+from flask import Response, current_app, render_template, request
 
 from basilica.core.edits import EditRejected
 from basilica.core.edits.commands.set_settings import SetSettings
@@ -16,9 +16,11 @@ from basilica.core.plan import Plan
 from basilica.core.plan.address_styles import addresses_in_styles, links_in_styles
 from basilica.services.preview_sessions import Tried
 from basilica.store.records import SiteRecord
+from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
 from basilica.web.forms import STILL
 from basilica.web.merged_form import conflicts_of
+from basilica.web.settings.answers import SettingsState, TriedSettings
 from basilica.web.settings.controls import SECTIONS, Control, controls
 from basilica.web.settings.forms import SettingsForm, SettingsQuery, SettingsTried, wanted
 from basilica.web.settings.view_model import contrasts
@@ -41,7 +43,7 @@ def look(slug: str) -> Response | tuple[Response, int]:
     site, asked = services().store.get(slug), body(SettingsTried)
     plan, text = services().maps.good_plan(site), services().maps.good_text(site)
     if plan is None:
-        return jsonify(message="There is nothing to look at: the map has errors."), 422
+        return answered(Refusal(message="There is nothing to look at: the map has errors.")), 422
     query, tried, message = SettingsQuery.of(request.args, plan), None, ""
     changes = wanted(query, plan, map_data(text, plan.site.files), asked.form)
     try:
@@ -53,11 +55,13 @@ def look(slug: str) -> Response | tuple[Response, int]:
     sessions = services().previews.sessions
     if sessions.site(asked.token) == slug:
         sessions.try_out(asked.token, tried)
-    return jsonify(
-        message=message,
-        changed=len(changes) if tried else 0,
-        path=plan.routes[query.page].path if query.page in plan.routes else "/",
-        beside=render_template("settings/_beside.html", **_beside(query, plan)),
+    return answered(
+        TriedSettings(
+            message=message,
+            changed=len(changes) if tried else 0,
+            path=plan.routes[query.page].path if query.page in plan.routes else "/",
+            beside=render_template("settings/_beside.html", **_beside(query, plan)),
+        )
     )
 
 
@@ -112,11 +116,11 @@ def _page(site: SiteRecord, form: SettingsForm | None, problem: str) -> str:
             "groups": (groups := _groups(query, plan, text)),
             **_fields(groups or (), form, request.form.to_dict(flat=False)),
             "files": sorted(name.partition("/")[2] for name in files if name.startswith("files/")),
-            "state": {
-                "token": token,
-                "root": f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
-                "path": plan.routes[query.page].path,
-            },
+            "state": SettingsState(
+                token=token,
+                root=f"{current_app.config['PREVIEW_ORIGIN']}/{token}",
+                path=plan.routes[query.page].path,
+            ).plain(),
             **_beside(query, plan),
         }
     return render_template(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from flask import Response, jsonify, redirect, url_for
+from flask import Response, redirect, url_for
 from werkzeug.wrappers import Response as BaseResponse
 
 from basilica.core.compile import compile_map
@@ -15,10 +15,12 @@ from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Contents
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.store.folders import read_source
+from basilica.web.answers import answered
 from basilica.web.context import services
 from basilica.web.demo import DEMO, DEMO_NAME
 from basilica.web.forms import InvalidForm
 from basilica.web.map.view_model import shown_list
+from basilica.web.sites.answers import ListedSite
 from basilica.web.sites.forms import Archive, DecideFolder, Delete, ListOfPages, NewSite, Rename
 from basilica.web.values import body
 
@@ -82,7 +84,7 @@ def show_list() -> Response:
     sent = body(ListOfPages)
     items, findings = read_list_or_table(sent.list)
     text, more = map_of(items, site_section(_printable(sent.name[:SITE_NAME_CHARACTERS]) or "Untitled site"))
-    return jsonify(empty=not items, shown=shown_list(None, text, items, findings + more))
+    return answered(ListedSite(empty=not items, shown=shown_list(None, text, items, findings + more)))
 
 
 def _blank(form: NewSite) -> Start:

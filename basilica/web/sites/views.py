@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from flask import Response, jsonify, render_template, request
+from flask import Response, render_template, request
+from msgspec.structs import replace
 
 from basilica.core.drawing import draw, folds
 from basilica.core.plan.page_search import MOST
+from basilica.web.answers import answered
 from basilica.web.context import services
 from basilica.web.map.view_model import pages_found
 from basilica.web.sites.forms import NewSite
@@ -24,9 +26,9 @@ def find() -> Response:
     rows = []
     for site in services().store.all():
         for score, row in pages_found(site.slug, request.args.get("words", "")):
-            rows.append((score, {**row, "above": [site.name, *row["above"]]}))
+            rows.append((score, replace(row, above=[site.name, *row.above])))
     rows.sort(key=lambda found: -found[0])
-    return jsonify([row for _, row in rows[:MOST]])
+    return answered([row for _, row in rows[:MOST]])
 
 
 def archived(error: str = "") -> str:
