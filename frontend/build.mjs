@@ -1,4 +1,4 @@
-// Builds the application's script, styles, fonts and icons into the folder named as the first argument, and the icons
+// Builds the application's scripts, styles, fonts and icons into the folder named as the first argument, and the icons
 // that menu entries may have into the file named as the second.
 import { execFileSync } from "node:child_process";
 import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
@@ -19,7 +19,7 @@ const FONTS = {
 const PAGE_FONTS = ["figtree", "source-serif-4", "archivo", "atkinson-hyperlegible-next"]; // of generated pages: core/shared/fonts.py
 const ICONS = readFileSync(join(here, "icons.txt"), "utf8").trim().split(/\s+/);
 
-for (const folder of ["fonts", "page-fonts", "icons"]) {
+for (const folder of ["fonts", "page-fonts", "icons", "scripts"]) {
   rmSync(join(out, folder), { recursive: true, force: true });
   mkdirSync(join(out, folder), { recursive: true });
 }
@@ -53,15 +53,19 @@ const lines = Object.entries(shapes).map(([name, nodes]) => `${name}\t${nodes.ma
 mkdirSync(dirname(entryIcons), { recursive: true });
 writeFileSync(entryIcons, lines.sort().join(""));
 copyFileSync(join(here, "src/icon.svg"), join(out, "icon.svg"));
+// A script for each screen; what several have in common, such as Alpine, is loaded once. The names of these shared pieces
+// change with their text, so that a page never has one of another version.
 const { metafile } = await build({
   metafile: true,
   absWorkingDir: here,
-  entryPoints: [join(here, "src/app.js")],
-  outfile: join(out, "app.js"),
+  entryPoints: readdirSync(join(here, "src/entries")).map((name) => `src/entries/${name}`),
+  outdir: join(out, "scripts"),
+  chunkNames: "shared-[hash]",
   bundle: true,
+  splitting: true,
   minify: true,
   target: "es2022",
-  format: "iife",
+  format: "esm",
   legalComments: "none",
 });
 execFileSync(

@@ -197,13 +197,15 @@ export interface MapState {
 }
 
 /**
- * Two texts put together, and both shown where they meet.
+ * Two texts put together, and both shown where they meet; ``clean`` where no line meets, and where the map has no
+ * errors that neither text had.
  */
 export interface MergedTexts {
   text: string;
   theirs: string;
   revision: number;
   shown: string;
+  clean: boolean;
 }
 
 /**

@@ -277,18 +277,33 @@ def test_two_windows_are_put_together(page: Page, application: Application) -> N
     for window in (page, other):
         window.route("**/map/changes*", lambda route: route.abort())
         window.goto(application.address + SITE + "/map")
-    for window, line, text in ((page, "# Everything here is", " One"), (other, "privacy: Privacy notice", " here")):
+
+    def types(window: Page, line: str, text: str) -> None:
         go_to_line(window, line)
         window.keyboard.press("End")
         with window.expect_response("**/map/text"):
             window.keyboard.type(text)
+
+    first, line = other.locator(".cm-line").nth(1), other.locator(".editor .cm-line", has_text="privacy: Privacy")
+    types(page, "# Everything here is", " One")
+    types(other, "privacy: Privacy notice", " here")
+    expect(first).to_contain_text("One")
+    expect(first).to_have_class(re.compile("cm-arrived"))
+    expect(other.get_by_role("status").filter(has_text="Somebody else changed the map: line 2.")).to_be_visible()
+    expect(line).to_contain_text("Privacy notice here")
+    expect(other.locator("#saved-mark")).to_contain_text("Unsaved changes")
+    other.locator(".cm-content").focus()
+    other.keyboard.press("Control+z")  # takes back what was done here, and leaves theirs
+    expect(line).not_to_contain_text("here")
+    expect(first).to_contain_text("One")
+    types(page, "# Everything here is", " Two")
+    types(other, "# Everything here is", " Three")
     other.get_by_role("button", name="See both").click()
-    expect(other.get_by_role("dialog", name="Both changed")).to_contain_text("No conflicts")
+    expect(other.get_by_role("dialog", name="Both changed")).to_contain_text("1 place changed on both sides")
     other.get_by_role("button", name="Merge").click()
-    expect(other.locator(".cm-line").nth(1)).to_contain_text("One")
-    expect(other.locator(".editor .cm-line", has_text="privacy: Privacy notice here")).to_have_count(1)
+    expect(first).to_contain_text("One Three")
     page.unroute("**/map/changes*")
-    expect(page.locator(".cm-line", has_text="privacy: Privacy notice here")).to_have_count(1)
+    expect(page.locator(".cm-line").nth(1)).to_contain_text("One Three")
     other.close(run_before_unload=False)
 
 

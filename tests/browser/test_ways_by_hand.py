@@ -38,7 +38,7 @@ def test_what_is_chosen_before_the_scripts_are_there_counts(
     page: Page, application: Application, screen: str, label: str
 ) -> None:
     held: list[Route] = []
-    page.route("**/app.js", lambda route: held.append(route), times=1)
+    page.route("**/scripts/*.js", lambda route: held.append(route), times=1)
     page.goto(f"{application.address}{SITE}/{screen}", wait_until="commit")
     choice = page.get_by_label(label, exact=True)
     value = choice.locator("option").nth(1).get_attribute("value") or ""

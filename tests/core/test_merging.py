@@ -10,7 +10,11 @@ from basilica.core.plan.page_search import find_pages
 from basilica.store.folders import Source
 from tests.core.help import planned
 
-LINES = st.lists(st.sampled_from(["a\n", "b\n", "c\n", "d\n", "e\n"]), max_size=8).map("".join)
+LINES = st.builds(
+    lambda lines, last: "".join(lines) + last,
+    st.lists(st.sampled_from(["a\n", "b\n", "c\n", "d\n", "e\n"]), max_size=8),
+    st.sampled_from(["", "a", "f"]),  # the last line may have no break
+)
 
 
 def test_changes_that_do_not_meet_are_put_together() -> None:
@@ -18,6 +22,12 @@ def test_changes_that_do_not_meet_are_put_together() -> None:
     merged = merge(base, "zero\none\ntwo\nthree\nfour\nfive\n", "one\ntwo\nthree\n4\nfive\nsix\n")
     assert merged.text == "zero\none\ntwo\nthree\n4\nfive\nsix\n"
     assert (merged.collisions, merged.taken) == ((), 2)
+
+
+def test_a_line_behind_a_last_one_without_a_break_does_not_change_that_one() -> None:
+    merged = merge("A paragraph.", "First.\n\nA paragraph.", "A paragraph.\n\nLast.")
+    assert (merged.text, merged.collisions) == ("First.\n\nA paragraph.\n\nLast.", ())
+    assert merge("a\r\nb", "a\r\nb\r\nc", "0\r\na\r\nb").text == "0\r\na\r\nb\r\nc"
 
 
 def test_a_collision_keeps_mine_and_shows_both() -> None:

@@ -110,7 +110,7 @@ def test_any_text_is_saved_and_answered(client: FlaskClient, services: Services,
     assert answer.status_code == 200
     assert answer.json is not None
     assert answer.json["good"] is False
-    assert "drawing" not in answer.json
+    assert answer.json["drawing"] is None
     assert services.store.get(SLUG).text == text.replace("\ud800", "\ufffd")
     page = client.get(base).text
     assert 'class="node"' in page  # the last good plan is still drawn

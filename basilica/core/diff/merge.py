@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
 from basilica.core.shared.conservation import account
@@ -38,7 +38,22 @@ class Merged:
 
 
 def merge(base: str, mine: str, theirs: str) -> Merged:
-    """Put together what ``mine`` and ``theirs`` each changed in ``base``, line by line."""
+    """Put together what ``mine`` and ``theirs`` each changed in ``base``, line by line. Whether the last line ends
+    with a line break is merged by itself: a line behind a last one without a break does not change that one."""
+    line_break = "\r\n" if "\r\n" in base else "\n"
+    was, one, other = (_is_ended(text) for text in (base, mine, theirs))
+    ended = other if one == was else one if other == was else True in (one, other)
+    merged = _merge_lines(*(text + line_break if _is_ended(text) is False else text for text in (base, mine, theirs)))
+    return merged if ended is not False else replace(merged, text=merged.text.removesuffix(line_break))
+
+
+def _is_ended(text: str) -> bool | None:
+    """Whether the last line of a text ends with a line break; None for a text without lines."""
+    last = text.splitlines(keepends=True)[-1:]
+    return last != text.splitlines()[-1:] if last else None
+
+
+def _merge_lines(base: str, mine: str, theirs: str) -> Merged:
     old, one, other = (text.splitlines(keepends=True) for text in (base, mine, theirs))
     ours, yours = _changes(old, one), _changes(old, other)
     out: list[str] = []

@@ -145,12 +145,14 @@ class SavedVersion(Answer, frozen=True, kw_only=True):
 
 
 class MergedTexts(Answer, frozen=True, kw_only=True):
-    """Two texts put together, and both shown where they meet."""
+    """Two texts put together, and both shown where they meet; ``clean`` where no line meets, and where the map has no
+    errors that neither text had."""
 
     text: str
     theirs: str
     revision: int
     shown: str
+    clean: bool
 
 
 class EditedText(Answer, frozen=True, kw_only=True):

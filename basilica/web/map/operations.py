@@ -143,8 +143,16 @@ def merging(slug: str) -> Response:
     """Mine and theirs put together where they do not meet, and both shown where they do."""
     sent, site = body(Merging), services().store.get(slug)
     merged = merge(sent.base, sent.mine, site.text)
-    shown = render_template("map/_merge.html", merged=merged)
-    return answered(MergedTexts(text=merged.text, theirs=site.text, revision=site.revision, shown=shown))
+    *before, after = (services().maps.compiled(text, site).stops for text in (sent.mine, site.text, merged.text))
+    return answered(
+        MergedTexts(
+            text=merged.text,
+            theirs=site.text,
+            revision=site.revision,
+            shown=render_template("map/_merge.html", merged=merged),
+            clean=not merged.collisions and (any(before) or not after),
+        )
+    )
 
 
 def apply_edit(slug: str) -> Response:

@@ -1,0 +1,1 @@
+import{y as r}from"./shared-TBQXWMOR.js";r();

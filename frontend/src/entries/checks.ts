@@ -1,0 +1,4 @@
+import { ChecksWorkspace } from "../checks/workspace.ts";
+import { start } from "../start.ts";
+
+start({ checksWorkspace: ChecksWorkspace });

@@ -1,0 +1,4 @@
+import { NewSite } from "../sites/newSite.ts";
+import { start } from "../start.ts";
+
+start({ newSite: NewSite });

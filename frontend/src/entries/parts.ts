@@ -1,0 +1,5 @@
+import { sorting } from "../shell/sorting.ts";
+import { start } from "../start.ts";
+
+start();
+sorting();

@@ -1,0 +1,4 @@
+import { PreviewWorkspace } from "../preview/workspace.ts";
+import { start } from "../start.ts";
+
+start({ previewWorkspace: PreviewWorkspace });

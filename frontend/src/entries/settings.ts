@@ -1,0 +1,4 @@
+import { SettingsWorkspace } from "../settings/workspace.ts";
+import { start } from "../start.ts";
+
+start({ settingsWorkspace: SettingsWorkspace });

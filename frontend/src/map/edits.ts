@@ -1,0 +1,108 @@
+// What is drawn is done to the code: each edit is one step of the history, with words.
+import type { EditedText } from "../answers.ts";
+import { ask } from "../shared/asking.ts";
+import { choice, withCode } from "../shared/messages.ts";
+import type { Desk } from "./desk.ts";
+import type { Addresses, Edit } from "./store.ts";
+
+const UNREACHED = "Basilica cannot be reached, so this was not done. Try again.";
+const QUIET = 6000; // ms that is shown what was done
+const OFFERED = 20000; // ms that is shown what else could have been done
+
+/** Where a page is among those under the same parent. */
+export type PagePlace = { parent: string | null; among: string[]; index: number };
+
+export const parentOf = (key: string): string | null => (key.includes("/") ? key.slice(0, key.lastIndexOf("/")) : null);
+
+export class Edits {
+  /** The last edit that was asked for, which others wait for. */
+  acted: Promise<boolean> = Promise.resolve(true);
+  /** Where the focus goes once the edit under way is shown, where that is not the chosen page. */
+  focusing: (() => void) | null = null;
+  private waitForQuiet: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(private readonly desk: Desk) {}
+
+  pagesUnder(parent: string | null): string[] {
+    return this.desk.facts.pages.map((page) => page.key).filter((key) => parentOf(key) === parent);
+  }
+  placeOf(key: string): PagePlace {
+    const parent = parentOf(key);
+    const among = this.pagesUnder(parent);
+    return { parent, among, index: among.indexOf(key) };
+  }
+
+  /** Do an edit to the current text here; one after the other, for each changes what the next is about. */
+  edit(edit: Edit, focusing: (() => void) | null = null, addresses: Addresses = {}): Promise<boolean> {
+    const acted = this.acted.then(() => this.editNow(edit, focusing, addresses));
+    this.acted = acted.catch(() => false);
+    return acted;
+  }
+  /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
+  private async editNow(edit: Edit, focusing: (() => void) | null, addresses: Addresses): Promise<boolean> {
+    const { desk } = this;
+    await desk.writing.contents.flush();
+    if (desk.saving.files.length) await desk.saving.save(); // the act is done to the files as they are saved
+    const { text } = desk.editor;
+    const { ok, data } = await ask<EditedText>("POST", `${desk.base}/edit`, { text, edit, ...addresses });
+    if (!ok && data.asks === "write-out") {
+      // What follows the pages is written out when the person says so.
+      const write = () => this.edit({ ...edit, write_out: true }, focusing, addresses);
+      desk.dispatch("ask-auto", { page: null, write });
+      return false;
+    }
+    if (!ok) return this.tell(data.message ?? UNREACHED, true);
+    if (desk.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
+    desk.wanted = data.chosen;
+    this.focusing = focusing;
+    desk.editor.become(data.text, data.words, data.moves, [...data.files, ...desk.store.brought.splice(0)]);
+    this.tell(`${data.words}.`);
+    if (data.kept && addresses.keep === undefined && !addresses.lead)
+      this.offer("Do not keep them", () => {
+        desk.editor.undo();
+        this.edit(edit, focusing, { keep: false });
+      });
+    await desk.saving.save();
+    await desk.side.refreshed; // the numbers of entries are new now
+    this.focusing?.();
+    this.focusing = null;
+    return true;
+  }
+
+  /** What was done, or why not, where the eye is. Answers false. */
+  tell(text: string, wrong = false): false {
+    const { done } = this.desk.refs;
+    done.replaceChildren(...withCode(text));
+    done.hidden = text === "";
+    done.classList.toggle("wrong", wrong);
+    clearTimeout(this.waitForQuiet);
+    if (!wrong) this.quietAfter(QUIET);
+    return false;
+  }
+  /** Something else that could have been done, beside what was. */
+  private offer(words: string, act: () => void): void {
+    const button = choice(words, act);
+    button.classList.add("other");
+    this.desk.refs.done.append(" ", button);
+    clearTimeout(this.waitForQuiet);
+    this.quietAfter(OFFERED);
+  }
+  private quietAfter(time: number): void {
+    this.waitForQuiet = setTimeout(() => {
+      this.desk.refs.done.hidden = true;
+    }, time);
+  }
+
+  /** Say on the buttons what Undo and Redo would do; null for nothing. */
+  told(undoing: string | null, redoing: string | null): void {
+    const { undo, redo } = this.desk.refs;
+    for (const [button, name, words] of [
+      [undo, "Undo", undoing],
+      [redo, "Redo", redoing],
+    ] as const) {
+      button.disabled = words === null;
+      button.title = words === null ? "" : `${name}: ${words}`;
+      button.setAttribute("aria-label", button.title || name);
+    }
+  }
+}
