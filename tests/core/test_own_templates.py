@@ -221,6 +221,14 @@ ENDLESS = [
     "{% for a in items %}" * 20 + "x" + "{% endfor %}" * 20,
     "{% for a in items %}" * 15 + "x" * 5000 + "{% endfor %}" * 15,
     "{{ 'a'|replace('', 'b') }}",
+    *(
+        "{% macro m(x, n) %}{% if n %}{{ m(x ~ x, n - 1) }}{% else %}"
+        + "{% for a in items %}" * 8
+        + f"{{% if {compared} %}}{{% endif %}}"
+        + "{% endfor %}" * 8
+        + "{% endif %}{% endmacro %}{{ m('a', 16) }}"
+        for compared in ("(x ~ 'b') in x", "[x] == [x]", "'b' not in x", "x < x")
+    ),
 ]
 VALUES_GIVEN = {"items": ("a", "b", "c", "d"), "f": Function(lambda text: text)}
 

@@ -9,6 +9,7 @@ longer than its output is long.
 
 from __future__ import annotations
 
+import operator
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextvars import ContextVar
@@ -74,9 +75,9 @@ class _Budget:
         self.steps = limits.TEMPLATE_STEPS
         self.characters = limits.TEMPLATE_OUTPUT
 
-    def spend(self, characters: int) -> None:
-        """Pay for a step; raises ``TemplateRefused`` where there is not enough left."""
-        self.steps -= 1
+    def spend(self, characters: int, steps: int = 1) -> None:
+        """Pay for steps, and for characters; raises ``TemplateRefused`` where there is not enough left."""
+        self.steps -= steps
         self.characters -= characters
         if self.steps < 0 or self.characters < 0:
             what = "does more than" if self.steps < 0 else "writes more than"
@@ -89,11 +90,11 @@ class _Budget:
 _budget: ContextVar[_Budget | None] = ContextVar("template budget", default=None)
 
 
-def _spend(characters: int) -> None:
+def _spend(characters: int, steps: int = 1) -> None:
     budget = _budget.get()
     if budget is None:
         raise nodes.Impossible  # while a template is read nothing is worked out
-    budget.spend(characters)
+    budget.spend(characters, steps)
 
 
 def _text(value: object) -> str:
@@ -157,6 +158,39 @@ def _reckoned(how: str, left: object, right: object) -> int:
     if how == "%" and right == 0:
         raise TemplateRefused("Nothing can be divided by 0.")
     return left + right if how == "+" else left - right if how == "-" else left % right
+
+
+_COMPARED: dict[str, Callable[[Any, Any], Any]] = {
+    "eq": operator.eq,
+    "ne": operator.ne,
+    "gt": operator.gt,
+    "gteq": operator.ge,
+    "lt": operator.lt,
+    "lteq": operator.le,
+    "in": lambda item, among: item in among,
+    "notin": lambda item, among: item not in among,
+}
+"""Comparisons, by the names that Jinja has for them."""
+_AT_ONCE = 256
+"""Characters that are looked at in one step."""
+
+
+def _compared(value: object, *others: object) -> bool:
+    """A comparison, or a chain of them: after the first value the name of each comparison and the value behind it. What
+    must be looked at is paid for."""
+    for name, other in zip(others[::2], others[1::2], strict=True):
+        _spend(0, 1 + (_weight(value) + _weight(other)) // _AT_ONCE)
+        if not _COMPARED[str(name)](value, other):
+            return False
+        value = other
+    return True
+
+
+def _weight(value: object) -> int:
+    """How many characters a value has, with those of what is in it."""
+    if isinstance(value, list | tuple):
+        return sum(1 + _weight(item) for item in value)
+    return len(value) if isinstance(value, str) else 1
 
 
 def _listed(*items: object) -> tuple[object, ...]:
@@ -258,7 +292,7 @@ class TemplateEnvironment(Environment):
         self.tests = dict(TESTS)
         # What `_Counted` writes into templates asks for these.
         self.each, self.entered, self.joined = _each, _entered, _joined
-        self.reckoned, self.listed, self.called = _reckoned, _listed, _called
+        self.reckoned, self.listed, self.called, self.compared = _reckoned, _listed, _called, _compared
 
     def getattr(self, obj: Any, attribute: str) -> Any:
         """What a template asks for by `.name`."""
@@ -378,6 +412,12 @@ class _Counted(NodeTransformer):
         return _call("reckoned", nodes.Const(node.operator), node.left, node.right, line=node.lineno)
 
     visit_Add = visit_Sub = visit_Mod = _reckoned  # noqa: N815
+
+    def visit_Compare(self, node: nodes.Compare) -> nodes.Node:  # noqa: N802
+        """What is compared is looked at, which costs."""
+        self.generic_visit(node)
+        given = [each for operand in node.ops for each in (nodes.Const(operand.op), operand.expr)]
+        return _call("compared", node.expr, *given, line=node.lineno)
 
     def visit_List(self, node: nodes.List) -> nodes.Node:  # noqa: N802
         """Lists hold no lists."""
