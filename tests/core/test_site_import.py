@@ -14,6 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from selectolax.lexbor import LexborHTMLParser
+from webencodings.labels import LABELS
 
 from basilica.core.build import build
 from basilica.core.compile import compile_map
@@ -23,7 +24,7 @@ from basilica.core.exchange.site_import.source_tree import read_tree
 from basilica.core.exchange.site_import.titles import title_pattern, without_site
 from basilica.core.plan.old_addresses import Answer
 from basilica.core.shared.output_file import File
-from basilica.core.shared.page_encoding import encoding_of
+from basilica.core.shared.page_encoding import encoding_of, label_of_encoding
 from basilica.services.site_imports import SiteImport, import_site
 from basilica.store.folders import Source
 from basilica.store.site_archives import read_site
@@ -307,11 +308,23 @@ def test_faults_of_hand_made_sites_are_found_and_nothing_else(seed: int) -> None
         (b" " * 1024 + b"<meta charset=koi8-r><p>\xe9", "cp1252"),  # HTML: only the first 1,024 bytes are looked at
         (b"<meta charset=koi8-r>", "koi8-r"),
         (b"<meta charset=utf-16>", "utf-8"),  # HTML: what a `meta` says can be no UTF-16
+        (b"<meta charset=x-user-defined>", "cp1252"),  # HTML: means windows-1252
+        (b"<meta charset=shift_jis>", "cp932"),  # WHATWG Encoding: Shift_JIS is the one of Windows
+        *((b"<meta charset=%b><p>caf\xe9" % name, "cp1252") for name in (b"rot13", b"hex", b"idna", b"replacement")),
     ],
 )
 def test_encodings(data: bytes, encoding: str) -> None:
     """WHATWG Encoding, 4.2; HTML, determining the character encoding (from memory)."""
     assert encoding_of(data)[0] == encoding
+
+
+def test_every_label_of_the_encoding_standard_is_read_and_named_by_its_standard_name() -> None:
+    for label, name in LABELS.items():
+        page = f"<meta charset={label}><p>caf".encode() + bytes(range(0x80, 0x100))
+        codec, says = encoding_of(page)
+        assert page.decode(codec, "replace").startswith("<meta")
+        if says and name not in ("utf-16le", "utf-16be", "x-user-defined"):
+            assert label_of_encoding(codec) == name.removesuffix("-i")  # the same bytes in another order of reading
 
 
 PIECES = [

@@ -5,38 +5,37 @@ from __future__ import annotations
 import codecs
 import re
 
+import webencodings
+from webencodings.labels import LABELS
+
 _MARKS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
 _META = re.compile(rb"""<meta\s[^>]*?charset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)""", re.IGNORECASE)
 _LOOKED_AT = 1024
 """Bytes in which a page may say its encoding (HTML, determining the character encoding)."""
-_LABELS = {
-    "iso-8859-1": "windows-1252",
-    "latin1": "windows-1252",
-    "us-ascii": "windows-1252",
-    "ascii": "windows-1252",
-    "utf-16": "utf-8",
-    "utf-16le": "utf-8",
-    "utf-16be": "utf-8",
-    "x-sjis": "shift_jis",
+_MEANT = {"utf-16le": "utf-8", "utf-16be": "utf-8", "x-user-defined": "windows-1252", "replacement": ""}
+"""Encodings that a `meta` cannot mean, and what it means where it names them (HTML, prescan a byte stream to determine
+its encoding); nothing for those that no page may be in."""
+_STANDARD_NAMES = {
+    known.codec_info.name: known.name.removesuffix("-i")
+    for known in map(webencodings.lookup, LABELS)
+    if known.codec_info
 }
-"""Names that mean another encoding on pages (WHATWG Encoding, names and labels; what a page says in `meta` cannot be
-UTF-16)."""
+"""The names that the Encoding Standard has for the encodings that Python knows by others."""
 
 
 def encoding_of(data: bytes) -> tuple[str, bool]:
     """The encoding of a page, and whether it says so itself. A mark of byte order comes before a `meta`, and that
-    before a guess: UTF-8 where all bytes fit, else windows-1252."""
+    before a guess: UTF-8 where all bytes fit, else windows-1252. What a page says counts where it is a label of the
+    WHATWG Encoding Standard, which has no codecs that read anything but text."""
     for mark, name in _MARKS:
         if data.startswith(mark):
             return name, True
     said = _META.search(data[:_LOOKED_AT])
-    if said:
-        label = said[1].decode("ascii").lower()
-        name = _LABELS.get(label, label)
-        try:
-            return codecs.lookup(name).name, True
-        except LookupError:
-            pass
+    known = webencodings.lookup(said[1].decode("ascii")) if said else None
+    name = _MEANT.get(known.name, known.name) if known else ""
+    if name:
+        codec: codecs.CodecInfo = webencodings.lookup(name).codec_info
+        return codec.name, True
     try:
         data.decode("utf-8")
     except UnicodeDecodeError:
@@ -46,7 +45,7 @@ def encoding_of(data: bytes) -> tuple[str, bool]:
 
 def label_of_encoding(name: str) -> str:
     """An encoding by the name that pages give it."""
-    return {"cp1252": "windows-1252"}.get(name, name)
+    return _STANDARD_NAMES.get(name, name)
 
 
 def ascii_like(data: bytes) -> tuple[bytes, str, str]:

@@ -52,7 +52,8 @@ class OldPage:
     def _head(self) -> dict[str, str]:
         """What its head says, by name."""
         found: dict[str, str] = {}
-        for element in self.tree.walk():
+        # A template is no part of the document, and the title of a drawing is none of the page.
+        for element in self.tree.walk(closed=("template", "svg")):
             if element.tag == "title":
                 found.setdefault("title", element.text)
             elif element.tag == "html":

@@ -7,7 +7,7 @@ tags), and takes the rest as it comes.
 from __future__ import annotations
 
 import html
-from collections.abc import Iterable, Iterator
+from collections.abc import Container, Iterable, Iterator
 from dataclasses import dataclass, field
 
 from basilica.core.map.site.field_reader import UNSEEN
@@ -95,20 +95,22 @@ class Element:
     parent: Element | None = None
     pieces: list[Element | str] = field(default_factory=list)
     order: Order = field(default_factory=lambda: Order(), repr=False)
-    spans: tuple[tuple[int, int], ...] = ()
+    spans: tuple[tuple[int, int], ...] = ((0, 0), (0, 0), (0, 0))
+    """Which words, links and pictures of ``order`` are in it; none in what is not read, such as a template."""
 
     @property
     def children(self) -> Iterator[Element]:
         """The elements in it, one level deep."""
         return (piece for piece in self.pieces if isinstance(piece, Element))
 
-    def walk(self) -> Iterator[Element]:
-        """The elements in it, itself first, as one reads."""
+    def walk(self, closed: Container[str] = ()) -> Iterator[Element]:
+        """The elements in it, itself first, in document order; without what is inside those that are ``closed``."""
         waiting = [self]
         while waiting:
             element = waiting.pop()
             yield element
-            waiting.extend(reversed(list(element.children)))
+            if element.tag not in closed:
+                waiting.extend(reversed(list(element.children)))
 
     def holds(self, other: Element) -> bool:
         """Whether another element stands in it, or is it."""
