@@ -15,7 +15,7 @@ _LOOKED_AT = 1024
 _MEANT = {"utf-16le": "utf-8", "utf-16be": "utf-8", "x-user-defined": "windows-1252", "replacement": ""}
 """Encodings that a `meta` cannot mean, and what it means where it names them (HTML, prescan a byte stream to determine
 its encoding); nothing for those that no page may be in."""
-_STANDARD_NAMES = {
+_STANDARD_NAMES: dict[str, str] = {
     known.codec_info.name: known.name.removesuffix("-i")
     for known in map(webencodings.lookup, LABELS)
     if known.codec_info
@@ -34,8 +34,8 @@ def encoding_of(data: bytes) -> tuple[str, bool]:
     known = webencodings.lookup(said[1].decode("ascii")) if said else None
     name = _MEANT.get(known.name, known.name) if known else ""
     if name:
-        codec: codecs.CodecInfo = webencodings.lookup(name).codec_info
-        return codec.name, True
+        codec: str = webencodings.lookup(name).codec_info.name
+        return codec, True
     try:
         data.decode("utf-8")
     except UnicodeDecodeError:
