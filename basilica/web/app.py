@@ -50,7 +50,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         DATA=config.data,
     )
     app.extensions["services"] = its_services or Services.of(config.data, config.builds_at_once)
-    protect(app, config.names, config.seen_previews, config.seen)
+    protect(app, config.names, config.seen_previews, config.origin or "")
     for blueprint in WORKSPACES:
         app.register_blueprint(blueprint)
     _add_slugs(app)

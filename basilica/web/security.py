@@ -17,9 +17,14 @@ def host_allowed(host: str, allowed: frozenset[str]) -> bool:
     return name.lower() in allowed
 
 
+def same_origin(one: str, other: str) -> bool:
+    """Whether two addresses have the same scheme, host and port (RFC 6454, 5)."""
+    return urlsplit(one)[:2] == urlsplit(other)[:2]
+
+
 def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str, own_origin: str = "") -> None:
     """Put the guards in front of every request, and the policy behind every answer. ``own_origin`` is the application's
-    as browsers see it, where a proxy is between them."""
+    as browsers see it, where a proxy is between them; else it is that of each request."""
 
     @app.before_request
     def _guard() -> None:
@@ -33,9 +38,8 @@ def protect(app: Flask, allowed_hosts: frozenset[str], preview_origin: str, own_
             return
         origin = request.headers.get("Origin")
         site = request.headers.get("Sec-Fetch-Site", "same-origin")
-        if site not in ("same-origin", "none") or (
-            origin and urlsplit(origin).netloc not in (request.host, urlsplit(own_origin).netloc or request.host)
-        ):
+        own = own_origin or f"{request.scheme}://{request.host}"
+        if site not in ("same-origin", "none") or (origin and not same_origin(origin, own)):
             abort(403, "This change was asked for by another site, so it was not made.")
 
     CSRFProtect(app)  # its guard comes after this one

@@ -94,13 +94,17 @@ def test_sections_and_menus_take_rows_by_letter_and_by_number() -> None:
         ("{file: bad.json}", "table-unread"),
         ("{file: t.csv, text: gone.md}", "unknown-file"),
         ("{file: t.csv, path: '{name}?x'}", "bad-path"),
+        ("{file: half.json, title: '{name}'}", "bad-value"),
+        ("{file: bell.csv}", "bad-value"),
     ],
 )
 def test_what_is_wrong_with_a_table_is_said_at_its_place(table: str, code: str) -> None:
-    files = Files({**rows("a"), "tables/bad.json": b'{"a": 1}'})
+    unseen = {"tables/half.json": b'[{"name": "a\\ud800", "\\udfff": "b"}]', "tables/bell.csv": b"name\na\x07\n"}
+    files = Files({**rows("a"), "tables/bad.json": b'{"a": 1}', **unseen})
     text = HOME + f"pages:\n  home: {{path: /}}\n  seeds: {{table: {table}}}\n"
-    found = [(f.code, f.line) for f in compile_map(text, files).findings if f.stops]
-    assert found == [(code, 4)]
+    compiled = compile_map(text, files)
+    assert [(f.code, f.line) for f in compiled.findings if f.stops] == [(code, 4)]
+    str([*compiled.findings]).encode()
 
 
 @pytest.mark.long

@@ -16,6 +16,8 @@ from basilica.core.outputs.static_site import Renderer
 from basilica.services.all_services import Services
 from basilica.services.preview_sessions import PreviewSessions
 from basilica.store.records import Conflict
+from basilica.web.app import create_app
+from basilica.web.config import Config
 from basilica.web.navigation import routes
 from basilica.web.preview.server import serve_path
 from basilica.web.workspaces import WORKSPACES
@@ -25,8 +27,8 @@ from tests.web.conftest import ORIGIN
 SLUG = "saltern-reach-tide-mill"
 
 
-def token(client: FlaskClient) -> str:
-    found = re.search(r'name="token" content="([^"]+)"', client.get("/new").text)
+def token(client: FlaskClient, page: str = "/new", **asked: str) -> str:
+    found = re.search(r'name="token" content="([^"]+)"', client.get(page, **asked).text)
     assert found
     return found[1]
 
@@ -122,10 +124,39 @@ def test_changes_need_the_token_the_origin_and_the_host(client: FlaskClient) -> 
     address, body = f"/sites/{SLUG}/map/text", {"text": "x", "revision": 1}
     good = {"X-CSRFToken": token(client)}
     assert client.put(address, json=body).status_code == 400
-    assert client.put(address, json=body, headers={**good, "Origin": "http://evil.example"}).status_code == 403
+    for foreign in ("http://evil.example", "https://localhost", "http://localhost:8001", "null"):
+        assert client.put(address, json=body, headers={**good, "Origin": foreign}).status_code == 403
     assert client.put(address, json=body, headers={**good, "Sec-Fetch-Site": "cross-site"}).status_code == 403
     assert client.get("/", headers={"Host": "evil.example"}).status_code == 400
     assert client.put(address, json=body, headers={**good, "Origin": "http://localhost"}).status_code == 200
+
+
+def test_behind_a_proxy_the_origin_is_the_one_that_browsers_see(services: Services, tmp_path: Path) -> None:
+    config = Config(data=tmp_path, origin="https://mill.example", preview_origin="https://seen.example")
+    app = create_app(config, services)
+    app.config["SESSION_COOKIE_SECURE"] = False  # the test client is the proxy, which asks without TLS
+    client, inside = app.test_client(), "http://127.0.0.1"
+    good = {"X-CSRFToken": token(client, "/sign-in", base_url=inside)}
+
+    def is_refused(origin: str) -> bool:
+        answer = client.post("/sign-in", headers={**good, "Origin": origin}, base_url=inside)
+        return "asked for by another site" in answer.text
+
+    assert not is_refused("https://mill.example")
+    for foreign in ("http://mill.example", "https://mill.example:8443", "https://seen.example", inside):
+        assert is_refused(foreign)
+
+
+@pytest.mark.parametrize("moves", [[["press", "x"], ["visit", "x"]], [["press", "x"], ["press", "y"]]])
+def test_what_would_move_twice_is_refused_with_its_name(
+    client: FlaskClient, services: Services, moves: list[list[str]]
+) -> None:
+    """Two contents under one key would be one."""
+    site = services.store.get(SLUG)
+    sent = {"text": site.text, "revision": site.revision, "moves": moves}
+    answer = client.put(f"/sites/{SLUG}/map/text", json=sent, headers={"X-CSRFToken": token(client)})
+    assert answer.status_code == 400 and "twice" in answer.text
+    assert services.store.get(SLUG).revision == site.revision
 
 
 def test_the_second_window_to_save_is_told(client: FlaskClient, services: Services) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any, Literal
 
 import msgspec
@@ -28,6 +29,13 @@ class SaveText(View):
     revision: int = -1
     moves: list[tuple[str | None, str | None]] = []
     files: list[ChangedFile] = []
+
+    def __post_init__(self) -> None:
+        """Raises ``ValueError`` where one page would move twice, or two to one key, whose content there is once."""
+        for keys in zip(*self.moves, strict=True):
+            twice = [key for key, count in Counter(keys).items() if key is not None and count > 1]
+            if twice:
+                raise ValueError(f"`moves` names the page `{twice[0][:80]}` twice")
 
 
 class SaveContent(msgspec.Struct):

@@ -17,7 +17,7 @@ from basilica.core.language.sections.page_words import TABLE
 from basilica.core.map.document import Node, Scalar
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import site_rules
-from basilica.core.map.site.field_reader import Context, keys_of, prose_of, text_of
+from basilica.core.map.site.field_reader import UNSEEN, Context, keys_of, prose_of, text_of
 from basilica.core.map.site.ids import id_from
 from basilica.core.map.site.model import Page, PageOptions, RowPlace, TableSource
 from basilica.core.map.site.part_reader import Names
@@ -131,6 +131,7 @@ class TableReader:
         if reason:
             self._context.say(site_rules.TABLE_UNREAD, at["file"], f"The table {name} cannot be read: {reason}.")
             return TableResult()
+        rows = self._seen(rows, name, at["file"])
         columns = set().union(*(row.cells for row in rows)) if rows else set()
         for word in ("path", "title", "label", "description", "section", "keywords"):
             self._look_at_columns(word, texts.get(word, ""), at.get(word, 0), columns, name)
@@ -147,6 +148,30 @@ class TableReader:
             self._context.say(site_rules.TABLE_TOO_LARGE, at["file"], message)
             template = None
         return _Maker(name, parent, texts, template, extra, node.start, taken).make(rows)
+
+    def _seen(self, rows: tuple[NumberedRow, ...], name: str, at: int) -> tuple[NumberedRow, ...]:
+        """The rows without characters that pages cannot contain; where there are some, it is said of the first."""
+        unseen = [
+            (row.number, column, found)
+            for row in rows
+            for column, cell in row.cells.items()
+            if (found := UNSEEN.search(column + cell))
+        ]
+        if not unseen:
+            return rows
+        (number, column, found), others = unseen[0], len(unseen) - 1
+        more = f" {others} other {'cell has' if others == 1 else 'cells have'} one, too." if others else ""
+        self._context.say(
+            site_rules.BAD_VALUE,
+            at,
+            f"Row {number} of the table {name} has the invisible character U+{ord(found.group()):04X} in the column "
+            f"`{UNSEEN.sub('', column)[:60]}`.{more}",
+            "Remove it; pages cannot contain it.",
+        )
+        return tuple(
+            row._replace(cells={UNSEEN.sub("", column): UNSEEN.sub("", cell) for column, cell in row.cells.items()})
+            for row in rows
+        )
 
     def _file(self, text: str, at: int, where: str, given: bool) -> str | None:
         known = self._context.files.under("tables")
