@@ -437,7 +437,7 @@ def live(
 @click.option("--port", default=8003, show_default=True, help="The port of HTTP on 127.0.0.1.")
 @click.option("--ssh-port", default=8022, show_default=True, help="The port of SFTP on 127.0.0.1.")
 @click.option("--tls", is_flag=True, help="Use HTTPS, with a certificate made for it.")
-@click.option("--password", default="", help="Also accept this password for the user `web`, beside the key.")
+@click.option("--with-password", is_flag=True, help="Also accept a password for the user `web`, which is asked for.")
 @click.option("--slow", type=float, default=0, help="Delay every answer by this many seconds.")
 @click.option("--drop-at", type=int, help="Cut the connection after this many bytes.")
 @click.option("--full-at", type=int, help="Run out of space after this many bytes.")
@@ -448,7 +448,7 @@ def host(
     port: int,
     ssh_port: int,
     tls: bool,
-    password: str,
+    with_password: bool,
     slow: float,
     drop_at: int | None,
     full_at: int | None,
@@ -459,6 +459,8 @@ def host(
     over HTTP."""
     from basilica.services.host import Host
 
+    # No argument: those of a process can be read by everybody on the machine.
+    password = click.prompt("Password", hide_input=sys.stdin.isatty()) if with_password else ""
     try:
         started = Host(folder, port, ssh_port, tls, password)
     except OSError as error:

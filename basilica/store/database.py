@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from pathlib import Path
 
 from alembic import command
@@ -15,6 +15,7 @@ from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
 from basilica.store.errors import NotStored, UsageError
+from basilica.store.private_files import make_private
 
 _MARK = "alembic_version"
 """The table in which it stands which migrations were done."""
@@ -26,7 +27,7 @@ class Database:
     def __init__(self, path: Path, revision: str = "head") -> None:
         """Open it, or make it; ``revision`` is the migration up to which an older one is brought. Raises
         ``UsageError`` where that cannot be, with the reason and the remedy, and ``OSError`` for its folder."""
-        _make_private(path)
+        make_private(path)
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         _look_at(path, {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()})
@@ -76,19 +77,6 @@ def _told() -> Iterator[None]:
         if "full" in problem or "disk I/O" in problem:
             raise NotStored("The disk is full, so nothing was saved. Make room on it, and try again.") from error
         raise NotStored(f"The database cannot be used ({problem}), so nothing was saved.") from error
-
-
-def _make_private(path: Path) -> None:
-    """The folder of ``path``, and an empty file there if there is none, for their owner alone. A folder in which there
-    is something else stays as open as it is."""
-    folder = path.parent
-    folder.mkdir(parents=True, exist_ok=True)
-    if not any(folder.iterdir()):
-        folder.chmod(0o700)
-    if not path.exists():
-        path.touch(mode=0o600)
-    with suppress(OSError):  # it may be somebody else's, and then it is theirs to say who reads it
-        path.chmod(0o600)
 
 
 def _set_up(connection: sqlite3.Connection, _record: object) -> None:

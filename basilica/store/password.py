@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import os
 from pathlib import Path
 
 from argon2 import PasswordHasher
@@ -11,6 +10,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 
 from basilica.store.errors import UsageError
 from basilica.store.folders import write_atomically
+from basilica.store.private_files import make_private
 
 SHORTEST = 12
 """Characters of a password (NIST SP 800-63B-4 asks for at least 8, and for 15 where nothing else is asked)."""
@@ -34,10 +34,8 @@ class Password:
         """Set it, or another one; whoever is signed in with the old one is no more. Raises ``UsageError``."""
         if len(password) < SHORTEST:
             raise UsageError(f"A password has at least {SHORTEST} characters; this one has {len(password)}.")
-        self._path.parent.mkdir(parents=True, exist_ok=True)
-        self._path.touch(mode=0o600)
+        make_private(self._path)
         write_atomically(self._path, (_hasher.hash(password) + "\n").encode())
-        os.chmod(self._path, 0o600)
 
     def fits(self, password: str) -> bool:
         """Whether this is the password."""

@@ -32,6 +32,17 @@ def client(tmp_path: Path) -> Iterator[FlaskClient]:
     opened.close()
 
 
+def test_the_password_leaves_the_folder_of_data_to_its_owner(tmp_path: Path) -> None:
+    data = tmp_path / "data"
+    Password(data).set(SECRET)
+    Services.of(data).close()
+    assert {name.name: oct(name.stat().st_mode & 0o077) for name in (data, *data.glob("*"))}.items() >= {
+        ("data", "0o0"),
+        ("password", "0o0"),
+        ("basilica.sqlite", "0o0"),
+    }
+
+
 def sign_in(client: FlaskClient, password: str, to: str = "") -> tuple[int, str]:
     page = client.get("/sign-in").text
     token = re.search(r'name="csrf_token" value="([^"]+)"', page)
