@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import asyncio
+import os
 import threading
+from collections.abc import AsyncIterator
 from pathlib import Path
 from typing import Any
 
 import asyncssh
 
 from basilica.services.host.faults import Faults
+from basilica.services.host.inside import is_inside
 
 USER = "web"
 
@@ -67,14 +70,46 @@ class _Server(asyncssh.SSHServer):
 
 
 class _Folder(asyncssh.SFTPServer):
-    """The folder, as the user sees it: nothing is above it."""
+    """The folder, as the user sees it: nothing is above it, and no link leads out of it."""
 
     def __init__(self, channel: Any, folder: Path, faults: Faults) -> None:
         super().__init__(channel, chroot=str(folder).encode())
+        self._folder = folder
         self._ssh = channel.get_connection()
         self._faults = faults
 
+    def map_path(self, path: bytes) -> bytes:
+        """Where a path is on this machine. Its folder is inside; the last step may be a link, to be removed."""
+        mapped = super().map_path(path)
+        there = Path(os.fsdecode(mapped))
+        if there != self._folder and not is_inside(self._folder, there.parent):
+            raise asyncssh.SFTPPermissionDenied("This leads out of the folder")
+        return mapped
+
+    def _follow(self, path: bytes) -> None:
+        if not is_inside(self._folder, Path(os.fsdecode(self.map_path(path)))):
+            raise asyncssh.SFTPPermissionDenied("This leads out of the folder")
+
+    def scandir(self, path: bytes) -> AsyncIterator[asyncssh.SFTPName]:
+        self._follow(path)
+        return super().scandir(path)
+
+    def stat(self, path: bytes) -> Any:
+        self._follow(path)
+        return super().stat(path)
+
+    def setstat(self, path: bytes, attrs: asyncssh.SFTPAttrs) -> Any:
+        self._follow(path)
+        return super().setstat(path, attrs)
+
+    def symlink(self, oldpath: bytes, newpath: bytes) -> None:
+        raise asyncssh.SFTPOpUnsupported("There are no links here")
+
+    def link(self, oldpath: bytes, newpath: bytes) -> None:
+        raise asyncssh.SFTPOpUnsupported("There are no links here")
+
     async def open(self, path: bytes, pflags: int, attrs: asyncssh.SFTPAttrs) -> object:
+        self._follow(path)
         if self._faults.slow:
             await asyncio.sleep(self._faults.slow)
         if pflags & asyncssh.FXF_WRITE and self._faults.refuses(path.decode("utf-8", "replace")):

@@ -20,6 +20,7 @@ from urllib.parse import unquote, urlsplit
 import trustme
 
 from basilica.services.host.faults import Faults
+from basilica.services.host.inside import is_inside
 from basilica.services.host.sftp_host import USER, SftpHost
 from basilica.store.targets.target import OWN, UNFINISHED
 
@@ -122,7 +123,7 @@ def _handler(folder: Path, faults: Faults) -> type[BaseHTTPRequestHandler]:
                 self._answer(301, b"", "text/plain; charset=utf-8", {"Location": path + "/"})
             elif name is None:
                 page = folder / "404.html"
-                data = page.read_bytes() if page.is_file() else b"Not found"
+                data = page.read_bytes() if page.is_file() and is_inside(folder, page) else b"Not found"
                 self._answer(404, data, "text/html; charset=utf-8", {"Cache-Control": "no-cache"})
             else:
                 self._file(name)
@@ -167,11 +168,11 @@ def _file_of(folder: Path, path: str) -> str | None:
     name = "/".join(pieces)
     there = folder / name
     if path.endswith("/"):
-        index = next(
-            (f"{name}/{one}".lstrip("/") for one in ("index.html", "index.htm") if (there / one).is_file()), None
+        found = (
+            one for one in ("index.html", "index.htm") if (there / one).is_file() and is_inside(folder, there / one)
         )
-        return index
-    if name.endswith(UNFINISHED) or not there.exists() or there.is_symlink():
+        return next((f"{name}/{one}".lstrip("/") for one in found), None)
+    if name.endswith(UNFINISHED) or not there.exists() or not is_inside(folder, there):
         return None
     return name
 
@@ -179,6 +180,8 @@ def _file_of(folder: Path, path: str) -> str | None:
 def _redirects(folder: Path) -> dict[str, tuple[str, str]]:
     """Where old addresses lead, as the site's own list says it."""
     path = folder / "redirects.csv"
+    if not is_inside(folder, path):
+        return {}
     try:
         return _read_redirects(path.read_bytes())
     except OSError:
