@@ -9,6 +9,7 @@ from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from sqlalchemy import func, select
 
 from basilica.core.build import build
 from basilica.core.edits.commands.rename_id import RenameId
@@ -18,8 +19,11 @@ from basilica.services.folder_builds import build_folder
 from basilica.services.job_queue import Job, JobQueue, JobState
 from basilica.services.known_addresses import note_build
 from basilica.services.recent import Recent
+from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
+from basilica.store.tables import StepRow
+from basilica.store.undo_steps import KEPT
 from basilica.web.app import create_app
 from basilica.web.config import Config, read_config
 
@@ -280,6 +284,48 @@ def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Servic
     assert step and sites.last_step(opened.store.get("first")) is None
     with pytest.raises(UsageError, match="changed since"):
         sites.undo("first", step.after)
+
+
+def test_steps_outlive_the_application_and_what_is_typed_is_one_step(tmp_path: Path) -> None:
+    text = "pages: {home: {path: /}, tides: Tides}\n"
+
+    def typed(services: Services, now: str, words: str = "Typing", moves: Moves = ()) -> None:
+        revision = services.store.get("mill").revision
+        services.sites.type("mill", now, revision, moves, {}, words)
+
+    first = Services.of(tmp_path)
+    first.store.make("Mill", text, {}, "First")
+    first.sites.write("mill", "tides", "High at noon.", "")
+    for end in ("# a", "# ab", "# abc"):
+        typed(first, text + end)
+    moved = text.replace("tides: Tides", "water: Tides") + "# abc"
+    typed(first, moved, "Renamed tides", [("tides", "water")])
+    typed(first, moved + "d")
+    typed(first, moved)  # what was typed is taken back by hand, so there is nothing to undo of it
+    first.close()
+
+    again = Services.of(tmp_path)
+    found = []
+    while step := again.sites.last_step(again.store.get("mill")):
+        again.sites.undo("mill", step.after)
+        site, contents = again.store.get("mill"), again.store.contents("mill")
+        found.append((step.words, site.text.removeprefix(text), [*contents]))
+    again.close()
+    assert found == [
+        ("Renamed tides", "# abc", ["tides"]),
+        ("Typing", "", ["tides"]),
+        ("Wrote the content of tides", "", []),
+    ]
+
+
+def test_only_so_many_steps_are_kept(tmp_path: Path) -> None:
+    opened = Services.of(tmp_path)
+    opened.store.make("Mill", "pages: {home: {path: /}}\n", {}, "First")
+    for number in range(KEPT + 5):
+        opened.sites.put_file("mill", "files/a.txt", str(number).encode(), None)
+    with opened.store.database.read() as session:
+        assert session.scalar(select(func.count(StepRow.id))) == KEPT
+    opened.close()
 
 
 @pytest.mark.long

@@ -13,10 +13,14 @@ from basilica.services.comparisons import Comparisons
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.services.folder_sync import FolderProblem, FolderSync
 from basilica.services.known_addresses import KnownAddresses
-from basilica.services.undo_steps import Step, UndoSteps
 from basilica.store.contents import Moves
+from basilica.store.errors import UsageError
 from basilica.store.records import NO_CHANGES, Conflict, FileChange, FileChanges, SiteRecord
 from basilica.store.sites import Sites
+from basilica.store.undo_steps import ContentBefore, Step, TakeBack, UndoSteps
+
+MOST_WORDS = 200
+"""Characters of the words of a step."""
 
 
 class ContentConflict(Conflict):
@@ -41,7 +45,7 @@ class SiteService:
     ) -> None:
         self._store, self._maps, self._comparisons, self._folders = store, maps, comparisons, folders
         self._addresses = addresses
-        self._steps = UndoSteps()
+        self._steps = UndoSteps(store.database)
 
     def open(self, slug: str) -> SiteRecord:
         """A site as it stands; for one of a folder, as that stands."""
@@ -71,6 +75,14 @@ class SiteService:
             return following(contents, files, keys, before, compiled.plan)
 
         return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite, changed)
+
+    def type(self, slug: str, text: str, revision: int, moves: Moves, changed: FileChanges, words: str) -> SiteRecord:
+        """Save the text that is being worked on, as ``save`` does, as a step that ``words`` name: typing is one step
+        until something else is done."""
+        was = self._store.get(slug)
+        saved = self.save(slug, text, revision, moves, changed)
+        self._steps.remember(was, saved, words[:MOST_WORDS], _undoing(was.text, moves, changed, {}), typed=True)
+        return saved
 
     def apply(
         self,
@@ -102,15 +114,8 @@ class SiteService:
         except Exception:
             self._put_all(with_files, before)
             raise
-        back = [(new, old) for old, new in moves if new is not None]
-        undone = {name: FileChange(one.now, one.was) for name, one in changed.items()}
         if saved is not site:
-            self._steps.remember(
-                saved,
-                edited.words,
-                lambda now: self._put_all(self.save(slug, site.text, now.revision, back, undone), before),
-                _bytes_of({**before, **{name: one.was for name, one in changed.items()}}),
-            )
+            self._steps.remember(site, saved, edited.words, _undoing(site.text, moves, changed, before))
         return len(edited.redirected)
 
     def last_step(self, site: SiteRecord) -> Step | None:
@@ -120,16 +125,28 @@ class SiteService:
     def undo(self, slug: str, after: str) -> str:
         """Take the last thing that was done to a site back (edits, content, or files), by the state ``after`` it, and
         give its words. Raises ``UsageError`` where something came after it."""
-        return self._steps.undo(self.open(slug), after)
+        site = self.open(slug)
+        last = self._steps.last(site)
+        how = self._steps.how(last) if last is not None and last.after == after else None
+        if last is None or how is None:
+            raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
+        if how.text is not None:
+            site = self.save(slug, how.text, site.revision, how.moves, how.changed)
+        site = self._put_all(site, how.files)
+        if how.content is not None:
+            was, known = how.content, self._store.contents(slug).get(how.content.key)
+            self._folders.write(site, was.key, was.text, known.text if known else "", was.suffix)
+        self._steps.drop(last)
+        return last.words
 
     def write_merged(
-        self, slug: str, key: str, text: str, was: str, suffix: str | None = None
+        self, slug: str, key: str, text: str, was: str, suffix: str | None = None, typed: bool = False
     ) -> tuple[SiteRecord, str]:
-        """Save the content of a page, put together with what somebody else saved since it ``was``, and give what was
-        saved. Raises ``ContentConflict`` where both changed the same lines."""
+        """Save the content of a page as ``write`` does, put together with what somebody else saved since it ``was``,
+        and give what was saved. Raises ``ContentConflict`` where both changed the same lines."""
         while True:
             try:
-                return self.write(slug, key, text, was, suffix), text
+                return self.write(slug, key, text, was, suffix, typed), text
             except Conflict as conflict:
                 known = self._store.contents(slug).get(key)
                 theirs = known.text if known is not None else ""
@@ -138,18 +155,20 @@ class SiteService:
                     raise ContentConflict(conflict.current, theirs, merged) from conflict
                 text, was = merged.text, theirs
 
-    def write(self, slug: str, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
-        """Save the content of a page, as ``Sites.write`` does."""
+    def write(
+        self, slug: str, key: str, text: str, was: str, suffix: str | None = None, typed: bool = False
+    ) -> SiteRecord:
+        """Save the content of a page, as ``Sites.write`` does. What is ``typed``, and saved by itself, is one step with
+        what was typed before it."""
         before = self._store.contents(slug).get(key)
-        saved = self._folders.write(self._store.get(slug), key, text, was, suffix)
-        there = text if text.strip() else ""
-
-        def take_back(now: SiteRecord) -> SiteRecord:
-            if before is None:
-                return self._folders.write(now, key, "", there)
-            return self._folders.write(now, key, before.text, there, before.name.rpartition(".")[2])
-
-        self._steps.remember(saved, f"Wrote the content of {key}", take_back)
+        there = self._store.get(slug)
+        saved = self._folders.write(there, key, text, was, suffix)
+        content = ContentBefore(
+            key=key,
+            text=before.text if before else "",
+            suffix=before.name.rpartition(".")[2] if before else None,
+        )
+        self._steps.remember(there, saved, f"Wrote the content of {key}", TakeBack(content=content), typed)
         return saved
 
     def copy_content(self, slug: str, source: str, target: str) -> int:
@@ -174,9 +193,10 @@ class SiteService:
 
     def _put(self, slug: str, files: Mapping[str, bytes | None], was: str | None) -> SiteRecord:
         before = self._there_of(slug, files)
-        site = self._put_all(self._store.get(slug), files, was)
+        there = self._store.get(slug)
+        site = self._put_all(there, files, was)
         words = ", ".join(f"{'Deleted' if data is None else 'Saved'} {name}" for name, data in files.items())
-        self._steps.remember(site, words, lambda now: self._put_all(now, before), _bytes_of(before))
+        self._steps.remember(there, site, words, TakeBack(files=before))
         return site
 
     def _there_of(self, slug: str, names: Collection[str]) -> dict[str, bytes | None]:
@@ -218,5 +238,11 @@ class SiteService:
             decide[choice](self._store.get(slug))
 
 
-def _bytes_of(files: Mapping[str, bytes | None]) -> int:
-    return sum(len(data or b"") for data in files.values())
+def _undoing(text: str, moves: Moves, changed: FileChanges, files: Mapping[str, bytes | None]) -> TakeBack:
+    """What takes a change of a map back, whose ``text``, and whose ``files``, were those before it."""
+    return TakeBack(
+        text=text,
+        moves=[(new, old) for old, new in moves if new is not None],
+        changed={name: FileChange(one.now, one.was) for name, one in changed.items()},
+        files=dict(files),
+    )

@@ -135,6 +135,20 @@ class PublishRow(Table):
     files: Mapped[dict[str, str]] = mapped_column(default=dict)
 
 
+class StepRow(Table):
+    """Something that was done to a site, in ``words``, with what takes it back, packed; ``before`` and ``after`` stand
+    for the site as it was, and as the step left it."""
+
+    __tablename__ = "step"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    site_id: Mapped[int] = _of_a_site()
+    before: Mapped[str]
+    after: Mapped[str]
+    words: Mapped[str]
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
 class BlobRow(Table):
     """The bytes of a file, or of a text in UTF-8, once, by their SHA-256."""
 

@@ -24,6 +24,7 @@ from basilica.web.navigation import bar
 from basilica.web.security import protect
 from basilica.web.sign_in.guard import require_password
 from basilica.web.values import JsonProvider, NumberConverter
+from basilica.web.workspace import undo_place
 from basilica.web.workspaces import WORKSPACES
 
 _ICONS = Path(__file__).parent / "static" / "icons"
@@ -66,6 +67,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
         pages_proved=lambda site: services().builds.is_proved(site),
         folder_problem=lambda site: services().sites.folder_problem(site),
         last_step=lambda site: services().sites.last_step(site),
+        undo_place=undo_place,
         live_now=lambda site: services().publishing.live_now(site),
         signed_in=lambda: config.is_open and current_user.is_authenticated,
     )

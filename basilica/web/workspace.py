@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from flask import Blueprint, flash, redirect, request, url_for
+from flask import Blueprint, current_app, flash, redirect, request, url_for
 from werkzeug.wrappers import Response
 
 from basilica.core.edits import EditRejected
@@ -34,8 +35,11 @@ class _Undo(BasilicaForm):
 
 def same_place(slug: str) -> Response:
     """Show what was looked at when a form was sent: the address of the screen with the query that it was sent to."""
-    query = {name: value for name, value in request.args.items() if name != "slug" and not name.startswith("_")}
-    return redirect(url_for(f"{request.blueprint}.show", slug=slug, **query), 303)  # type: ignore[arg-type]
+    return redirect(url_for(f"{request.blueprint}.show", slug=slug, **_query()), 303)
+
+
+def _query() -> dict[str, Any]:
+    return {name: value for name, value in request.args.items() if name != "slug" and not name.startswith("_")}
 
 
 def _undo(slug: str) -> Response:
@@ -45,22 +49,44 @@ def _undo(slug: str) -> Response:
     return same_place(slug)
 
 
+_TELLING: set[str] = set()
+
+
+@dataclass(frozen=True, slots=True)
+class UndoPlace:
+    """Where the last step is taken back on the screen that is shown: the address that leads back to it, and whether the
+    screen ``tells`` what was undone."""
+
+    address: str
+    tells: bool
+
+
+def undo_place(slug: str) -> UndoPlace | None:
+    """Where the last step is taken back on this screen; None on one that is of no site, and on the map, which asks."""
+    name = request.blueprint or ""
+    if f"{name}.undo" not in current_app.view_functions or name == "map":
+        return None
+    return UndoPlace(url_for(f"{name}.undo", slug=slug, **_query()), name in _TELLING)
+
+
 def workspace(
     name: str,
     module: str,
     prefix: str,
     routes: Sequence[Route],
     refused: Callable[[str, str], str] | None = None,
-    undo: bool = False,
+    tells: bool = False,
 ) -> Blueprint:
     """The blueprint of a workspace. ``refused`` gets the slug and what is the matter, and gives the page with what was
-    typed still on it; where there is none, the application says it on a page of its own. With ``undo`` the last change
-    that was made there can be taken back."""
+    typed still on it; where there is none, the application says it on a page of its own. The last thing that was
+    done to a site can be taken back on each of its screens; one that ``tells`` says so itself, in place."""
     blueprint = Blueprint(name, module, template_folder="templates", url_prefix=prefix)
     for method, rule, view in routes:
         blueprint.add_url_rule(rule, view_func=view, methods=[method])
-    if undo:
+    if "<slug>" in prefix and not any(rule == "/undo" for _, rule, _ in routes):
         blueprint.add_url_rule("/undo", "undo", view_func=_undo, methods=["POST"])
+    if tells:
+        _TELLING.add(name)
     if refused is not None:
         shown = refused
 

@@ -356,6 +356,13 @@ export interface UnderlinedFinding {
 }
 
 /**
+ * What was taken back, in words.
+ */
+export interface Undone {
+  words: string;
+}
+
+/**
  * An icon is a file of the site; ``added`` is its text where it was not there before.
  */
 export interface UploadedIcon {

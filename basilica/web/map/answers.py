@@ -136,6 +136,12 @@ class Done(Answer, frozen=True, kw_only=True):
     done: bool = True
 
 
+class Undone(Answer, frozen=True, kw_only=True):
+    """What was taken back, in words."""
+
+    words: str
+
+
 class SavedVersion(Answer, frozen=True, kw_only=True):
     """A version was saved."""
 

@@ -34,6 +34,7 @@ blueprint = workspace(
         ("GET", "/changes", queries.changes),
         ("PUT", "/text", operations.save),
         ("PUT", "/content", operations.write),
+        ("POST", "/undo", operations.undo),
         ("POST", "/copy-content", operations.copy_content),
         ("POST", "/mend-content", operations.mend_content),
         ("POST", "/version", operations.save_version),

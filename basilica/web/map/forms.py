@@ -22,13 +22,15 @@ ChangedFile = tuple[str, str, str]
 
 
 class SaveText(View):
-    """The text as it is typed. ``moves`` are old and new keys of pages whose content goes along: no new one for a page
-    that is gone, no old one for one that is back. ``files`` are those beside the map that were changed with it."""
+    """The text as it is typed; ``words`` say what was done since it was saved last. ``moves`` are old and new keys of
+    pages whose content goes along: no new one for a page that is gone, no old one for one that is back. ``files`` are
+    those beside the map that were changed with it."""
 
     text: str = ""
     revision: int = -1
     moves: list[tuple[str | None, str | None]] = []
     files: list[ChangedFile] = []
+    words: str = "Typing in the map"
 
     def __post_init__(self) -> None:
         """Raises ``ValueError`` where one page would move twice, or two to one key, whose content there is once."""
@@ -36,6 +38,12 @@ class SaveText(View):
             twice = [key for key, count in Counter(keys).items() if key is not None and count > 1]
             if twice:
                 raise ValueError(f"`moves` names the page `{twice[0][:80]}` twice")
+
+
+class UndoStep(msgspec.Struct):
+    """The step that is to be taken back, by the state after it."""
+
+    step: str
 
 
 class SaveContent(msgspec.Struct):

@@ -35,6 +35,7 @@ from basilica.web.map.answers import (
     MergedTexts,
     SavedText,
     SavedVersion,
+    Undone,
     UploadedIcon,
     WrittenContent,
 )
@@ -49,6 +50,7 @@ from basilica.web.map.forms import (
     SaveContent,
     SaveText,
     SaveVersion,
+    UndoStep,
 )
 from basilica.web.map.view_model import drawn, facts, shown_list
 from basilica.web.uploads import check_files, put_uploads
@@ -59,7 +61,8 @@ def save(slug: str) -> Response:
     """Save the text as it is typed, and say what became of it."""
     sent = body(SaveText)
     try:
-        site = services().sites.save(slug, sent.text, sent.revision, sent.moves, _file_changes(slug, sent))
+        changes = _file_changes(slug, sent)
+        site = services().sites.type(slug, sent.text, sent.revision, sent.moves, changes, sent.words)
     except Conflict as conflict:
         if not conflict.file:
             raise
@@ -80,6 +83,11 @@ def save(slug: str) -> Response:
     )
 
 
+def undo(slug: str) -> Response:
+    """Take the last thing that was done to the site back, wherever it was done."""
+    return answered(Undone(words=services().sites.undo(slug, body(UndoStep).step)))
+
+
 def write(slug: str) -> Response:
     """Save the content of a page as it is typed."""
     sent = body(SaveContent)
@@ -89,7 +97,7 @@ def write(slug: str) -> Response:
     if plan is None or sent.key not in plan.site.pages:
         abort(404, "There is no such page any more. What you typed is still here; copy it.")
     try:
-        site, text = services().sites.write_merged(slug, sent.key, sent.text, sent.was)
+        site, text = services().sites.write_merged(slug, sent.key, sent.text, sent.was, typed=True)
     except ContentConflict as conflict:
         lost = conflict.merged.theirs_lost
         message = "Somebody else changed the same lines of this content since it was opened here."

@@ -16,7 +16,7 @@ export class Acts {
 
   /** Acts that need no page. */
   private readonly general: Record<string, () => unknown> = {
-    undo: () => this.desk.editor.undo(),
+    undo: () => this.desk.undo(),
     redo: () => this.desk.editor.redo(),
     list: () => this.desk.dispatch("ask-list"),
     differences: () => this.desk.code.showDifferences(),

@@ -1,10 +1,9 @@
 // The code beside the plan: from a place in it to the page that is written there, and back.
-import type { Done, KnownPage, UnderlinedFinding, VersionText } from "../answers.ts";
+import type { Done, KnownPage, VersionText } from "../answers.ts";
 import { ask } from "../shared/asking.ts";
 import { around } from "../shared/elements.ts";
 import type { Desk } from "./desk.ts";
-
-type Fix = NonNullable<UnderlinedFinding["fix"]>;
+import type { Fix } from "./editorAround.ts";
 
 const UNREACHED = "Basilica cannot be reached. Try again.";
 

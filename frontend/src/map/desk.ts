@@ -93,6 +93,7 @@ export class Desk {
       changed: (pairs, files) => this.saving.changed(pairs, files),
       cursor: (line, column) => this.code.moved(line, column),
       saveVersion: () => this.saving.saveVersion(),
+      undo: () => this.undo(),
       told: (undoing, redoing) => this.edits.told(undoing, redoing),
       pageFor: (word, line) => this.code.pageFor(word, line),
       lead: () => this.code.lead(),
@@ -116,6 +117,7 @@ export class Desk {
     this.editor.underline(this.state.findings);
     this.writing.begin();
     this.listen();
+    this.edits.told(null, null);
     this.plan.mark();
     this.size.redrawForWidth();
     this.standing.reachSoon(0);
@@ -197,7 +199,7 @@ export class Desk {
     } else if ((key === "z" || key === "y") && !around(event, "input, textarea, .cm-editor, dialog")) {
       event.preventDefault();
       if (key === "y" || event.shiftKey) this.editor.redo();
-      else this.editor.undo();
+      else this.undo();
     }
   }
 
@@ -228,6 +230,10 @@ export class Desk {
     this.standing.reachSoon(400);
   }
 
+  /** Take back what was done last: here, or else, such as before this page was loaded, to the site. */
+  undo(): void {
+    if (!this.editor.undo()) this.edits.undoStep();
+  }
   isTyping(): boolean {
     return Boolean(document.activeElement?.closest("input, textarea, .cm-editor, dialog[open]"));
   }

@@ -35,39 +35,15 @@ import {
   lineNumbers,
   type ViewUpdate,
 } from "@codemirror/view";
-import type { KnownNames, KnownPage, UnderlinedFinding } from "../answers.ts";
-import { made } from "../shared/elements.ts";
-import { withCode } from "../shared/messages.ts";
+import type { UnderlinedFinding } from "../answers.ts";
+import { asMessage } from "../shared/messages.ts";
 import { arrived, arrivedLines, codeLooks, swatch } from "./codeLooks.ts";
 import { completions, type Offer } from "./completion.ts";
 import { changesSince } from "./differences.ts";
-import { hovers, type PageFor, referenceAt } from "./hovering.ts";
+import type { Around, Fix } from "./editorAround.ts";
+import { hovers, referenceAt } from "./hovering.ts";
 import { inverted } from "./pairs.ts";
 import type { ChangedFile, Move } from "./store.ts";
-import type { Schema } from "./tree.ts";
-
-type Fix = NonNullable<UnderlinedFinding["fix"]>;
-
-/** What the editor asks of its desk, and tells it. */
-type Around = {
-  known: Schema;
-  pages: () => KnownPage[];
-  icons: () => Promise<string[]>;
-  names: () => KnownNames;
-  drawn: (name: string) => Promise<HTMLElement | null>;
-  nonce: string;
-  /** After each change, with the pages that an act moved and the files that it changed. */
-  changed: (moves: Move[], files: ChangedFile[]) => void;
-  /** The cursor was moved by hand. */
-  cursor: (line: number, column: number) => void;
-  saveVersion: () => void;
-  /** What undo and redo would do, in words. */
-  told: (undoing: string | null, redoing: string | null) => void;
-  /** The page that a reference means. */
-  pageFor: PageFor;
-  lead: () => void;
-  remedy: () => void;
-};
 
 /** What a key does, after which nothing else answers to it. */
 const done = (act: () => unknown) => (): true => {
@@ -91,16 +67,11 @@ function position(doc: Text, line: number, column: number): number {
   return found.from + [...found.text].slice(0, column - 1).join("").length;
 }
 
+const TYPING = "Typing in the map";
 const ARRIVED = 8000; // ms that lines of somebody else are marked
 
 /** A text with plain line ends as the document has lines, whatever ends these when they are saved. */
 const lines = (text: string): Text => Text.of(text.split("\n"));
-
-const asMessage = (text: string): HTMLElement => {
-  const said = made("span");
-  said.append(...withCode(text));
-  return said;
-};
 
 export class Editor {
   readonly __v_skip = true; // Alpine is to leave it as it is: the editor knows its own state by identity
@@ -109,6 +80,8 @@ export class Editor {
   /** What each step of the history did. */
   private readonly labels: string[] = [];
   private depth = 0;
+  /** What was done last, in words. */
+  did = TYPING;
   private waitForQuiet: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
@@ -150,6 +123,7 @@ export class Editor {
           hovers(pageFor, known),
           keymap.of([
             { key: "Mod-s", preventDefault: true, run: done(saveVersion) },
+            { key: "Mod-z", preventDefault: true, run: done(around.undo) },
             { key: "F12", run: done(lead) },
             { key: "Alt-Enter", run: done(remedy) },
             ...lintKeymap,
@@ -272,16 +246,18 @@ export class Editor {
     const back = transactions.some((one) => one.isUserEvent("undo") || one.isUserEvent("redo"));
     const at = undoDepth(state);
     const changes = update.docChanged || transactions.some((one) => one.effects.some((effect) => effect.is(beside)));
+    if (changes && back) this.did = "Undo in the map";
     if (changes && !back && !theirs) {
       const said = transactions.map((one) => one.annotation(words)).find(Boolean);
       this.labels.length = Math.min(this.labels.length, at + (at > this.depth ? 0 : 1));
-      if (said || at > this.depth) this.labels[at] = said ?? "Typing";
+      this.did = said ?? TYPING;
+      if (said || at > this.depth) this.labels[at] = this.did;
     }
     this.depth = at;
     if (changes) {
       this.around.told(
-        at ? (this.labels[at] ?? "Typing") : null,
-        redoDepth(state) ? (this.labels[at + 1] ?? "Typing") : null,
+        at ? (this.labels[at] ?? TYPING) : null,
+        redoDepth(state) ? (this.labels[at + 1] ?? TYPING) : null,
       );
     }
   }

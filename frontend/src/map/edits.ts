@@ -1,5 +1,5 @@
 // What is drawn is done to the code: each edit is one step of the history, with words.
-import type { EditedText } from "../answers.ts";
+import type { EditedText, Undone } from "../answers.ts";
 import { ask } from "../shared/asking.ts";
 import { choice, withCode } from "../shared/messages.ts";
 import type { Desk } from "./desk.ts";
@@ -13,6 +13,12 @@ const OFFERED = 20000; // ms that is shown what else could have been done
 export type PagePlace = { parent: string | null; among: string[]; index: number };
 
 export const parentOf = (key: string): string | null => (key.includes("/") ? key.slice(0, key.lastIndexOf("/")) : null);
+
+/** The last thing that was done to the site, as the bar says it. */
+export function lastStep(): { step: string; words: string } | null {
+  const { step, words } = document.getElementById("last-step")?.dataset ?? {};
+  return step && words ? { step, words } : null;
+}
 
 export class Edits {
   /** The last edit that was asked for, which others wait for. */
@@ -69,6 +75,22 @@ export class Edits {
     return true;
   }
 
+  /** Take back the last thing that was done to the site, wherever it was done. */
+  async undoStep(): Promise<void> {
+    const { base, saving, writing } = this.desk;
+    await Promise.all([writing.contents.flush(), saving.save()]);
+    const last = lastStep();
+    if (!last || saving.held) return;
+    const { ok, data } = await saving.change(ask<Undone>("POST", `${base}/undo`, { step: last.step }));
+    if (!ok) {
+      this.tell(data.message ?? UNREACHED, true);
+      return;
+    }
+    await saving.look(true);
+    await saving.save(); // the answer says how the site stands
+    this.tell(`Undone: ${data.words}.`);
+  }
+
   /** What was done, or why not, where the eye is. Answers false. */
   tell(text: string, wrong = false): false {
     const { done } = this.desk.refs;
@@ -93,12 +115,21 @@ export class Edits {
     }, time);
   }
 
-  /** Say on the buttons what Undo and Redo would do; null for nothing. */
+  private doneHere: string | null = null;
+  private undoneHere: string | null = null;
+
+  /** Say on the buttons what Undo and Redo would do to the text here; null for nothing. */
   told(undoing: string | null, redoing: string | null): void {
+    this.doneHere = undoing;
+    this.undoneHere = redoing;
+    this.showSteps();
+  }
+  /** What was done to the site before, or on another screen, can be taken back once nothing is left of what was done here. */
+  showSteps(): void {
     const { undo, redo } = this.desk.refs;
     for (const [button, name, words] of [
-      [undo, "Undo", undoing],
-      [redo, "Redo", redoing],
+      [undo, "Undo", this.doneHere ?? lastStep()?.words ?? null],
+      [redo, "Redo", this.undoneHere],
     ] as const) {
       button.disabled = words === null;
       button.title = words === null ? "" : `${name}: ${words}`;

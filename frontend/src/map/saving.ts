@@ -38,7 +38,8 @@ export class Saving {
   private filesMark: string;
   private unanswered: { text: string; sent: Sent }[] = [];
   private under: Promise<boolean> | null = null;
-  private held = false;
+  /** Whether somebody else's version waits for the person's choice. */
+  held = false;
   private failed = false;
   private theirs: { text: string; revision: number };
   private wait: Timer;
@@ -111,7 +112,8 @@ export class Saving {
     const { text } = this.desk.editor;
     const sent = { pairs: this.pairs, files: this.files };
     const { revision } = this;
-    const asked = { text, revision, moves: sent.pairs, files: sent.files, ...this.desk.plan.asked() };
+    const words = this.desk.editor.did;
+    const asked = { text, revision, words, moves: sent.pairs, files: sent.files, ...this.desk.plan.asked() };
     const answer = await this.change(ask<SavedText>("PUT", `${this.desk.base}/text`, asked));
     if (!answer.ok) return this.refused(answer, text, sent);
     const { data } = answer;
@@ -226,9 +228,9 @@ export class Saving {
   }
 
   /** What was changed elsewhere shows here, as long as nothing is being typed here. */
-  async look(): Promise<void> {
+  async look(always = false): Promise<void> {
     const { desk } = this;
-    if (document.hidden || this.under || this.held) return;
+    if ((document.hidden && !always) || this.under || this.held) return;
     const { ok, data } = await ask<Changes>("GET", `${desk.base}/changes?revision=${this.revision}`);
     if (!ok) return;
     if (this.contentsMark !== data.contents) {

@@ -19,6 +19,7 @@ export class Standing {
     put(byId("standing"), html);
     if (this.desk.isPast()) this.markTyping();
     this.showReachBar();
+    this.desk.edits.showSteps();
   }
   markTyping(): void {
     const mark = document.getElementById("saved-mark");

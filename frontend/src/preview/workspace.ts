@@ -7,14 +7,14 @@ import { all, around, byId, isForBrowser, made, one } from "../shared/elements.t
 import { type Field, isField } from "../shared/fields.ts";
 import { show } from "../shared/messages.ts";
 import { rememberPage } from "../shared/remember.ts";
+import type { Frame, Wanted } from "./frames.ts";
 import { keyOf, languageOf } from "./ids.ts";
-import { afterLoad, type Known, nowhere } from "./loads.ts";
+import { afterLoad, nowhere } from "./loads.ts";
 
 const WALK = 2500; // ms that a walk stays on a page
+const HERE = location.pathname;
 const GAP = 12; // px between two frames
 
-type Wanted = { width: number; state: string; page?: string | null };
-type Frame = Wanted & { frame: HTMLIFrameElement; token: string; root: string; loads: number; known: Known };
 type Refs = {
   ground: HTMLElement;
   laid: HTMLElement;
@@ -151,10 +151,11 @@ export class PreviewWorkspace extends Component<Refs> {
   // What the frames do
 
   async follow(one: Frame): Promise<void> {
-    const where = new URL(`${location.pathname}/seen`, location.href);
-    where.searchParams.set("token", one.token);
     const load = ++one.loads;
-    const { ok, status, data } = await ask<ServedPages>("GET", where);
+    const { ok, status, data } = await ask<ServedPages>(
+      "GET",
+      `${HERE}/seen?${new URLSearchParams({ token: one.token })}`,
+    );
     if (!this.frames.includes(one) || load !== one.loads) return; // another load came meanwhile
     if (!ok) {
       const away = "Basilica cannot be reached. Start it again, then load the page again.";
@@ -213,8 +214,7 @@ export class PreviewWorkspace extends Component<Refs> {
       otherstate: this.setting("otherstate"),
     };
     const isLast = this.askedToCompare();
-    const differing = `${location.pathname}/differing?${new URLSearchParams(asked)}`;
-    const { ok, data } = await ask<DifferingPart[]>("GET", differing);
+    const { ok, data } = await ask<DifferingPart[]>("GET", `${HERE}/differing?${new URLSearchParams(asked)}`);
     if (!this.over || this.frames[1] !== other || !isLast()) return;
     if (!ok) return list.replaceChildren(made("li", data.message ?? "Basilica cannot be reached."));
     this.differing = data;

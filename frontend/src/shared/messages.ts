@@ -11,6 +11,13 @@ export function codePieces(text: string): string[] {
 export const withCode = (text: string): (string | HTMLElement)[] =>
   codePieces(text).map((piece, at) => (at % 2 ? made("code", piece) : piece));
 
+/** A message as an element. */
+export function asMessage(text: string): HTMLElement {
+  const said = made("span");
+  said.append(...withCode(text));
+  return said;
+}
+
 /** Show a message in its place; an empty one hides that. */
 export function show(place: HTMLElement, text: string, ...more: HTMLElement[]): void {
   place.replaceChildren(...withCode(text), ...more);

@@ -1,1 +1,1 @@
-import{y as r}from"./shared-TBQXWMOR.js";r();
+import{z as r}from"./shared-IKBVMRFB.js";r();
