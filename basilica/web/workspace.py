@@ -23,8 +23,8 @@ STATUS = {EditRejected: 422, InvalidForm: 422, Conflict: 409, Unsettled: 409, No
 
 
 def say_unchanged() -> None:
-    """Tell who saved what was there already; there is nothing to undo then."""
-    flash("Nothing was changed.", "unchanged")
+    """Tell who saved what was there already."""
+    flash("Nothing was changed.")
 
 
 class _Undo(BasilicaForm):

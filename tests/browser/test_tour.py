@@ -135,7 +135,8 @@ def header(page: Page, _: Application) -> None:
     page.get_by_label("Page titles").fill("{title} · {site}")
     expect(page.get_by_text("1 setting is tried here")).to_be_visible()
     page.get_by_role("button", name="Save to map").click()
-    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("status").filter(has_text="Set ")).to_be_visible()
+    page.get_by_role("button", name="Undo: Set ").click()
     expect(page.get_by_text("Undone: ")).to_be_visible()
 
 

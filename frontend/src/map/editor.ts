@@ -67,7 +67,7 @@ function position(doc: Text, line: number, column: number): number {
   return found.from + [...found.text].slice(0, column - 1).join("").length;
 }
 
-const TYPING = "Typing in the map";
+export const TYPING = "Typing";
 const ARRIVED = 8000; // ms that lines of somebody else are marked
 
 /** A text with plain line ends as the document has lines, whatever ends these when they are saved. */

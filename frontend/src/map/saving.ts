@@ -3,6 +3,7 @@ import type { Changes, MapState, MergedTexts, Refusal, SavedText, SavedVersion }
 import { type Answered, ask } from "../shared/asking.ts";
 import { choice, show } from "../shared/messages.ts";
 import type { Desk } from "./desk.ts";
+import { TYPING } from "./editor.ts";
 import { type Copy, putCopy, readCopy } from "./localCopy.ts";
 import { changedSince, followed, inverted } from "./pairs.ts";
 import type { ChangedFile, Move } from "./store.ts";
@@ -112,7 +113,8 @@ export class Saving {
     const { text } = this.desk.editor;
     const sent = { pairs: this.pairs, files: this.files };
     const { revision } = this;
-    const words = this.desk.editor.did;
+    const { did } = this.desk.editor;
+    const words = did === TYPING ? "Typing in the map" : did; // other screens name it, too
     const asked = { text, revision, words, moves: sent.pairs, files: sent.files, ...this.desk.plan.asked() };
     const answer = await this.change(ask<SavedText>("PUT", `${this.desk.base}/text`, asked));
     if (!answer.ok) return this.refused(answer, text, sent);
