@@ -286,7 +286,7 @@ def architecture() -> str:
         "| `basilica/web` | the application, a folder for each workspace; `application.yaml` is its own page map |\n"
         "| `basilica/cli`, `basilica/library.py` | the command line; what `from basilica import …` gives |\n"
         "| `basilica/demo` | the demo sites |\n"
-        "| `frontend` | sources of styles and scripts; `make assets` builds them into `basilica/web/static` |\n"
+        "| `frontend` | styles and scripts: a folder for each screen, and in `entries` what it starts; `make assets` builds them into `basilica/web/static` |\n"
         "| `tests`, `bench` | the tests; speed, as ratios |\n\n"
         "## The floors of the core\n\n"
         "A floor imports only floors below it here, which the contracts in `pyproject.toml` hold; from the roof down:"

@@ -2,6 +2,7 @@
 import Sortable, { type Moved } from "sortablejs";
 import { piece, questions } from "../shared/asking.ts";
 import { all, put, sortingTime } from "../shared/elements.ts";
+import { released } from "../shared/pressing.ts";
 import type { Desk } from "./desk.ts";
 import { labelOf } from "./entryActs.ts";
 
@@ -29,9 +30,11 @@ export class SidePane {
 
   private async refreshMenus(): Promise<void> {
     const isLast = this.askedForPage();
-    const html = await piece(`${this.desk.base}/menus`);
-    if (html === null || this.inHand() || !isLast()) return;
     const lists = this.desk.refs.menuLists;
+    const html = await piece(`${this.desk.base}/menus`);
+    if (html === null || this.inHand()) return;
+    await released(lists);
+    if (this.inHand() || !isLast()) return;
     const had = lists.contains(document.activeElement) ? document.activeElement?.getAttribute("href") : null;
     const opened = lists.querySelector<HTMLElement>("details[open] [data-menu-act]")?.dataset.name;
     put(lists, html);
@@ -49,6 +52,7 @@ export class SidePane {
     const { base, chosen: key, refs, writing } = this.desk;
     const isLast = this.askedForPage();
     const html = await piece(`${base}/page?page=${encodeURIComponent(key ?? "")}`);
+    await released(refs.page);
     if (html === null || !isLast()) return;
     const open = document.activeElement;
     if (open instanceof HTMLTextAreaElement && open.id === "content-text" && key && open.dataset.key === key) {
