@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterator
+from contextvars import copy_context
 from pathlib import Path
 from typing import Any
 
@@ -23,7 +24,7 @@ from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
 from basilica.store.tables import StepRow
-from basilica.store.undo_steps import KEPT
+from basilica.store.undo_steps import KEPT, acting
 from basilica.web.app import create_app
 from basilica.web.config import Config, read_config
 
@@ -316,6 +317,26 @@ def test_steps_outlive_the_application_and_what_is_typed_is_one_step(tmp_path: P
         ("Typing", "", ["tides"]),
         ("Wrote the content of tides", "", []),
     ]
+
+
+def test_what_two_people_type_one_after_the_other_are_two_steps(tmp_path: Path) -> None:
+    opened = Services.of(tmp_path)
+    text = "pages: {home: {path: /}}\n"
+    opened.store.make("Mill", text, {}, "First")
+    for who, end in (("one", "# a"), ("other", "# ab"), ("other", "# abc")):
+        copy_context().run(_type_as, opened, who, text + end)
+    last = opened.sites.last_step(opened.store.get("mill"))
+    assert last is not None and not last.is_own  # nobody asks here
+    opened.sites.undo("mill", last.after)
+    assert opened.store.get("mill").text == text + "# a"
+    opened.close()
+
+
+def _type_as(services: Services, who: str, text: str) -> None:
+    acting.set(who)
+    services.sites.type("mill", text, services.store.get("mill").revision, (), {}, "Typing")
+    last = services.sites.last_step(services.store.get("mill"))
+    assert last is not None and last.is_own
 
 
 def test_only_so_many_steps_are_kept(tmp_path: Path) -> None:

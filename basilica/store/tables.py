@@ -137,7 +137,7 @@ class PublishRow(Table):
 
 class StepRow(Table):
     """Something that was done to a site, in ``words``, with what takes it back, packed; ``before`` and ``after`` stand
-    for the site as it was, and as the step left it."""
+    for the site as it was, and as the step left it; ``who`` for the person who did it."""
 
     __tablename__ = "step"
 
@@ -145,6 +145,7 @@ class StepRow(Table):
     site_id: Mapped[int] = _of_a_site()
     before: Mapped[str]
     after: Mapped[str]
+    who: Mapped[str]
     words: Mapped[str]
     data: Mapped[bytes] = mapped_column(LargeBinary)
 

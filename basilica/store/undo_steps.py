@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Sequence
+from contextvars import ContextVar
 from dataclasses import dataclass
 
 import msgspec
@@ -14,6 +15,8 @@ from basilica.store.database import Database
 from basilica.store.records import FileChange, SiteSummary
 from basilica.store.tables import SiteRow, StepRow
 
+acting: ContextVar[str] = ContextVar("who is acting", default="")
+"""Stands for the person for whom something is done now, such as the session of a browser; empty where nobody is known."""
 KEPT = 50
 """Steps of a site that can be taken back."""
 _MOST = 32 * 1024 * 1024
@@ -43,11 +46,12 @@ class TakeBack(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
 @dataclass(frozen=True, slots=True)
 class Step:
     """Something that was done to a site: ``after`` is the state in which that left it, by which the step is known, and
-    ``words`` say what it was."""
+    ``words`` say what it was. ``is_own`` tells whether the person did it for whom it is asked."""
 
     id: int
     after: str
     words: str
+    is_own: bool
 
 
 class UndoSteps:
@@ -58,8 +62,8 @@ class UndoSteps:
 
     def remember(self, was: SiteSummary, site: SiteSummary, words: str, back: TakeBack, typed: bool = False) -> None:
         """A step was done, which ``words`` name: the site ``was`` so before, and is as ``site`` after it. What is
-        ``typed`` joins the step before it where that has the same words, and takes it back where it leads to what was
-        there before it."""
+        ``typed`` joins the step before it where the same person did that and it has the same words, and takes it back
+        where it leads to what was there before it."""
         before, after = state_of(was), state_of(site)
         with self._write() as session:
             site_id = session.scalar(select(SiteRow.id).where(SiteRow.slug == site.slug))
@@ -72,21 +76,27 @@ class UndoSteps:
                 if last.before == after:
                     session.delete(last)
                     return
-                if last.words == words:
+                if (last.words, last.who) == (words, acting.get()):
                     last.after = after
                     return
             packed = zlib.compress(msgspec.msgpack.encode(back), 1)
-            session.add(StepRow(site_id=site_id, before=before, after=after, words=words, data=packed))
+            session.add(
+                StepRow(site_id=site_id, before=before, after=after, who=acting.get(), words=words, data=packed)
+            )
             session.flush()
             _forget_old(session, site_id)
 
     def last(self, site: SiteSummary) -> Step | None:
         """The last step, where nothing came after it that is not undone too."""
-        wanted = select(StepRow.id, StepRow.after, StepRow.words).join(SiteRow, SiteRow.id == StepRow.site_id)
+        wanted = select(StepRow.id, StepRow.after, StepRow.words, StepRow.who).join(
+            SiteRow, SiteRow.id == StepRow.site_id
+        )
         newest = wanted.where(SiteRow.slug == site.slug).order_by(StepRow.id.desc()).limit(1)
         with self._read() as session:
             row = session.execute(newest).one_or_none()
-        return Step(*row) if row is not None and row.after == state_of(site) else None
+        if row is None or row.after != state_of(site):
+            return None
+        return Step(row.id, row.after, row.words, row.who == acting.get())
 
     def how(self, step: Step) -> TakeBack | None:
         """What takes a step back; None where it is not known any more."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from datetime import timedelta
 from functools import cache
 from pathlib import Path
@@ -16,6 +17,7 @@ from basilica.core.shared.theme import COLOUR_TITLES
 from basilica.services.all_services import Services
 from basilica.store.password import Password
 from basilica.store.session_key import session_key
+from basilica.store.undo_steps import acting
 from basilica.web.config import Config
 from basilica.web.context import services
 from basilica.web.errors import register_error_handlers
@@ -74,8 +76,14 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
     if config.is_open:
         require_password(app, Password(config.data))
     register_error_handlers(app)
+    app.before_request(_say_who)
     app.after_request(_keep_messages)
     return app
+
+
+def _say_who() -> None:
+    """A person is known by the session of the browser, whose secret stays here."""
+    acting.set(hashlib.sha256(str(session.get("csrf_token", "")).encode()).hexdigest()[:16])
 
 
 def _keep_messages(response: Response) -> Response:

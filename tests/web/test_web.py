@@ -159,6 +159,22 @@ def test_what_would_move_twice_is_refused_with_its_name(
     assert services.store.get(SLUG).revision == site.revision
 
 
+def test_undo_says_whose_step_it_is(client: FlaskClient, services: Services) -> None:
+    site = services.store.get(SLUG)
+    sent = {"text": site.text + "# typed\n", "revision": site.revision, "words": "Typing in the map"}
+    client.put(f"/sites/{SLUG}/map/text", json=sent, headers={"X-CSRFToken": token(client)})
+    assert "Undo: Typing in the map" in client.get(f"/sites/{SLUG}/history").text
+    other = client.application.test_client()
+    shown = other.get(f"/sites/{SLUG}/history").text
+    assert "Undo what somebody else did: Typing in the map" in shown
+    step = re.search(r'name="step" value="([^"]+)"', shown)
+    assert step
+    form = {"csrf_token": token(other), "step": step[1]}
+    undone = other.post(f"/sites/{SLUG}/history/undo", data=form, follow_redirects=True)
+    assert "Undone: Typing in the map." in undone.text
+    assert services.store.get(SLUG).text == site.text
+
+
 def test_the_second_window_to_save_is_told(client: FlaskClient, services: Services) -> None:
     good = {"X-CSRFToken": token(client)}
     address = f"/sites/{SLUG}/map/text"

@@ -20,6 +20,7 @@ def upgrade() -> None:
         sa.Column("site_id", sa.Integer, sa.ForeignKey("site.id", ondelete="CASCADE"), nullable=False),
         sa.Column("before", sa.String, nullable=False),
         sa.Column("after", sa.String, nullable=False),
+        sa.Column("who", sa.String, nullable=False),
         sa.Column("words", sa.String, nullable=False),
         sa.Column("data", sa.LargeBinary, nullable=False),
     )
