@@ -16,7 +16,7 @@ from basilica.store.records import FileChange, SiteSummary
 from basilica.store.tables import SiteRow, StepRow
 
 acting: ContextVar[str] = ContextVar("who is acting", default="")
-"""Stands for the person for whom something is done now, such as the session of a browser; empty where nobody is known."""
+"""Stands for the person for whom something is done now, such as the session of a browser; empty where nobody is."""
 KEPT = 50
 """Steps of a site that can be taken back."""
 _MOST = 32 * 1024 * 1024
