@@ -8,7 +8,7 @@ from typing import Any
 from msgspec import NODEFAULT
 from msgspec import inspect as shapes
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 from basilica.web.checks import answers as _checks
 from basilica.web.header import answers as _header
 from basilica.web.map import answers as _map
@@ -30,17 +30,17 @@ _PLAIN = {
 
 def script_types() -> str:
     """The file ``frontend/src/answers.ts``: an interface for each answer, with what its docstring says."""
-    kinds = sorted(_kinds(Answer), key=lambda kind: kind.__name__)
+    kinds = sorted(_kinds(ScriptAnswer), key=lambda kind: kind.__name__)
     return "// Made by `make docs` from the structures in basilica/web; edit those, not this.\n\n" + "\n".join(
         map(_interface, kinds)
     )
 
 
-def _kinds(kind: type[Answer]) -> set[type[Answer]]:
+def _kinds(kind: type[ScriptAnswer]) -> set[type[ScriptAnswer]]:
     return {*kind.__subclasses__(), *(each for one in kind.__subclasses__() for each in _kinds(one))}
 
 
-def _interface(kind: type[Answer]) -> str:
+def _interface(kind: type[ScriptAnswer]) -> str:
     shape = shapes.type_info(kind)
     assert isinstance(shape, shapes.StructType)
     omits = kind.__struct_config__.omit_defaults

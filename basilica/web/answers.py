@@ -9,7 +9,7 @@ import msgspec
 from flask import Response, jsonify
 
 
-class Answer(msgspec.Struct, frozen=True, kw_only=True):
+class ScriptAnswer(msgspec.Struct, frozen=True, kw_only=True):
     """An answer as JSON. Each kind has its type in ``frontend/src/answers.ts``; see ``scripts/script_types.py``."""
 
     def plain(self) -> Any:
@@ -17,7 +17,7 @@ class Answer(msgspec.Struct, frozen=True, kw_only=True):
         return msgspec.to_builtins(self)
 
 
-class Refusal(Answer, frozen=True, kw_only=True, omit_defaults=True):
+class Refusal(ScriptAnswer, frozen=True, kw_only=True, omit_defaults=True):
     """Why something was not done. ``asks`` names what the person must agree to first; the other values belong to a
     conflict: the ``text`` and ``revision`` as they are now, ``merged`` what both made, ``lost`` lines of theirs that
     this would replace, ``file`` the file in conflict."""
@@ -31,6 +31,6 @@ class Refusal(Answer, frozen=True, kw_only=True, omit_defaults=True):
     file: str | None = None
 
 
-def answered(value: Answer | Sequence[Answer] | Sequence[str]) -> Response:
+def answered(value: ScriptAnswer | Sequence[ScriptAnswer] | Sequence[str]) -> Response:
     """A response with an answer as JSON."""
     return jsonify(msgspec.to_builtins(value))

@@ -117,16 +117,6 @@ export interface HeaderState {
 }
 
 /**
- * What has changed since the latest version: in a line, in full, and as marks for the plan.
- */
-export interface Impact {
-  bar: string;
-  full: string;
-  marks: Record<string, string>;
-  same: boolean;
-}
-
-/**
  * What can be named in the map, for completion; ``colours`` by their names.
  */
 export interface KnownNames {
@@ -368,6 +358,16 @@ export interface Undone {
 export interface UploadedIcon {
   name: string;
   added: string | null;
+}
+
+/**
+ * What has changed since the latest version: in a line, in full, and as marks for the plan.
+ */
+export interface VersionImpact {
+  bar: string;
+  full: string;
+  marks: Record<string, string>;
+  same: boolean;
 }
 
 /**

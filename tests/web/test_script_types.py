@@ -12,7 +12,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from basilica.services.all_services import Services
-from basilica.web.answers import Answer, Refusal
+from basilica.web.answers import Refusal, ScriptAnswer
 from basilica.web.checks.answers import ChecksState, MosaicTiles
 from basilica.web.header.answers import HeaderMoment, HeaderState, TriedHeader
 from basilica.web.map import answers as of_map
@@ -44,7 +44,7 @@ def state_in(page: str) -> dict[str, Any]:
     ],
 )
 def test_the_state_of_a_screen_is_of_its_kind(
-    client: FlaskClient, services: Services, screen: str, kind: type[Answer]
+    client: FlaskClient, services: Services, screen: str, kind: type[ScriptAnswer]
 ) -> None:
     services.builds.of(services.store.get(SLUG)).wait(60)
     msgspec.convert(state_in(client.get(f"{BASE}/{screen}").text), kind, strict=True)
@@ -69,7 +69,7 @@ def test_answers_are_of_their_kinds(client: FlaskClient, services: Services) -> 
 
     at = f"{BASE}/map"
     answers("GET", f"{at}/find?words=tide", list[of_map.FoundPage])
-    answers("GET", f"{at}/reach", of_map.Impact)
+    answers("GET", f"{at}/reach", of_map.VersionImpact)
     answers("GET", f"{at}/version-text", of_map.VersionText)
     answers("GET", f"{at}/icons", list[str])
     answers("GET", f"{at}/proof", of_map.Proof)

@@ -225,7 +225,7 @@ def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None
     shown = client.post(address, data={**sent, "site.urls": "files"}, follow_redirects=True).get_data(as_text=True)
     changed = services.store.get(DEMO_SLUG)
     assert map_data(changed.text)["site"]["name"] == 'A "mill" & more'
-    assert ">Undo</button>" in shown and "Set name, urls." in shown
+    assert ">Undo: Set name, urls; 31 old addresses kept</span></button>" in shown and "Set name, urls." in shown
     stale = client.post(address, data={**sent, "site.name": "Late"})
     assert stale.status_code == 409 and "Late" in stale.get_data(as_text=True)
     step = re.search(r'name="step" value="([^"]+)"', shown)
@@ -237,7 +237,7 @@ def test_what_was_set_is_undone(client: FlaskClient, services: Services) -> None
     undone = services.store.get(DEMO_SLUG)
     assert undone.text == before.text
     assert client.post(f"{address}/undo", data={**sent, "step": step[1]}).status_code == 409
-    assert ">Undo</button>" not in client.post(
+    assert ">Undo: " not in client.post(
         address,
         data={**sent, "revision": undone.revision, "site.name": "Saltern Reach Tide Mill"},
         follow_redirects=True,

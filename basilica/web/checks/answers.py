@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 
 
-class ChecksState(Answer, frozen=True, kw_only=True):
+class ChecksState(ScriptAnswer, frozen=True, kw_only=True):
     """The workspace as it is opened: where its pieces are, and what is asked for."""
 
     data: str
@@ -17,7 +17,7 @@ class ChecksState(Answer, frozen=True, kw_only=True):
     table: bool
 
 
-class MosaicTiles(Answer, frozen=True, kw_only=True):
+class MosaicTiles(ScriptAnswer, frozen=True, kw_only=True):
     """The tiles: columns as name, short title, title and whether it is a part; rows as name, label, depth and one
     letter for each column; what each letter means, and the letters by gravity."""
 

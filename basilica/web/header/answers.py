@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 
 
-class HeaderState(Answer, frozen=True, kw_only=True):
+class HeaderState(ScriptAnswer, frozen=True, kw_only=True):
     """The workspace as it is opened; ``starts`` are the words and values of each starting point, ``query`` what is
     asked for in the address."""
 
@@ -17,7 +17,7 @@ class HeaderState(Answer, frozen=True, kw_only=True):
     query: dict[str, str]
 
 
-class TriedHeader(Answer, frozen=True, kw_only=True):
+class TriedHeader(ScriptAnswer, frozen=True, kw_only=True):
     """A header that is tried: why it cannot be (``message``), its trace, and what is shown of it."""
 
     message: str
@@ -28,7 +28,7 @@ class TriedHeader(Answer, frozen=True, kw_only=True):
     fields: str
 
 
-class HeaderMoment(Answer, frozen=True, kw_only=True):
+class HeaderMoment(ScriptAnswer, frozen=True, kw_only=True):
     """Where the header is at a moment, px from the top of the window."""
 
     shown: str

@@ -7,7 +7,7 @@ from typing import Any
 
 import msgspec
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 from basilica.web.map.forms import ChangedFile
 
 Moves = Sequence[tuple[str, str | None]]
@@ -18,7 +18,7 @@ TextFix = tuple[Position, Position, str]
 """What is replaced, from and to, and by what."""
 
 
-class UnderlinedFinding(Answer, frozen=True, kw_only=True):
+class UnderlinedFinding(ScriptAnswer, frozen=True, kw_only=True):
     """A finding as the editor underlines it."""
 
     line: int
@@ -29,7 +29,7 @@ class UnderlinedFinding(Answer, frozen=True, kw_only=True):
     fix: TextFix | None
 
 
-class KnownPage(Answer, frozen=True, kw_only=True, omit_defaults=True):
+class KnownPage(ScriptAnswer, frozen=True, kw_only=True, omit_defaults=True):
     """A page as the editor and the plan need it: where it is written, its number in the main menu, and why it, or what
     is below it, cannot be edited in the map, less by the acts of ``cells``."""
 
@@ -44,7 +44,7 @@ class KnownPage(Answer, frozen=True, kw_only=True, omit_defaults=True):
     cells: list[str] | None = None
 
 
-class KnownNames(Answer, frozen=True, kw_only=True):
+class KnownNames(ScriptAnswer, frozen=True, kw_only=True):
     """What can be named in the map, for completion; ``colours`` by their names."""
 
     files: list[str]
@@ -56,7 +56,7 @@ class KnownNames(Answer, frozen=True, kw_only=True):
     colours: dict[str, str] = msgspec.field(default_factory=dict)
 
 
-class Facts(Answer, frozen=True, kw_only=True):
+class Facts(ScriptAnswer, frozen=True, kw_only=True):
     """What the script knows of the map. ``places`` are lines and columns with the page that is written from there on;
     ``auto`` the numbers of entries that follow the pages, by menu."""
 
@@ -68,7 +68,7 @@ class Facts(Answer, frozen=True, kw_only=True):
     names: KnownNames
 
 
-class SchemaWord(Answer, frozen=True, kw_only=True, omit_defaults=True):
+class SchemaWord(ScriptAnswer, frozen=True, kw_only=True, omit_defaults=True):
     """A word of the map language, with the section ``below`` it; ``named`` where people's own names come first."""
 
     name: str
@@ -80,7 +80,7 @@ class SchemaWord(Answer, frozen=True, kw_only=True, omit_defaults=True):
     of: str | None = None
 
 
-class SchemaSection(Answer, frozen=True, kw_only=True, omit_defaults=True):
+class SchemaSection(ScriptAnswer, frozen=True, kw_only=True, omit_defaults=True):
     """The words of a section, and the section of the ``items`` of its list."""
 
     words: list[SchemaWord]
@@ -113,7 +113,7 @@ class SavedText(Facts, frozen=True, kw_only=True):
     drawing: str | None
 
 
-class WrittenContent(Answer, frozen=True, kw_only=True):
+class WrittenContent(ScriptAnswer, frozen=True, kw_only=True):
     """The content of a page was saved; ``merged`` is the text with somebody else's words, ``redraw`` whether the plan
     says something else now."""
 
@@ -124,25 +124,25 @@ class WrittenContent(Answer, frozen=True, kw_only=True):
     merged: str | None
 
 
-class CopiedContent(Answer, frozen=True, kw_only=True):
+class CopiedContent(ScriptAnswer, frozen=True, kw_only=True):
     """How many contents were copied."""
 
     copied: int
 
 
-class Done(Answer, frozen=True, kw_only=True):
+class Done(ScriptAnswer, frozen=True, kw_only=True):
     """It was done."""
 
     done: bool = True
 
 
-class Undone(Answer, frozen=True, kw_only=True):
+class Undone(ScriptAnswer, frozen=True, kw_only=True):
     """What was taken back, in words."""
 
     words: str
 
 
-class SavedVersion(Answer, frozen=True, kw_only=True):
+class SavedVersion(ScriptAnswer, frozen=True, kw_only=True):
     """A version was saved."""
 
     revision: int
@@ -150,7 +150,7 @@ class SavedVersion(Answer, frozen=True, kw_only=True):
     status: str
 
 
-class MergedTexts(Answer, frozen=True, kw_only=True):
+class MergedTexts(ScriptAnswer, frozen=True, kw_only=True):
     """Two texts put together, and both shown where they meet; ``clean`` where no line meets, and where the map has no
     errors that neither text had."""
 
@@ -161,7 +161,7 @@ class MergedTexts(Answer, frozen=True, kw_only=True):
     clean: bool
 
 
-class EditedText(Answer, frozen=True, kw_only=True):
+class EditedText(ScriptAnswer, frozen=True, kw_only=True):
     """The text of a map after an edit, in words for Undo; ``ended`` and ``kept`` count addresses."""
 
     text: str
@@ -173,7 +173,7 @@ class EditedText(Answer, frozen=True, kw_only=True):
     files: list[ChangedFile]
 
 
-class Deletion(Answer, frozen=True, kw_only=True):
+class Deletion(ScriptAnswer, frozen=True, kw_only=True):
     """What goes with a page: shown, with the edit that deletes it, and how many addresses would move."""
 
     shown: str
@@ -181,7 +181,7 @@ class Deletion(Answer, frozen=True, kw_only=True):
     moving: int
 
 
-class ListedChanges(Answer, frozen=True, kw_only=True):
+class ListedChanges(ScriptAnswer, frozen=True, kw_only=True):
     """What a list makes of the map, shown before it is done."""
 
     text: str
@@ -192,14 +192,14 @@ class ListedChanges(Answer, frozen=True, kw_only=True):
     files: Sequence[ChangedFile] = ()
 
 
-class UploadedIcon(Answer, frozen=True, kw_only=True):
+class UploadedIcon(ScriptAnswer, frozen=True, kw_only=True):
     """An icon is a file of the site; ``added`` is its text where it was not there before."""
 
     name: str
     added: str | None
 
 
-class FoundPage(Answer, frozen=True, kw_only=True):
+class FoundPage(ScriptAnswer, frozen=True, kw_only=True):
     """A page that was looked for, with the labels of the pages ``above`` it."""
 
     key: str
@@ -209,7 +209,7 @@ class FoundPage(Answer, frozen=True, kw_only=True):
     href: str
 
 
-class Impact(Answer, frozen=True, kw_only=True):
+class VersionImpact(ScriptAnswer, frozen=True, kw_only=True):
     """What has changed since the latest version: in a line, in full, and as marks for the plan."""
 
     bar: str
@@ -218,13 +218,13 @@ class Impact(Answer, frozen=True, kw_only=True):
     same: bool
 
 
-class VersionText(Answer, frozen=True, kw_only=True):
+class VersionText(ScriptAnswer, frozen=True, kw_only=True):
     """The text of a version."""
 
     text: str
 
 
-class Proof(Answer, frozen=True, kw_only=True):
+class Proof(ScriptAnswer, frozen=True, kw_only=True):
     """What the built files say; all but the revision is empty while they are being built."""
 
     revision: int
@@ -233,7 +233,7 @@ class Proof(Answer, frozen=True, kw_only=True):
     status: str = ""
 
 
-class Changes(Answer, frozen=True, kw_only=True):
+class Changes(ScriptAnswer, frozen=True, kw_only=True):
     """The state of the site: its text where that is another than the one asked from."""
 
     revision: int

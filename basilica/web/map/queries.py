@@ -15,7 +15,7 @@ from basilica.core.shared.icons.own_icon import own_icon
 from basilica.services.job_queue import JobState
 from basilica.web.answers import Refusal, answered
 from basilica.web.context import services
-from basilica.web.map.answers import Changes, Impact, Proof, VersionText
+from basilica.web.map.answers import Changes, Proof, VersionImpact, VersionText
 from basilica.web.map.view_model import pages_found, underlined
 
 PATIENCE = 0.5
@@ -33,12 +33,12 @@ def impact(slug: str) -> Response:
     found = services().comparisons.since_version(site)
     if found is None:
         full = render_template("map/_impact.html", found=None, site=site)
-        return answered(Impact(bar="", full=full, marks={}, same=False))
+        return answered(VersionImpact(bar="", full=full, marks={}, same=False))
     marks = {change.key: "renamed" for change in found.retitled}
     marks |= {move.new: "moved" for move in found.moved}
     marks |= dict.fromkeys(found.added, "new")
     return answered(
-        Impact(
+        VersionImpact(
             bar=in_words(found),
             full=render_template("map/_impact.html", found=found, site=site),
             marks=marks,

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 
 
-class PreviewState(Answer, frozen=True, kw_only=True):
+class PreviewState(ScriptAnswer, frozen=True, kw_only=True):
     """The workspace as it is opened: widths in px by name, and the address of each page by its id."""
 
     token: str
@@ -15,14 +15,14 @@ class PreviewState(Answer, frozen=True, kw_only=True):
     chosen: str | None
 
 
-class ServedPages(Answer, frozen=True, kw_only=True):
+class ServedPages(ScriptAnswer, frozen=True, kw_only=True):
     """The pages that a preview served last, by id (none for an address without a page), and the number of the last."""
 
     keys: list[str | None]
     serial: int
 
 
-class DifferingPart(Answer, frozen=True, kw_only=True):
+class DifferingPart(ScriptAnswer, frozen=True, kw_only=True):
     """A part of the page that differs from that of another, in words."""
 
     part: str

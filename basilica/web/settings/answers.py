@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 
 
-class SettingsState(Answer, frozen=True, kw_only=True):
+class SettingsState(ScriptAnswer, frozen=True, kw_only=True):
     """The workspace as it is opened: the preview, and the path of the page in it."""
 
     token: str
@@ -13,7 +13,7 @@ class SettingsState(Answer, frozen=True, kw_only=True):
     path: str
 
 
-class TriedSettings(Answer, frozen=True, kw_only=True):
+class TriedSettings(ScriptAnswer, frozen=True, kw_only=True):
     """Settings that are tried: how many are changed, and what is shown of them."""
 
     message: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from basilica.web.answers import Answer
+from basilica.web.answers import ScriptAnswer
 
 
-class ListedSite(Answer, frozen=True, kw_only=True):
+class ListedSite(ScriptAnswer, frozen=True, kw_only=True):
     """The site that a list makes, shown before it is made."""
 
     empty: bool

@@ -1,5 +1,5 @@
 // How the site stands: saved or not, what was found, and what has changed since the latest version.
-import type { Impact, Proof } from "../answers.ts";
+import type { Proof, VersionImpact } from "../answers.ts";
 import { ask, questions } from "../shared/asking.ts";
 import { byId, put } from "../shared/elements.ts";
 import type { Desk } from "./desk.ts";
@@ -55,7 +55,7 @@ export class Standing {
     clearTimeout(this.waitForReach);
     this.waitForReach = setTimeout(async () => {
       const isLast = this.askedForReach();
-      const { ok, data } = await ask<Impact>("GET", `${this.desk.base}/reach`);
+      const { ok, data } = await ask<VersionImpact>("GET", `${this.desk.base}/reach`);
       if (!ok || !isLast()) return;
       put(this.desk.refs.reach, data.full);
       this.reachWords = data.same ? "" : data.bar;
