@@ -43,13 +43,17 @@ def _kinds(kind: type[ScriptAnswer]) -> set[type[ScriptAnswer]]:
 def _interface(kind: type[ScriptAnswer]) -> str:
     shape = shapes.type_info(kind)
     assert isinstance(shape, shapes.StructType)
+    base = kind.__base__
+    inherited = base.__struct_fields__ if base and base is not ScriptAnswer else ()
     omits = kind.__struct_config__.omit_defaults
     told = "\n".join(f" * {line}".rstrip() for line in inspect.cleandoc(kind.__doc__ or "").splitlines())
     lines = [
         f"  {field.encode_name}{'?' if omits and _has_default(field) else ''}: {_type(field.type)};"
         for field in shape.fields
+        if field.name not in inherited
     ]
-    return f"/**\n{told}\n */\nexport interface {kind.__name__} {{\n" + "\n".join(lines) + "\n}\n"
+    extends = f" extends {base.__name__}" if base and inherited else ""
+    return f"/**\n{told}\n */\nexport interface {kind.__name__}{extends} {{\n" + "\n".join(lines) + "\n}\n"
 
 
 def _has_default(field: shapes.Field) -> bool:

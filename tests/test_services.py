@@ -24,7 +24,7 @@ from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
 from basilica.store.tables import StepRow
-from basilica.store.undo_steps import KEPT, acting
+from basilica.store.undo_steps import KEPT, current_person
 from basilica.web.app import create_app
 from basilica.web.config import Config, read_config
 
@@ -333,7 +333,7 @@ def test_what_two_people_type_one_after_the_other_are_two_steps(tmp_path: Path) 
 
 
 def _type_as(services: Services, who: str, text: str) -> None:
-    acting.set(who)
+    current_person.set(who)
     services.sites.type("mill", text, services.store.get("mill").revision, (), {}, "Typing")
     last = services.sites.last_step(services.store.get("mill"))
     assert last is not None and last.is_own

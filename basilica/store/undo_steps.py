@@ -15,7 +15,7 @@ from basilica.store.database import Database
 from basilica.store.records import FileChange, SiteSummary
 from basilica.store.tables import SiteRow, StepRow
 
-acting: ContextVar[str] = ContextVar("who is acting", default="")
+current_person: ContextVar[str] = ContextVar("who is acting", default="")
 """Stands for the person for whom something is done now, such as the session of a browser; empty where nobody is."""
 KEPT = 50
 """Steps of a site that can be taken back."""
@@ -76,12 +76,12 @@ class UndoSteps:
                 if last.before == after:
                     session.delete(last)
                     return
-                if (last.words, last.who) == (words, acting.get()):
+                if (last.words, last.who) == (words, current_person.get()):
                     last.after = after
                     return
             packed = zlib.compress(msgspec.msgpack.encode(back), 1)
             session.add(
-                StepRow(site_id=site_id, before=before, after=after, who=acting.get(), words=words, data=packed)
+                StepRow(site_id=site_id, before=before, after=after, who=current_person.get(), words=words, data=packed)
             )
             session.flush()
             _forget_old(session, site_id)
@@ -96,7 +96,7 @@ class UndoSteps:
             row = session.execute(newest).one_or_none()
         if row is None or row.after != state_of(site):
             return None
-        return Step(row.id, row.after, row.words, row.who == acting.get())
+        return Step(row.id, row.after, row.words, row.who == current_person.get())
 
     def how(self, step: Step) -> TakeBack | None:
         """What takes a step back; None where it is not known any more."""

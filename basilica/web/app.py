@@ -17,7 +17,7 @@ from basilica.core.shared.theme import COLOUR_TITLES
 from basilica.services.all_services import Services
 from basilica.store.password import Password
 from basilica.store.session_key import session_key
-from basilica.store.undo_steps import acting
+from basilica.store.undo_steps import current_person
 from basilica.web.config import Config
 from basilica.web.context import services
 from basilica.web.errors import register_error_handlers
@@ -83,7 +83,7 @@ def create_app(config: Config, its_services: Services | None = None) -> Flask:
 
 def _say_who() -> None:
     """A person is known by the session of the browser, whose secret stays here."""
-    acting.set(hashlib.sha256(str(session.get("csrf_token", "")).encode()).hexdigest()[:16])
+    current_person.set(hashlib.sha256(str(session.get("csrf_token", "")).encode()).hexdigest()[:16])
 
 
 def _keep_messages(response: Response) -> Response:

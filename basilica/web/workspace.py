@@ -49,16 +49,16 @@ def _undo(slug: str) -> Response:
     return same_place(slug)
 
 
-_TELLING: set[str] = set()
+_SHOWS_MESSAGES: set[str] = set()
 
 
 @dataclass(frozen=True, slots=True)
 class UndoPlace:
     """Where the last step is taken back on the screen that is shown: the address that leads back to it, and whether the
-    screen ``tells`` what was undone."""
+    screen ``shows_messages`` of its own."""
 
     address: str
-    tells: bool
+    shows_messages: bool
 
 
 def undo_place(slug: str) -> UndoPlace | None:
@@ -66,7 +66,7 @@ def undo_place(slug: str) -> UndoPlace | None:
     name = request.blueprint or ""
     if f"{name}.undo" not in current_app.view_functions or name == "map":
         return None
-    return UndoPlace(url_for(f"{name}.undo", slug=slug, **_query()), name in _TELLING)
+    return UndoPlace(url_for(f"{name}.undo", slug=slug, **_query()), name in _SHOWS_MESSAGES)
 
 
 def workspace(
@@ -75,18 +75,18 @@ def workspace(
     prefix: str,
     routes: Sequence[Route],
     refused: Callable[[str, str], str] | None = None,
-    tells: bool = False,
+    shows_messages: bool = False,
 ) -> Blueprint:
     """The blueprint of a workspace. ``refused`` gets the slug and what is the matter, and gives the page with what was
     typed still on it; where there is none, the application says it on a page of its own. The last thing that was
-    done to a site can be taken back on each of its screens; one that ``tells`` says so itself, in place."""
+    done to a site can be taken back on each of its screens; one that ``shows_messages`` says so itself, in place."""
     blueprint = Blueprint(name, module, template_folder="templates", url_prefix=prefix)
     for method, rule, view in routes:
         blueprint.add_url_rule(rule, view_func=view, methods=[method])
     if "<slug>" in prefix and not any(rule == "/undo" for _, rule, _ in routes):
         blueprint.add_url_rule("/undo", "undo", view_func=_undo, methods=["POST"])
-    if tells:
-        _TELLING.add(name)
+    if shows_messages:
+        _SHOWS_MESSAGES.add(name)
     if refused is not None:
         shown = refused
 

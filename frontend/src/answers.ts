@@ -20,7 +20,7 @@ export interface ChecksState {
   page: string;
   check: string;
   words: string;
-  off: boolean;
+  findings_only: boolean;
   table: boolean;
 }
 
@@ -57,7 +57,7 @@ export interface Done {
 }
 
 /**
- * The text of a map after an edit, in words for Undo; ``ended`` and ``kept`` count addresses.
+ * The text of a map after an edit, in words for Undo; ``ended`` and ``redirected`` count addresses.
  */
 export interface EditedText {
   text: string;
@@ -65,7 +65,7 @@ export interface EditedText {
   chosen: string | null;
   moves: [string, string | null][];
   ended: number;
-  kept: number;
+  redirected: number;
   files: [string, string, string][];
 }
 
@@ -168,13 +168,7 @@ export interface ListedSite {
 /**
  * The Map workspace as it is opened.
  */
-export interface MapState {
-  good: boolean;
-  findings: UnderlinedFinding[];
-  places: [number, number, string | null][] | null;
-  pages: KnownPage[];
-  auto: Record<string, number[]>;
-  names: KnownNames;
+export interface MapState extends Facts {
   slug: string;
   text: string;
   revision: number;
@@ -249,13 +243,7 @@ export interface Refusal {
  * The text was saved; ``folder`` is what is the matter with the site's folder, ``drawing`` the plan where the map
  * has no errors.
  */
-export interface SavedText {
-  good: boolean;
-  findings: UnderlinedFinding[];
-  places: [number, number, string | null][] | null;
-  pages: KnownPage[];
-  auto: Record<string, number[]>;
-  names: KnownNames;
+export interface SavedText extends Facts {
   revision: number;
   saved: boolean;
   folder: string;

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from basilica.core.diff.merge import merge
+from basilica.core.diff.merge import merge, merges_by_itself
 from basilica.core.plan.page_search import find_pages
 from basilica.store.folders import Source
 from tests.core.help import planned
@@ -34,6 +34,15 @@ def test_a_collision_keeps_mine_and_shows_both() -> None:
     merged = merge("one\ntwo\nthree\n", "one\nMINE\nthree\n", "one\nTHEIRS\nthree\nfour\n")
     assert merged.text == "one\nMINE\nthree\nfour\n"
     assert [(c.line, c.mine, c.theirs) for c in merged.collisions] == [(2, ("MINE\n",), ("THEIRS\n",))]
+
+
+def test_a_merge_is_asked_about_where_it_stops_a_build_that_neither_stopped() -> None:
+    base, mine, theirs = "a\nb\nc\n", "a\nb\nc\nx\n", "x\na\nb\nc\n"
+    merged = merge(base, mine, theirs)
+    assert merges_by_itself(merged, mine, theirs, lambda _: False)
+    assert not merges_by_itself(merged, mine, theirs, lambda text: text.count("x") == 2)
+    assert merges_by_itself(merged, mine, theirs, lambda text: "c\nx" in text)  # it stops for mine alone, too
+    assert not merges_by_itself(merge(base, "a\n1\nc\n", "a\n2\nc\n"), mine, theirs, lambda _: False)
 
 
 @given(LINES, LINES, LINES)

@@ -88,8 +88,8 @@ def test_what_is_wrong_in_another_language_is_in_its_column(client: FlaskClient,
 
 @pytest.mark.long
 def test_filters_and_addresses_of_every_kind_have_an_answer(client: FlaskClient, faulty: Services) -> None:
-    off = read(client, off="yes", view="table")
-    assert off.count('<th scope="row"') == 1
+    found = read(client, findings="yes", view="table")
+    assert found.count('<th scope="row"') == 1
     assert read(client, q="TIDE", view="table").count('<th scope="row"') == 2
     assert "No page matches" in read(client, q="<script>", view="table")
     assert "<script>alert" not in read(client, page="<script>alert(1)</script>", check="'\"")

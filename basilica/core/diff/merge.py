@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
@@ -45,6 +46,12 @@ def merge(base: str, mine: str, theirs: str) -> Merged:
     ended = other if one == was else one if other == was else True in (one, other)
     merged = _merge_lines(*(text + line_break if _is_ended(text) is False else text for text in (base, mine, theirs)))
     return merged if ended is not False else replace(merged, text=merged.text.removesuffix(line_break))
+
+
+def merges_by_itself(merged: Merged, mine: str, theirs: str, stops: Callable[[str], bool]) -> bool:
+    """Whether nobody need be asked: the changes do not meet, and together they do not stop a build that each alone did
+    not stop. ``stops`` says whether a text does."""
+    return not merged.collisions and (stops(mine) or stops(theirs) or not stops(merged.text))
 
 
 def _is_ended(text: str) -> bool | None:

@@ -13,7 +13,7 @@ class ChecksState(ScriptAnswer, frozen=True, kw_only=True):
     page: str
     check: str
     words: str
-    off: bool
+    findings_only: bool
     table: bool
 
 

@@ -18,7 +18,7 @@ class ChecksQuery:
     page: str
     check: str
     words: str
-    only_off: bool
+    findings_only: bool
     start: int
     table: bool
 
@@ -27,8 +27,10 @@ class ChecksQuery:
         """As the address says."""
         args = request.args
         start = max(0, args.get("from", 0, type=int) or 0)
-        only_off, table = args.get("off") == "yes", args.get("view") == "table"
-        return cls(args.get("page", ""), args.get("check", ""), args.get("q", "").strip()[:200], only_off, start, table)
+        findings_only, table = args.get("findings") == "yes", args.get("view") == "table"
+        return cls(
+            args.get("page", ""), args.get("check", ""), args.get("q", "").strip()[:200], findings_only, start, table
+        )
 
     def query(self, **changed: str) -> str:
         """The same for an address, with some of it changed."""
@@ -36,7 +38,7 @@ class ChecksQuery:
             "page": self.page,
             "check": self.check,
             "q": self.words,
-            "off": "yes" if self.only_off else "",
+            "findings": "yes" if self.findings_only else "",
             "view": "table" if self.table else "",
             "from": str(self.start) if self.start else "",
         }
@@ -45,7 +47,7 @@ class ChecksQuery:
     def matches(self, row: MosaicRow) -> bool:
         """Whether a row is asked for."""
         words = self.words.casefold()
-        return (not self.only_off or row.has_violations) and (
+        return (not self.findings_only or row.has_violations) and (
             not words or words in f"{row.name} {row.label}".casefold()
         )
 

@@ -61,7 +61,7 @@ def show(slug: str) -> str:
             page=ask.page,
             check=ask.check,
             words=ask.words,
-            off=ask.only_off,
+            findings_only=ask.findings_only,
             table=ask.table,
         ).plain(),
         mosaic=mosaic,

@@ -16,5 +16,5 @@ blueprint = workspace(
         ("POST", "/moment", views.frame),
     ],
     refused=views.refused,
-    tells=True,
+    shows_messages=True,
 )

@@ -162,14 +162,14 @@ class MergedTexts(ScriptAnswer, frozen=True, kw_only=True):
 
 
 class EditedText(ScriptAnswer, frozen=True, kw_only=True):
-    """The text of a map after an edit, in words for Undo; ``ended`` and ``kept`` count addresses."""
+    """The text of a map after an edit, in words for Undo; ``ended`` and ``redirected`` count addresses."""
 
     text: str
     words: str
     chosen: str | None
     moves: Moves
     ended: int
-    kept: int
+    redirected: int
     files: list[ChangedFile]
 
 

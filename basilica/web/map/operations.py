@@ -9,7 +9,7 @@ from flask import Response, abort, make_response, render_template, request
 from markupsafe import escape
 
 from basilica.core.diff.deletion_impact import deletion_impact
-from basilica.core.diff.merge import merge
+from basilica.core.diff.merge import merge, merges_by_itself
 from basilica.core.edits import EditRejected, command_from
 from basilica.core.edits.commands.add_pages import AddPages
 from basilica.core.edits.companion_files import check_icon, companion_changes
@@ -151,14 +151,15 @@ def merging(slug: str) -> Response:
     """Mine and theirs put together where they do not meet, and both shown where they do."""
     sent, site = body(Merging), services().store.get(slug)
     merged = merge(sent.base, sent.mine, site.text)
-    *before, after = (services().maps.compiled(text, site).stops for text in (sent.mine, site.text, merged.text))
+    maps = services().maps
+    clean = merges_by_itself(merged, sent.mine, site.text, lambda text: maps.compiled(text, site).stops)
     return answered(
         MergedTexts(
             text=merged.text,
             theirs=site.text,
             revision=site.revision,
             shown=render_template("map/_merge.html", merged=merged),
-            clean=not merged.collisions and (any(before) or not after),
+            clean=clean,
         )
     )
 
@@ -178,7 +179,7 @@ def apply_edit(slug: str) -> Response:
             chosen=edited.chosen,
             moves=edited.moves(services().maps.compiled(sent.text, site)),
             ended=len(edited.ended),
-            kept=len(edited.redirected),
+            redirected=len(edited.redirected),
             files=_changed_files(site, edited.files),
         )
     )

@@ -16,5 +16,5 @@ blueprint = workspace(
         ("POST", "/text", operations.write_text),
     ],
     refused=views.refused,
-    tells=True,
+    shows_messages=True,
 )

@@ -21,5 +21,5 @@ blueprint = workspace(
         ("POST", "/remove", operations.remove),
     ],
     refused=views.refused,
-    tells=True,
+    shows_messages=True,
 )

@@ -15,5 +15,5 @@ blueprint = workspace(
         ("POST", "/look", views.look),
     ],
     refused=views.refused,
-    tells=True,
+    shows_messages=True,
 )

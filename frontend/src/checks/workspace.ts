@@ -10,7 +10,7 @@ import { type MosaicPage, nested, pagesAbove } from "./page.ts";
 const FOLDED_FROM = 150; // with more pages, sections are folded at first
 const WALKING = 160; // ms that a tile is chosen by keys before what is behind it is loaded
 
-type Filter = HTMLFormElement & { elements: { q: HTMLInputElement; off: HTMLInputElement } };
+type Filter = HTMLFormElement & { elements: { q: HTMLInputElement; findings: HTMLInputElement } };
 type Refs = {
   table: HTMLElement;
   tiles: HTMLElement;
@@ -37,7 +37,7 @@ export class ChecksWorkspace extends Component<Refs> {
   place = new Map<MosaicPage, number>();
   folded = new Set<string>();
   at: Chosen = { row: null, column: -1 };
-  onlyOff = false;
+  findingsOnly = false;
   sought = "";
   drawing: MosaicDrawing | null = null;
   waiting: ReturnType<typeof setTimeout> | undefined = undefined;
@@ -54,7 +54,7 @@ export class ChecksWorkspace extends Component<Refs> {
     this.pages = nested(data);
     if (this.pages.length > FOLDED_FROM)
       this.folded = new Set(this.pages.filter((page) => page.under).map((page) => page.name));
-    this.onlyOff = this.state.off;
+    this.findingsOnly = this.state.findings_only;
     this.sought = this.state.words.toLowerCase();
     this.at = { row: this.named(this.state.page), column: this.columnOf(this.state.check) };
     if (this.at.row) this.unfold(this.at.row);
@@ -80,10 +80,10 @@ export class ChecksWorkspace extends Component<Refs> {
   takes(page: MosaicPage): boolean {
     const off = /[bd]/.test(page.tiles);
     const fits = `${page.name} ${page.label}`.toLowerCase().includes(this.sought);
-    return (!this.onlyOff || off) && (!this.sought || fits);
+    return (!this.findingsOnly || off) && (!this.sought || fits);
   }
   get sifted(): boolean {
-    return this.onlyOff || this.sought !== "";
+    return this.findingsOnly || this.sought !== "";
   }
   list(): void {
     const hidden = (page: MosaicPage) => [...pagesAbove(page)].some((up) => this.folded.has(up.name));
@@ -125,7 +125,7 @@ export class ChecksWorkspace extends Component<Refs> {
   sift(): void {
     const { filter } = this.$refs;
     this.sought = filter.elements.q.value.trim().toLowerCase();
-    this.onlyOff = filter.elements.off.checked;
+    this.findingsOnly = filter.elements.findings.checked;
     this.$refs.tiles.scrollTop = 0;
     this.list();
     this.address(false);
@@ -177,7 +177,7 @@ export class ChecksWorkspace extends Component<Refs> {
     else if (key === "Enter") this.$refs.beside.focus();
     else if (key.toLowerCase() === "j") this.jump(1);
     else if (key.toLowerCase() === "k") this.jump(-1);
-    else if (key.toLowerCase() === "o") this.$refs.filter.elements.off.click();
+    else if (key.toLowerCase() === "o") this.$refs.filter.elements.findings.click();
     else return;
     event.preventDefault();
   }
@@ -234,7 +234,7 @@ export class ChecksWorkspace extends Component<Refs> {
       page: row?.name,
       check: this.columns[column]?.name,
       q: this.sought,
-      off: this.onlyOff ? "yes" : "",
+      findings: this.findingsOnly ? "yes" : "",
     };
     const said = Object.entries(known).filter((pair): pair is [string, string] => Boolean(pair[1]));
     return new URLSearchParams(said);

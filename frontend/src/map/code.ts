@@ -2,20 +2,20 @@
 import type { Done, KnownPage, VersionText } from "../answers.ts";
 import { ask } from "../shared/asking.ts";
 import { around } from "../shared/elements.ts";
-import type { Desk } from "./desk.ts";
 import type { Fix } from "./editorAround.ts";
+import type { MapScreen } from "./screen.ts";
 
 const UNREACHED = "Basilica cannot be reached. Try again.";
 
 export class CodePane {
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   listen(): void {
-    const { lists, page } = this.desk.refs;
+    const { lists, page } = this.screen.refs;
     for (const place of [lists, page]) place.addEventListener("click", (event) => this.goToFinding(event));
     lists.addEventListener("click", (event) => {
       const fix = around<HTMLElement>(event, "[data-fix]");
-      if (fix) this.desk.editor.mend(JSON.parse(fix.dataset.fix ?? "[]") as Fix[], fix.dataset.said ?? "");
+      if (fix) this.screen.editor.mend(JSON.parse(fix.dataset.fix ?? "[]") as Fix[], fix.dataset.said ?? "");
       const mend = around<HTMLElement>(event, "[data-mend]");
       if (mend) this.mendContent(mend.dataset.mend ?? "", Number(mend.dataset.line));
     });
@@ -23,20 +23,20 @@ export class CodePane {
 
   /** The cursor was moved by hand: choose the page that is written there. */
   moved(line: number, column: number): void {
-    const { places } = this.desk.facts;
+    const { places } = this.screen.facts;
     const next = places?.findIndex((place) => place[0] > line || (place[0] === line && place[1] > column)) ?? -1;
     const [, , key] = (next < 0 ? places : places?.slice(0, next))?.at(-1) ?? [];
-    if (key) this.desk.plan.choose(key);
+    if (key) this.screen.plan.choose(key);
   }
 
   show(key: string): void {
-    const page = this.desk.facts.pages.find((known) => known.key === key);
-    if (page && this.desk.facts.good) this.desk.editor.show(page.line, page.column);
+    const page = this.screen.facts.pages.find((known) => known.key === key);
+    if (page && this.screen.facts.good) this.screen.editor.show(page.line, page.column);
   }
 
   /** The page that a reference means: a full key, or an end of whole pieces that fits one page only. */
   pageFor(word: string, line: number): KnownPage | null {
-    const { pages } = this.desk.facts;
+    const { pages } = this.screen.facts;
     const own = pages.find((page) => page.line === line);
     if (own && (own.key === word || own.key.endsWith(`/${word}`))) return own;
     const whole = pages.find((page) => page.key === word);
@@ -46,29 +46,29 @@ export class CodePane {
 
   /** From a reference to its page; from a page to the list of what leads to it. */
   async lead(): Promise<void> {
-    const { desk } = this;
-    const [line] = desk.editor.cursor();
-    const page = this.pageFor(desk.editor.word(), line);
+    const { screen } = this;
+    const [line] = screen.editor.cursor();
+    const page = this.pageFor(screen.editor.word(), line);
     if (!page) {
-      desk.edits.tell("No page is named at the cursor.", true);
+      screen.edits.tell("No page is named at the cursor.", true);
       return;
     }
-    desk.plan.choose(page.key);
-    if (page.line !== line) return desk.editor.show(page.line, page.column, true);
-    desk.side.show("page");
-    await desk.side.refresh();
-    desk.refs.page.querySelector<HTMLElement>("[data-line]")?.focus();
+    screen.plan.choose(page.key);
+    if (page.line !== line) return screen.editor.show(page.line, page.column, true);
+    screen.side.show("page");
+    await screen.side.refresh();
+    screen.refs.page.querySelector<HTMLElement>("[data-line]")?.focus();
   }
 
   goTo(key: string): void {
-    this.desk.plan.choose(key);
+    this.screen.plan.choose(key);
     this.show(key);
-    this.desk.plan.focusNode();
+    this.screen.plan.focusNode();
   }
 
   /** Do the remedy of the finding at the cursor's line. */
   remedy(): void {
-    const { editor, edits, facts } = this.desk;
+    const { editor, edits, facts } = this.screen;
     const [line] = editor.cursor();
     const fix = facts.findings.find((one) => one.line === line && one.fix)?.fix;
     if (fix) editor.mend([fix], "Applied a fix");
@@ -77,12 +77,12 @@ export class CodePane {
 
   /** Do the remedy of a finding in the text of a page. */
   private async mendContent(file: string, line: number): Promise<void> {
-    const { desk } = this;
-    const { ok, data } = await ask<Done>("POST", `${desk.base}/mend-content`, { file, line });
-    if (!ok) return desk.saving.say(data.message ?? "Basilica cannot be reached, so this was not done. Try again.");
-    desk.edits.tell(`Applied a fix in ${file}.`);
-    desk.side.refresh();
-    desk.saving.save();
+    const { screen } = this;
+    const { ok, data } = await ask<Done>("POST", `${screen.base}/mend-content`, { file, line });
+    if (!ok) return screen.saving.say(data.message ?? "Basilica cannot be reached, so this was not done. Try again.");
+    screen.edits.tell(`Applied a fix in ${file}.`);
+    screen.side.refresh();
+    screen.saving.save();
   }
 
   private goToFinding(event: MouseEvent): void {
@@ -90,13 +90,13 @@ export class CodePane {
     if (!link) return;
     event.preventDefault();
     const { file, line, column } = link.dataset;
-    if (file) this.desk.writing.open(file);
-    else this.desk.editor.show(Number(line), Number(column), true);
+    if (file) this.screen.writing.open(file);
+    else this.screen.editor.show(Number(line), Number(column), true);
   }
 
   /** In the code, what has changed since the latest version. */
   async showDifferences(): Promise<void> {
-    const { editor, edits, refs, base } = this.desk;
+    const { editor, edits, refs, base } = this.screen;
     const on = refs.differences.getAttribute("aria-pressed") !== "true";
     if (on) {
       const { ok, data } = await ask<VersionText>("GET", `${base}/version-text`);
@@ -111,7 +111,7 @@ export class CodePane {
   }
 
   async copyList(link: HTMLAnchorElement): Promise<void> {
-    const { edits, refs } = this.desk;
+    const { edits, refs } = this.screen;
     const text = await fetch(link.href)
       .then((response) => (response.ok ? response.text() : null))
       .catch(() => null);

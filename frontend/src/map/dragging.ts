@@ -1,6 +1,6 @@
 // Pages and entries dragged over the plan: a page moves in the tree, an entry on its bar.
 import { around, made, one } from "../shared/elements.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 import type { Edit } from "./store.ts";
 
 const FAR = 5; // px that make a drag
@@ -13,20 +13,20 @@ export class Dragging {
   /** Whether what is pressed was dragged, so that letting go is no click. */
   dragged = false;
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   listen(): void {
-    const ground = this.desk.refs.plan;
+    const ground = this.screen.refs.plan;
     ground.addEventListener("pointerdown", (event) => this.begin(event));
     ground.addEventListener("dragstart", (event) => event.preventDefault());
     ground.addEventListener("dblclick", (event) => {
-      if (around(event, "a.node")) this.desk.acts.do("name");
+      if (around(event, "a.node")) this.screen.acts.do("name");
     });
   }
 
   private begin(event: PointerEvent): void {
     const from = around<SVGElement>(event, "a.node, .cell");
-    if (!from || event.button !== 0 || !this.desk.facts.good) return;
+    if (!from || event.button !== 0 || !this.screen.facts.good) return;
     this.dragged = false;
     const { clientX, clientY } = event;
     let drop: Drop | null = null;
@@ -43,7 +43,7 @@ export class Dragging {
       removeEventListener("pointercancel", end);
       removeEventListener("keydown", stop, true);
       this.show(null);
-      if (this.dragged && drop && to?.type === "pointerup") this.desk.edits.edit(drop.act);
+      if (this.dragged && drop && to?.type === "pointerup") this.screen.edits.edit(drop.act);
       setTimeout(() => {
         this.dragged = false;
       });
@@ -63,7 +63,7 @@ export class Dragging {
   /** What dropping here would do, and where a line shows it. */
   private dropAt(from: SVGElement, x: number, y: number): Drop | null {
     const target = document.elementFromPoint(x, y)?.closest<SVGElement>("a.node, .cell");
-    if (!target || target === from || !this.desk.refs.plan.contains(target)) return null;
+    if (!target || target === from || !this.screen.refs.plan.contains(target)) return null;
     const box = one(target, "rect").getBoundingClientRect();
     const onBar = target.matches(".cell");
     const part = onBar ? (x - box.left) / box.width : (y - box.top) / box.height;
@@ -72,7 +72,7 @@ export class Dragging {
     return act && { act, box, side, onBar };
   }
   private dropOnPage(from: SVGElement, target: SVGElement, side: Side): Edit | null {
-    const { edits } = this.desk;
+    const { edits } = this.screen;
     const { key } = from.dataset;
     const onto = target.dataset.key;
     if (!key || !onto || onto === key || onto.startsWith(`${key}/`)) return null;
@@ -83,7 +83,7 @@ export class Dragging {
   }
 
   private show(drop: Drop | null): void {
-    const { planPane } = this.desk.refs;
+    const { planPane } = this.screen.refs;
     planPane.querySelector(".drop")?.remove();
     if (!drop) return;
     const { box, side, onBar } = drop;

@@ -246,7 +246,7 @@ export class Editor {
     const back = transactions.some((one) => one.isUserEvent("undo") || one.isUserEvent("redo"));
     const at = undoDepth(state);
     const changes = update.docChanged || transactions.some((one) => one.effects.some((effect) => effect.is(beside)));
-    if (changes && back) this.did = "Undo in the map";
+    if (changes && back) this.did = "Steps taken back in the map";
     if (changes && !back && !theirs) {
       const said = transactions.map((one) => one.annotation(words)).find(Boolean);
       this.labels.length = Math.min(this.labels.length, at + (at > this.depth ? 0 : 1));

@@ -2,7 +2,7 @@
 import type { EditedText, Undone } from "../answers.ts";
 import { ask } from "../shared/asking.ts";
 import { choice, withCode } from "../shared/messages.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 import type { Addresses, Edit } from "./store.ts";
 
 const UNREACHED = "Basilica cannot be reached, so this was not done. Try again.";
@@ -27,10 +27,10 @@ export class Edits {
   focusing: (() => void) | null = null;
   private waitForQuiet: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   pagesUnder(parent: string | null): string[] {
-    return this.desk.facts.pages.map((page) => page.key).filter((key) => parentOf(key) === parent);
+    return this.screen.facts.pages.map((page) => page.key).filter((key) => parentOf(key) === parent);
   }
   placeOf(key: string): PagePlace {
     const parent = parentOf(key);
@@ -46,30 +46,30 @@ export class Edits {
   }
   /** What comes back is one step of the history, with words. Where the focus goes is the chosen page, or as told. */
   private async editNow(edit: Edit, focusing: (() => void) | null, addresses: Addresses): Promise<boolean> {
-    const { desk } = this;
-    await desk.writing.contents.flush();
-    if (desk.saving.files.length) await desk.saving.save(); // the act is done to the files as they are saved
-    const { text } = desk.editor;
-    const { ok, data } = await ask<EditedText>("POST", `${desk.base}/edit`, { text, edit, ...addresses });
+    const { screen } = this;
+    await screen.writing.contents.flush();
+    if (screen.saving.files.length) await screen.saving.save(); // the act is done to the files as they are saved
+    const { text } = screen.editor;
+    const { ok, data } = await ask<EditedText>("POST", `${screen.base}/edit`, { text, edit, ...addresses });
     if (!ok && data.asks === "write-out") {
       // What follows the pages is written out when the person says so.
       const write = () => this.edit({ ...edit, write_out: true }, focusing, addresses);
-      desk.dispatch("ask-auto", { page: null, write });
+      screen.dispatch("ask-auto", { page: null, write });
       return false;
     }
     if (!ok) return this.tell(data.message ?? UNREACHED, true);
-    if (desk.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
-    desk.wanted = data.chosen;
+    if (screen.editor.text !== text) return this.tell("The text was changed meanwhile, so this was not done.", true);
+    screen.wanted = data.chosen;
     this.focusing = focusing;
-    desk.editor.become(data.text, data.words, data.moves, [...data.files, ...desk.store.brought.splice(0)]);
+    screen.editor.become(data.text, data.words, data.moves, [...data.files, ...screen.store.brought.splice(0)]);
     this.tell(`${data.words}.`);
-    if (data.kept && addresses.keep === undefined && !addresses.lead)
+    if (data.redirected && addresses.keep === undefined && !addresses.lead)
       this.offer("Do not keep them", () => {
-        desk.editor.undo();
+        screen.editor.undo();
         this.edit(edit, focusing, { keep: false });
       });
-    await desk.saving.save();
-    await desk.side.refreshed; // the numbers of entries are new now
+    await screen.saving.save();
+    await screen.side.refreshed; // the numbers of entries are new now
     this.focusing?.();
     this.focusing = null;
     return true;
@@ -77,7 +77,7 @@ export class Edits {
 
   /** Take back the last thing that was done to the site, wherever it was done. */
   async undoStep(): Promise<void> {
-    const { base, saving, writing } = this.desk;
+    const { base, saving, writing } = this.screen;
     await Promise.all([writing.contents.flush(), saving.save()]);
     const last = lastStep();
     if (!last || saving.held) return;
@@ -93,7 +93,7 @@ export class Edits {
 
   /** What was done, or why not, where the eye is. Answers false. */
   tell(text: string, wrong = false): false {
-    const { done } = this.desk.refs;
+    const { done } = this.screen.refs;
     done.replaceChildren(...withCode(text));
     done.hidden = text === "";
     done.classList.toggle("wrong", wrong);
@@ -105,13 +105,13 @@ export class Edits {
   private offer(words: string, act: () => void): void {
     const button = choice(words, act);
     button.classList.add("other");
-    this.desk.refs.done.append(" ", button);
+    this.screen.refs.done.append(" ", button);
     clearTimeout(this.waitForQuiet);
     this.quietAfter(OFFERED);
   }
   private quietAfter(time: number): void {
     this.waitForQuiet = setTimeout(() => {
-      this.desk.refs.done.hidden = true;
+      this.screen.refs.done.hidden = true;
     }, time);
   }
 
@@ -126,7 +126,7 @@ export class Edits {
   }
   /** What was done to the site before, or on another screen, can be taken back once nothing is left of what was done here. */
   showSteps(): void {
-    const { undo, redo } = this.desk.refs;
+    const { undo, redo } = this.screen.refs;
     for (const [button, name, words] of [
       [undo, "Undo", this.doneHere ?? lastStep()?.words ?? null],
       [redo, "Redo", this.undoneHere],

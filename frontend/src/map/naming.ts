@@ -1,18 +1,18 @@
 // Names asked for in place, on the plan.
 import { made, one } from "../shared/elements.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 
 const SIZE = [190, 40] as const; // px, of the field
 
 export class Naming {
   private asking: HTMLInputElement | null = null;
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   /** Ask for a name beside an element of the plan. */
   ask(beside: Element, label: string, value: string, then: (name: string) => Promise<unknown>): void {
     this.asking?.remove();
-    const ground = this.desk.refs.planPane;
+    const ground = this.screen.refs.planPane;
     const [box, origin] = [beside.getBoundingClientRect(), ground.getBoundingClientRect()];
     const input = made("input", "", "naming");
     Object.assign(input, { type: "text", value, placeholder: label, autocomplete: "off" });
@@ -28,7 +28,7 @@ export class Naming {
       document.removeEventListener("pointerdown", leave, true);
       input.remove();
       if (name) await then(name);
-      if (!this.desk.isTyping()) this.desk.plan.focusNode(); // who types the next name meanwhile goes on
+      if (!this.screen.isTyping()) this.screen.plan.focusNode(); // who types the next name meanwhile goes on
     };
     // Only the person ends the typing, with a key or by pressing elsewhere: an answer that comes late does not.
     let leaving = false;
@@ -55,32 +55,32 @@ export class Naming {
 
   /** Ask for another name of a page. */
   rename(key: string): void {
-    const node = this.desk.plan.node(key);
+    const node = this.screen.plan.node(key);
     if (!node) return;
     const label = one(node, "title").textContent?.replace(/ \([^)]*\)[^)]*$/, "") ?? "";
     this.ask(one(node, "rect"), "The page's name", label, (name) =>
-      this.desk.edits.edit({ edit: "name-page", key, name }),
+      this.screen.edits.edit({ edit: "name-page", key, name }),
     );
   }
 
   /** Ask for the name of a new page, after another or under it. */
   newPage(key: string, where: "after" | "under"): void {
-    const { desk } = this;
-    const beside = desk.plan.node(key)?.querySelector("rect") ?? desk.refs.plan;
+    const { screen } = this;
+    const beside = screen.plan.node(key)?.querySelector("rect") ?? screen.refs.plan;
     const label = where === "under" ? "New page under it" : "New page after it";
     this.ask(beside, label, "", async (title) => {
-      await desk.edits.acted;
-      const { parent, index } = desk.edits.placeOf(key);
-      const menu = desk.store.intoMenu ? { menu: "main" } : {};
+      await screen.edits.acted;
+      const { parent, index } = screen.edits.placeOf(key);
+      const menu = screen.store.intoMenu ? { menu: "main" } : {};
       if (where === "under")
-        return desk.edits.edit({
+        return screen.edits.edit({
           edit: "add-page",
           title,
           parent: key,
-          index: desk.edits.pagesUnder(key).length,
+          index: screen.edits.pagesUnder(key).length,
           ...menu,
         });
-      return desk.edits.edit({ edit: "add-page", title, parent, index: index + 1, ...menu });
+      return screen.edits.edit({ edit: "add-page", title, parent, index: index + 1, ...menu });
     });
   }
 }

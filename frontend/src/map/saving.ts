@@ -2,10 +2,10 @@
 import type { Changes, MapState, MergedTexts, Refusal, SavedText, SavedVersion } from "../answers.ts";
 import { type Answered, ask } from "../shared/asking.ts";
 import { choice, show } from "../shared/messages.ts";
-import type { Desk } from "./desk.ts";
 import { TYPING } from "./editor.ts";
 import { type Copy, putCopy, readCopy } from "./localCopy.ts";
 import { changedSince, followed, inverted } from "./pairs.ts";
+import type { MapScreen } from "./screen.ts";
 import type { ChangedFile, Move } from "./store.ts";
 
 const PAUSE = 220; // ms
@@ -47,7 +47,7 @@ export class Saving {
   private waitForCopy: Timer;
 
   constructor(
-    private readonly desk: Desk,
+    private readonly screen: MapScreen,
     state: MapState,
   ) {
     this.revision = state.revision;
@@ -82,9 +82,9 @@ export class Saving {
     this.versioned = false;
     this.pairs = followed(this.pairs, pairs);
     this.files = changedSince(this.files, files);
-    const moved = pairs.find(([before]) => before === this.desk.chosen);
-    if (moved?.[1]) this.desk.wanted = moved[1]; // the chosen page goes along, also back
-    this.desk.standing.markTyping();
+    const moved = pairs.find(([before]) => before === this.screen.chosen);
+    if (moved?.[1]) this.screen.wanted = moved[1]; // the chosen page goes along, also back
+    this.screen.siteStatus.markTyping();
     this.saveSoon(pairs.length || files.length ? 0 : PAUSE);
     clearTimeout(this.waitForCopy);
     this.waitForCopy = setTimeout(() => this.putCopy(), COPY);
@@ -110,13 +110,13 @@ export class Saving {
   }
 
   private async saveNow(): Promise<boolean | "again"> {
-    const { text } = this.desk.editor;
+    const { text } = this.screen.editor;
     const sent = { pairs: this.pairs, files: this.files };
     const { revision } = this;
-    const { did } = this.desk.editor;
-    const words = did === TYPING ? "Typing in the map" : did; // other screens name it, too
-    const asked = { text, revision, words, moves: sent.pairs, files: sent.files, ...this.desk.plan.asked() };
-    const answer = await this.change(ask<SavedText>("PUT", `${this.desk.base}/text`, asked));
+    const { did } = this.screen.editor;
+    const words = did === TYPING ? undefined : did; // the server names it for other screens
+    const asked = { text, revision, words, moves: sent.pairs, files: sent.files, ...this.screen.plan.asked() };
+    const answer = await this.change(ask<SavedText>("PUT", `${this.screen.base}/text`, asked));
     if (!answer.ok) return this.refused(answer, text, sent);
     const { data } = answer;
     // Saved here all the same; the page as it is loaded again has what can be done about the folder.
@@ -124,10 +124,10 @@ export class Saving {
     else if (this.failed) this.say("");
     this.failed = Boolean(data.folder);
     this.keep(data.revision, text, sent);
-    if (this.desk.editor.text !== text || this.files.length) return "again";
+    if (this.screen.editor.text !== text || this.files.length) return "again";
     this.dropCopy();
     this.versioned = data.saved;
-    this.desk.take(data);
+    this.screen.take(data);
     return true;
   }
   private async refused(
@@ -161,7 +161,7 @@ export class Saving {
 
   /** What would write over a file that somebody else changed is not done: all is as it was saved last. */
   private takeBack(message: string): false {
-    const { editor, edits } = this.desk;
+    const { editor, edits } = this.screen;
     const [pairs, files] = [inverted.pairs(this.pairs), inverted.files(this.files)];
     editor.become(this.saved, "Took back what could not be saved", pairs, files);
     return edits.tell(message, true);
@@ -169,7 +169,7 @@ export class Saving {
 
   /** Put what somebody else saved together with what is here, where the two do not meet; false where they do. */
   private async combine(): Promise<boolean> {
-    const { base, editor } = this.desk;
+    const { base, editor } = this.screen;
     for (let tries = 0; tries < COMBINING; tries++) {
       const mine = editor.text;
       const { ok, data } = await ask<MergedTexts>("POST", `${base}/merge`, { base: this.saved, mine });
@@ -184,11 +184,11 @@ export class Saving {
   }
   /** Show what somebody else changed, where it is. */
   private follow(text: string): void {
-    const lines = this.desk.editor.follow(text);
+    const lines = this.screen.editor.follow(text);
     const [first, last] = [lines[0], lines.at(-1)];
     if (first === undefined) return;
     const where = lines.length === 1 ? `line ${first}` : `lines ${first} to ${last}`;
-    this.desk.edits.tell(`Somebody else changed the map: ${where}.`);
+    this.screen.edits.tell(`Somebody else changed the map: ${where}.`);
   }
 
   /** The same lines were saved from elsewhere: the person chooses, and until then nothing is overwritten. */
@@ -209,14 +209,14 @@ export class Saving {
 
   /** What each changed, side by side where they meet; what does not meet can be put together in one step. */
   private async showBoth(): Promise<void> {
-    const asked = { base: this.saved, mine: this.desk.editor.text };
-    const { ok, data } = await ask<MergedTexts>("POST", `${this.desk.base}/merge`, asked);
+    const asked = { base: this.saved, mine: this.screen.editor.text };
+    const { ok, data } = await ask<MergedTexts>("POST", `${this.screen.base}/merge`, asked);
     if (!ok) return this.say(data.message ?? "Basilica cannot be reached. Try again.");
     const done = (text: string) => {
       this.theirs = { text: data.theirs, revision: data.revision };
       this.settle(text, "Combine both versions");
     };
-    this.desk.dispatch("ask-merge", { ...data, done });
+    this.screen.dispatch("ask-merge", { ...data, done });
   }
 
   /** Go on from the other's revision, with this text (or the one here). */
@@ -225,27 +225,27 @@ export class Saving {
     this.revision = this.theirs.revision;
     this.saved = this.theirs.text;
     this.say("");
-    if (text !== undefined && text !== this.desk.editor.text) this.desk.editor.become(text, words);
+    if (text !== undefined && text !== this.screen.editor.text) this.screen.editor.become(text, words);
     this.save();
   }
 
   /** What was changed elsewhere shows here, as long as nothing is being typed here. */
   async look(always = false): Promise<void> {
-    const { desk } = this;
+    const { screen } = this;
     if ((document.hidden && !always) || this.under || this.held) return;
-    const { ok, data } = await ask<Changes>("GET", `${desk.base}/changes?revision=${this.revision}`);
+    const { ok, data } = await ask<Changes>("GET", `${screen.base}/changes?revision=${this.revision}`);
     if (!ok) return;
     if (this.contentsMark !== data.contents) {
       // Some page's text is another; where it was written here, looking again costs little.
-      desk.lookAgain();
+      screen.lookAgain();
       this.contentsMark = data.contents;
     }
     const filesChanged = this.filesMark !== data.files;
     this.filesMark = data.files;
     // A file that the map includes may say other pages now: the answer to a save has them.
-    if (filesChanged && data.text === null && desk.editor.text === this.saved) await this.save();
+    if (filesChanged && data.text === null && screen.editor.text === this.saved) await this.save();
     if (this.under || this.held || data.revision === this.revision || data.text === null) return;
-    if (desk.editor.text !== this.saved) {
+    if (screen.editor.text !== this.saved) {
       await this.save();
       return;
     }
@@ -255,30 +255,30 @@ export class Saving {
   }
 
   async saveVersion(): Promise<void> {
-    const { desk } = this;
-    const { note } = desk.refs;
+    const { screen } = this;
+    const { note } = screen.refs;
     clearTimeout(this.wait);
     do {
-      await desk.writing.contents.flush();
+      await screen.writing.contents.flush();
       if (!(await this.save())) return;
-    } while (desk.editor.text !== this.saved);
+    } while (screen.editor.text !== this.saved);
     const asked = { revision: this.revision, note: note.value };
-    const answer: Answered<SavedVersion> = await this.change(ask("POST", `${desk.base}/version`, asked));
+    const answer: Answered<SavedVersion> = await this.change(ask("POST", `${screen.base}/version`, asked));
     if (!answer.ok) {
       const { status, data } = answer;
       if (status === 409 && isVersion(data)) {
         if (await this.combine()) await this.saveVersion();
-        else this.collide(data, desk.editor.text);
+        else this.collide(data, screen.editor.text);
       } else this.say(data.message ?? "The version could not be saved; try again.");
       return;
     }
-    this.versioned = answer.data.saved && !desk.isPast();
+    this.versioned = answer.data.saved && !screen.isPast();
     note.value = "";
-    desk.standing.show(answer.data.status);
-    desk.standing.reachSoon(0);
+    screen.siteStatus.show(answer.data.status);
+    screen.siteStatus.reachSoon(0);
   }
 
-  private putCopy(text = this.desk.editor.text): void {
+  private putCopy(text = this.screen.editor.text): void {
     const { revision, pairs, files, saved } = this;
     putCopy(this.copyName, { text, revision, pairs, files, saved });
   }
@@ -288,7 +288,7 @@ export class Saving {
   }
 
   say(text: string, ...buttons: HTMLElement[]): void {
-    show(this.desk.refs.notice, text, ...buttons);
+    show(this.screen.refs.notice, text, ...buttons);
   }
 }
 

@@ -3,8 +3,8 @@ import Sortable, { type Moved } from "sortablejs";
 import { piece, questions } from "../shared/asking.ts";
 import { all, put, sortingTime } from "../shared/elements.ts";
 import { released } from "../shared/pressing.ts";
-import type { Desk } from "./desk.ts";
 import { labelOf } from "./entryActs.ts";
+import type { MapScreen } from "./screen.ts";
 
 export class SidePane {
   private readonly askedForPage = questions();
@@ -13,14 +13,14 @@ export class SidePane {
   /** The pane as it is after the last answer to a save. */
   refreshed: Promise<void> = Promise.resolve();
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   show(side: string): void {
     this.shown = side;
-    for (const tab of all(this.desk.root, "[data-side]"))
+    for (const tab of all(this.screen.root, "[data-side]"))
       tab.setAttribute("aria-pressed", String(tab.dataset.side === side));
-    this.desk.refs.page.hidden = side !== "page";
-    this.desk.refs.menus.hidden = side !== "menus";
+    this.screen.refs.page.hidden = side !== "page";
+    this.screen.refs.menus.hidden = side !== "menus";
     this.refresh();
   }
 
@@ -30,8 +30,8 @@ export class SidePane {
 
   private async refreshMenus(): Promise<void> {
     const isLast = this.askedForPage();
-    const lists = this.desk.refs.menuLists;
-    const html = await piece(`${this.desk.base}/menus`);
+    const lists = this.screen.refs.menuLists;
+    const html = await piece(`${this.screen.base}/menus`);
     if (html === null || this.inHand()) return;
     await released(lists);
     if (this.inHand() || !isLast()) return;
@@ -43,13 +43,13 @@ export class SidePane {
     const found = had ? lists.querySelector<HTMLElement>(`[href="${had}"]`) : null;
     const entry = found ?? lists.querySelector<HTMLElement>(".entry");
     entry?.setAttribute("tabindex", "0");
-    if (had && !this.desk.isTyping()) entry?.focus();
-    this.desk.plan.markEntries();
+    if (had && !this.screen.isTyping()) entry?.focus();
+    this.screen.plan.markEntries();
     for (const list of all(lists, ".menus-list section ul[data-of-menu]")) this.sortEntries(list);
   }
 
   private async refreshPage(): Promise<void> {
-    const { base, chosen: key, refs, writing } = this.desk;
+    const { base, chosen: key, refs, writing } = this.screen;
     const isLast = this.askedForPage();
     const html = await piece(`${base}/page?page=${encodeURIComponent(key ?? "")}`);
     await released(refs.page);
@@ -86,7 +86,7 @@ export class SidePane {
     });
   }
   private dropped({ item, to, from, newDraggableIndex, oldDraggableIndex }: Moved): void {
-    const { desk } = this;
+    const { screen } = this;
     const late = this.redrawLate;
     this.redrawLate = false;
     const stays = to === from && newDraggableIndex === oldDraggableIndex;
@@ -97,13 +97,13 @@ export class SidePane {
     const { menu = "", number } = entry.dataset;
     const act = async (written = true) => {
       const move = { menu, number: Number(number), parent, index: newDraggableIndex };
-      if (!(await desk.entries.moveEntry(move, labelOf(entry), written))) this.refresh();
+      if (!(await screen.entries.moveEntry(move, labelOf(entry), written))) this.refresh();
     };
-    if (!desk.facts.auto[menu]?.includes(Number(number))) {
+    if (!screen.facts.auto[menu]?.includes(Number(number))) {
       act(false);
       return;
     }
     this.refresh(); // it stands where it stood, until the person has said
-    desk.dispatch("ask-auto", { page: null, write: act });
+    screen.dispatch("ask-auto", { page: null, write: act });
   }
 }

@@ -1,7 +1,7 @@
 // The plan as large as one wants it: folds, size, and the whole of it in small.
 import { piece, questions } from "../shared/asking.ts";
 import { all, around, put } from "../shared/elements.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 
 const SIZES = [0.2, 3]; // the smallest and the largest
 const FIRST_WIDTH = 640; // px, that the plan is drawn for when the page is made
@@ -21,10 +21,10 @@ export class PlanSize {
   private small = 1;
   private drawnFor = FIRST_WIDTH;
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   listen(): void {
-    const { plan: ground, overview } = this.desk.refs;
+    const { plan: ground, overview } = this.screen.refs;
     ground.addEventListener("pointerdown", (event) => this.beginPan(event));
     ground.addEventListener("scroll", () => this.overlook(), { passive: true });
     ground.addEventListener("wheel", (event) => this.wheel(event), { passive: false });
@@ -37,49 +37,49 @@ export class PlanSize {
   }
 
   private get svg(): SVGSVGElement | null {
-    return this.desk.refs.plan.querySelector("svg");
+    return this.screen.refs.plan.querySelector("svg");
   }
 
   /** A drawing replaces the last one; what had the focus has it still. */
   draw(html: string): void {
     this.askedForDrawing(); // one that was asked for before is older
-    const { plan } = this.desk.refs;
+    const { plan } = this.screen.refs;
     const active = document.activeElement;
     const had = plan.contains(active) ? active?.closest<SVGElement>(".node, .cell") : null;
     const title = titleOf(had);
     put(plan, html);
     this.sized();
-    this.desk.plan.mark();
-    this.desk.plan.decorate();
-    if (had?.matches(".node")) this.desk.plan.node(had.dataset.key)?.focus({ preventScroll: true });
+    this.screen.plan.mark();
+    this.screen.plan.decorate();
+    if (had?.matches(".node")) this.screen.plan.node(had.dataset.key)?.focus({ preventScroll: true });
     else if (had)
       all<SVGElement>(plan, ".cell")
         .find((cell) => titleOf(cell) === title)
         ?.focus();
   }
   async redraw(): Promise<void> {
-    const query = new URLSearchParams(this.desk.plan.asked());
+    const query = new URLSearchParams(this.screen.plan.asked());
     const isLast = this.askedForDrawing();
-    const html = await piece(`${this.desk.base}/drawing?${query}`);
+    const html = await piece(`${this.screen.base}/drawing?${query}`);
     if (html !== null && isLast()) this.draw(html);
   }
   async redrawForWidth(): Promise<void> {
-    const width = this.desk.refs.plan.clientWidth;
+    const width = this.screen.refs.plan.clientWidth;
     if (!width || Math.abs(width - this.drawnFor) < 9) return this.overlook();
     this.drawnFor = width;
     await this.redraw();
   }
   fold(key: string): void {
-    const { turned } = this.desk.plan;
+    const { turned } = this.screen.plan;
     if (!turned.delete(key)) turned.add(key);
-    this.redraw().then(() => this.desk.plan.node(key)?.focus());
+    this.redraw().then(() => this.screen.plan.node(key)?.focus());
   }
 
   zoomBy(factor: number): void {
     this.scale = Math.min(SIZES[1], Math.max(SIZES[0], this.scale * factor));
     this.sized();
-    const chosen = this.desk.plan.node(this.desk.chosen);
-    if (chosen) this.desk.plan.keepInView(chosen);
+    const chosen = this.screen.plan.node(this.screen.chosen);
+    if (chosen) this.screen.plan.keepInView(chosen);
   }
   /** The wheel with Ctrl changes the size. */
   private wheel(event: WheelEvent): void {
@@ -90,7 +90,7 @@ export class PlanSize {
   fit(): void {
     const size = this.svg?.viewBox.baseVal;
     if (!size) return;
-    const { clientWidth, clientHeight } = this.desk.refs.plan;
+    const { clientWidth, clientHeight } = this.screen.refs.plan;
     const whole = Math.min(clientWidth / size.width, clientHeight / size.height);
     this.scale = Math.abs(this.scale - whole) < 0.01 ? 1 : Math.min(1, Math.max(SIZES[0], whole));
     this.sized();
@@ -101,13 +101,13 @@ export class PlanSize {
     const { width, height } = svg.viewBox.baseVal;
     svg.setAttribute("width", String(width * this.scale));
     svg.setAttribute("height", String(height * this.scale));
-    this.desk.refs.scale.textContent = `${Math.round(this.scale * 100)}%`;
+    this.screen.refs.scale.textContent = `${Math.round(this.scale * 100)}%`;
     this.overlook();
   }
 
   /** The whole plan in small, with what is in view, where not all of it is. */
   private overlook(): void {
-    const { overview: canvas, plan } = this.desk.refs;
+    const { overview: canvas, plan } = this.screen.refs;
     const { clientWidth, clientHeight, scrollLeft, scrollTop } = plan;
     const { svg } = this;
     const size = svg?.viewBox.baseVal;
@@ -133,7 +133,7 @@ export class PlanSize {
     paint.strokeRect(seen[0] + 1, seen[1] + 1, seen[2] - 2, seen[3] - 2);
   }
   private panTo(event: PointerEvent): void {
-    const { overview, plan } = this.desk.refs;
+    const { overview, plan } = this.screen.refs;
     const box = overview.getBoundingClientRect();
     plan.scrollTo(
       (event.clientX - box.left) / this.small - plan.clientWidth / 2,
@@ -144,7 +144,7 @@ export class PlanSize {
   private beginPan(event: PointerEvent): void {
     if (around(event, "a") && event.button !== 1) return;
     if (event.button !== 0 && event.button !== 1) return;
-    const ground = this.desk.refs.plan;
+    const ground = this.screen.refs.plan;
     const [x, y] = [event.clientX + ground.scrollLeft, event.clientY + ground.scrollTop];
     const moving = (to: PointerEvent) => ground.scrollTo(x - to.clientX, y - to.clientY);
     const end = () => {

@@ -1,7 +1,7 @@
 // What the components of the Map workspace share: what is known of the map, and the one way to change it.
 import type { EditedText, Facts } from "../answers.ts";
 import { type Answered, ask } from "../shared/asking.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 
 const UNREACHED = "Basilica cannot be reached, so this was not done. Try again.";
 
@@ -31,7 +31,7 @@ export class MapStore {
   /** Files that were brought for the next edit, and go with it where that is undone. */
   brought: ChangedFile[] = [];
   /** Where the work is done, once the workspace is there. */
-  desk: Desk | null = null;
+  screen: MapScreen | null = null;
 
   /** The title of the chosen page. */
   get title(): string {
@@ -39,18 +39,18 @@ export class MapStore {
   }
   /** The text of the map as it is here. */
   get text(): string {
-    return this.desk?.editor.text ?? "";
+    return this.screen?.editor.text ?? "";
   }
   async edit(edit: Edit, addresses: Addresses = {}): Promise<boolean> {
-    return (await this.desk?.edits.edit(edit, null, addresses)) ?? false;
+    return (await this.screen?.edits.edit(edit, null, addresses)) ?? false;
   }
   tell(words: string, wrong = false): void {
-    this.desk?.edits.tell(words, wrong);
+    this.screen?.edits.tell(words, wrong);
   }
   /** Another text in place of the map's, as one step with words for Undo. */
   become(text: string, said: string, moves: Move[], files: ChangedFile[]): void {
-    this.desk?.editor.become(text, said, moves, files);
-    this.desk?.saving.save();
+    this.screen?.editor.become(text, said, moves, files);
+    this.screen?.saving.save();
   }
   /** Do an edit that a dialog asks for; the reason where it cannot be done, and else nothing, once it is done. */
   async tryEdit(edit: Edit, close: () => void): Promise<string> {

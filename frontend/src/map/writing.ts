@@ -4,7 +4,7 @@ import { ask } from "../shared/asking.ts";
 import { byId, one } from "../shared/elements.ts";
 import { choice } from "../shared/messages.ts";
 import { type Answer, Contents } from "./contents.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 
 const AWAY = "Basilica cannot be reached. This stays here and is saved when it can be reached again.";
 const USE_THEIRS = "Use the other version (Undo restores mine)";
@@ -14,10 +14,10 @@ export class Writing {
   private warned = false;
 
   constructor(
-    private readonly desk: Desk,
+    private readonly screen: MapScreen,
     prefix: string,
   ) {
-    const put = (sent: object) => desk.saving.change(ask<WrittenContent>("PUT", `${desk.base}/content`, sent));
+    const put = (sent: object) => screen.saving.change(ask<WrittenContent>("PUT", `${screen.base}/content`, sent));
     this.contents = new Contents(put, (key, answer) => this.wrote(key, answer), localStorage, prefix);
   }
 
@@ -26,30 +26,30 @@ export class Writing {
     this.show();
   }
   listen(): void {
-    this.desk.refs.page.addEventListener("input", ({ target }) => {
+    this.screen.refs.page.addEventListener("input", ({ target }) => {
       if (!(target instanceof HTMLTextAreaElement) || target.id !== "content-text") return;
       this.contents.typed(target.dataset.key ?? "", target.value);
-      this.desk.standing.markTyping();
+      this.screen.siteStatus.markTyping();
     });
   }
 
   /** Open the text of the page whose content file a finding names. */
   async open(file: string): Promise<void> {
-    const { desk } = this;
+    const { screen } = this;
     const key = file.replace(/^content\//, "").replace(/\.[a-z]+$/, "");
-    if (!desk.facts.pages.some((page) => page.key === key)) {
+    if (!screen.facts.pages.some((page) => page.key === key)) {
       const aside = choice("Archive it", () => {
-        desk.saving.say("");
-        desk.saving.changed([[key, null]]);
+        screen.saving.say("");
+        screen.saving.changed([[key, null]]);
       });
-      return desk.saving.say(`${file} belongs to no page of the map. A page of that key would find it again.`, aside);
+      return screen.saving.say(`${file} belongs to no page of the map. A page of that key would find it again.`, aside);
     }
-    desk.side.show("page");
-    desk.chosen = key;
-    desk.plan.mark();
-    desk.code.show(key);
-    await desk.side.refresh();
-    one<HTMLDetailsElement>(desk.refs.page, ".writing").open = true;
+    screen.side.show("page");
+    screen.chosen = key;
+    screen.plan.mark();
+    screen.code.show(key);
+    await screen.side.refresh();
+    one<HTMLDetailsElement>(screen.refs.page, ".writing").open = true;
     byId("content-text").focus();
   }
 
@@ -62,26 +62,26 @@ export class Writing {
     if (field.value !== had) field.closest("details")?.setAttribute("open", "");
   }
   /** The field for the content of a page, where that page is shown. */
-  field(key = this.desk.chosen): HTMLTextAreaElement | null {
+  field(key = this.screen.chosen): HTMLTextAreaElement | null {
     const field = document.querySelector<HTMLTextAreaElement>("#content-text");
     return field?.dataset.key === key ? field : null;
   }
   /** What became of the content of a page that was to be saved. */
   private wrote(key: string, { ok, status, data }: Answer): void {
-    const { desk } = this;
+    const { screen } = this;
     if (ok) {
-      desk.saving.versioned = data.saved;
-      desk.standing.show(data.status);
-      desk.standing.proveSoon(900);
-      desk.standing.reachSoon(400);
-      if (data.redraw) desk.saving.save(); // the head of a text says what its page is called
+      screen.saving.versioned = data.saved;
+      screen.siteStatus.show(data.status);
+      screen.siteStatus.proveSoon(900);
+      screen.siteStatus.reachSoon(400);
+      if (data.redraw) screen.saving.save(); // the head of a text says what its page is called
     }
     const field = this.field(key);
     if (ok && field) this.follow(field, key);
     const saved = ok && data.merged !== null ? "Saved, together with what somebody else wrote here." : "Saved.";
     const said = ok ? data.folder || saved : status === 0 ? AWAY : (data.message ?? "");
     if (!field) {
-      if (!ok || this.warned) desk.edits.tell(ok ? "" : `${key}: ${said}`, !ok);
+      if (!ok || this.warned) screen.edits.tell(ok ? "" : `${key}: ${said}`, !ok);
       this.warned = !ok;
       return;
     }

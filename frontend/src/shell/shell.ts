@@ -37,12 +37,12 @@ const parsed = (html: string): Document => new DOMParser().parseFromString(html,
 
 export class Shell extends Component<Refs> {
   leaving = false;
-  finding: Finder | null = null;
+  finder: Finder | null = null;
 
   init(): void {
     const { finder, findWords, found, foundCount } = this.$refs;
     const find = new Finder(finder, findWords, found, foundCount);
-    this.finding = find;
+    this.finder = find;
     document.addEventListener("keydown", (event) => this.pressed(event, find));
     document.querySelector(".workspaces [aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
     for (const workspace of all(document, ".workspace")) dividable(workspace);

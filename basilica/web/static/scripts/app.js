@@ -1,1 +1,1 @@
-import{z as r}from"./shared-IKBVMRFB.js";r();
+import{z as r}from"./shared-4Y3TLEIP.js";r();

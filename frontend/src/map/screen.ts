@@ -1,5 +1,5 @@
 // The Map workspace: the code, the plan and the chosen page follow one another, and the text is saved as it is typed.
-// Each part of it has a class; the desk has them all, and hears what is pressed.
+// Each part of it has a class; the screen holds them all, and hears what is pressed.
 import type { MapState, SavedText } from "../answers.ts";
 import { iconNames, nonce } from "../shared/asking.ts";
 import { around, byId, isForBrowser, put } from "../shared/elements.ts";
@@ -14,8 +14,8 @@ import { Naming } from "./naming.ts";
 import { Plan } from "./plan.ts";
 import { Saving } from "./saving.ts";
 import { SidePane } from "./side.ts";
+import { SiteStatus } from "./siteStatus.ts";
 import { PlanSize } from "./sizing.ts";
-import { Standing } from "./standing.ts";
 import type { MapStore } from "./store.ts";
 import { Writing } from "./writing.ts";
 
@@ -43,13 +43,13 @@ export type DeskRefs = {
   undo: HTMLButtonElement;
 };
 
-export class Desk {
+export class MapScreen {
   readonly __v_skip = true; // nothing that Alpine should watch
   readonly base = location.pathname;
   readonly editor: Editor;
   readonly saving: Saving;
   readonly writing: Writing;
-  readonly standing: Standing;
+  readonly siteStatus: SiteStatus;
   readonly side: SidePane;
   readonly code: CodePane;
   readonly plan: Plan;
@@ -73,7 +73,7 @@ export class Desk {
     store.facts = state;
     store.chosen = state.chosen;
     this.saving = new Saving(this, state);
-    this.standing = new Standing(this);
+    this.siteStatus = new SiteStatus(this);
     this.side = new SidePane(this);
     this.code = new CodePane(this);
     this.plan = new Plan(this);
@@ -120,8 +120,8 @@ export class Desk {
     this.edits.told(null, null);
     this.plan.mark();
     this.size.redrawForWidth();
-    this.standing.reachSoon(0);
-    if (this.state.good) this.standing.proveSoon(300);
+    this.siteStatus.reachSoon(0);
+    if (this.state.good) this.siteStatus.proveSoon(300);
     this.saving.begin();
     if (wanted.has("line")) this.editor.show(Number(wanted.get("line")), Number(wanted.get("column") || 1), true);
     else if (wanted.has("page") && this.chosen) this.code.show(this.chosen);
@@ -211,7 +211,7 @@ export class Desk {
     this.store.facts = data;
     this.editor.underline(data.findings);
     put(this.refs.lists, data.lists);
-    this.standing.show(data.status);
+    this.siteStatus.show(data.status);
     this.refs.marker.dataset.good = data.good ? "yes" : "no";
     if (data.drawing) {
       if (wanted && has(wanted)) this.chosen = wanted;
@@ -226,8 +226,8 @@ export class Desk {
       if (wanted && has(wanted) && !document.activeElement?.closest(".cm-editor")) this.code.show(wanted);
       this.side.refreshed = this.side.refresh();
     }
-    if (data.good) this.standing.proveSoon(900);
-    this.standing.reachSoon(400);
+    if (data.good) this.siteStatus.proveSoon(900);
+    this.siteStatus.reachSoon(400);
   }
 
   /** Take back what was done last: here, or else, such as before this page was loaded, to the site. */
@@ -243,7 +243,7 @@ export class Desk {
   }
   lookAgain(): void {
     this.side.refresh();
-    this.standing.proveSoon(0);
-    this.standing.reachSoon(0);
+    this.siteStatus.proveSoon(0);
+    this.siteStatus.reachSoon(0);
   }
 }

@@ -2,9 +2,9 @@
 import type { Proof, VersionImpact } from "../answers.ts";
 import { ask, questions } from "../shared/asking.ts";
 import { byId, put } from "../shared/elements.ts";
-import type { Desk } from "./desk.ts";
+import type { MapScreen } from "./screen.ts";
 
-export class Standing {
+export class SiteStatus {
   private readonly askedForReach = questions();
   private waitForProof: ReturnType<typeof setTimeout> | undefined;
   private waitForReach: ReturnType<typeof setTimeout> | undefined;
@@ -12,14 +12,14 @@ export class Standing {
   /** What became of pages since the latest version, by key. */
   marks: Record<string, string> = {};
 
-  constructor(private readonly desk: Desk) {}
+  constructor(private readonly screen: MapScreen) {}
 
   /** Show what an answer says of the site, which is not yet of what was typed since. */
   show(html: string): void {
     put(byId("standing"), html);
-    if (this.desk.isPast()) this.markTyping();
+    if (this.screen.isPast()) this.markTyping();
     this.showReachBar();
-    this.desk.edits.showSteps();
+    this.screen.edits.showSteps();
   }
   markTyping(): void {
     const mark = document.getElementById("saved-mark");
@@ -34,19 +34,19 @@ export class Standing {
     this.waitForProof = setTimeout(() => this.prove(), pause);
   }
   private async prove(): Promise<void> {
-    const { desk } = this;
-    const { changes } = desk.saving;
-    if (desk.isPast()) return this.proveSoon(500);
-    const { ok, status, data } = await ask<Proof>("GET", `${desk.base}/proof`);
+    const { screen } = this;
+    const { changes } = screen.saving;
+    if (screen.isPast()) return this.proveSoon(500);
+    const { ok, status, data } = await ask<Proof>("GET", `${screen.base}/proof`);
     if (!ok) {
-      if (status === 503) desk.saving.say(data.message ?? "");
+      if (status === 503) screen.saving.say(data.message ?? "");
       return;
     }
-    if (data.revision !== desk.saving.revision || !desk.facts.good) return;
-    if (changes !== desk.saving.changes || desk.isPast()) return this.proveSoon(200);
+    if (data.revision !== screen.saving.revision || !screen.facts.good) return;
+    if (changes !== screen.saving.changes || screen.isPast()) return this.proveSoon(200);
     if (status === 202) return this.proveSoon(1500);
-    desk.editor.underline(data.findings);
-    put(desk.refs.lists, data.lists);
+    screen.editor.underline(data.findings);
+    put(screen.refs.lists, data.lists);
     this.show(data.status);
   }
 
@@ -55,13 +55,13 @@ export class Standing {
     clearTimeout(this.waitForReach);
     this.waitForReach = setTimeout(async () => {
       const isLast = this.askedForReach();
-      const { ok, data } = await ask<VersionImpact>("GET", `${this.desk.base}/reach`);
+      const { ok, data } = await ask<VersionImpact>("GET", `${this.screen.base}/reach`);
       if (!ok || !isLast()) return;
-      put(this.desk.refs.reach, data.full);
+      put(this.screen.refs.reach, data.full);
       this.reachWords = data.same ? "" : data.bar;
       this.marks = data.marks;
       this.showReachBar();
-      this.desk.plan.decorate();
+      this.screen.plan.decorate();
     }, pause);
   }
   private showReachBar(): void {
