@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from contextvars import copy_context
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
-from sqlalchemy import func, select
+from sqlalchemy import Engine, event, func, select
 
 from basilica.core.build import build
 from basilica.core.edits.commands.rename_id import RenameId
+from basilica.core.plan.content_links import Content
 from basilica.services import folder_sync, site_builds
 from basilica.services.all_services import Services
 from basilica.services.folder_builds import build_folder
@@ -281,7 +284,7 @@ def test_steps_are_taken_back_one_after_another_and_only_the_last(opened: Servic
         undo()
     sites.put_file("first", "files/a.txt", b"four", None)
     step = sites.last_step(opened.store.get("first"))
-    opened.folders.write(opened.store.get("first"), "about", "From elsewhere", "")
+    opened.store.write("first", "about", "From elsewhere", "")
     assert step and sites.last_step(opened.store.get("first")) is None
     with pytest.raises(UsageError, match="changed since"):
         sites.undo("first", step.after)
@@ -366,3 +369,60 @@ def test_a_build_on_the_command_line_is_handed_out_too(tmp_path: Path) -> None:
     assert opened.sites.apply(record.slug, opened.sites.open(record.slug).revision, RenameId("ebb", "low")) == 1
     assert "was: /ebb/" in (folder / "site.yaml").read_text()
     opened.close()
+
+
+@pytest.mark.parametrize("act", ["apply", "type", "write", "copy", "files", "undo", "restore"])
+def test_an_act_is_one_transaction_with_its_step(tmp_path: Path, act: str) -> None:
+    """A kill between two transactions would leave the half of it; there is none between."""
+    text = "pages: {home: {path: /}, tides: Tides, hours: Hours}\n"
+    services = Services.of(tmp_path)
+    sites = services.sites
+    made = services.store.make("Mill", text, {"tides": Content("content/tides.md", "High.")}, "First")
+    files = {"tables/a.csv": b"x\n1\n", "files/b.txt": b"2"}
+    if act == "undo":
+        sites.apply("mill", made.revision, RenameId(key="tides", id="sea"), files=files)
+    step, revision = sites.last_step(services.store.get("mill")), services.store.get("mill").revision
+    commits: list[object] = []
+    note = partial(list.append, commits)
+    event.listen(Engine, "commit", note)
+    try:
+        if act == "apply":
+            sites.apply("mill", revision, RenameId(key="tides", id="sea"), files=files)
+        elif act == "type":
+            sites.type("mill", text.replace("tides: Tides", "sea: Sea"), revision, [("tides", "sea")], {}, "Typing")
+        elif act == "write":
+            sites.write("mill", "hours", "Nine.", "")
+        elif act == "copy":
+            assert sites.copy_content("mill", "tides", "hours") == 1
+        elif act == "files":
+            sites.put_files("mill", files)
+        elif act == "undo":
+            assert step is not None
+            sites.undo("mill", step.after)
+            assert services.store.get("mill").text == text and not services.store.files("mill")
+        else:
+            sites.restore("mill", services.store.versions("mill")[0].id, revision)
+    finally:
+        event.remove(Engine, "commit", note)
+    assert len(commits) == 1
+    assert (sites.last_step(services.store.get("mill")) is None) == (act in ("undo", "restore"))
+    services.close()
+
+
+def test_what_fails_in_part_leaves_nothing(tmp_path: Path) -> None:
+    services = Services.of(tmp_path)
+    made = services.store.make("Mill", "pages: {home: {path: /}, tides: Tides}\n", {}, "First")
+    wrong: dict[str, bytes | None] = {"files/a": b"1", "../b": b"2"}
+    with pytest.raises(UsageError, match="cannot be the name"):
+        services.sites.apply("mill", made.revision, RenameId(key="tides", id="sea"), files=wrong)
+
+    def half() -> None:
+        with services.store.database.write():
+            services.store.write("mill", "tides", "x", "")
+            with suppress(UsageError):
+                services.store.put_files("mill", wrong)
+
+    with pytest.raises(RuntimeError):
+        half()
+    assert services.store.get("mill") == made and not services.store.contents("mill")
+    services.close()

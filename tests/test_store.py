@@ -98,7 +98,12 @@ def test_a_folder_and_its_site_stay_the_same(sites: Sites, tmp_path: Path) -> No
     os.utime(folder / "site.yaml", ns=(1, 1))
     record = sync.look(record)
     assert record.text.endswith("# outside\n")
-    saved = sync.save(record, record.text + "# here\n", record.revision, True, [("a", "b")], lambda *both: both)
+    saved = sync.change(
+        record,
+        lambda: sites.save(
+            record.slug, record.text + "# here\n", record.revision, True, [("a", "b")], lambda *both: both
+        ),
+    )
     assert (folder / "site.yaml").read_text() == saved.text == MAP + "# outside\n# here\n"
     assert not (folder / "content/a.md").exists()
     assert (folder / "content/b.md").read_text() == "A\n"
@@ -111,7 +116,7 @@ def test_where_both_changed_neither_is_lost(sites: Sites, tmp_path: Path) -> Non
     record = sync.adopt(folder)
     (folder / "site.yaml").write_text(MAP + "# theirs, longer\n")
     with pytest.raises(Conflict) as stale:
-        sync.save(record, MAP + "# mine\n", record.revision, True, (), lambda *both: both)
+        sync.change(record, lambda: sites.save("mill", MAP + "# mine\n", record.revision, True, (), lambda *both: both))
     assert stale.value.current.text == MAP + "# theirs, longer\n"
     assert (folder / "site.yaml").read_text() == MAP + "# theirs, longer\n"
     # The application was stopped between saving and writing, and the folder changed meanwhile.
@@ -148,10 +153,10 @@ def test_a_file_is_written_whole_or_not_at_all(tmp_path: Path) -> None:
 def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sites, tmp_path: Path) -> None:
     made = sites.make("Mill", MAP, {}, "", files=Files({"files/a.png": b"one", "parts/p.md": b"[x](page:a)"}))
     first = sites.versions("mill")[0].id
-    changed = sites.put_file("mill", "files/a.png", b"two", Files({"x": b"one"}).sum("x"))
+    changed = sites.put_files("mill", {"files/a.png": b"two"}, Files({"x": b"one"}).sum("x"))
     assert made.is_saved and not changed.is_saved
     with pytest.raises(Conflict):
-        sites.put_file("mill", "files/a.png", b"three", "")
+        sites.put_files("mill", {"files/a.png": b"three"}, "")
     sites.save(
         "mill", MAP, 1, True, [("a", "b")], lambda contents, files: (contents, Files({**files, "parts/p.md": b""}))
     )
@@ -181,8 +186,8 @@ def test_files_are_kept_with_states_go_with_folders_and_leave_nothing(sites: Sit
     ]
     sync = FolderSync(sites, CompiledMaps(sites))
     record = sync.adopt(folder)
-    sync.put_file(record, "parts/new.md", b"New", "")
-    sync.put_file(record, "files/b.css", None, None)
+    sync.change(record, lambda: sites.put_files("mill", {"parts/new.md": b"New"}, ""))
+    sync.change(record, lambda: sites.put_files("mill", {"files/b.css": None}))
     assert (folder / "parts/new.md").read_bytes() == b"New" and not (folder / "files/b.css").exists()
     (folder / "parts/new.md").write_bytes(b"Newer")
     assert sites.files(sync.look(record).slug)["parts/new.md"] == b"Newer"

@@ -75,10 +75,10 @@ class CompiledMaps:
         files = self.files(beside) if isinstance(beside, SiteSummary) else beside
         return self._compiled.get((text, files.read_mark), lambda: compile_map(text, files))
 
-    def edit(self, site: SiteSummary, text: str, *commands: Command, keeping: Keeping = KEEP_NONE) -> Edited:
-        """Edits done to a text of a site, ``keeping`` addresses that would end; what they compiled is known from now
-        on. Raises ``EditRejected``."""
-        compiled = self.compiled(text, site)
+    def edit(self, beside: Files | SiteSummary, text: str, *commands: Command, keeping: Keeping = KEEP_NONE) -> Edited:
+        """Edits done to a text with the files ``beside`` it, ``keeping`` addresses that would end; what they compiled
+        is known from now on. Raises ``EditRejected``."""
+        compiled = self.compiled(text, beside)
         edited = edit(compiled, text, *commands, keeping=keeping)
         self._compiled.put((edited.text, edited.compiled.files.read_mark), edited.compiled)
         return edited

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import threading
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -18,10 +18,9 @@ from basilica.core.map.map_files import FOLDERS, Files
 from basilica.core.plan.content_links import FOLDER, Content, key_of
 from basilica.services.compiled_maps import CompiledMaps
 from basilica.store.blobs import digest
-from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import place_in, read_source, remove, sweep, write_atomically
-from basilica.store.records import NO_CHANGES, FileChanges, Rewrite, SiteRecord
+from basilica.store.records import SiteRecord
 from basilica.store.sites import Sites
 
 MAP = "site.yaml"
@@ -86,8 +85,9 @@ class FolderSync:
         contents, files = _beside(there.texts)
         plan = self._maps.compiled(text, files).plan
         name = plan.site.name if plan and plan.site.named else folder.name
-        record = self._sites.make(name, text, contents, f"As it was found in {folder}", str(folder), files)
-        self._sites.same(record.slug, _digests(there.texts))
+        with self._sites.database.write():
+            record = self._sites.make(name, text, contents, f"As it was found in {folder}", str(folder), files)
+            self._sites.same(record.slug, _digests(there.texts))
         return record
 
     def problem(self, record: SiteRecord) -> FolderProblem | None:
@@ -106,39 +106,15 @@ class FolderSync:
             self._bring_together(self._sites.get(record.slug))
             return self._sites.get(record.slug)
 
-    def save(
-        self,
-        record: SiteRecord,
-        text: str,
-        revision: int,
-        good: bool,
-        moves: Moves,
-        rewrite: Rewrite,
-        files: FileChanges = NO_CHANGES,
-    ) -> SiteRecord:
-        """Save here and in the folder. What was saved there meanwhile comes in first, so that it is not lost: then
-        ``Conflict`` is raised. Where the folder cannot be written the site is saved all the same, and `problem` says
-        so."""
+    def change(self, record: SiteRecord, act: Callable[[], SiteRecord]) -> SiteRecord:
+        """Do something to a site: here in one transaction, whole or not at all, and then in its folder. What was saved
+        there meanwhile comes in first, so that it is not lost. Where the folder cannot be written the site is changed
+        all the same, and `problem` says so. Raises what ``act`` raises, and then nothing was changed."""
         with self._locks[record.slug]:
             self.look(record)
-            return self._sent(self._sites.save(record.slug, text, revision, good, moves, rewrite, files))
-
-    def write(self, record: SiteRecord, key: str, text: str, was: str, suffix: str | None = None) -> SiteRecord:
-        """Save the content of a page here and in the folder. Raises what ``Sites.write`` does."""
-        with self._locks[record.slug]:
-            self.look(record)
-            return self._sent(self._sites.write(record.slug, key, text, was, suffix))
-
-    def put_file(self, record: SiteRecord, name: str, data: bytes | None, was: str | None) -> SiteRecord:
-        """Put a file here and in the folder. Raises what ``Sites.put_file`` does."""
-        with self._locks[record.slug]:
-            self.look(record)
-            return self._sent(self._sites.put_file(record.slug, name, data, was))
-
-    def put(self, record: SiteRecord) -> None:
-        """Write a site to its folder as it stands, such as after a version was restored."""
-        with self._locks[record.slug]:
-            self._sent(record)
+            with self._sites.database.write():
+                changed = act()
+            return self._sent(changed)
 
     # What the person decides where a folder is gone, or is another
 
@@ -163,10 +139,11 @@ class FolderSync:
             return record
         with self._locks[record.slug]:
             there = _read(Path(record.folder))
-            if not record.is_saved:
-                self._sites.save_version(record.slug, record.revision, _CHANGED)
+            with self._sites.database.write():
+                if not record.is_saved:
+                    self._sites.save_version(record.slug, record.revision, _CHANGED)
+                self._take(record.slug, there.texts, _digests(there.texts))
             self._identities.pop(record.slug, None)
-            self._take(record.slug, there.texts, _digests(there.texts))
             return self._sent(self._sites.get(record.slug))
 
     def part(self, record: SiteRecord) -> None:
@@ -207,10 +184,11 @@ class FolderSync:
         ]
         outgoing = [name for name in names if ours.get(name) != theirs.get(name) == base.get(name)]
         if incoming:
-            if self._sites.edited_here(slug):
-                self._sites.save_version(slug, self._sites.get(slug).revision, _CHANGED)
             left = {name: text for name, text in here.items() if name not in incoming}
-            self._take(slug, left | {name: there.texts[name] for name in incoming if name in there.texts}, base)
+            with self._sites.database.write():
+                if self._sites.edited_here(slug):
+                    self._sites.save_version(slug, self._sites.get(slug).revision, _CHANGED)
+                self._take(slug, left | {name: there.texts[name] for name in incoming if name in there.texts}, base)
         same = {name: digest for name, digest in base.items() if there.is_unread(name) or name in outgoing}
         same |= {name: digest for name, digest in theirs.items() if name not in outgoing}
         try:

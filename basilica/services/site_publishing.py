@@ -219,10 +219,10 @@ class SitePublishing:
                 progress.done += size
                 job.step()
 
-            done = publish(run.prepared, choices, said, self.log, site.slug, sent, even_if_busy)
             plan = self._maps.good_plan(site)
-            if plan is not None and run.earlier is None:
+            if plan is not None and run.earlier is None:  # others may know them once the first file is there
                 self._addresses.handed_out(site.slug, plan)
+            done = publish(run.prepared, choices, said, self.log, site.slug, sent, even_if_busy)
             asked = [file for file in run.prepared.found.files.files if file.needs_consent]
             left = sum(not choices.overwrites(file.path) for file in asked)
             with self._lock:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Callable, Collection, Mapping
 
 from basilica.core.diff import in_words
 from basilica.core.diff.merge import Merged, merge
@@ -57,8 +57,60 @@ class SiteService:
         """Save the text that is being worked on, with the files beside it that are ``changed``, all of it or nothing.
         Content goes along with its pages, as ``moves`` say; a page that is back under its old key, however it came to
         be gone, finds its text again; and what links to pages that have another key follows them."""
+        saving = self._saving(self._store.get(slug), text, revision, moves, changed)
+        return self._folders.change(self._store.get(slug), saving)
+
+    def type(self, slug: str, text: str, revision: int, moves: Moves, changed: FileChanges, words: str) -> SiteRecord:
+        """Save the text that is being worked on, as ``save`` does, as a step that ``words`` name: typing is one step
+        until something else is done."""
         was = self._store.get(slug)
-        there = self._maps.files(was)
+        saving, back = self._saving(was, text, revision, moves, changed), _undoing(was.text, moves, changed, {})
+        return self._step(slug, words, saving, lambda: back, typed=True)
+
+    def apply(
+        self,
+        slug: str,
+        revision: int,
+        *commands: Command,
+        keep: bool = True,
+        files: Mapping[str, bytes | None] | None = None,
+    ) -> int:
+        """Do edits to the text of a site as it was at ``revision``, and put the ``files`` beside it that they speak of,
+        all of them or none. Addresses that others may know and that would end are kept, if asked for; tells how many.
+        Raises ``EditRejected``."""
+        site, files = self.open(slug), files or {}
+        if site.revision != revision:
+            raise Conflict(site)
+        if not self._maps.is_good(site):
+            raise EditRejected("The map has errors, so nothing was written.")
+        beside = self._maps.files(site).replaced(files)
+        edited = self._maps.edit(beside, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
+        changed = {name: FileChange(beside.get(name), data) for name, data in edited.files.items()}
+        moves = edited.moves(self._maps.compiled(site.text, beside))
+        is_edited = edited.text != site.text or bool(edited.files)
+        if not files and not is_edited:
+            return len(edited.redirected)
+        saving = self._saving(site, edited.text, revision, moves, changed, beside)
+
+        def act() -> SiteRecord:
+            record = self._store.put_files(slug, files) if files else site
+            return saving() if is_edited else record
+
+        before = self._there_of(slug, files)
+        self._step(slug, edited.words, act, lambda: _undoing(site.text, moves if is_edited else (), changed, before))
+        return len(edited.redirected)
+
+    def _saving(
+        self,
+        was: SiteRecord,
+        text: str,
+        revision: int,
+        moves: Moves,
+        changed: FileChanges,
+        there: Files | None = None,
+    ) -> Callable[[], SiteRecord]:
+        """What saves a text in place of that of a site as it ``was``, with ``there`` beside it."""
+        there = self._maps.files(was) if there is None else there
         now = there.replaced({name: one.now for name, one in changed.items()})
         compiled, before = self._maps.compiled(text, now), self._maps.compiled(was.text, there).plan
         moves = [pair for pair in moves if pair != (None, None)]
@@ -74,49 +126,20 @@ class SiteService:
             keys.update({old: new for old, new in moves if old and new})
             return following(contents, files, keys, before, compiled.plan)
 
-        return self._folders.save(was, text, revision, not compiled.stops, moves, rewrite, changed)
+        return lambda: self._store.save(was.slug, text, revision, not compiled.stops, moves, rewrite, changed)
 
-    def type(self, slug: str, text: str, revision: int, moves: Moves, changed: FileChanges, words: str) -> SiteRecord:
-        """Save the text that is being worked on, as ``save`` does, as a step that ``words`` name: typing is one step
-        until something else is done."""
-        was = self._store.get(slug)
-        saved = self.save(slug, text, revision, moves, changed)
-        self._steps.remember(was, saved, words[:MOST_WORDS], _undoing(was.text, moves, changed, {}), typed=True)
-        return saved
+    def _step(
+        self, slug: str, words: str, act: Callable[[], SiteRecord], back: Callable[[], TakeBack], typed: bool = False
+    ) -> SiteRecord:
+        """Do something to a site in one transaction with the step that takes it ``back``, and then in its folder."""
 
-    def apply(
-        self,
-        slug: str,
-        revision: int,
-        *commands: Command,
-        keep: bool = True,
-        files: Mapping[str, bytes | None] | None = None,
-    ) -> int:
-        """Do edits to the text of a site as it was at ``revision``, and put the ``files`` beside it that they speak of,
-        all of them or none. Addresses that others may know and that would end are kept, if asked for; tells how many.
-        Raises ``EditRejected``."""
-        site = self.open(slug)
-        if site.revision != revision:
-            raise Conflict(site)
-        if not self._maps.is_good(site):
-            raise EditRejected("The map has errors, so nothing was written.")
-        before = self._there_of(slug, files or {})
-        moves: Moves = ()
-        changed: FileChanges = {}
-        saved = with_files = self._put_all(site, files or {})
-        try:
-            edited = self._maps.edit(with_files, site.text, *commands, keeping=self._addresses.keeping(slug, keep))
-            if edited.text != site.text or edited.files:
-                there = self._there_of(slug, edited.files)
-                changed = {name: FileChange(there[name], data) for name, data in edited.files.items()}
-                moves = edited.moves(self._maps.compiled(site.text, with_files))
-                saved = self.save(slug, edited.text, revision, moves, changed)
-        except Exception:
-            self._put_all(with_files, before)
-            raise
-        if saved is not site:
-            self._steps.remember(site, saved, edited.words, _undoing(site.text, moves, changed, before))
-        return len(edited.redirected)
+        def one() -> SiteRecord:
+            was, how = self._store.get(slug), back()
+            site = act()
+            self._steps.remember(was, site, words[:MOST_WORDS], how, typed)
+            return site
+
+        return self._folders.change(self._store.get(slug), one)
 
     def last_step(self, site: SiteRecord) -> Step | None:
         """The last thing that happened to a site, where it can be taken back."""
@@ -130,13 +153,20 @@ class SiteService:
         how = self._steps.how(last) if last is not None and last.after == after else None
         if last is None or how is None:
             raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
-        if how.text is not None:
-            site = self.save(slug, how.text, site.revision, how.moves, how.changed)
-        site = self._put_all(site, how.files)
-        if how.content is not None:
-            was, known = how.content, self._store.contents(slug).get(how.content.key)
-            self._folders.write(site, was.key, was.text, known.text if known else "", was.suffix)
-        self._steps.drop(last)
+
+        def act() -> SiteRecord:
+            record = site
+            if how.text is not None:
+                record = self._saving(site, how.text, site.revision, how.moves, how.changed)()
+            if how.files:
+                record = self._store.put_files(slug, how.files)
+            for was in how.contents:
+                known = self._store.contents(slug).get(was.key)
+                record = self._store.write(slug, was.key, was.text, known.text if known else "", was.suffix)
+            self._steps.drop(last)
+            return record
+
+        self._folders.change(site, act)
         return last.words
 
     def write_merged(
@@ -160,53 +190,54 @@ class SiteService:
     ) -> SiteRecord:
         """Save the content of a page, as ``Sites.write`` does. What is ``typed``, and saved by itself, is one step with
         what was typed before it."""
-        before = self._store.contents(slug).get(key)
-        there = self._store.get(slug)
-        saved = self._folders.write(there, key, text, was, suffix)
-        content = ContentBefore(
-            key=key,
-            text=before.text if before else "",
-            suffix=before.name.rpartition(".")[2] if before else None,
+
+        def back() -> TakeBack:
+            return TakeBack(contents=[_content_before(self._store.contents(slug), key)])
+
+        return self._step(
+            slug,
+            f"Wrote the content of {key}",
+            lambda: self._store.write(slug, key, text, was, suffix),
+            back,
+            typed,
         )
-        self._steps.remember(there, saved, f"Wrote the content of {key}", TakeBack(content=content), typed)
-        return saved
 
     def copy_content(self, slug: str, source: str, target: str) -> int:
         """Copy the content of a page, in every language and for every slot, to a page that has none of it yet. Returns
         how many texts were copied."""
-        contents, copied = self._store.contents(slug), 0
-        for key, content in contents.items():
-            page, dot, rest = key.partition(".")
-            to = f"{target}{dot}{rest}"
-            if page == source and to not in contents:
-                self.write(slug, to, content.text, "", content.name.rpartition(".")[2])
-                copied += 1
-        return copied
+        contents = self._store.contents(slug)
+        copies = {
+            to: contents[key]
+            for key in contents
+            if key.partition(".")[0] == source and (to := target + key.removeprefix(source)) not in contents
+        }
+
+        def act() -> SiteRecord:
+            for to, copy in copies.items():
+                self._store.write(slug, to, copy.text, "", copy.name.rpartition(".")[2])
+            return self._store.get(slug)
+
+        back = TakeBack(contents=[_content_before(contents, to) for to in copies])
+        self._step(slug, f"Copied the content of {source} to {target}", act, lambda: back)
+        return len(copies)
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:
-        """Put a file beside the map, or take one away (None), as ``Sites.put_file`` does."""
-        return self._put(slug, {name: data}, was)
+        """Put a file beside the map, or take one away (None), where ``was`` is there, as ``Sites.put_files`` does."""
+        return self.put_files(slug, {name: data}, was)
 
-    def put_files(self, slug: str, files: Mapping[str, bytes | None]) -> SiteRecord:
-        """Put files beside the map, or take them away (None), whatever is there."""
-        return self._put(slug, files, None)
-
-    def _put(self, slug: str, files: Mapping[str, bytes | None], was: str | None) -> SiteRecord:
-        before = self._there_of(slug, files)
-        there = self._store.get(slug)
-        site = self._put_all(there, files, was)
+    def put_files(self, slug: str, files: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:
+        """Put files beside the map, or take them away (None), all of them or none, as ``Sites.put_files`` does."""
         words = ", ".join(f"{'Deleted' if data is None else 'Saved'} {name}" for name, data in files.items())
-        self._steps.remember(there, site, words, TakeBack(files=before))
-        return site
+        return self._step(
+            slug,
+            words,
+            lambda: self._store.put_files(slug, files, was),
+            lambda: TakeBack(files=self._there_of(slug, files)),
+        )
 
     def _there_of(self, slug: str, names: Collection[str]) -> dict[str, bytes | None]:
         there = self._store.files(slug) if names else {}
         return {name: there.get(name) for name in names}
-
-    def _put_all(self, site: SiteRecord, files: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:
-        for name, data in files.items():
-            site = self._folders.put_file(site, name, data, was)
-        return site
 
     def save_version(self, slug: str, revision: int, note: str) -> SiteRecord:
         """Keep the current site as a version, with what it changes in words."""
@@ -218,9 +249,9 @@ class SiteService:
         version = self._store.version(slug, number)
         impact = in_words(self._comparisons.between(slug, None, number))
         good = not self._maps.compiled(version.text, version.files).stops
-        record = self._store.restore(slug, number, revision, good, impact)
-        self._folders.put(record)
-        return record
+        return self._folders.change(
+            self._store.get(slug), lambda: self._store.restore(slug, number, revision, good, impact)
+        )
 
     def folder_problem(self, site: SiteRecord) -> FolderProblem | None:
         """Why a site and its folder are not the same; None where they are, and for a site without a folder."""
@@ -236,6 +267,14 @@ class SiteService:
         }
         if choice in decide:
             decide[choice](self._store.get(slug))
+
+
+def _content_before(contents: Contents, key: str) -> ContentBefore:
+    """What takes a change of the content of a page back to what it is in ``contents``."""
+    before = contents.get(key)
+    if before is None:
+        return ContentBefore(key=key, text="", suffix=None)
+    return ContentBefore(key=key, text=before.text, suffix=before.name.rpartition(".")[2])
 
 
 def _undoing(text: str, moves: Moves, changed: FileChanges, files: Mapping[str, bytes | None]) -> TakeBack:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -41,23 +42,48 @@ class Database:
             raise UsageError(_said(path, str(error.orig))) from error
         self._writes = sessionmaker(self._engine)
         self._reads = sessionmaker(self._engine.execution_options(**{_READS: True}))
+        self._thread = _Thread()
 
     @contextmanager
     def read(self) -> Iterator[Session]:
-        """What is there at one moment, in one transaction that changes nothing. Raises ``NotStored``."""
+        """What is there at one moment, in one transaction that changes nothing; inside ``write``, what is there as
+        that has changed it. Raises ``NotStored``."""
+        if self._thread.writes is not None:
+            yield self._thread.writes
+            return
         with _told(), self._reads() as session:
             yield session
 
     @contextmanager
     def write(self) -> Iterator[Session]:
-        """One transaction that is done whole or not at all. What it reads nobody changes meanwhile. Raises
-        ``NotStored``."""
+        """One transaction that is done whole or not at all. What it reads nobody changes meanwhile. One inside another
+        is a part of that: where it fails, all of it does. Raises ``NotStored``."""
+        if self._thread.writes is not None:
+            try:
+                yield self._thread.writes
+            except BaseException:
+                self._thread.failed = True
+                raise
+            return
         with _told(), self._writes.begin() as session:
-            yield session
+            self._thread.writes, self._thread.failed = session, False
+            try:
+                yield session
+                if self._thread.failed:
+                    raise RuntimeError("a part of this transaction failed, so all of it does")
+            finally:
+                self._thread.writes = None
 
     def close(self) -> None:
         """Close it."""
         self._engine.dispose()
+
+
+class _Thread(threading.local):
+    """What each thread has of its own: the transaction in which it writes, and whether a part of that failed."""
+
+    writes: Session | None = None
+    failed = False
 
 
 _READS = "basilica_reads"

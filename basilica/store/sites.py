@@ -267,8 +267,8 @@ class Sites:
         with self._read() as session:
             return files_of(session, _row(session, slug))
 
-    def put_file(self, slug: str, name: str, data: bytes | None, was: str | None = None) -> SiteRecord:
-        """Put a file beside the map, or take one away (None).
+    def put_files(self, slug: str, changes: Mapping[str, bytes | None], was: str | None = None) -> SiteRecord:
+        """Put files beside the map, or take them away (None).
 
         Raises ``Conflict`` where the SHA-256 of what is there is not ``was`` (empty: nothing is there), unless that is
         None; and ``NotFound``.
@@ -276,11 +276,11 @@ class Sites:
         with self._write() as session:
             row = _row(session, slug)
             files = files_of(session, row)
-            if was is not None and (files.sum(name) if name in files else "") != was:
-                raise Conflict(_record(session, row), "This file")
-            kept = {other: text for other, text in files.items() if other != name}
+            for name in changes if was is not None else ():
+                if (files.sum(name) if name in files else "") != was:
+                    raise Conflict(_record(session, row), "This file")
             row.edited_here = True
-            put_files(session, row, Files(kept if data is None else {**kept, name: data}))
+            put_files(session, row, files.replaced(changes))
             return _record(session, row)
 
     # Addresses

@@ -33,14 +33,14 @@ class ContentBefore(msgspec.Struct, frozen=True, kw_only=True):
 
 class TakeBack(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
     """What takes a step back: the ``text`` of the map as it was (None where that was not changed), the ``moves`` of
-    pages back, the files that were ``changed`` with the text, ``files`` that were put beside it, and the ``content`` of
-    a page."""
+    pages back, the files that were ``changed`` with the text, ``files`` that were put beside it, and the ``contents``
+    of pages."""
 
     text: str | None = None
     moves: Sequence[tuple[str | None, str | None]] = ()
     changed: dict[str, FileChange] = msgspec.field(default_factory=dict)
     files: dict[str, bytes | None] = msgspec.field(default_factory=dict)
-    content: ContentBefore | None = None
+    contents: Sequence[ContentBefore] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -134,7 +134,7 @@ def test_screens_say_where_a_page_is_written(client: FlaskClient, services: Serv
         shown = client.get(f"/sites/{slug}/{address}").text
         assert included in shown and ("Rename id" in shown or "Save to map" in shown), "it is edited here"
     assert 'data-line="3"' in client.get(f"/sites/{slug}/parts?file=maps/learn.yaml&line=3").text
-    services.store.put_file(slug, "maps/learn.yaml", LEARN.replace(b"past: Past", b"past: {titel: Past}"))
+    services.store.put_files(slug, {"maps/learn.yaml": LEARN.replace(b"past: Past", b"past: {titel: Past}")})
     assert "file=maps/learn.yaml&amp;line=4" in client.get(f"/sites/{slug}/map").text, "a finding leads to its file"
 
 
@@ -162,11 +162,11 @@ def test_forms_and_acts_save_the_included_file_with_the_map_or_nothing(client: F
     sent = {"text": MAP, "edit": {"edit": "move-page", "key": "learn/how", "parent": None, "index": 0}}
     done = client.post(f"/sites/{slug}/map/edit", json=sent, headers=headers).get_json()
     save = {"text": done["text"], "revision": 1, "moves": done["moves"], "files": done["files"]}
-    services.store.put_file(slug, "maps/learn.yaml", LEARN + b"# theirs\n")
+    services.store.put_files(slug, {"maps/learn.yaml": LEARN + b"# theirs\n"})
     refused = client.put(f"/sites/{slug}/map/text", json=save, headers=headers)
     assert refused.status_code == 409 and refused.get_json()["file"] == "maps/learn.yaml"
     assert services.store.get(slug).text == MAP and file().endswith("# theirs\n"), "nothing of it was done"
-    services.store.put_file(slug, "maps/learn.yaml", LEARN)
+    services.store.put_files(slug, {"maps/learn.yaml": LEARN})
     for _ in range(2):  # an answer may be lost on its way, and then it is sent again
         assert client.put(f"/sites/{slug}/map/text", json=save, headers=headers).status_code == 200
         save["revision"] = services.store.get(slug).revision

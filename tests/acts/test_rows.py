@@ -173,10 +173,10 @@ def test_forms_and_the_plan_edit_rows_and_undo_it(client: FlaskClient, services:
     done = client.post(f"/sites/{slug}/map/edit", json=sent, headers=headers).get_json()
     revision = services.store.get(slug).revision
     save = {"text": done["text"], "revision": revision, "moves": done["moves"], "files": done["files"]}
-    services.store.put_file(slug, "tables/mills.csv", CSV.replace("Saltern", "Creek").encode())
+    services.store.put_files(slug, {"tables/mills.csv": CSV.replace("Saltern", "Creek").encode()})
     refused = client.put(f"/sites/{slug}/map/text", json=save, headers=headers)
     assert refused.status_code == 409 and refused.get_json()["file"] == "tables/mills.csv", "theirs is not written over"
-    services.store.put_file(slug, "tables/mills.csv", CSV.encode())
+    services.store.put_files(slug, {"tables/mills.csv": CSV.encode()})
     assert client.put(f"/sites/{slug}/map/text", json=save, headers=headers).status_code == 200
     assert services.store.files(slug)["tables/mills.csv"].decode() == CSV.rpartition("\r\n")[0]
 

@@ -55,8 +55,12 @@ def everything(sites: Sites, slug: str, folder: Path) -> str:
     return "\n".join([*found, *(tree(folder).values() if folder.is_dir() else ())])
 
 
-def saved(sync: FolderSync, record: SiteRecord, text: str) -> SiteRecord:
-    return sync.save(record, text, record.revision, True, (), lambda *both: both)
+def saved(sync: FolderSync, sites: Sites, record: SiteRecord, text: str) -> SiteRecord:
+    return sync.change(record, lambda: sites.save("mill", text, record.revision, True))
+
+
+def written(sync: FolderSync, sites: Sites, record: SiteRecord, key: str, text: str, was: str) -> SiteRecord:
+    return sync.change(record, lambda: sites.write("mill", key, text, was))
 
 
 def test_what_could_not_be_written_goes_out_once_it_can(
@@ -70,8 +74,8 @@ def test_what_could_not_be_written_goes_out_once_it_can(
 
     with monkeypatch.context() as patched:
         patched.setattr(folders.os, "replace", full)
-        record = sync.write(record, "a", "Typed while it was full", "A\n")
-        record = saved(sync, record, MAP + "# typed\n")
+        record = written(sync, sites, record, "a", "Typed while it was full", "A\n")
+        record = saved(sync, sites, record, MAP + "# typed\n")
         problem = sync.problem(record)
         assert problem is not None and "No space left" in problem.message and "kept here" in problem.message
         (folder / "content/b.md").write_text("Changed there\n")
@@ -89,7 +93,7 @@ def test_a_folder_that_is_moved_away_is_not_made_again_and_nothing_is_emptied(si
     record = sync.adopt(folder)
     away = folder.with_name("away")
     folder.rename(away)
-    record = saved(sync, sync.look(record), MAP + "# typed\n")
+    record = saved(sync, sites, sync.look(record), MAP + "# typed\n")
     problem = sync.problem(record)
     assert problem is not None and problem.choices == ("write", "part") and "not there" in problem.message
     assert not folder.exists() and set(sites.contents("mill")) == {"a", "b"}
@@ -111,7 +115,7 @@ def test_another_folder_in_its_place_asks(sites: Sites, folder: Path) -> None:
     record = sync.look(record)
     problem = sync.problem(record)
     assert problem is not None and problem.choices == ("take", "write", "part")
-    record = sync.write(record, "a", "Typed meanwhile", "A\n")
+    record = written(sync, sites, record, "a", "Typed meanwhile", "A\n")
     assert set(tree(folder)) == {"site.yaml"} and sites.contents("mill")["a"].text == "Typed meanwhile"
     record = sync.take_over(record)
     assert "Other" in record.text and "Typed meanwhile" in everything(sites, "mill", folder)
@@ -121,7 +125,7 @@ def test_another_folder_in_its_place_asks(sites: Sites, folder: Path) -> None:
 
 def test_what_was_edited_here_is_a_version_before_the_folder_comes_over_it(sites: Sites, folder: Path) -> None:
     sync = FolderSync(sites, CompiledMaps(sites))
-    record = sync.write(sync.adopt(folder), "a", "From here", "A\n")
+    record = sync.change(sync.adopt(folder), lambda: sites.write("mill", "a", "From here", "A\n"))
     assert tree(folder)["content/a.md"] == "From here"
     for text in ("From there", "From there, again"):  # edits there alone make no versions
         (folder / "content/a.md").write_text(text)
@@ -155,10 +159,10 @@ def test_nothing_acknowledged_is_lost(steps: list[tuple[str, str]], tmp_path_fac
             os.replace = kept
             if step == "here" and name.startswith("content/"):
                 known = sites.contents("mill").get(name[8:-3])
-                sync.write(record, name[8:-3], mark, known.text if known else "")
+                written(sync, sites, record, name[8:-3], mark, known.text if known else "")
                 acknowledged.append(mark)
             elif step == "here" and name == "site.yaml":
-                sync.save(record, MAP + f"# {mark}\n", record.revision, True, (), lambda *both: both)
+                saved(sync, sites, record, MAP + f"# {mark}\n")
                 acknowledged.append(mark)
             elif step == "there" and folder.is_dir():
                 (folder / name).parent.mkdir(exist_ok=True)
@@ -199,7 +203,7 @@ def test_two_servers_on_one_folder_lose_nothing(folder: Path, tmp_path: Path) ->
             record = syncs[mine].look(stores[mine].get("mill"))
             known = stores[mine].contents("mill")[name].text
             with suppress(Conflict):  # it was said that the text is another by now
-                syncs[mine].write(record, name, mark, known)
+                written(syncs[mine], stores[mine], record, name, mark, known)
                 last[mine][name] = mark
 
     with ThreadPoolExecutor(2) as both:
@@ -229,14 +233,14 @@ def test_no_key_leads_out_of_a_site(sites: Sites, folder: Path, key: str) -> Non
     record = sync.adopt(folder)
     before = tree(folder.parent / "mill")
     with pytest.raises(UsageError):
-        sync.save(record, MAP, record.revision, True, [("a", key)], lambda *both: both)
+        sync.change(record, lambda: sites.save("mill", MAP, record.revision, True, [("a", key)]))
     with pytest.raises(UsageError):
-        sync.write(record, key, "x", "")
+        written(sync, sites, record, key, "x", "")
     with pytest.raises(UsageError):
         sites.make("Other", MAP, {key: Content(f"content/{key}.md", "x")}, "")
     if key:
         with pytest.raises(UsageError):
-            sync.put_file(record, f"files/{key}", b"x", None)
+            sync.change(record, lambda: sites.put_files("mill", {f"files/{key}": b"x"}))
     assert tree(folder) == before and set(os.listdir(folder.parent)) == {"mill", "data"}
     assert set(sites.contents("mill")) == {"a", "b"} and len(sites.all()) == 1
 
@@ -252,7 +256,7 @@ def test_links_are_neither_read_nor_written_through(sites: Sites, folder: Path, 
     assert set(source.contents) == {"a", "b"} and list(source.files) == ["parts/p.md"]
     assert sorted(finding.file for finding in source.findings) == ["content/linked.md", "content/within.md", "files"]
     sync = FolderSync(sites, CompiledMaps(sites))
-    record = sync.put_file(sync.adopt(folder), "files/secret.md", b"changed", None)
+    record = sync.change(sync.adopt(folder), lambda: sites.put_files("mill", {"files/secret.md": b"changed"}))
     assert (outside / "secret.md").read_text() == "secret" and sorted(os.listdir(outside)) == ["secret.md"]
     problem = sync.problem(record)
     assert problem is not None and "symbolic link" in problem.message
@@ -261,5 +265,5 @@ def test_links_are_neither_read_nor_written_through(sites: Sites, folder: Path, 
     (folder / "site.yaml").unlink()
     (folder / "site.yaml").symlink_to(outside / "map.yaml")
     (outside / "map.yaml").write_text(MAP)
-    saved(sync, sync.look(record), MAP + "# typed\n")
+    saved(sync, sites, sync.look(record), MAP + "# typed\n")
     assert (outside / "map.yaml").read_text() == MAP and "# typed" in sites.get("mill").text
