@@ -5,23 +5,25 @@ from __future__ import annotations
 import hashlib
 import json
 import sqlite3
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
-from sqlalchemy import Engine, create_engine, event
-from sqlalchemy.exc import StatementError
+from sqlalchemy import Engine, create_engine, delete, event, update
+from sqlalchemy.exc import IntegrityError, StatementError
 
 from basilica.core.map.map_files import Files
+from basilica.core.plan.content_links import Content
 from basilica.store.blobs import digest
-from basilica.store.database import Database
+from basilica.store.database import Database, back_up
 from basilica.store.errors import UsageError
+from basilica.store.publishes import KEPT_PUBLISHES, NewPublish, Publishes
 from basilica.store.records import NotFound
 from basilica.store.session_key import session_key
 from basilica.store.sites import Sites
-from basilica.store.tables import Table, VersionRow
+from basilica.store.tables import BlobRow, SiteRow, Table, VersionRow
 
 SCHEMAS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007")
 NEWER = {
@@ -101,6 +103,7 @@ def test_a_database_of_every_schema_opens_with_everything_in_it(tmp_path: Path, 
         assert dict(version.files) == dict(sites.files("mill")) == {"page-layouts/wide.html": b"picture"}
     sites.archive("mill", True)
     sites.delete("mill")
+    sites.collect(datetime.now(UTC) + timedelta(days=2))
     sites.close()
     with sqlite3.connect(tmp_path / "basilica.sqlite") as now:
         left = [now.execute(f"SELECT count(*) FROM {table}").fetchone()[0] for table in Table.metadata.tables]
@@ -182,3 +185,64 @@ def test_what_is_kept_is_open_to_its_owner_alone(tmp_path: Path) -> None:
     assert session_key(tmp_path / "data") == key and len(key) >= 64
     (tmp_path / "data" / "session-key").write_text("short")
     assert session_key(tmp_path / "data") not in ("short", key)
+
+
+def test_what_nothing_refers_to_is_collected_after_a_day_and_nothing_else(tmp_path: Path) -> None:
+    sites = Sites(tmp_path)
+    sites.make("Mill", MAP, {"home": Content("content/home.md", "Text")}, "First", files=Files({"files/a": b"first"}))
+    sites.put_files("mill", {"files/a": b"between versions"})
+    sites.put_files("mill", {"files/a": b"now"})
+    publishes, new = Publishes(sites.database), NewPublish("live", "host", "1", None, "", "", "")
+    for number in range(KEPT_PUBLISHES + 1):
+        publishes.add("mill", new, {"index.html": f"page {number}".encode()})
+
+    def kept() -> set[bytes]:
+        with sqlite3.connect(tmp_path / "basilica.sqlite") as database:
+            return {data for (data,) in database.execute("SELECT data FROM blob")}
+
+    everything = kept()
+    start = datetime.now(UTC)
+    sites.collect(start + timedelta(hours=23))
+    assert kept() == everything
+    sites.put_files("mill", {"files/b": b"between versions"})  # used again, within the day
+    sites.collect(start + timedelta(hours=25))
+    assert everything - kept() == {b"page 0"}
+    sites.put_files("mill", {"files/b": None})
+    sites.collect(start + timedelta(days=2))
+    assert b"between versions" in kept()  # a day from when it was found, not from when it came
+    sites.collect(start + timedelta(days=4))
+    assert everything - kept() == {b"page 0", b"between versions"}
+    assert dict(sites.version("mill", sites.versions("mill")[0].id).files) == {"files/a": b"first"}
+    sites.archive("mill", True)
+    sites.delete("mill")
+    sites.collect(start + timedelta(days=9))
+    assert kept() == set()
+    sites.close()
+
+
+def test_nobody_deletes_a_blob_that_is_referred_to(tmp_path: Path) -> None:
+    sites = Sites(tmp_path)
+    sites.make("Mill", MAP, {}, "First", files=Files({"files/a": b"first"}))
+    sites.put_files("mill", {"files/a": None})
+    with pytest.raises(IntegrityError), sites.database.write() as session:
+        session.execute(delete(BlobRow))
+    sites.close()
+
+
+def test_a_backup_is_one_complete_file_while_others_write(tmp_path: Path) -> None:
+    sites, copy = Sites(tmp_path / "data"), tmp_path / "copy" / "basilica.sqlite"
+    sites.make("Mill", MAP, {}, "First", files=Files({"files/a": b"first"}))
+    (tmp_path / "copy").mkdir()
+    copy.write_bytes(b"an older copy")
+    with sites.database.write() as session:
+        session.execute(update(SiteRow).values(name="Half done"))
+        back_up(tmp_path / "data" / "basilica.sqlite", copy)
+    assert [path.name for path in copy.parent.iterdir()] == [copy.name] and copy.stat().st_mode & 0o777 == 0o600
+    again = Sites(copy.parent)
+    assert again.get("mill").name == "Mill" and dict(again.files("mill")) == {"files/a": b"first"}
+    again.close()
+    sites.close()
+    assert [path.name for path in (tmp_path / "data").iterdir()] == ["basilica.sqlite"]
+    with pytest.raises(UsageError, match="Nothing was written"):
+        back_up(tmp_path / "data" / "basilica.sqlite", tmp_path / "data")
+    assert [path.name for path in (tmp_path / "data").iterdir()] == ["basilica.sqlite"]

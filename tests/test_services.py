@@ -330,7 +330,9 @@ def test_what_two_people_type_one_after_the_other_are_two_steps(tmp_path: Path) 
         copy_context().run(_type_as, opened, who, text + end)
     last = opened.sites.last_step(opened.store.get("mill"))
     assert last is not None and not last.is_own  # nobody asks here
-    opened.sites.undo("mill", last.after)
+    with pytest.raises(UsageError, match="another person's: Typing"):
+        opened.sites.undo("mill", last.after)
+    opened.sites.undo("mill", last.after, others=True)
     assert opened.store.get("mill").text == text + "# a"
     opened.close()
 

@@ -41,6 +41,11 @@ COMMANDS = {
         "audit",
         "Read a built site in the folder DIR, from any tool, run the checks that need no map, and compare its pages.",
     ),
+    "backup": CommandPlace(
+        "application",
+        "backup",
+        "Copy all sites, with their versions and what was published, into one FILE, also while the application runs.",
+    ),
     "build": CommandPlace(
         "building",
         "build",

@@ -1,4 +1,4 @@
-"""The commands of the application: serve, demo, password."""
+"""The commands of the application and of its data: serve, demo, password, backup."""
 
 from __future__ import annotations
 
@@ -69,6 +69,27 @@ def password(from_stdin: bool, data: Path | None) -> None:
     except UsageError as error:
         raise click.UsageError(str(error)) from error
     click.echo("The password is set.")
+
+
+@click.command()
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@DATA
+def backup(file: Path, data: Path | None) -> None:
+    """Copy all sites, with their versions and what was published, into one FILE, also while the application runs."""
+    from basilica.store import DATABASE
+    from basilica.store.database import back_up
+
+    folder = configured(data=data).data
+    if not (folder / DATABASE).is_file():
+        raise click.UsageError(f"There is no {DATABASE} in {folder}. Name the folder with --data.")
+    try:
+        back_up(folder / DATABASE, file)
+    except UsageError as error:
+        raise click.UsageError(str(error)) from error
+    click.echo(
+        f"{file} has {file.stat().st_size:,} bytes. To use it, put it into a folder as {DATABASE}, and name that"
+    )
+    click.echo("with --data. The key of sessions and the password are not in it.")
 
 
 def _serve(demo: bool, folders: tuple[Path, ...], **options: object) -> None:

@@ -41,6 +41,7 @@ class Services:
         """Open a folder of data, making it where needed. Raises ``UsageError``, and ``OSError`` where the folder cannot
         be written."""
         store = Sites(data)
+        store.collect()
         maps = CompiledMaps(store)
         comparisons, folders = Comparisons(store, maps), FolderSync(store, maps)
         addresses = KnownAddresses(store, maps)

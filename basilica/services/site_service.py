@@ -145,14 +145,17 @@ class SiteService:
         """The last thing that happened to a site, where it can be taken back."""
         return self._steps.last(site)
 
-    def undo(self, slug: str, after: str) -> str:
+    def undo(self, slug: str, after: str, others: bool = False) -> str:
         """Take the last thing that was done to a site back (edits, content, or files), by the state ``after`` it, and
-        give its words. Raises ``UsageError`` where something came after it."""
+        give its words. Raises ``UsageError`` where something came after it, and where another person did it, unless
+        the steps of ``others`` are meant too."""
         site = self.open(slug)
         last = self._steps.last(site)
         how = self._steps.how(last) if last is not None and last.after == after else None
         if last is None or how is None:
             raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
+        if not last.is_own and not others:
+            raise UsageError(f"The last step is another person's: {last.words}. It comes after yours, if you did any.")
 
         def act() -> SiteRecord:
             record = site

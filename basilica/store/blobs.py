@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable, Iterator, Mapping
+from datetime import datetime, timedelta
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, exists, or_, select, update
 from sqlalchemy.orm import Session
 
-from basilica.store.tables import BlobRow, FileRow, PublishRow, VersionRow
+from basilica.store.tables import BlobRow, FileRow, PublishBlobRow, VersionBlobRow
+
+KEPT_UNUSED = timedelta(days=1)
+"""How long a blob is kept after it was found that nothing refers to it."""
 
 _AT_ONCE = 500
 """Digests in one query; SQLite takes a limited number of values."""
@@ -20,7 +24,7 @@ def digest(data: bytes | str) -> str:
 
 
 def put_blobs(session: Session, blobs: Mapping[str, bytes]) -> None:
-    """Keep what is not kept yet, by digest."""
+    """Keep what is not kept yet, by digest. Whoever puts them says in the same transaction what refers to them."""
     known: set[str] = set()
     for some in _batches(blobs):
         known.update(session.scalars(select(BlobRow.sha).where(BlobRow.sha.in_(some))))
@@ -37,16 +41,13 @@ def get_blobs(session: Session, digests: Iterable[str]) -> dict[str, bytes]:
     return found
 
 
-def drop_unused_blobs(session: Session) -> None:
-    """Drop what no site and no version has any more."""
-    used = set(session.scalars(select(FileRow.sha)))
-    for contents, files in session.execute(select(VersionRow.contents, VersionRow.files)):
-        used.update(sha for _, sha in contents.values())
-        used.update(files.values())
-    for published in session.scalars(select(PublishRow.files)):
-        used.update(published.values())
-    for some in _batches(set(session.scalars(select(BlobRow.sha))) - used):
-        session.execute(delete(BlobRow).where(BlobRow.sha.in_(some)))
+def collect_blobs(session: Session, now: datetime, keep: timedelta = KEPT_UNUSED) -> None:
+    """Delete the blobs to which nothing refers, ``keep`` after that was found first: what is counted and what is
+    deleted is one transaction, and who reads a list of blobs has that time to read them."""
+    used = or_(*(exists().where(row.sha == BlobRow.sha) for row in (FileRow, VersionBlobRow, PublishBlobRow)))
+    session.execute(update(BlobRow).where(used, BlobRow.unused_since.is_not(None)).values(unused_since=None))
+    session.execute(update(BlobRow).where(~used, BlobRow.unused_since.is_(None)).values(unused_since=now))
+    session.execute(delete(BlobRow).where(~used, BlobRow.unused_since <= now - keep))
 
 
 def _batches(digests: Iterable[str]) -> Iterator[list[str]]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from alembic import command
@@ -75,8 +76,23 @@ class Database:
                 self._thread.writes = None
 
     def close(self) -> None:
-        """Close it."""
+        """Close it. Where no other program has it open, its one file is complete then."""
         self._engine.dispose()
+
+
+def back_up(database: Path, to: Path) -> None:
+    """Copy a database to another file, as it is at one moment, also while others write to it. Raises ``UsageError``."""
+    beside = to.with_name(f".{to.name}.{os.getpid()}")
+    try:
+        make_private(beside)
+        with closing(sqlite3.connect(beside)) as copy, closing(sqlite3.connect(database, timeout=15)) as there:
+            there.backup(copy)
+            copy.execute("PRAGMA journal_mode=DELETE")  # the one file is all of it
+        os.replace(beside, to)
+    except (OSError, sqlite3.Error) as error:
+        beside.unlink(missing_ok=True)
+        reason = error.strerror if isinstance(error, OSError) else str(error)
+        raise UsageError(f"{database} cannot be copied to {to}: {reason}. Nothing was written.") from error
 
 
 class _Thread(threading.local):

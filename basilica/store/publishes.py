@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Text, cast, select
+from sqlalchemy import Text, cast, delete, select, update
 from sqlalchemy.orm import Session
 
-from basilica.store.blobs import digest, get_blobs, put_blobs
+from basilica.store.blobs import collect_blobs, digest, get_blobs, put_blobs
 from basilica.store.database import Database
 from basilica.store.records import NotFound
-from basilica.store.tables import PublishRow, SiteRow, TargetRow
+from basilica.store.tables import PublishBlobRow, PublishRow, SiteRow, TargetRow
 from basilica.store.targets import TargetSettings
 
 KEPT_PUBLISHES = 30
@@ -118,9 +118,12 @@ class Publishes:
             )
             session.add(row)
             session.flush()
-            old = select(PublishRow).where(PublishRow.place == new.place).order_by(PublishRow.id.desc())
-            for one in session.scalars(old.offset(KEPT_PUBLISHES)):
-                one.files = {}
+            session.add_all(PublishBlobRow(publish_id=row.id, sha=sha) for sha in set(shas.values()))
+            earlier = select(PublishRow.id).where(PublishRow.place == new.place).order_by(PublishRow.id.desc())
+            old = session.scalars(earlier.offset(KEPT_PUBLISHES)).all()
+            session.execute(update(PublishRow).where(PublishRow.id.in_(old)).values(files={}))
+            session.execute(delete(PublishBlobRow).where(PublishBlobRow.publish_id.in_(old)))
+            collect_blobs(session, row.published_at)
             return row.id
 
     def of_place(self, place: str, most: int = _LISTED) -> list[PublishRecord]:

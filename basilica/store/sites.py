@@ -17,7 +17,7 @@ from basilica.core.map.map_files import NO_FILES, Files
 from basilica.core.plan.content_links import Content, Contents
 from basilica.core.rules.limits import SITE_NAME_CHARACTERS
 from basilica.store import DATABASE
-from basilica.store.blobs import digest, drop_unused_blobs
+from basilica.store.blobs import collect_blobs, digest
 from basilica.store.contents import (
     Moves,
     contents_of,
@@ -39,7 +39,7 @@ from basilica.store.records import (
     Version,
     VersionSummary,
 )
-from basilica.store.tables import AddressRow, SiteRow, VersionRow
+from basilica.store.tables import AddressRow, SiteRow, VersionBlobRow, VersionRow
 
 
 class Sites:
@@ -54,6 +54,11 @@ class Sites:
     def database(self) -> Database:
         """The database, for what else is kept there."""
         return self._database
+
+    def collect(self, now: datetime | None = None) -> None:
+        """Delete the bytes to which nothing has referred for a day before ``now``."""
+        with self._write() as session:
+            collect_blobs(session, now or _now())
 
     def close(self) -> None:
         """Close the database."""
@@ -124,7 +129,7 @@ class Sites:
                 raise NotFound(slug)
             session.delete(row)
             session.flush()
-            drop_unused_blobs(session)
+            collect_blobs(session, _now())
 
     # The text that is being worked on
 
@@ -409,20 +414,22 @@ def _version_row(session: Session, row: SiteRow, number: int) -> VersionRow:
 
 def _save_version(session: Session, row: SiteRow, note: str, impact: str = "") -> None:
     row.edited_here = False
-    session.add(
-        VersionRow(
-            site_id=row.id,
-            text=row.text,
-            note=" ".join(note.split())[:200],
-            saved_at=_now(),
-            impact=impact,
-            map_digest=row.map_digest,
-            contents=list_contents(session, row),
-            contents_digest=row.contents_digest,
-            files=list_files(session, row),
-            files_digest=row.files_digest,
-        )
+    version = VersionRow(
+        site_id=row.id,
+        text=row.text,
+        note=" ".join(note.split())[:200],
+        saved_at=_now(),
+        impact=impact,
+        map_digest=row.map_digest,
+        contents=list_contents(session, row),
+        contents_digest=row.contents_digest,
+        files=list_files(session, row),
+        files_digest=row.files_digest,
     )
+    session.add(version)
+    session.flush()
+    used = {sha for _, sha in version.contents.values()} | set(version.files.values())
+    session.add_all(VersionBlobRow(version_id=version.id, sha=sha) for sha in used)
     session.flush()
 
 

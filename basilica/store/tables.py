@@ -151,12 +151,32 @@ class StepRow(Table):
 
 
 class BlobRow(Table):
-    """The bytes of a file, or of a text in UTF-8, once, by their SHA-256."""
+    """The bytes of a file, or of a text in UTF-8, once, by their SHA-256. ``unused_since`` is when it was first found
+    that nothing refers to them."""
 
     __tablename__ = "blob"
 
     sha: Mapped[str] = mapped_column(primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
+    unused_since: Mapped[datetime | None]
+
+
+class VersionBlobRow(Table):
+    """A blob that a version refers to. While this row is there, the database lets nobody delete the blob."""
+
+    __tablename__ = "version_blob"
+
+    version_id: Mapped[int] = mapped_column(ForeignKey("version.id", ondelete="CASCADE"), primary_key=True)
+    sha: Mapped[str] = mapped_column(ForeignKey("blob.sha"), primary_key=True, index=True)
+
+
+class PublishBlobRow(Table):
+    """A blob that a publish refers to, as long as that can be taken back."""
+
+    __tablename__ = "publish_blob"
+
+    publish_id: Mapped[int] = mapped_column(ForeignKey("publish.id", ondelete="CASCADE"), primary_key=True)
+    sha: Mapped[str] = mapped_column(ForeignKey("blob.sha"), primary_key=True, index=True)
 
 
 class FileRow(Table):
@@ -168,7 +188,7 @@ class FileRow(Table):
     id: Mapped[int] = mapped_column(primary_key=True)
     site_id: Mapped[int] = _of_a_site()
     name: Mapped[str]
-    sha: Mapped[str] = mapped_column(ForeignKey("blob.sha"))
+    sha: Mapped[str] = mapped_column(ForeignKey("blob.sha"), index=True)
 
 
 class ContentRow(Table):

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import logging
+import signal
+import sys
 import threading
 from pathlib import Path
 
@@ -53,8 +55,12 @@ def serve(config: Config, demo: bool, folders: tuple[Path, ...] = ()) -> None:
     click.echo(f"What you make is kept in {config.data.resolve()}.")
     if host is not None:
         click.echo(f"The demo can be published to a host on this machine, which answers at {host.address}/.")
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     threading.Thread(target=servers[1].run, daemon=True).start()
-    servers[0].run()
+    try:
+        servers[0].run()
+    finally:
+        services.close()  # the database is one complete file from now on
 
 
 def _demo_host(config: Config, services: Services) -> Host:

@@ -13,7 +13,7 @@ from basilica.core.edits import EditRejected
 from basilica.store.errors import NotStored
 from basilica.store.records import Conflict
 from basilica.web.context import services
-from basilica.web.forms import BasilicaForm, InvalidForm, OneLine
+from basilica.web.forms import BasilicaForm, Button, InvalidForm, OneLine
 from basilica.web.merged_form import Unsettled
 
 Route = tuple[str, str, Callable[..., Any]]
@@ -28,9 +28,10 @@ def say_unchanged() -> None:
 
 
 class _Undo(BasilicaForm):
-    """Which step is to be undone."""
+    """Which step is to be undone; ``others`` where it may be that of somebody else."""
 
     step = OneLine(default="")
+    others = Button()
 
 
 def same_place(slug: str) -> Response:
@@ -44,7 +45,8 @@ def _query() -> dict[str, Any]:
 
 def _undo(slug: str) -> Response:
     """Put back what was there before the last change, and show the same place again."""
-    words = services().sites.undo(slug, _Undo.sent().step.data)
+    sent = _Undo.sent()
+    words = services().sites.undo(slug, sent.step.data, sent.others.data)
     flash(f"Undone: {words}.", "undone")
     return same_place(slug)
 

@@ -262,3 +262,25 @@ def test_addresses_are_accessible_and_old_ones_are_written(page: Page, applicati
     page.get_by_label("files: /").check()
     page.get_by_role("button", name="Set the style").click()
     expect(page.locator("table.routes tbody")).to_contain_text("/visit/hours.html")
+
+
+def test_the_step_of_another_person_is_named_and_undone_only_on_request(page: Page, application: Application) -> None:
+    page.goto(f"{application.address}{SITE}/map")
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+End")
+    page.keyboard.type("\n# typed by one")
+    expect(page.locator("#last-step")).to_have_attribute("data-words", "Typing in the map")
+    browser = page.context.browser
+    assert browser is not None
+    other = browser.new_context().new_page()
+    other.goto(f"{application.address}{SITE}/history")
+    other.locator("[popovertarget=undo-others]").click()
+    expect(other.get_by_text("The last step is another person's: Typing in the map.")).to_be_visible()
+    other.goto(f"{application.address}{SITE}/map")
+    other.locator("[data-do=undo]").click()
+    expect(other.get_by_text("It comes after yours, if you did any.")).to_be_visible()
+    expect(other.locator("#last-step")).to_have_attribute("data-words", "Typing in the map")
+    other.get_by_role("button", name="Undo it too").click()
+    expect(other.get_by_text("Undone: Typing in the map.")).to_be_visible()
+    expect(other.locator(".cm-content")).not_to_contain_text("typed by one")
+    other.context.close()

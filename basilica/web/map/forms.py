@@ -41,9 +41,10 @@ class SaveText(View):
 
 
 class UndoStep(msgspec.Struct):
-    """The step that is to be taken back, by the state after it."""
+    """The step that is to be taken back, by the state after it; ``others`` where it may be that of somebody else."""
 
     step: str
+    others: bool = False
 
 
 class SaveContent(msgspec.Struct):

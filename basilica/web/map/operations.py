@@ -85,7 +85,8 @@ def save(slug: str) -> Response:
 
 def undo(slug: str) -> Response:
     """Take the last thing that was done to the site back, wherever it was done."""
-    return answered(Undone(words=services().sites.undo(slug, body(UndoStep).step)))
+    sent = body(UndoStep)
+    return answered(Undone(words=services().sites.undo(slug, sent.step, sent.others)))
 
 
 def write(slug: str) -> Response:

@@ -15,9 +15,9 @@ export type PagePlace = { parent: string | null; among: string[]; index: number 
 export const parentOf = (key: string): string | null => (key.includes("/") ? key.slice(0, key.lastIndexOf("/")) : null);
 
 /** The last thing that was done to the site, as the bar says it. */
-export function lastStep(): { step: string; words: string } | null {
-  const { step, words } = document.getElementById("last-step")?.dataset ?? {};
-  return step && words ? { step, words } : null;
+export function lastStep(): { step: string; words: string; others: boolean } | null {
+  const { step, words, others } = document.getElementById("last-step")?.dataset ?? {};
+  return step && words ? { step, words, others: others !== undefined } : null;
 }
 
 export class Edits {
@@ -76,12 +76,16 @@ export class Edits {
   }
 
   /** Take back the last thing that was done to the site, wherever it was done. */
-  async undoStep(): Promise<void> {
+  async undoStep(others = false): Promise<void> {
     const { base, saving, writing } = this.screen;
     await Promise.all([writing.contents.flush(), saving.save()]);
     const last = lastStep();
     if (!last || saving.held) return;
-    const { ok, data } = await saving.change(ask<Undone>("POST", `${base}/undo`, { step: last.step }));
+    if (last.others && !others) {
+      this.tell(`The last step is another person's: ${last.words}. It comes after yours, if you did any.`);
+      return this.offer("Undo it too", () => this.undoStep(true));
+    }
+    const { ok, data } = await saving.change(ask<Undone>("POST", `${base}/undo`, { step: last.step, others }));
     if (!ok) {
       this.tell(data.message ?? UNREACHED, true);
       return;
