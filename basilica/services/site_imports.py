@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 import threading
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from urllib.parse import quote
@@ -14,16 +14,18 @@ from cachetools import LRUCache
 from basilica.core.build import Build, build
 from basilica.core.compile import Compiled, compile_map
 from basilica.core.exchange.site_import import ImportedSite, analyse
+from basilica.core.exchange.site_import.lost_things import lost_things
 from basilica.core.exchange.site_import.lost_words import lost_heads, lost_words
 from basilica.core.exchange.site_import.map_text import with_levels
 from basilica.core.exchange.site_import.moved_site import MovedSite, moved_site
-from basilica.core.exchange.site_import.old_page import can_be_compared
+from basilica.core.exchange.site_import.old_page import OldPage, can_be_compared
 from basilica.core.findings import CHECKS
 from basilica.core.map.map_files import Files
 from basilica.core.map.site import Base
 from basilica.core.plan.old_addresses import AddressAnswer, Answer
 from basilica.core.rules import limits
 from basilica.core.shared.output_file import File
+from basilica.core.site_reader.link_resolver import Resolver
 from basilica.services.address_check import look_up
 from basilica.services.job_queue import Job, JobQueue, Stopped
 from basilica.services.site_stays import SiteStay, stay_site
@@ -84,7 +86,13 @@ def import_site(
         made = build(compiled, moved.contents, step)
     pages_of = {name: page.page for each in site.in_languages for name, page in each.pages.items()}
     new = _pages_made(moved, compiled, made)
-    moved = replace(moved, notes=(*moved.notes, *lost_words(pages_of, new), *lost_heads(pages_of, new)))
+    by_name = {name: file.data for name, file in new.items()}
+    lost = (
+        *lost_words(pages_of, by_name),
+        *lost_heads(pages_of, by_name),
+        *_lost_things(site, pages_of, new, made, compiled),
+    )
+    moved = replace(moved, notes=(*moved.notes, *lost))
     answers: tuple[AddressAnswer, ...] = ()
     if compiled.plan is not None and not compiled.stops:
         pages = [name for each in site.in_languages for name in each.pages]
@@ -93,9 +101,22 @@ def import_site(
     return SiteImport(site, moved, made, answers, left)
 
 
-def _pages_made(moved: MovedSite, compiled: Compiled, made: Build) -> dict[str, bytes]:
+def _lost_things(
+    site: ImportedSite, pages: Mapping[str, OldPage], new: Mapping[str, File], made: Build, compiled: Compiled
+) -> tuple[str, ...]:
+    """Messages about what is lost beside words; none where nothing was built."""
+    if compiled.plan is None:
+        return ()
+    same = {file.path: name for name, file in new.items()}
+    for each in site.in_languages:
+        same |= {was: name for name, page in each.pages.items() for was in page.was}
+    resolver = Resolver((file.path for file in made.files), compiled.plan)
+    return lost_things(pages, lambda file, href: site.follow(pages[file], href), new, resolver, same)
+
+
+def _pages_made(moved: MovedSite, compiled: Compiled, made: Build) -> dict[str, File]:
     """What was built of the old pages, by their old file."""
-    built, found = {file.path: file.data for file in made.files}, {}
+    built, found = {file.path: file for file in made.files}, {}
     for file, key in moved.keys.items():
         tag = moved.languages.get(file, "")
         plan = compiled.plan.languages.get(tag) if compiled.plan is not None and tag else compiled.plan

@@ -10,9 +10,11 @@ import pytest
 from click.testing import CliRunner, Result
 
 from basilica.cli import main
+from basilica.core.exchange.site_import.lost_things import lost_things
 from basilica.core.exchange.site_import.lost_words import lost_words
 from basilica.core.exchange.site_import.old_page import read_old_page
 from basilica.core.shared.output_file import File
+from basilica.core.site_reader.link_resolver import Resolver
 
 PAGE = """<!DOCTYPE html>
 <html lang="en"><head><meta charset="utf-8"><title>{title} – Pond</title></head><body>
@@ -222,3 +224,54 @@ def test_12_what_one_language_shares_stays_and_heads_are_named(tmp_path: Path) -
     welsh = [path.read_text() for path in (tmp_path / "out" / "cy").glob("*.html") if path.name != "404.html"]
     assert len(welsh) == 6 and all("Ffôn: 01632 960142" in page for page in welsh)
     assert "Ffôn" not in (tmp_path / "out" / "pond.html").read_text()
+
+
+def test_12_what_is_said_within_the_content_stays_there_and_shared_blocks_are_what_they_were(tmp_path: Path) -> None:
+    """A block that all pages have between their own words is no header and no footer; a form that they share still
+    sends, a list is a list, and links to a block find it."""
+    own = '<div class="warn"><p>Stand back from the edge, see <a href="#rules">the rules</a>.</p></div>'
+    own += "<p>More of {name}, and of its water.</p>"
+    beside = '<form class="find" action="/find"><label>Find <input name="q"></label><button>Go</button></form>'
+    beside += '<ul class="facts"><li>Founded in 1998</li><li>Forty members</li></ul><p id="rules">No dogs in it.</p>'
+    put(tmp_path / "old", own, PAGE.replace('<div id="foot">', beside + '<div id="foot">'))
+    for name, page in built(tmp_path / "old", tmp_path).items():
+        if name in NAMES:
+            title, warned, more = (page.index(words) for words in (f"<h1>{name.title()}", "Stand back", "More of"))
+            assert title < warned < more
+            assert re.search(r'<form [^>]*action="/find"', page) and page.count("No dogs in it.") == 1
+            assert re.search(r"<ul[^>]*>\s*<li>Founded in 1998</li>", page) and 'id="rules"' in page
+
+
+def test_12_things_that_are_not_brought_along_are_named() -> None:
+    """Whatever the reason; what is there in another way, at a new address, is not lost."""
+    old = {
+        "a.html": b'<body><h1 id="top">A</h1><a href="b.html#part">B</a> <a href="b.html?item=2">Buy</a>'
+        b'<img src="x.png"><form action="/find"><input type="hidden" name="from" value="a"></form>'
+        b'<a href="gone.html">Gone</a></body>',
+        "b.html": b'<body><h2 id="part">B</h2><a href="a.html">A</a><iframe src="x.png"></iframe></body>',
+        "x.png": b"",
+    }
+    pages = {name: read_old_page(File(name, data)) for name, data in old.items() if name.endswith("html")}
+    before = Resolver(old)
+    less = {
+        "a.html": b'<body><h1>A</h1><a href="/b/#part">B</a><a href="/b/">Buy</a><form action="/"></form></body>',
+        "b.html": b'<body><h2>B</h2><a href="/a/">A</a></body>',
+    }
+    moved = {
+        name: re.sub(rb'(href|src)="(\w)\.html', rb'\1="/\2/', old[name]).replace(b"x.png", b"/x.png") for name in less
+    }
+
+    def lost(made: Mapping[str, bytes]) -> tuple[str, ...]:
+        new = {name: File(f"{name[0]}/index.html", data) for name, data in made.items()}
+        same = {file.path: name for name, file in new.items()}
+        return lost_things(pages, before.target, new, Resolver([*same, "x.png"]), same)
+
+    assert lost(moved) == ()
+    assert [re.sub(r"^The | is not on the new pages\.$", "", message) for message in lost(less)] == [
+        "form that sends to `/find` of a.html",
+        "frame `x.png` of b.html",
+        "hidden value `from=a` of a.html",
+        "link to `b.html?item=2` of a.html",
+        "picture `x.png` of a.html",
+        "place that links lead to, `#part` of b.html",
+    ]

@@ -8,7 +8,7 @@ from urllib.parse import quote
 from flask import Response, abort, current_app, render_template, request
 
 from basilica.core.exchange.site_import.framed_page import place_of_menu
-from basilica.core.exchange.site_import.import_report import called
+from basilica.core.exchange.site_import.import_report import called, place_of
 from basilica.core.plan.old_addresses import Answer
 from basilica.services.job_queue import JobState
 from basilica.services.site_imports import SiteImport
@@ -58,6 +58,7 @@ def show(token: str, error: str = "") -> str:
         charsets=Counter(page.page.charset for each in found.site.in_languages for page in each.pages.values()),
         Answer=Answer,
         called=called,
+        place_of=place_of,
         findings=findings,
         shown=SHOWN,
         frames=[_frame(found, token, number) for number in range(len(found.site.menus))],

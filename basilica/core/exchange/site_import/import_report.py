@@ -46,7 +46,7 @@ def report_values(site: ImportedSite) -> dict[str, Any]:
             for menu in site.menus
         ],
         "parts": [
-            {"name": part.name, "pages": len(part.same), "words": part.words, "before": part.name in site.before}
+            {"name": part.name, "pages": len(part.same), "words": part.words, "place": place_of(site, part.name)}
             for part in site.parts
         ],
         "drift": [
@@ -94,7 +94,7 @@ def report_lines(site: ImportedSite) -> Iterator[str]:
         yield ""
         yield "Parts that pages share"
         for part in site.parts:
-            where = "before the content" if part.name in site.before else "after the content"
+            where = f"{place_of(site, part.name)} the content"
             yield f"  {called(part.name)}, on {len(part.same)} pages, {where}: {_short(part.words)}"
     yield ""
     if site.with_sequence:
@@ -144,3 +144,9 @@ def _count(number: int, what: str) -> str:
 
 def _short(words: str) -> str:
     return words if len(words) <= 70 else words[:70].rsplit(" ", 1)[0] + " …"
+
+
+def place_of(site: ImportedSite, name: str) -> str:
+    """Where a shared block stands on most pages: "before" their own content, "within" it, where it stays when pages
+    move, or "after" it."""
+    return "within" if name in site.within else "before" if name in site.before else "after"

@@ -111,6 +111,8 @@ class ImportedSite:
     parts: tuple[SharedBlock, ...]
     before: frozenset[str]
     """The names of the blocks that stand before the pages' own content."""
+    within: frozenset[str]
+    """The names of those that stand in the middle of it, and stay there when the pages move."""
     drift: tuple[Drift, ...]
     others: tuple[str, ...]
     gone: Mapping[str, str] = field(default_factory=dict)

@@ -80,6 +80,8 @@ class _Move:
                 markup = self.map.linked(site.not_found, site.not_found_content)
                 contents |= _content(NOT_FOUND_KEY, tag, markup)
         for block in self.site.parts:
+            if block.name in self.site.within:
+                continue
             self._part(block.model.page, block.model.element, block.name, block.words)
             self._except(block)
         self._say_exceptions()
@@ -105,7 +107,7 @@ class _Move:
         known = {block.name for block in self.site.parts}
         for block in site.parts:
             here = block.blocks.get(file)
-            if block.name not in known and here is not None and block.words != site.name:
+            if block.name not in known | site.within and here is not None and block.words != site.name:
                 own = self.map.linked(here.page, _apart(site, here.page, here.element)).strip()
                 markup = f"{own}\n{markup}" if block.name in site.before else f"{markup}\n{own}"
         return markup
@@ -223,10 +225,23 @@ class _Move:
                 self.parts[f"parts/{known}.{each.tag}.html"] = (markup + "\n").encode()
 
 
+_WITH_TAGS = frozenset(["address", "blockquote", "dl", "fieldset", "form", "map", "menu", "ol", "table", "ul"])
+"""Blocks that are something else without their tags: a form would send nowhere, and items would be in no list."""
+
+
 def _apart(site: ImportedSite, page: OldPage, element: Element) -> str:
     """What stands in an element, but for menus and for what leads to other languages."""
     menus = [menu.element_of[page.file] for menu in site.menus if page.file in menu.element_of]
-    return without(page, element, [*menus, *(one for one in site.switches.get(page.file, ()) if element.holds(one))])
+    switches = [one for one in site.switches.get(page.file, ()) if element.holds(one)]
+    inside = without(page, element, [*menus, *switches])
+    if element.tag in _WITH_TAGS:
+        begin, end = page.data[element.start : element.inner], page.data[element.inner_end : element.end]
+        return begin.decode(page.encoding, "replace") + inside + end.decode(page.encoding, "replace")
+    name = element.attributes.get("id", "").strip()
+    links = (link.attributes["href"] for each in site.pages.values() for link in each.page.body.links)
+    if name and any(href.endswith(f"#{name}") for href in links):
+        return f'<div id="{html.escape(name)}">{inside}</div>'  # links lead there
+    return inside
 
 
 def _content(key: str, tag: str, markup: str) -> dict[str, Content]:

@@ -56,6 +56,8 @@ _NOT_FOUND = ("404.html", "404.htm")
 _SHARE = 0.6
 """On so many of the pages that have a block of one name it must be breadcrumbs, or a sequence, to be that."""
 
+_FEW = 3
+"""Words of its own from which on a page has begun, or goes on; a heading begins it, however short."""
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6"])
 """A heading by itself is no part: what stands below it may be, or the page's own."""
 _ALIKE = 0.5
@@ -203,6 +205,9 @@ class _Analysis:
         blocks = [*kept, *(menu.block for menu in sections)]
         cuts = self._cuts(blocks, taken)
         places = self._places(self._cuts(blocks, trails))
+        of_menus = {menu.block.name for menu in menus}
+        within = {one.name for one in parts if one.name not in of_menus and self._is_within(one, cuts, places)}
+        cuts = self._cuts([block for block in blocks if block.name not in within], taken)
         pages = self._pages(above, all_menus, chosen, pattern, name, ways, cuts, places)
         languages = Counter(page.language for page in self.pages.values() if page.language)
         was, gone = self._led_on()
@@ -217,6 +222,7 @@ class _Analysis:
             main=chosen,
             parts=tuple(parts),
             before=self._before(kept, cuts, places),
+            within=frozenset(within),
             drift=tuple(drift),
             others=tuple(sorted(self.read.others)) if others else (),
             gone=gone,
@@ -428,20 +434,36 @@ class _Analysis:
         places: Mapping[str, tuple[int, int] | None],
     ) -> frozenset[str]:
         """The shared blocks that stand before a page's own words: seen on the page with most of these."""
-        found = set()
-        for block in shared:
-            file = max(block.blocks, key=lambda file: _length(places[file]))
-            page, element = block.blocks[file].page, block.blocks[file].element
-            text_before = 0
-            for one in page.body.walk():
-                if one.start >= element.start:
-                    break
-                inside = any(cut.holds(one) for cut in cuts[page.file])
-                own = (piece for piece in one.pieces if isinstance(piece, str))
-                text_before += 0 if inside or one.tag in ("script", "style") else sum(len(text.split()) for text in own)
-            if text_before < 3:
-                found.add(block.name)
-        return frozenset(found)
+        return frozenset(block.name for block in shared if self._own_words(block, cuts, places)[0] < _FEW)
+
+    def _is_within(
+        self,
+        block: SharedBlock,
+        cuts: Mapping[str, list[Element]],
+        places: Mapping[str, tuple[int, int] | None],
+    ) -> bool:
+        """Whether a shared block is between words of a page's own. It stays there: as a part of header or footer it
+        would come before or after the words that it belongs to."""
+        before, behind = self._own_words(block, cuts, places)
+        return before >= _FEW and behind >= _FEW
+
+    @staticmethod
+    def _own_words(
+        block: SharedBlock, cuts: Mapping[str, list[Element]], places: Mapping[str, tuple[int, int] | None]
+    ) -> tuple[int, int]:
+        """How many words of its own a page has before a shared block and behind it, on the page with most of them."""
+        file = max(block.blocks, key=lambda file: _length(places[file]))
+        page, element = block.blocks[file].page, block.blocks[file].element
+        before = behind = 0
+        for one in page.body.walk():
+            if one.tag in ("script", "style") or any(cut.holds(one) for cut in cuts[page.file]):
+                continue
+            words = sum(len(piece.split()) for piece in one.pieces if isinstance(piece, str))
+            if one.start < element.start:
+                before += words if one.tag not in _HEADINGS or not words else max(words, _FEW)
+            else:
+                behind += words
+        return before, behind
 
     def _pages(
         self,
