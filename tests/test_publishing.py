@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -285,6 +286,21 @@ def test_what_is_wrong_in_the_file_is_said_with_its_line(written: str, said: str
     (tmp_path / "publish.yaml").write_text(written)
     with pytest.raises(UsageError, match=said):
         targets_beside(tmp_path)
+
+
+@pytest.mark.parametrize("kind", ["folder", "host", "sshd"])
+def test_names_that_are_not_utf_8_are_named_and_left_alone(kind: str, tmp_path: Path) -> None:
+    with target_of(kind, tmp_path) as (settings, live):
+        live.mkdir(exist_ok=True)
+        odd = os.fsencode(live) + b"/\xff.html"
+        Path(os.fsdecode(odd)).write_bytes(b"theirs")
+        prepared = prepare(settings, FIRST, None)
+        assert prepared.found.undecoded == ("\\xff.html",)
+        assert "\udcff.html" not in {file.path for file in prepared.found.files.files}
+        publish(prepared, Choices(), PublishNote("1"), None, None)
+        assert Path(os.fsdecode(odd)).read_bytes() == b"theirs" and (live / next(iter(FIRST))).exists()
+        again = prepare(settings, FIRST, None)
+        assert again.found.undecoded == ("\\xff.html",) and not again.found.files.to_do
 
 
 def test_the_map_is_never_published_over(tmp_path: Path) -> None:

@@ -175,6 +175,11 @@ def _show(settings: TargetSettings, built: dict[str, bytes], file: str) -> None:
         click.echo(f"{mark}{row.text}" if mark else "…")
 
 
+def _printable(path: str) -> str:
+    """A path on one line: a control character in it, which could be a command to the terminal, as an escape."""
+    return "".join(char if char.isprintable() else char.encode("unicode_escape").decode() for char in path)
+
+
 def _as_json(prepared: PreparedPublish) -> dict[str, object]:
     files, state = prepared.found.files, prepared.found.state
     expected = prepared.expected
@@ -183,6 +188,7 @@ def _as_json(prepared: PreparedPublish) -> dict[str, object]:
         "place": prepared.settings.place,
         "published": {"at": state.at, "version": state.version} if state.at else None,
         "unfinished": state.unfinished is not None,
+        "undecoded": list(prepared.found.undecoded),
         "counts": {one.value: files.counts[one] for one in LiveState},
         "expected": len(expected.paths) if expected else None,
         "not-expected": {file.path: why_more(file) for file in expected.more} if expected else {},
@@ -212,9 +218,11 @@ def _print(prepared: PreparedPublish) -> None:
         for file in found[:_SHOWN]:
             parts = prepared.parts.get(file.path, ())
             said = "deleted there by hand" if file.was_removed else ", ".join(parts)
-            click.echo(f"  {file.path}{f' ({said})' if said else ''}")
+            click.echo(f"  {_printable(file.path)}{f' ({said})' if said else ''}")
         if len(found) > _SHOWN:
             click.echo(f"  and {len(found) - _SHOWN:,} more")
+    for name in prepared.found.undecoded[:_SHOWN]:
+        click.echo(f"{name} has a name that is not UTF-8; it is left alone.")
     click.echo(f"\n{files.counts[LiveState.SAME]:,} the same")
     expected = prepared.expected
     if expected is not None:

@@ -83,10 +83,12 @@ class UnfinishedPublish:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """A build and what is live: their files, and what the target remembers."""
+    """A build and what is live: their files, and what the target remembers. ``undecoded`` are live files whose names
+    are no text in UTF-8, as they can be shown: no build has them, and they are left alone."""
 
     files: LiveComparison
     state: PublishedState
+    undecoded: tuple[str, ...] = ()
 
 
 def digests_of(built: Mapping[str, bytes]) -> dict[str, str]:
@@ -97,11 +99,18 @@ def digests_of(built: Mapping[str, bytes]) -> dict[str, str]:
 def compare(target: PublishTarget, built: Digests, step: Step = lambda: None) -> Comparison:
     """Hold a build against what is live, by content. ``step`` is called for each file that was read there. Raises
     ``TargetProblem``."""
-    paths = target.files()
+    names = {name: _decoded(name) for name in target.files()}
+    paths = [name for name, decoded in names.items() if name == decoded]
     _must_fit(built, paths)
     live = target.digests(paths, lambda _: step())
     state = state_of(target)
-    return Comparison(compare_live(built, live, state.known, state.unfinished is not None), state)
+    compared = compare_live(built, live, state.known, state.unfinished is not None)
+    return Comparison(compared, state, tuple(decoded for name, decoded in names.items() if name != decoded))
+
+
+def _decoded(name: str) -> str:
+    r"""The name of a file as text: one that is not UTF-8 with its bytes as ``\xff``."""
+    return name.encode("utf-8", "surrogateescape").decode("utf-8", "backslashreplace")
 
 
 def _must_fit(built: Digests, live: Collection[str]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager, suppress
@@ -19,7 +20,6 @@ from basilica.store.targets.target import (
     TargetProblem,
     is_own,
     leave_note,
-    sha256,
 )
 from basilica.store.targets.target_settings import SettingWord, TargetSettings
 
@@ -66,7 +66,7 @@ class FolderTarget(PublishTarget):
             with _told(path), suppress(FileNotFoundError):
                 number = os.open(os.path.join(self._root, path), os.O_RDONLY | os.O_NOFOLLOW)
                 with os.fdopen(number, "rb") as file:
-                    found[path] = sha256(file.read())
+                    found[path] = hashlib.file_digest(file, "sha256").hexdigest()
             done(path)
         return found
 

@@ -123,7 +123,7 @@ class SftpTarget(PublishTarget):
         self._connection = await asyncssh.connect(
             host, port, username=user, login_timeout=_PATIENCE, connect_timeout=_PATIENCE, **options
         )
-        self._sftp = await self._connection.start_sftp_client()
+        self._sftp = await self._connection.start_sftp_client(path_errors="surrogateescape")
         folder = self.settings["folder"]
         await self._sftp.makedirs(folder, exist_ok=True)
         self._root = await self._sftp.realpath(folder)
