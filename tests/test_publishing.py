@@ -288,6 +288,21 @@ def test_what_is_wrong_in_the_file_is_said_with_its_line(written: str, said: str
         targets_beside(tmp_path)
 
 
+@pytest.mark.parametrize("how", ["relative", "linked"])
+def test_the_host_serves_a_folder_however_it_is_named(
+    how: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """`make demo` names it from where it is started."""
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / "there").mkdir()
+    (tmp_path / "linked").symlink_to(tmp_path / "there")
+    with Host(Path("there") if how == "relative" else tmp_path / "linked") as host:
+        settings = settings_of("live", host.settings())
+        publish(prepare(settings, FIRST, None), Choices(), PublishNote("1"), None, None)
+        assert not prepare(settings, FIRST, None).found.files.to_do
+    assert {path: (tmp_path / "there" / path).read_bytes() for path in FIRST} == FIRST
+
+
 @pytest.mark.parametrize("kind", ["folder", "host", "sshd"])
 def test_names_that_are_not_utf_8_are_named_and_left_alone(kind: str, tmp_path: Path) -> None:
     with target_of(kind, tmp_path) as (settings, live):
