@@ -44,8 +44,8 @@ class Host:
     ) -> None:
         """``keys`` is where the keys lie; a folder beside ``folder`` where none is given. Raises ``OSError`` where a
         port is taken."""
-        self.folder = folder
         folder.mkdir(parents=True, exist_ok=True)
+        self.folder = folder = folder.resolve()  # paths that clients ask for are held against it
         self.keys = keys or folder.parent / f".{folder.name}-keys"
         self.faults = Faults()
         self.authority: Path | None = None
