@@ -92,12 +92,14 @@ class SiteService:
             return len(edited.redirected)
         saving = self._saving(site, edited.text, revision, moves, changed, beside)
 
-        def act() -> SiteRecord:
+        def save_all() -> SiteRecord:
             record = self._store.put_files(slug, files) if files else site
             return saving() if is_edited else record
 
         before = self._there_of(slug, files)
-        self._step(slug, edited.words, act, lambda: _undoing(site.text, moves if is_edited else (), changed, before))
+        self._step(
+            slug, edited.words, save_all, lambda: _undoing(site.text, moves if is_edited else (), changed, before)
+        )
         return len(edited.redirected)
 
     def _saving(
@@ -157,7 +159,7 @@ class SiteService:
         if not last.is_own and not others:
             raise UsageError(f"The last step is another person's: {last.words}. It comes after yours, if you did any.")
 
-        def act() -> SiteRecord:
+        def take_back() -> SiteRecord:
             record = site
             if how.text is not None:
                 record = self._saving(site, how.text, site.revision, how.moves, how.changed)()
@@ -169,7 +171,7 @@ class SiteService:
             self._steps.drop(last)
             return record
 
-        self._folders.change(site, act)
+        self._folders.change(site, take_back)
         return last.words
 
     def write_merged(
@@ -215,13 +217,13 @@ class SiteService:
             if key.partition(".")[0] == source and (to := target + key.removeprefix(source)) not in contents
         }
 
-        def act() -> SiteRecord:
+        def copy_all() -> SiteRecord:
             for to, copy in copies.items():
                 self._store.write(slug, to, copy.text, "", copy.name.rpartition(".")[2])
             return self._store.get(slug)
 
         back = TakeBack(contents=[_content_before(contents, to) for to in copies])
-        self._step(slug, f"Copied the content of {source} to {target}", act, lambda: back)
+        self._step(slug, f"Copied the content of {source} to {target}", copy_all, lambda: back)
         return len(copies)
 
     def put_file(self, slug: str, name: str, data: bytes | None, was: str | None) -> SiteRecord:

@@ -434,7 +434,7 @@ class _Analysis:
         places: Mapping[str, tuple[int, int] | None],
     ) -> frozenset[str]:
         """The shared blocks that stand before a page's own words: seen on the page with most of these."""
-        return frozenset(block.name for block in shared if self._own_words(block, cuts, places)[0] < _FEW)
+        return frozenset(block.name for block in shared if self._count_words(block, cuts, places)[0] < _FEW)
 
     def _is_within(
         self,
@@ -444,11 +444,11 @@ class _Analysis:
     ) -> bool:
         """Whether a shared block is between words of a page's own. It stays there: as a part of header or footer it
         would come before or after the words that it belongs to."""
-        before, behind = self._own_words(block, cuts, places)
+        before, behind = self._count_words(block, cuts, places)
         return before >= _FEW and behind >= _FEW
 
     @staticmethod
-    def _own_words(
+    def _count_words(
         block: SharedBlock, cuts: Mapping[str, list[Element]], places: Mapping[str, tuple[int, int] | None]
     ) -> tuple[int, int]:
         """How many words of its own a page has before a shared block and behind it, on the page with most of them."""
