@@ -243,6 +243,8 @@ def test_a_backup_is_one_complete_file_while_others_write(tmp_path: Path) -> Non
     again.close()
     sites.close()
     assert [path.name for path in (tmp_path / "data").iterdir()] == ["basilica.sqlite"]
+    with pytest.raises(UsageError, match="the database itself"):
+        back_up(tmp_path / "data" / "basilica.sqlite", tmp_path / "data" / "basilica.sqlite")
     with pytest.raises(UsageError, match="Nothing was written"):
         back_up(tmp_path / "data" / "basilica.sqlite", tmp_path / "data")
     assert [path.name for path in (tmp_path / "data").iterdir()] == ["basilica.sqlite"]

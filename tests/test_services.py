@@ -26,6 +26,7 @@ from basilica.services.recent import Recent
 from basilica.store.contents import Moves
 from basilica.store.errors import UsageError
 from basilica.store.folders import read_source
+from basilica.store.records import SiteRecord
 from basilica.store.tables import StepRow
 from basilica.store.undo_steps import KEPT, current_person
 from basilica.web.app import create_app
@@ -427,4 +428,24 @@ def test_what_fails_in_part_leaves_nothing(tmp_path: Path) -> None:
     with pytest.raises(RuntimeError):
         half()
     assert services.store.get("mill") == made and not services.store.contents("mill")
+    services.close()
+
+
+def test_undo_does_not_write_over_what_came_in_between(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Between the look at the last step and the transaction that takes it back somebody else writes."""
+    services = Services.of(tmp_path)
+    sites, store = services.sites, services.store
+    store.make("Mill", "pages: {home: {path: /}, tides: Tides}\n", {}, "First")
+    sites.write("mill", "tides", "Mine.", "")
+    step, change = sites.last_step(store.get("mill")), services.folders.change
+
+    def slower(record: SiteRecord, act: Callable[[], SiteRecord]) -> SiteRecord:
+        store.write("mill", "tides", "Theirs.", "Mine.")
+        return change(record, act)
+
+    monkeypatch.setattr(services.folders, "change", slower)
+    assert step is not None
+    with pytest.raises(UsageError, match="changed since"):
+        sites.undo("mill", step.after)
+    assert store.contents("mill")["tides"].text == "Theirs."
     services.close()

@@ -21,6 +21,7 @@ from basilica.store.undo_steps import ContentBefore, Step, TakeBack, UndoSteps
 
 MOST_WORDS = 200
 """Characters of the words of a step."""
+_CHANGED_SINCE = "This was changed since, so it cannot be undone from here. History has every version."
 
 
 class ContentConflict(Conflict):
@@ -155,14 +156,20 @@ class SiteService:
         last = self._steps.last(site)
         how = self._steps.how(last) if last is not None and last.after == after else None
         if last is None or how is None:
-            raise UsageError("This was changed since, so it cannot be undone from here. History has every version.")
+            raise UsageError(_CHANGED_SINCE)
         if not last.is_own and not others:
             raise UsageError(f"The last step is another person's: {last.words}. It comes after yours, if you did any.")
 
+        saving = None
+        if how.text is not None:
+            saving = self._saving(site, how.text, site.revision, how.moves, how.changed)
+
         def take_back() -> SiteRecord:
-            record = site
-            if how.text is not None:
-                record = self._saving(site, how.text, site.revision, how.moves, how.changed)()
+            record = self._store.get(slug)
+            if self._steps.last(record) != last:  # somebody, or the folder, was quicker
+                raise UsageError(_CHANGED_SINCE)
+            if saving is not None:
+                record = saving()
             if how.files:
                 record = self._store.put_files(slug, how.files)
             for was in how.contents:

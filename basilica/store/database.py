@@ -82,6 +82,8 @@ class Database:
 
 def back_up(database: Path, to: Path) -> None:
     """Copy a database to another file, as it is at one moment, also while others write to it. Raises ``UsageError``."""
+    if to.exists() and to.samefile(database):
+        raise UsageError(f"{to} is the database itself. Name another file.")
     beside = to.with_name(f".{to.name}.{os.getpid()}")
     try:
         make_private(beside)

@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable, Container, Iterator, Mapping
 from dataclasses import dataclass
 
+from basilica.core.exchange.site_import.lost_words import on_pages
 from basilica.core.exchange.site_import.old_page import OldPage, read_old_page
 from basilica.core.exchange.site_import.own_content import skip_link
 from basilica.core.exchange.site_import.source_tree import Element
@@ -56,7 +57,9 @@ def lost_things(
             for thing in account(had, has).losses(len(had)):
                 found[thing].append(file)
     ordered = sorted(found.items(), key=lambda one: (-len(one[1]), one[0]))
-    said = [f"The {kind} `{what[:200]}` of {_on(files)} is not on the new pages." for (kind, what), files in ordered]
+    said = [
+        f"The {kind} `{what[:200]}` of {on_pages(files)} is not on the new pages." for (kind, what), files in ordered
+    ]
     more = len(said) - _LISTED
     return (*said[:_LISTED], f"And {more:,} other things are not on the new pages.") if more > 0 else tuple(said)
 
@@ -117,7 +120,3 @@ class _Site:
         place = target.fragment if (file, target.fragment) in self.linked else ""
         said = file + (f"?{query}" if query else "") + (f"#{place}" if place else "")
         return "" if said == old else said
-
-
-def _on(files: list[str]) -> str:
-    return files[0] if len(files) == 1 else f"{len(files):,} pages, such as {files[0]},"

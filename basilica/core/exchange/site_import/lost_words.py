@@ -23,7 +23,7 @@ def lost_words(pages: Mapping[str, OldPage], made: Mapping[str, bytes]) -> tuple
             for phrase in _lost(page, read_old_page(File(file, made[file]))):
                 found[phrase].append(file)
     ordered = sorted(found.items(), key=lambda one: (-len(one[1]), one[0]))
-    said = [f"“{phrase[:120]}” of {_on(files)} is not on the new pages." for phrase, files in ordered[:_LISTED]]
+    said = [f"“{phrase[:120]}” of {on_pages(files)} is not on the new pages." for phrase, files in ordered[:_LISTED]]
     more = len(ordered) - _LISTED
     return (*said, f"And {more:,} other phrases are not on the new pages.") if more > 0 else tuple(said)
 
@@ -44,7 +44,7 @@ def lost_heads(pages: Mapping[str, OldPage], made: Mapping[str, bytes]) -> tuple
             for kind in dict.fromkeys(kind for kind, _ in lost):
                 found[kind].append(file)
     ordered = sorted(found.items(), key=lambda one: (-len(one[1]), one[0]))
-    return tuple(f"`{kind}` of {_on(files)} is not in the new heads." for kind, files in ordered[:_LISTED])
+    return tuple(f"`{kind}` of {on_pages(files)} is not in the new heads." for kind, files in ordered[:_LISTED])
 
 
 def _in_head(page: OldPage) -> list[tuple[str, str]]:
@@ -67,7 +67,8 @@ def _in_head(page: OldPage) -> list[tuple[str, str]]:
     return list(found)
 
 
-def _on(files: list[str]) -> str:
+def on_pages(files: list[str]) -> str:
+    """The pages that had something, as a message names them: the file, or how many and the first."""
     return files[0] if len(files) == 1 else f"{len(files):,} pages, such as {files[0]},"
 
 
