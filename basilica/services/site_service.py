@@ -97,10 +97,10 @@ class SiteService:
             record = self._store.put_files(slug, files) if files else site
             return saving() if is_edited else record
 
-        before = self._there_of(slug, files)
-        self._step(
-            slug, edited.words, save_all, lambda: _undoing(site.text, moves if is_edited else (), changed, before)
-        )
+        def back() -> TakeBack:
+            return _undoing(site.text, moves if is_edited else (), changed, self._there_of(slug, files))
+
+        self._step(slug, edited.words, save_all, back)
         return len(edited.redirected)
 
     def _saving(
